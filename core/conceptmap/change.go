@@ -1,0 +1,300 @@
+package conceptmap
+
+import (
+	"bytes"
+	"cmp"
+	"encoding/json"
+	"fmt"
+	"slices"
+	"strings"
+)
+
+// Kind tells what sort of entity an id names.
+type Kind string
+
+// The kinds of entity, in the order in which changes are listed and in which
+// they can be made anew: nothing needs what stands after it.
+const (
+	KindMap     Kind = "map" // its id is the map's own
+	KindConcept Kind = "concept"
+	KindLink    Kind = "link"
+	KindRoute   Kind = "route"
+	KindStop    Kind = "stop"
+)
+
+var kindOrder = map[Kind]int{KindMap: 0, KindConcept: 1, KindLink: 2, KindRoute: 3, KindStop: 4}
+
+// Key names one entity of a map.
+type Key struct {
+	Kind Kind `json:"kind"`
+	ID   ID   `json:"id"`
+}
+
+func compareKeys(a, b Key) int {
+	return cmp.Or(kindOrder[a.Kind]-kindOrder[b.Kind], strings.Compare(string(a.ID), string(b.ID)))
+}
+
+// Fields is an entity taken apart into what can be written independently. A
+// text is a field for each language ("label/en"), a side of a link a field for
+// each end ("from/e1"). What is absent has no field.
+type Fields map[string]json.RawMessage
+
+// Change is what an operation did to one entity. Before is nil where the
+// entity was made, After is nil where it went; otherwise both hold just the
+// fields that differ, and a field missing on one side was absent there.
+type Change struct {
+	Key
+	Before Fields `json:"before"`
+	After  Fields `json:"after"`
+}
+
+// Made tells whether the entity came into being.
+func (c Change) Made() bool { return c.Before == nil }
+
+// Gone tells whether the entity ceased to be.
+func (c Change) Gone() bool { return c.After == nil }
+
+// header is the map itself seen as an entity.
+type header struct {
+	Language Lang `json:"language"`
+	Title    Text `json:"title,omitempty"`
+	Question Text `json:"question,omitempty"`
+	Focus    ID   `json:"focus,omitempty"`
+}
+
+func (m *Map) header() *header {
+	return &header{m.Language, m.Title, m.Question, m.Focus}
+}
+
+// textFields and endFields are the members of the entities that are taken
+// apart further.
+var (
+	textFields = map[string]bool{"label": true, "note": true, "phrase": true, "title": true, "question": true, "card": true, "guideNotes": true}
+	endFields  = map[string]bool{"from": true, "to": true}
+)
+
+// takeApart gives the fields of an entity. The entities are plain structs that
+// always marshal, so an error here is a fault of the program.
+func takeApart(entity any) Fields {
+	whole := Fields{}
+	must(json.Unmarshal(mustMarshal(entity), &whole))
+	delete(whole, "id")
+	parts := make(Fields, len(whole))
+	for name, raw := range whole {
+		switch {
+		case textFields[name]:
+			var words map[string]json.RawMessage
+			must(json.Unmarshal(raw, &words))
+			for lang, w := range words {
+				parts[name+"/"+lang] = w
+			}
+		case endFields[name]:
+			var ends []End
+			must(json.Unmarshal(raw, &ends))
+			for _, e := range ends {
+				parts[name+"/"+string(e.ID)] = mustMarshal(e.Concept)
+			}
+		default:
+			parts[name] = raw
+		}
+	}
+	return parts
+}
+
+// putTogether is the inverse of takeApart: it fills the entity from fields.
+func putTogether(id ID, parts Fields, entity any) error {
+	whole := map[string]any{"id": id}
+	ends := map[string][]End{}
+	for name, raw := range parts {
+		head, tail, split := strings.Cut(name, "/")
+		switch {
+		case !split:
+			whole[name] = raw
+		case textFields[head]:
+			words, _ := whole[head].(map[string]json.RawMessage)
+			if words == nil {
+				words = map[string]json.RawMessage{}
+				whole[head] = words
+			}
+			words[tail] = raw
+		case endFields[head]:
+			end := End{ID: ID(tail)}
+			if err := json.Unmarshal(raw, &end.Concept); err != nil {
+				return err
+			}
+			ends[head] = append(ends[head], end)
+		default:
+			return fmt.Errorf("field %q belongs to no entity", name)
+		}
+	}
+	for side, list := range ends {
+		whole[side] = sortEnds(list)
+	}
+	raw, err := json.Marshal(whole)
+	if err != nil {
+		return err
+	}
+	into := json.NewDecoder(bytes.NewReader(raw))
+	into.DisallowUnknownFields()
+	return into.Decode(entity)
+}
+
+// compare gives the change from one state of an entity to another; ok is
+// false where nothing differs. Nil stands for an entity that is not there.
+func compare(key Key, before, after Fields) (change Change, ok bool) {
+	change.Key = key
+	switch {
+	case before == nil && after == nil:
+		return change, false
+	case before == nil || after == nil:
+		change.Before, change.After = before, after
+		return change, true
+	}
+	change.Before, change.After = Fields{}, Fields{}
+	for name, was := range before {
+		if is, there := after[name]; !there {
+			change.Before[name] = was
+		} else if !bytes.Equal(was, is) {
+			change.Before[name], change.After[name] = was, is
+		}
+	}
+	for name, is := range after {
+		if _, there := before[name]; !there {
+			change.After[name] = is
+		}
+	}
+	return change, len(change.Before)+len(change.After) > 0
+}
+
+// FieldNames gives the names of all fields that the change touched, sorted.
+func (c Change) FieldNames() []string {
+	names := make([]string, 0, len(c.Before)+len(c.After))
+	for name := range c.Before {
+		names = append(names, name)
+	}
+	for name := range c.After {
+		names = append(names, name)
+	}
+	slices.Sort(names)
+	return slices.Compact(names)
+}
+
+// fields gives the present state of an entity, nil where there is none.
+func (m *Map) fields(key Key) Fields {
+	switch key.Kind {
+	case KindMap:
+		return takeApart(m.header())
+	case KindConcept:
+		if e := m.Concepts[key.ID]; e != nil {
+			return takeApart(e)
+		}
+	case KindLink:
+		if e := m.Links[key.ID]; e != nil {
+			return takeApart(e)
+		}
+	case KindRoute:
+		if e := m.Routes[key.ID]; e != nil {
+			return takeApart(e)
+		}
+	case KindStop:
+		if e := m.Stops[key.ID]; e != nil {
+			return takeApart(e)
+		}
+	}
+	return nil
+}
+
+// setFields replaces the state of an entity in a map that may be written to;
+// nil removes it.
+func (m *Map) setFields(key Key, parts Fields) error {
+	switch key.Kind {
+	case KindMap:
+		var h header
+		delete(parts, "id")
+		if err := putTogether(key.ID, parts, &struct {
+			ID ID `json:"id"`
+			*header
+		}{header: &h}); err != nil {
+			return err
+		}
+		m.Language, m.Title, m.Question, m.Focus = h.Language, h.Title, h.Question, h.Focus
+		return nil
+	case KindConcept:
+		return setEntity(m.Concepts, key.ID, parts)
+	case KindLink:
+		return setEntity(m.Links, key.ID, parts)
+	case KindRoute:
+		return setEntity(m.Routes, key.ID, parts)
+	case KindStop:
+		return setEntity(m.Stops, key.ID, parts)
+	}
+	return fmt.Errorf("there is no kind of entity called %q", key.Kind)
+}
+
+func setEntity[E any](all map[ID]*E, id ID, parts Fields) error {
+	if parts == nil {
+		delete(all, id)
+		return nil
+	}
+	entity := new(E)
+	if err := putTogether(id, parts, entity); err != nil {
+		return fmt.Errorf("entity %q: %w", id, err)
+	}
+	all[id] = entity
+	return nil
+}
+
+// Replay applies logged changes to a map and gives the next. It asks nothing
+// of the rules that made the changes: what happened is not judged again.
+func Replay(m *Map, changes []Change) (*Map, error) {
+	next := m.clone()
+	for _, c := range changes {
+		var state Fields
+		if !c.Gone() {
+			state = Fields{}
+			if !c.Made() {
+				if state = next.fields(c.Key); state == nil {
+					return nil, fmt.Errorf("the log alters %s %q, which is not there", c.Kind, c.ID)
+				}
+				for name := range c.Before {
+					delete(state, name)
+				}
+			}
+			for name, raw := range c.After {
+				state[name] = raw
+			}
+		}
+		if err := next.setFields(c.Key, state); err != nil {
+			return nil, err
+		}
+	}
+	return next, nil
+}
+
+// Reversed gives the changes that lead back, for replaying a log from its end.
+func Reversed(changes []Change) []Change {
+	back := make([]Change, 0, len(changes))
+	for _, c := range slices.Backward(changes) {
+		back = append(back, Change{Key: c.Key, Before: c.After, After: c.Before})
+	}
+	return back
+}
+
+func mustMarshal(v any) json.RawMessage {
+	raw, err := json.Marshal(v)
+	must(err)
+	return raw
+}
+
+func must(err error) {
+	if err != nil {
+		panic("conceptmap: " + err.Error())
+	}
+}
+
+// Difference gives what differs in one entity between two states of a map; a
+// change without fields says that nothing does.
+func Difference(before, after *Map, key Key) Change {
+	change, _ := compare(key, before.fields(key), after.fields(key))
+	return change
+}

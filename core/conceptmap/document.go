@@ -1,0 +1,247 @@
+package conceptmap
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+)
+
+// DocumentVersion is the version of the map document that Write writes. Read
+// refuses newer ones: what it does not understand it might lose.
+const DocumentVersion = 1
+
+// What one document may hold.
+const (
+	MostConcepts = 20_000
+	MostLinks    = 60_000
+	MostStops    = 20_000
+)
+
+// document is the form of a map in JSON: lists in the order of their ids, so
+// that equal maps are equal byte for byte.
+type document struct {
+	Version  int        `json:"mevrin"`
+	ID       ID         `json:"id"`
+	Language Lang       `json:"language"`
+	Title    Text       `json:"title,omitempty"`
+	Question Text       `json:"question,omitempty"`
+	Focus    ID         `json:"focus,omitempty"`
+	Concepts []*Concept `json:"concepts"`
+	Links    []*Link    `json:"links"`
+	Routes   []*Route   `json:"routes"`
+	Stops    []*Stop    `json:"stops"`
+}
+
+// Write gives the map as a document.
+func Write(m *Map) ([]byte, error) {
+	doc := document{
+		Version: DocumentVersion, ID: m.ID, Language: m.Language, Title: m.Title,
+		Question: m.Question, Focus: m.Focus,
+		Concepts: inOrder(m.Concepts), Links: inOrder(m.Links),
+		Routes: inOrder(m.Routes), Stops: inOrder(m.Stops),
+	}
+	var out bytes.Buffer
+	to := json.NewEncoder(&out)
+	to.SetEscapeHTML(false)
+	to.SetIndent("", "  ")
+	if err := to.Encode(doc); err != nil {
+		return nil, fmt.Errorf("writing map %s: %w", m.ID, err)
+	}
+	return out.Bytes(), nil
+}
+
+func inOrder[V any](all map[ID]V) []V {
+	list := make([]V, 0, len(all))
+	for _, id := range SortedIDs(all) {
+		list = append(list, all[id])
+	}
+	return list
+}
+
+// Read reads a document, from wherever it comes. Its texts are cleaned and its
+// hierarchy is settled as after any operation; whatever else is not sound
+// refuses the document as a whole, with words that say where.
+func Read(raw []byte) (*Map, error) {
+	var version struct {
+		Version *int `json:"mevrin"`
+	}
+	if err := json.Unmarshal(raw, &version); err != nil {
+		return nil, errors.Join(refusef("This file cannot be read as a map: it is not whole, or no JSON."), err)
+	}
+	switch {
+	case version.Version == nil:
+		return nil, refusef("This file is JSON, but no map of Mevrin.")
+	case *version.Version > DocumentVersion:
+		return nil, refusef("This map was written by a newer version of Mevrin (document version %d; this one reads up to %d). Nothing was changed.", *version.Version, DocumentVersion)
+	case *version.Version < 1:
+		return nil, refusef("This file names a document version that never was.")
+	}
+	var doc document
+	from := json.NewDecoder(bytes.NewReader(raw))
+	from.DisallowUnknownFields()
+	if err := from.Decode(&doc); err != nil {
+		return nil, errors.Join(refusef("This file is no sound map: %s.", plainJSONError(err)), err)
+	}
+	if _, err := from.Token(); err != io.EOF {
+		return nil, refusef("This file goes on after the end of the map.")
+	}
+	return doc.build()
+}
+
+func plainJSONError(err error) string {
+	var kind *json.UnmarshalTypeError
+	if errors.As(err, &kind) {
+		return fmt.Sprintf("“%s” does not hold what belongs there", kind.Field)
+	}
+	return "it holds something that this version does not know"
+}
+
+func (doc *document) build() (*Map, error) {
+	if !doc.ID.Valid() {
+		return nil, refusef("The map in this file has no proper id.")
+	}
+	if !doc.Language.Valid() {
+		return nil, refusef("The map in this file does not say in which language it is.")
+	}
+	if len(doc.Concepts) > MostConcepts || len(doc.Links) > MostLinks || len(doc.Stops) > MostStops || len(doc.Routes) > MostStops {
+		return nil, refusef("This map is too large: at most %d concepts and %d links fit.", MostConcepts, MostLinks)
+	}
+	d := newDraft(NewMap(doc.ID, doc.Language), nil)
+	read := reader{draft: d}
+	d.m.Title = read.text(doc.Title, MostTitle, "The title of the map")
+	d.m.Question = read.text(doc.Question, MostQuestion, "The focus question")
+	for _, c := range doc.Concepts {
+		read.concept(c)
+	}
+	for _, l := range doc.Links {
+		read.link(l)
+	}
+	for _, r := range doc.Routes {
+		read.route(r)
+	}
+	for _, s := range doc.Stops {
+		read.stop(s)
+	}
+	if d.m.Focus = doc.Focus; doc.Focus != "" && d.m.Concepts[doc.Focus] == nil {
+		read.fail(refusef("The focus concept of this map is not on it."))
+	}
+	if read.err != nil {
+		return nil, read.err
+	}
+	d.settle()
+	return d.m, nil
+}
+
+// reader puts the parts of a document on a map and keeps the first fault.
+type reader struct {
+	*draft
+	err error
+}
+
+func (r *reader) fail(err error) {
+	if r.err == nil {
+		r.err = err
+	}
+}
+
+func (r *reader) id(id ID, what string) {
+	if err := r.free(id); err != nil {
+		r.fail(refusef("Two things on this map have the id “%.40s”, or it is no id: %s.", id, what))
+	}
+}
+
+func (r *reader) text(t Text, most int, what string) Text {
+	var clean Text
+	for lang, words := range t {
+		if !lang.Valid() {
+			r.fail(refusef("%s is given in “%.40s”, which is no language.", what, lang))
+			return nil
+		}
+		words, err := Clean(words, most, what)
+		if err != nil {
+			r.fail(err)
+			return nil
+		}
+		clean = clean.With(lang, words)
+	}
+	return clean
+}
+
+func (r *reader) concept(c *Concept) {
+	if c == nil {
+		r.fail(refusef("A concept in this file is empty."))
+		return
+	}
+	r.id(c.ID, "a concept")
+	c.Label = r.text(c.Label, MostLabel, "The label of a concept")
+	c.Note = r.text(c.Note, MostNote, "The note of a concept")
+	at, err := place(c.At)
+	if err != nil {
+		r.fail(err)
+	}
+	c.At = at
+	if (c.Main == nil) != (c.Rank == "") || (c.Rank != "" && !ValidRank(c.Rank)) {
+		r.fail(refusef("The concept “%.40s” has no proper rank among its siblings.", c.ID))
+	}
+	if r.err == nil {
+		r.putConcept(c)
+	}
+}
+
+func (r *reader) link(l *Link) {
+	if l == nil {
+		r.fail(refusef("A link in this file is empty."))
+		return
+	}
+	r.id(l.ID, "a link")
+	l.Phrase = r.text(l.Phrase, MostPhrase, "A linking phrase")
+	l.Note = r.text(l.Note, MostNote, "The note of a link")
+	l.From, l.To = sortEnds(l.From), sortEnds(l.To)
+	if err := r.sound(l); err != nil {
+		r.fail(refusef("The link “%.40s” is not sound. %s", l.ID, err))
+	}
+	if r.err == nil {
+		r.putLink(l)
+	}
+}
+
+func (r *reader) route(t *Route) {
+	if t == nil {
+		r.fail(refusef("A route in this file is empty."))
+		return
+	}
+	r.id(t.ID, "a route")
+	t.Title = r.text(t.Title, MostTitle, "The title of a route")
+	if r.err == nil {
+		r.putRoute(t)
+	}
+}
+
+// stop reads a stop. What it shows may be gone: stops outlive that.
+func (r *reader) stop(s *Stop) {
+	if s == nil {
+		r.fail(refusef("A stop in this file is empty."))
+		return
+	}
+	r.id(s.ID, "a stop")
+	s.Title = r.text(s.Title, MostTitle, "The title of a stop")
+	s.Card = r.text(s.Card, MostNote, "The card of a stop")
+	s.GuideNotes = r.text(s.GuideNotes, MostNote, "The guide notes of a stop")
+	if len(s.Refs) > MostRefs {
+		r.fail(refusef("A stop can show at most %d things.", MostRefs))
+	}
+	for i, ref := range s.Refs {
+		if !ref.ID.Valid() || (ref.Kind != KindConcept && ref.Kind != KindLink) {
+			r.fail(refusef("The stop “%.40s” shows something that cannot be on a map.", s.ID))
+		}
+		s.Refs[i].Seen = r.text(ref.Seen, MostLabel, "The words last seen at a stop")
+	}
+	if !ValidRank(s.Rank) || r.m.Routes[s.Route] == nil {
+		r.fail(refusef("The stop “%.40s” stands on no route.", s.ID))
+	}
+	if r.err == nil {
+		r.putStop(s)
+	}
+}

@@ -1,0 +1,110 @@
+package conceptmap
+
+import (
+	"maps"
+	"slices"
+)
+
+// draft is a map in the making: the base that it started from, the state so
+// far, and which entities have been touched.
+type draft struct {
+	base    *Map
+	m       *Map
+	touched map[Key]bool
+	moved   []Moved
+	notices []string
+	room    Room
+}
+
+func newDraft(m *Map, room Room) *draft {
+	return &draft{base: m, m: m.clone(), touched: map[Key]bool{}, room: room}
+}
+
+func (d *draft) touch(kind Kind, id ID) { d.touched[Key{kind, id}] = true }
+
+// The put functions store a new or altered entity; it must be a fresh value.
+
+func (d *draft) putConcept(c *Concept) { d.m.Concepts[c.ID] = c; d.touch(KindConcept, c.ID) }
+func (d *draft) putLink(l *Link)       { d.m.Links[l.ID] = l; d.touch(KindLink, l.ID) }
+func (d *draft) putRoute(r *Route)     { d.m.Routes[r.ID] = r; d.touch(KindRoute, r.ID) }
+func (d *draft) putStop(s *Stop)       { d.m.Stops[s.ID] = s; d.touch(KindStop, s.ID) }
+func (d *draft) putHeader()            { d.touch(KindMap, d.m.ID) }
+
+// concept gives a copy that may be altered and put.
+func (d *draft) concept(id ID) (*Concept, error) {
+	c := d.m.Concepts[id]
+	if c == nil {
+		return nil, refusef("That concept is no longer on the map.")
+	}
+	next := *c
+	return &next, nil
+}
+
+// link gives a copy that may be altered and put, its ends included.
+func (d *draft) link(id ID) (*Link, error) {
+	l := d.m.Links[id]
+	if l == nil {
+		return nil, refusef("That link is no longer on the map.")
+	}
+	next := *l
+	next.From, next.To = slices.Clone(l.From), slices.Clone(l.To)
+	return &next, nil
+}
+
+// free checks the id of a thing to be made: well formed and never used on
+// this map for a thing of any kind.
+func (d *draft) free(id ID) error {
+	if !id.Valid() {
+		return refusef("The new thing came without a proper name of its own. Please reload the page.")
+	}
+	if d.m.Concepts[id] != nil || d.m.Links[id] != nil || d.m.Routes[id] != nil || d.m.Stops[id] != nil {
+		return refusef("Something on this map has that name already. Please reload the page.")
+	}
+	return nil
+}
+
+// dropConcept removes a concept that no link names any more, and settles what
+// pointed to it.
+func (d *draft) dropConcept(id ID) {
+	d.rememberWords(Key{KindConcept, id}, d.m.Concepts[id].Label)
+	delete(d.m.Concepts, id)
+	d.touch(KindConcept, id)
+	if d.m.Focus == id {
+		d.m.Focus = ""
+		d.putHeader()
+	}
+}
+
+func (d *draft) dropLink(id ID) {
+	d.rememberWords(Key{KindLink, id}, d.m.Links[id].Phrase)
+	delete(d.m.Links, id)
+	d.touch(KindLink, id)
+}
+
+// rememberWords writes the last words of a vanishing thing into the stops
+// that show it.
+func (d *draft) rememberWords(key Key, words Text) {
+	for _, id := range SortedIDs(d.m.Stops) {
+		s := d.m.Stops[id]
+		i := slices.IndexFunc(s.Refs, func(r Ref) bool { return r.Kind == key.Kind && r.ID == key.ID })
+		if i < 0 || maps.Equal(s.Refs[i].Seen, words) {
+			continue
+		}
+		next := *s
+		next.Refs = slices.Clone(s.Refs)
+		next.Refs[i].Seen = words
+		d.putStop(&next)
+	}
+}
+
+// outcome compares the draft with its base.
+func (d *draft) outcome() Outcome {
+	keys := slices.SortedFunc(maps.Keys(d.touched), compareKeys)
+	out := Outcome{Map: d.m, Moved: d.moved, Notices: d.notices}
+	for _, key := range keys {
+		if change, ok := compare(key, d.base.fields(key), d.m.fields(key)); ok {
+			out.Changes = append(out.Changes, change)
+		}
+	}
+	return out
+}

@@ -1,0 +1,160 @@
+package conceptmap
+
+// The hierarchy is a forest: each concept has at most one main strand, which
+// leads to its parent, and no concept is above itself. The functions here keep
+// that so while operations and undo alter the map.
+
+// join gives a strand to a concept that has no main strand yet, as the strand
+// that first joined it: the concept at the arrow's end comes under the one at
+// its start; where it already has a parent, is the focus, or would come under
+// itself, the concept at the start comes under the one at the end, against the
+// arrow; otherwise the strand is a further link.
+func (d *draft) join(s Strand) {
+	from, to, ok := d.m.Between(s)
+	if !ok || from == to {
+		return
+	}
+	if !d.hang(to, from, s) {
+		d.hang(from, to, s)
+	}
+}
+
+// hang puts a root under a parent by a strand, as its last child.
+func (d *draft) hang(child, parent ID, s Strand) bool {
+	c := d.m.Concepts[child]
+	if c == nil || c.Main != nil || child == d.m.Focus || d.under(parent, child) {
+		return false
+	}
+	d.setMain(child, parent, s)
+	return true
+}
+
+// setMain writes a main strand and a rank behind all present siblings.
+func (d *draft) setMain(child, parent ID, s Strand) {
+	last := ""
+	for _, c := range d.m.Concepts {
+		if c.ID != child && c.Rank > last && d.m.Parent(c) == parent {
+			last = c.Rank
+		}
+	}
+	next := *d.m.Concepts[child]
+	next.Main, next.Rank = &s, KeyBetween(last, "")
+	d.putConcept(&next)
+}
+
+func (d *draft) clearMain(id ID) {
+	next := *d.m.Concepts[id]
+	next.Main, next.Rank = nil, ""
+	d.putConcept(&next)
+}
+
+// under tells whether a concept is the other one or below it.
+func (d *draft) under(id, top ID) bool {
+	for steps := 0; id != "" && steps <= len(d.m.Concepts); steps++ {
+		if id == top {
+			return true
+		}
+		id = d.m.Parent(d.m.Concepts[id])
+	}
+	return false
+}
+
+// settle mends the hierarchy after a change: a main strand that does not hold
+// any more, that belongs to the focus concept, or that closes a circle is
+// given up, and its concept takes the best of its other strands. Those come in
+// the order of their ids; one whose parent is below the focus concept goes
+// before the others. A concept that was a root before stays one.
+func (d *draft) settle() {
+	var fallen []ID
+	state := make(map[ID]int, len(d.m.Concepts)) // 0 unseen, 1 on the present way up, 2 known to be sound
+	for _, id := range SortedIDs(d.m.Concepts) {
+		var way []ID
+		at := id
+		for at != "" && state[at] == 0 {
+			state[at] = 1
+			way = append(way, at)
+			c := d.m.Concepts[at]
+			if c.Main == nil {
+				break
+			}
+			up := d.m.Parent(c)
+			if up == "" || at == d.m.Focus || state[up] == 1 {
+				d.clearMain(at)
+				if at != d.m.Focus {
+					fallen = append(fallen, at)
+				}
+				break
+			}
+			at = up
+		}
+		for _, seen := range way {
+			state[seen] = 2
+		}
+	}
+	for _, id := range fallen {
+		d.rehang(id)
+	}
+}
+
+func (d *draft) rehang(id ID) {
+	var best *Strand
+	var bestParent ID
+	for _, lid := range SortedIDs(d.m.Links) {
+		l := d.m.Links[lid]
+		if !hasConcept(l.From, id) && !hasConcept(l.To, id) {
+			continue
+		}
+		for _, s := range l.Strands() {
+			from, to, _ := d.m.Between(s)
+			parent := from
+			if from == id {
+				parent = to
+			} else if to != id {
+				continue
+			}
+			if parent == id || d.under(parent, id) {
+				continue
+			}
+			if best == nil || (!d.under(bestParent, d.m.Focus) && d.under(parent, d.m.Focus)) {
+				best, bestParent = &s, parent
+			}
+		}
+	}
+	if best != nil {
+		d.setMain(id, bestParent, *best)
+	}
+}
+
+// turnTowards makes a concept the top of the tree it stands in: each main
+// strand on its way up is taken over by the concept above.
+func (d *draft) turnTowards(id ID) {
+	var child ID
+	var strand *Strand
+	for at := id; at != ""; {
+		c := d.m.Concepts[at]
+		up, was := d.m.Parent(c), c.Main
+		if child == "" {
+			if c.Main != nil {
+				d.clearMain(at)
+			}
+		} else {
+			next := *c
+			next.Main, next.Rank = nil, ""
+			d.putConcept(&next)
+			d.setMain(at, child, *strand)
+		}
+		child, strand, at = at, was, up
+	}
+}
+
+// siblings gives the children of a parent in the order of their ranks.
+func (m *Map) siblings(parent ID) []*Concept {
+	var all []*Concept
+	for _, id := range SortedIDs(m.Concepts) {
+		if c := m.Concepts[id]; c.Main != nil && m.Parent(c) == parent {
+			all = append(all, c)
+		}
+	}
+	sortByRank(all)
+	return all
+}

@@ -1,0 +1,208 @@
+package conceptmap
+
+import (
+	"maps"
+	"regexp"
+	"slices"
+	"strings"
+)
+
+// ID names a thing within one map, for good. Ids are made by whoever makes the
+// thing, usually the page: up to 40 letters, digits, hyphens and underscores.
+type ID string
+
+var idForm = regexp.MustCompile(`^[A-Za-z0-9][A-Za-z0-9_-]{0,39}$`)
+
+// Valid tells whether the id has the form of an id.
+func (id ID) Valid() bool { return idForm.MatchString(string(id)) }
+
+// Point is a place on the paper in pixels at scale 1, x to the right, y down.
+type Point struct {
+	X float64 `json:"x"`
+	Y float64 `json:"y"`
+}
+
+// FarthestPlace bounds both coordinates of a place, in pixels either way.
+const FarthestPlace = 200_000
+
+// Map is one concept map: the whole document.
+type Map struct {
+	ID       ID
+	Language Lang // of the author's words; translations stand beside it
+	Title    Text
+	Question Text // the focus question that the map answers
+	// Focus is the concept from which levels are counted, or empty. It is
+	// chosen, and changes only by SetFocus, by merging, or when it vanishes.
+	Focus    ID
+	Concepts map[ID]*Concept
+	Links    map[ID]*Link
+	Routes   map[ID]*Route
+	Stops    map[ID]*Stop
+}
+
+// Concept is an idea with a label. It stands once on the map.
+type Concept struct {
+	ID    ID    `json:"id"`
+	Label Text  `json:"label,omitempty"`
+	Note  Text  `json:"note,omitempty"`
+	At    Point `json:"at"` // the top centre of its slip, whatever its words measure
+	// Main is the strand that puts the concept under its parent: the one that
+	// first joined it, until the author chooses another or it vanishes. It may
+	// run against the arrow of its link. A concept without one is a root.
+	Main *Strand `json:"main,omitempty"`
+	// Rank orders the concept among its siblings (see KeyBetween); it belongs
+	// to Main and is empty without it.
+	Rank string `json:"rank,omitempty"`
+}
+
+// Heads says at which side of a link its arrowheads stand.
+type Heads string
+
+// The three ways in which a link can be read.
+const (
+	HeadsOne  Heads = "one"  // from → to: one proposition for each strand
+	HeadsBoth Heads = "both" // from ↔ to: two propositions for each strand
+	HeadsNone Heads = "none" // from – to: one proposition, read from left to right
+)
+
+// Link joins concepts by a linking phrase. It has at least one end on each
+// side; several ends on a side share the phrase. One concept stands at most
+// once on a side, and may stand on both (a self-link).
+type Link struct {
+	ID     ID    `json:"id"`
+	Phrase Text  `json:"phrase,omitempty"`
+	Note   Text  `json:"note,omitempty"`
+	Heads  Heads `json:"heads"`
+	From   []End `json:"from"` // in the order of their ids
+	To     []End `json:"to"`   // in the order of their ids
+}
+
+// End is where a link meets a concept. Its id is unique within the link.
+type End struct {
+	ID      ID `json:"id"`
+	Concept ID `json:"concept"`
+}
+
+// Strand is one way through a link: from one of its from-ends to one of its
+// to-ends. What is said of a single proposition (main, judged, bent) belongs
+// to a strand.
+type Strand struct {
+	Link ID `json:"link"`
+	From ID `json:"from"` // the id of an end
+	To   ID `json:"to"`   // the id of an end
+}
+
+// Route is a way through the map that somebody chose.
+type Route struct {
+	ID    ID   `json:"id"`
+	Title Text `json:"title,omitempty"`
+}
+
+// Stop is one step of a route. It outlives what it shows: deleting a concept
+// or a link leaves its stops standing, with the words that were last seen.
+type Stop struct {
+	ID         ID     `json:"id"`
+	Route      ID     `json:"route"`
+	Rank       string `json:"rank"` // orders the stops of a route (see KeyBetween)
+	Title      Text   `json:"title,omitempty"`
+	Card       Text   `json:"card,omitempty"`       // what the learner reads, Markdown
+	GuideNotes Text   `json:"guideNotes,omitempty"` // for the one who guides, never for the room
+	Refs       []Ref  `json:"refs,omitempty"`
+}
+
+// Ref points from a stop to what it shows: a concept or a link, which may be
+// gone. Seen holds the words that stood there when last recorded: at the
+// making of the reference and when its target vanished.
+type Ref struct {
+	Kind Kind `json:"kind"`
+	ID   ID   `json:"id"`
+	Seen Text `json:"seen,omitempty"`
+}
+
+// NewMap gives an empty map in a language.
+func NewMap(id ID, lang Lang) *Map {
+	return &Map{
+		ID: id, Language: lang,
+		Concepts: map[ID]*Concept{}, Links: map[ID]*Link{},
+		Routes: map[ID]*Route{}, Stops: map[ID]*Stop{},
+	}
+}
+
+// clone gives a map whose collections can be altered without touching m.
+func (m *Map) clone() *Map {
+	next := *m
+	next.Concepts = maps.Clone(m.Concepts)
+	next.Links = maps.Clone(m.Links)
+	next.Routes = maps.Clone(m.Routes)
+	next.Stops = maps.Clone(m.Stops)
+	return &next
+}
+
+// Words gives a text in the map's own language, or in any that it has.
+func (m *Map) Words(t Text) string { return t.For(m.Language) }
+
+// Ends gives all ends of the link, those of the from-side first.
+func (l *Link) Ends() []End { return slices.Concat(l.From, l.To) }
+
+// Strands gives every way through the link, in the order of from-ends and,
+// for each, of to-ends.
+func (l *Link) Strands() []Strand {
+	all := make([]Strand, 0, len(l.From)*len(l.To))
+	for _, f := range l.From {
+		for _, t := range l.To {
+			all = append(all, Strand{l.ID, f.ID, t.ID})
+		}
+	}
+	return all
+}
+
+// Between gives the concepts that a strand joins; ok is false where the
+// strand does not exist in m.
+func (m *Map) Between(s Strand) (from, to ID, ok bool) {
+	l := m.Links[s.Link]
+	if l == nil {
+		return "", "", false
+	}
+	f, t := findEnd(l.From, s.From), findEnd(l.To, s.To)
+	if f < 0 || t < 0 {
+		return "", "", false
+	}
+	return l.From[f].Concept, l.To[t].Concept, true
+}
+
+// Parent gives the concept above c by its main strand, or "" for a root and
+// where the main strand does not hold.
+func (m *Map) Parent(c *Concept) ID {
+	if c == nil || c.Main == nil {
+		return ""
+	}
+	from, to, ok := m.Between(*c.Main)
+	switch {
+	case !ok || from == to:
+		return ""
+	case from == c.ID:
+		return to
+	case to == c.ID:
+		return from
+	}
+	return ""
+}
+
+func findEnd(ends []End, id ID) int {
+	return slices.IndexFunc(ends, func(e End) bool { return e.ID == id })
+}
+
+func hasConcept(ends []End, c ID) bool {
+	return slices.ContainsFunc(ends, func(e End) bool { return e.Concept == c })
+}
+
+func sortEnds(ends []End) []End {
+	ends = slices.Clone(ends)
+	slices.SortFunc(ends, func(a, b End) int { return strings.Compare(string(a.ID), string(b.ID)) })
+	return ends
+}
+
+// SortedIDs gives the keys of a collection in the order of ids.
+func SortedIDs[V any](all map[ID]V) []ID {
+	return slices.Sorted(maps.Keys(all))
+}

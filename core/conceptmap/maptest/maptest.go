@@ -1,0 +1,156 @@
+// Package maptest makes maps and operations for tests and benchmarks.
+package maptest
+
+import (
+	"fmt"
+
+	"pgregory.net/rapid"
+
+	cm "mevrin/core/conceptmap"
+)
+
+var words = []string{"bell", "Glocke", "hum tone", "ton d’été", "λόγος", "звук", "جرس", "钟声", "", "strike <b>", "a & b"}
+
+// Author draws operations as one author of a map would perform them. Names
+// are counted, so that two authors with different names never collide.
+type Author struct {
+	Name string
+	made int
+}
+
+func (a *Author) id(kind string) cm.ID {
+	a.made++
+	return cm.ID(fmt.Sprintf("%s%s%04d", kind, a.Name, a.made))
+}
+
+func pick[V any](t *rapid.T, all map[cm.ID]V) cm.ID {
+	ids := cm.SortedIDs(all)
+	if len(ids) == 0 {
+		return "nobody"
+	}
+	return ids[rapid.IntRange(0, len(ids)-1).Draw(t, "which")]
+}
+
+func (a *Author) ends(t *rapid.T, m *cm.Map) []cm.End {
+	var ends []cm.End
+	for range rapid.IntRange(1, 3).Draw(t, "ends") {
+		ends = append(ends, cm.End{ID: a.id("e"), Concept: pick(t, m.Concepts)})
+	}
+	return ends
+}
+
+func anyEnd(t *rapid.T, m *cm.Map, link cm.ID) cm.End {
+	l := m.Links[link]
+	if l == nil {
+		return cm.End{ID: "none"}
+	}
+	ends := l.Ends()
+	return ends[rapid.IntRange(0, len(ends)-1).Draw(t, "end")]
+}
+
+// Operation draws one operation; many, not all, can be done on the map.
+func (a *Author) Operation(t *rapid.T, m *cm.Map) cm.Operation {
+	word := func() string { return rapid.SampledFrom(words).Draw(t, "words") }
+	point := func() cm.Point {
+		return cm.Point{X: float64(rapid.IntRange(-900, 900).Draw(t, "x")), Y: float64(rapid.IntRange(-900, 900).Draw(t, "y")) / 4}
+	}
+	lang := rapid.SampledFrom([]cm.Lang{"", "en", "de", "pt-BR"}).Draw(t, "lang")
+	concept, link := pick(t, m.Concepts), pick(t, m.Links)
+	switch rapid.IntRange(0, 26).Draw(t, "do") {
+	case 0, 1, 2, 3:
+		return &cm.AddConcept{ID: a.id("c"), Lang: lang, Label: word(), At: point()}
+	case 4, 5, 6, 7:
+		return &cm.AddLink{ID: a.id("l"), From: a.ends(t, m), To: a.ends(t, m), Lang: lang, Phrase: word(),
+			Heads: rapid.SampledFrom([]cm.Heads{"", cm.HeadsOne, cm.HeadsBoth, cm.HeadsNone}).Draw(t, "heads")}
+	case 8:
+		return &cm.NameConcept{Concept: concept, Lang: lang, Label: word()}
+	case 9:
+		return &cm.Move{Places: map[cm.ID]cm.Point{concept: point()}}
+	case 10:
+		return &cm.Remove{Concepts: []cm.ID{concept}}
+	case 11:
+		return &cm.Remove{Links: []cm.ID{link}}
+	case 12:
+		return &cm.MergeConcepts{Keep: concept, Gone: pick(t, m.Concepts)}
+	case 13:
+		return &cm.RankConcept{Concept: concept, After: rapid.SampledFrom([]cm.ID{"", pick(t, m.Concepts)}).Draw(t, "after")}
+	case 14:
+		return &cm.SetFocus{Concept: concept}
+	case 15:
+		if l := m.Links[link]; l != nil {
+			all := l.Strands()
+			s := all[rapid.IntRange(0, len(all)-1).Draw(t, "strand")]
+			from, to, _ := m.Between(s)
+			return &cm.SetMain{Concept: rapid.SampledFrom([]cm.ID{from, to}).Draw(t, "of"), Strand: s}
+		}
+		return &cm.SetMain{Concept: concept}
+	case 16:
+		return &cm.SetNote{On: cm.Key{Kind: cm.KindConcept, ID: concept}, Lang: lang, Note: word()}
+	case 17:
+		return &cm.NameLink{Link: link, Lang: lang, Phrase: word()}
+	case 18:
+		return &cm.SetHeads{Link: link, Heads: rapid.SampledFrom([]cm.Heads{cm.HeadsOne, cm.HeadsBoth, cm.HeadsNone}).Draw(t, "heads")}
+	case 19:
+		return &cm.ReverseLink{Link: link}
+	case 20:
+		return &cm.AddEnd{Link: link, Side: rapid.SampledFrom([]cm.Side{cm.SideFrom, cm.SideTo}).Draw(t, "side"), End: cm.End{ID: a.id("e"), Concept: concept}}
+	case 21:
+		return &cm.RemoveEnd{Link: link, End: anyEnd(t, m, link).ID}
+	case 22:
+		return &cm.MoveEnd{Link: link, Old: anyEnd(t, m, link).ID, End: cm.End{ID: a.id("e"), Concept: concept}}
+	case 23:
+		return rapid.SampledFrom([]cm.Operation{&cm.NameMap{Lang: lang, Title: word()}, &cm.Ask{Lang: lang, Question: word()}, &cm.SetLanguage{Language: "de"}}).Draw(t, "map")
+	case 24:
+		return rapid.SampledFrom([]cm.Operation{&cm.AddRoute{ID: a.id("r"), Title: word()}, &cm.NameRoute{Route: pick(t, m.Routes), Title: word()}, &cm.RemoveRoute{Route: pick(t, m.Routes)}}).Draw(t, "route")
+	case 25:
+		return &cm.AddStop{ID: a.id("s"), Route: pick(t, m.Routes), Refs: []cm.Key{{Kind: cm.KindConcept, ID: concept}}}
+	default:
+		stop := pick(t, m.Stops)
+		return rapid.SampledFrom([]cm.Operation{
+			&cm.WriteStop{Stop: stop, Part: "card", Words: word()},
+			&cm.MoveStop{Stop: stop, After: pick(t, m.Stops)}, &cm.RemoveStop{Stop: stop},
+		}).Draw(t, "stop")
+	}
+}
+
+// Map draws a map by random operations.
+func Map(t *rapid.T, most int) *cm.Map {
+	m := cm.NewMap("m", "en")
+	a := &Author{Name: "z"}
+	for range rapid.IntRange(0, most).Draw(t, "operations") {
+		if out, err := cm.Apply(m, []cm.Operation{a.Operation(t, m)}, nil); err == nil {
+			m = out.Map
+		}
+	}
+	return m
+}
+
+// Large makes the operations of a map of n concepts and 1.5 n links in a grid:
+// a tree with four children to each concept, and further links beside it.
+func Large(n int) []cm.Operation {
+	var ops []cm.Operation
+	id := func(kind string, i int) cm.ID { return cm.ID(fmt.Sprintf("%s%05d", kind, i)) }
+	columns := 1
+	for columns*columns < n {
+		columns++
+	}
+	for i := range n {
+		ops = append(ops, &cm.AddConcept{ID: id("c", i), Label: fmt.Sprintf("%s %d", words[i%7], i),
+			At: cm.Point{X: float64(i%columns) * 240, Y: float64(i/columns) * 150}})
+	}
+	if n > 0 {
+		ops = append(ops, &cm.SetFocus{Concept: id("c", 0)})
+	}
+	for i := 1; i < n+n/2; i++ {
+		from, to := (i-1)/4, i
+		if i >= n {
+			from, to = (i*7)%n, (i*13+5)%n
+			if from == to {
+				to = (to + 1) % n
+			}
+		}
+		ops = append(ops, &cm.AddLink{ID: id("l", i), Phrase: "leads to", From: []cm.End{{ID: id("e", 2*i), Concept: id("c", from)}},
+			To: []cm.End{{ID: id("e", 2*i+1), Concept: id("c", to)}}})
+	}
+	return ops
+}

@@ -1,0 +1,150 @@
+package conceptmap
+
+import (
+	"maps"
+	"slices"
+)
+
+// redirect leads every end that a link has at one concept to another. An end
+// that is there already absorbs the second; a link that only joined the two,
+// or that now says what another link says, is dropped.
+func (d *draft) redirect(id, old, heir ID) {
+	l := d.m.Links[id]
+	if !hasConcept(l.From, old) && !hasConcept(l.To, old) {
+		return
+	}
+	before := *l
+	next := *l
+	next.From = d.redirectEnds(id, l.From, old, heir)
+	next.To = d.redirectEnds(id, l.To, old, heir)
+	d.putLink(&next)
+	if hasConcept(next.From, heir) && hasConcept(next.To, heir) && !(hasConcept(before.From, old) && hasConcept(before.To, old)) {
+		d.dropSelf(&next, heir)
+		return
+	}
+	if twin := d.twin(&next); twin != nil {
+		d.absorb(&next, twin)
+	}
+}
+
+func (d *draft) redirectEnds(link ID, ends []End, old, heir ID) []End {
+	var out []End
+	kept := slices.IndexFunc(ends, func(e End) bool { return e.Concept == heir })
+	for _, e := range ends {
+		if e.Concept == old {
+			if kept >= 0 {
+				d.moved = append(d.moved, Moved{Kind: KindLink, OldLink: link, Old: e.ID, NewLink: link, New: ends[kept].ID})
+				d.remapMains(link, link, map[ID]ID{e.ID: ends[kept].ID})
+				continue
+			}
+			e.Concept = heir
+		}
+		out = append(out, e)
+	}
+	return out
+}
+
+// dropSelf takes off the ends by which a link joins a concept to itself after
+// a merge, and the link where nothing else is left on a side.
+func (d *draft) dropSelf(l *Link, heir ID) {
+	other := func(e End) bool { return e.Concept == heir }
+	next := *l
+	if len(l.To) > 1 {
+		next.To = slices.DeleteFunc(slices.Clone(l.To), other)
+	} else if len(l.From) > 1 {
+		next.From = slices.DeleteFunc(slices.Clone(l.From), other)
+	} else {
+		d.dropLink(l.ID)
+		d.notice("The link that joined the two concepts is gone, since they are one now.")
+		return
+	}
+	d.putLink(&next)
+	d.notice("A phrase that joined the two concepts no longer leads from one to the other, since they are one now.")
+}
+
+// twin finds another link with the same words, heads and concepts.
+func (d *draft) twin(l *Link) *Link {
+	for _, id := range SortedIDs(d.m.Links) {
+		o := d.m.Links[id]
+		if id != l.ID && o.Heads == l.Heads && !l.Phrase.Empty() && maps.Equal(o.Phrase, l.Phrase) &&
+			sameConcepts(o.From, l.From) && sameConcepts(o.To, l.To) {
+			return o
+		}
+	}
+	return nil
+}
+
+func sameConcepts(a, b []End) bool {
+	return len(a) == len(b) && !slices.ContainsFunc(a, func(e End) bool { return !hasConcept(b, e.Concept) })
+}
+
+// absorb drops a link in favour of its twin, which inherits its note, main
+// strands and stops.
+func (d *draft) absorb(l, twin *Link) {
+	heirs := map[ID]ID{}
+	for _, pair := range [][2][]End{{l.From, twin.From}, {l.To, twin.To}} {
+		for _, e := range pair[0] {
+			i := slices.IndexFunc(pair[1], func(h End) bool { return h.Concept == e.Concept })
+			heirs[e.ID] = pair[1][i].ID
+			d.moved = append(d.moved, Moved{Kind: KindLink, OldLink: l.ID, Old: e.ID, NewLink: twin.ID, New: pair[1][i].ID})
+		}
+	}
+	d.remapMains(l.ID, twin.ID, heirs)
+	next := *twin
+	for lang, words := range l.Note {
+		if next.Note[lang] == "" {
+			next.Note = next.Note.With(lang, words)
+		}
+	}
+	d.putLink(&next)
+	d.redirectStops(Key{KindLink, l.ID}, twin.ID)
+	d.dropLink(l.ID)
+	d.notice("A sentence that stood there twice stands there once now: “" + d.m.Words(twin.Phrase) + "”.")
+}
+
+// remapMains lets main strands through a link follow its ends to their heirs.
+func (d *draft) remapMains(oldLink, newLink ID, heirs map[ID]ID) {
+	heir := func(end ID) ID {
+		if h, ok := heirs[end]; ok {
+			return h
+		}
+		return end
+	}
+	for _, id := range SortedIDs(d.m.Concepts) {
+		c := d.m.Concepts[id]
+		if c.Main == nil || c.Main.Link != oldLink {
+			continue
+		}
+		s := Strand{Link: newLink, From: heir(c.Main.From), To: heir(c.Main.To)}
+		if s != *c.Main {
+			next := *c
+			next.Main = &s
+			d.putConcept(&next)
+		}
+	}
+}
+
+// redirectStops lets stops show the heir of a thing.
+func (d *draft) redirectStops(old Key, heir ID) {
+	for _, id := range SortedIDs(d.m.Stops) {
+		s := d.m.Stops[id]
+		i := slices.IndexFunc(s.Refs, func(r Ref) bool { return r.Kind == old.Kind && r.ID == old.ID })
+		if i < 0 {
+			continue
+		}
+		next := *s
+		next.Refs = slices.Clone(s.Refs)
+		if slices.ContainsFunc(s.Refs, func(r Ref) bool { return r.Kind == old.Kind && r.ID == heir }) {
+			next.Refs = slices.Delete(next.Refs, i, i+1)
+		} else {
+			next.Refs[i].ID = heir
+		}
+		d.putStop(&next)
+	}
+}
+
+func (d *draft) notice(words string) {
+	if !slices.Contains(d.notices, words) {
+		d.notices = append(d.notices, words)
+	}
+}

@@ -1,0 +1,170 @@
+package conceptmap
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"slices"
+	"strings"
+)
+
+// Operation is what a person meant. Each is a plain struct whose JSON carries
+// its name in the member "do".
+type Operation interface {
+	// apply performs the operation on a draft, or says in plain words why it
+	// cannot be; the draft is then thrown away.
+	apply(d *draft) error
+}
+
+// MostOperations bounds the operations of one entry.
+const MostOperations = 5000
+
+// operations lists every kind of operation by its name.
+var operations = map[string]func() Operation{
+	"add-concept":    func() Operation { return new(AddConcept) },
+	"name-concept":   func() Operation { return new(NameConcept) },
+	"move":           func() Operation { return new(Move) },
+	"remove":         func() Operation { return new(Remove) },
+	"merge-concepts": func() Operation { return new(MergeConcepts) },
+	"rank-concept":   func() Operation { return new(RankConcept) },
+	"set-focus":      func() Operation { return new(SetFocus) },
+	"set-main":       func() Operation { return new(SetMain) },
+	"set-note":       func() Operation { return new(SetNote) },
+	"add-link":       func() Operation { return new(AddLink) },
+	"name-link":      func() Operation { return new(NameLink) },
+	"set-heads":      func() Operation { return new(SetHeads) },
+	"reverse-link":   func() Operation { return new(ReverseLink) },
+	"add-end":        func() Operation { return new(AddEnd) },
+	"remove-end":     func() Operation { return new(RemoveEnd) },
+	"move-end":       func() Operation { return new(MoveEnd) },
+	"name-map":       func() Operation { return new(NameMap) },
+	"ask":            func() Operation { return new(Ask) },
+	"set-language":   func() Operation { return new(SetLanguage) },
+	"add-route":      func() Operation { return new(AddRoute) },
+	"name-route":     func() Operation { return new(NameRoute) },
+	"remove-route":   func() Operation { return new(RemoveRoute) },
+	"add-stop":       func() Operation { return new(AddStop) },
+	"write-stop":     func() Operation { return new(WriteStop) },
+	"move-stop":      func() Operation { return new(MoveStop) },
+	"remove-stop":    func() Operation { return new(RemoveStop) },
+}
+
+// ReadOperations reads a JSON list of operations. Whatever does not have the
+// form of one is refused whole.
+func ReadOperations(raw []byte) ([]Operation, error) {
+	var parts []json.RawMessage
+	if err := json.Unmarshal(raw, &parts); err != nil {
+		return nil, refusef("This change did not arrive in a form that can be read. Please reload the page and try again.")
+	}
+	if len(parts) > MostOperations {
+		return nil, refusef("That is too much at once: at most %d steps fit into one change.", MostOperations)
+	}
+	ops := make([]Operation, len(parts))
+	for i, part := range parts {
+		op, err := readOperation(part)
+		if err != nil {
+			return nil, err
+		}
+		ops[i] = op
+	}
+	return ops, nil
+}
+
+func readOperation(part json.RawMessage) (Operation, error) {
+	broken := refusef("This change did not arrive whole. Please reload the page and try again.")
+	var members map[string]json.RawMessage
+	if err := json.Unmarshal(part, &members); err != nil {
+		return nil, errors.Join(broken, err)
+	}
+	var name string
+	_ = json.Unmarshal(members["do"], &name) // what cannot be read is no known name
+	make, known := operations[name]
+	if !known {
+		return nil, refusef("This change asks for something that this version does not know. Please reload the page.")
+	}
+	delete(members, "do")
+	rest, err := json.Marshal(members)
+	if err != nil {
+		return nil, errors.Join(broken, err)
+	}
+	op := make()
+	into := json.NewDecoder(bytes.NewReader(rest))
+	into.DisallowUnknownFields()
+	if err := into.Decode(op); err != nil {
+		return nil, errors.Join(broken, err)
+	}
+	return op, nil
+}
+
+// Room finds places on the paper. It is asked where an operation leaves the
+// place to Mevrin, since only the drawing knows how large words are.
+type Room interface {
+	// Free gives the place nearest to the concept's own at which its slip
+	// covers no other slip.
+	Free(m *Map, c *Concept) Point
+}
+
+// Moved records that something now goes by another name, for all that refers
+// to it from outside the map: judgements, comments, progress on a walk. For a
+// concept only the ids are set; for an end, the link's too.
+type Moved struct {
+	Kind    Kind `json:"kind"` // KindConcept, or KindLink for an end
+	Old     ID   `json:"old"`
+	New     ID   `json:"new"` // empty where the thing went without an heir
+	OldLink ID   `json:"oldLink,omitempty"`
+	NewLink ID   `json:"newLink,omitempty"`
+}
+
+// Outcome is what became of an entry.
+type Outcome struct {
+	Map     *Map
+	Changes []Change
+	Moved   []Moved
+	// Notices says in plain words what the person should hear about: what was
+	// dropped on the way, or left alone by an undo.
+	Notices []string
+}
+
+// Apply performs the operations of one entry, in order, all or none. Room may
+// be nil: then things stay where they were put. An error is a *Refusal where
+// the operation cannot be done.
+func Apply(m *Map, ops []Operation, room Room) (Outcome, error) {
+	d := newDraft(m, room)
+	for _, op := range ops {
+		if err := op.apply(d); err != nil {
+			return Outcome{}, err
+		}
+	}
+	d.settle()
+	return d.outcome(), nil
+}
+
+// MarshalOperations writes operations as ReadOperations reads them.
+func MarshalOperations(ops []Operation) (json.RawMessage, error) {
+	parts := make([]json.RawMessage, len(ops))
+	for i, op := range ops {
+		raw, err := json.Marshal(op)
+		if err != nil {
+			return nil, err
+		}
+		head := `{"do":"` + operationName(op) + `"`
+		if len(raw) > 2 {
+			head += ","
+		}
+		parts[i] = append([]byte(head), raw[1:]...)
+	}
+	return json.Marshal(parts)
+}
+
+func operationName(op Operation) string {
+	for name, make := range operations {
+		if sameType(make(), op) {
+			return name
+		}
+	}
+	panic("conceptmap: an operation without a name")
+}
+
+func sortByRank(all []*Concept) {
+	slices.SortStableFunc(all, func(a, b *Concept) int { return strings.Compare(a.Rank, b.Rank) })
+}

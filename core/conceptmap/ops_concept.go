@@ -1,0 +1,356 @@
+package conceptmap
+
+import (
+	"maps"
+	"math"
+	"reflect"
+	"slices"
+)
+
+func sameType(a, b Operation) bool { return reflect.TypeOf(a) == reflect.TypeOf(b) }
+
+// AddConcept puts a new idea on the paper, with or without words.
+type AddConcept struct {
+	ID    ID     `json:"id"`
+	Lang  Lang   `json:"lang,omitempty"` // the map's own where empty
+	Label string `json:"label,omitempty"`
+	At    Point  `json:"at"`
+	// MakeRoom lets the concept stand beside At where At is taken.
+	MakeRoom bool `json:"makeRoom,omitempty"`
+}
+
+func (op *AddConcept) apply(d *draft) error {
+	if err := d.free(op.ID); err != nil {
+		return err
+	}
+	label, err := Clean(op.Label, MostLabel, "The label of a concept")
+	if err != nil {
+		return err
+	}
+	lang, err := d.lang(op.Lang)
+	if err != nil {
+		return err
+	}
+	at, err := place(op.At)
+	if err != nil {
+		return err
+	}
+	c := &Concept{ID: op.ID, Label: Text(nil).With(lang, label), At: at}
+	if op.MakeRoom && d.room != nil {
+		c.At = roundPoint(d.room.Free(d.m, c))
+	}
+	d.putConcept(c)
+	return nil
+}
+
+// NameConcept gives a concept its words in one language.
+type NameConcept struct {
+	Concept ID     `json:"concept"`
+	Lang    Lang   `json:"lang,omitempty"`
+	Label   string `json:"label"`
+}
+
+func (op *NameConcept) apply(d *draft) error {
+	c, err := d.concept(op.Concept)
+	if err != nil {
+		return err
+	}
+	label, err := Clean(op.Label, MostLabel, "The label of a concept")
+	if err != nil {
+		return err
+	}
+	lang, err := d.lang(op.Lang)
+	if err != nil {
+		return err
+	}
+	next := c.Label.With(lang, label)
+	if next.Empty() {
+		return refusef("A concept needs at least one word. To take it off the map, delete it.")
+	}
+	first := c.Label.Empty()
+	c.Label = next
+	if first && d.room != nil {
+		// Its slip grows with its first words and must not cover a neighbour.
+		c.At = roundPoint(d.room.Free(d.m, c))
+	}
+	d.putConcept(c)
+	return nil
+}
+
+// Move puts concepts at other places.
+type Move struct {
+	Places map[ID]Point `json:"places"`
+}
+
+func (op *Move) apply(d *draft) error {
+	for _, id := range SortedIDs(op.Places) {
+		c, err := d.concept(id)
+		if err != nil {
+			return err
+		}
+		if c.At, err = place(op.Places[id]); err != nil {
+			return err
+		}
+		d.putConcept(c)
+	}
+	return nil
+}
+
+// Remove takes concepts and links off the map. With a concept go its ends of
+// links, and each link that has no end left on one side. Stops stay.
+type Remove struct {
+	Concepts []ID `json:"concepts,omitempty"`
+	Links    []ID `json:"links,omitempty"`
+}
+
+func (op *Remove) apply(d *draft) error {
+	for _, id := range op.Links {
+		if _, err := d.link(id); err != nil {
+			return err
+		}
+		d.dropLink(id)
+	}
+	gone := map[ID]bool{}
+	for _, id := range op.Concepts {
+		if d.m.Concepts[id] == nil {
+			return refusef("That concept is no longer on the map.")
+		}
+		gone[id] = true
+	}
+	isGone := func(e End) bool { return gone[e.Concept] }
+	for _, id := range SortedIDs(d.m.Links) {
+		l := d.m.Links[id]
+		if !slices.ContainsFunc(l.From, isGone) && !slices.ContainsFunc(l.To, isGone) {
+			continue
+		}
+		next := *l
+		next.From = slices.DeleteFunc(slices.Clone(l.From), isGone)
+		next.To = slices.DeleteFunc(slices.Clone(l.To), isGone)
+		if len(next.From) == 0 || len(next.To) == 0 {
+			d.dropLink(id)
+		} else {
+			d.putLink(&next)
+		}
+	}
+	for _, id := range SortedIDs(gone) {
+		d.dropConcept(id)
+	}
+	return nil
+}
+
+// MergeConcepts makes one concept of two that mean the same. Links, notes and
+// stops of the one that goes pass to the one that stays; a link that would
+// then say what another says already, or join the concept to itself, is
+// dropped with a notice.
+type MergeConcepts struct {
+	Keep ID `json:"keep"`
+	Gone ID `json:"gone"`
+}
+
+func (op *MergeConcepts) apply(d *draft) error {
+	keep, err := d.concept(op.Keep)
+	if err != nil {
+		return err
+	}
+	gone, err := d.concept(op.Gone)
+	if err != nil {
+		return err
+	}
+	if op.Keep == op.Gone {
+		return refusef("A concept cannot be merged with itself.")
+	}
+	for _, l := range slices.SortedFunc(maps.Keys(gone.Note), compareLangs) {
+		if words := gone.Note[l]; words != keep.Note[l] {
+			note := words
+			if had := keep.Note[l]; had != "" {
+				note = had + "\n\n" + words
+			}
+			if note, err = Clean(note, MostNote, "The note of the merged concept"); err != nil {
+				return err
+			}
+			keep.Note = keep.Note.With(l, note)
+		}
+	}
+	if keep.Main == nil && op.Keep != d.m.Focus && op.Gone != d.m.Focus {
+		keep.Main, keep.Rank = gone.Main, gone.Rank
+	}
+	d.putConcept(keep)
+	d.moved = append(d.moved, Moved{Kind: KindConcept, Old: op.Gone, New: op.Keep})
+	for _, id := range SortedIDs(d.m.Links) {
+		d.redirect(id, op.Gone, op.Keep)
+	}
+	d.redirectStops(Key{KindConcept, op.Gone}, op.Keep)
+	if d.m.Focus == op.Gone {
+		d.m.Focus = op.Keep
+		d.putHeader()
+	}
+	d.dropConcept(op.Gone)
+	return nil
+}
+
+// RankConcept puts a concept behind one of its siblings, or before all of them.
+type RankConcept struct {
+	Concept ID `json:"concept"`
+	After   ID `json:"after,omitempty"` // empty: to the front
+}
+
+func (op *RankConcept) apply(d *draft) error {
+	c, err := d.concept(op.Concept)
+	if err != nil {
+		return err
+	}
+	parent := d.m.Parent(c)
+	if parent == "" {
+		return refusef("Only a concept below another has a place among siblings.")
+	}
+	others := slices.DeleteFunc(d.m.siblings(parent), func(s *Concept) bool { return s.ID == c.ID })
+	at := 0
+	if op.After != "" {
+		i := slices.IndexFunc(others, func(s *Concept) bool { return s.ID == op.After })
+		if i < 0 {
+			return refusef("Those two concepts no longer stand below the same one.")
+		}
+		at = i + 1
+	}
+	low, high := "", ""
+	if at > 0 {
+		low = others[at-1].Rank
+	}
+	if at < len(others) {
+		high = others[at].Rank
+	}
+	if high != "" && low >= high {
+		// Two authors can leave equal ranks behind; give all of them anew.
+		return d.rankAll(slices.Insert(others, at, c))
+	}
+	c.Rank = KeyBetween(low, high)
+	d.putConcept(c)
+	return nil
+}
+
+func (d *draft) rankAll(order []*Concept) error {
+	rank := ""
+	for _, c := range order {
+		next := *c
+		rank = KeyBetween(rank, "")
+		next.Rank = rank
+		d.putConcept(&next)
+	}
+	return nil
+}
+
+// SetFocus chooses the concept from which levels are counted. The tree that it
+// stands in then hangs from it: the main strands on its way up turn round.
+type SetFocus struct {
+	Concept ID `json:"concept"`
+}
+
+func (op *SetFocus) apply(d *draft) error {
+	if _, err := d.concept(op.Concept); err != nil {
+		return err
+	}
+	d.m.Focus = op.Concept
+	d.putHeader()
+	d.turnTowards(op.Concept)
+	return nil
+}
+
+// SetMain chooses another main strand for a concept.
+type SetMain struct {
+	Concept ID     `json:"concept"`
+	Strand  Strand `json:"strand"`
+}
+
+func (op *SetMain) apply(d *draft) error {
+	if _, err := d.concept(op.Concept); err != nil {
+		return err
+	}
+	from, to, ok := d.m.Between(op.Strand)
+	parent := from
+	if from == op.Concept {
+		parent = to
+	} else if to != op.Concept {
+		ok = false
+	}
+	switch {
+	case !ok || parent == op.Concept:
+		return refusef("That link does not join this concept to another one any more.")
+	case op.Concept == d.m.Focus:
+		return refusef("The focus concept stands at the top; nothing is above it.")
+	case d.under(parent, op.Concept):
+		return refusef("That would put the concept below itself.")
+	}
+	d.setMain(op.Concept, parent, op.Strand)
+	return nil
+}
+
+// SetNote writes the note of a concept or a link in one language; empty words
+// remove it.
+type SetNote struct {
+	On   Key    `json:"on"`
+	Lang Lang   `json:"lang,omitempty"`
+	Note string `json:"note"`
+}
+
+func (op *SetNote) apply(d *draft) error {
+	note, err := Clean(op.Note, MostNote, "A note")
+	if err != nil {
+		return err
+	}
+	lang, err := d.lang(op.Lang)
+	if err != nil {
+		return err
+	}
+	switch op.On.Kind {
+	case KindConcept:
+		c, err := d.concept(op.On.ID)
+		if err != nil {
+			return err
+		}
+		c.Note = c.Note.With(lang, note)
+		d.putConcept(c)
+	case KindLink:
+		l, err := d.link(op.On.ID)
+		if err != nil {
+			return err
+		}
+		l.Note = l.Note.With(lang, note)
+		d.putLink(l)
+	default:
+		return refusef("Only concepts and links have notes.")
+	}
+	return nil
+}
+
+// lang gives the language meant: the map's own where none is named.
+func (d *draft) lang(l Lang) (Lang, error) {
+	if l == "" {
+		return d.m.Language, nil
+	}
+	if !l.Valid() {
+		return "", refusef("That is not the name of a language.")
+	}
+	return l, nil
+}
+
+func place(p Point) (Point, error) {
+	if !(math.Abs(p.X) <= FarthestPlace && math.Abs(p.Y) <= FarthestPlace) {
+		return p, refusef("That place is too far off the paper.")
+	}
+	return roundPoint(p), nil
+}
+
+// roundPoint keeps places to a quarter of a pixel: finer is not seen, and
+// documents stay readable.
+func roundPoint(p Point) Point {
+	return Point{math.Round(p.X*4)/4 + 0, math.Round(p.Y*4)/4 + 0}
+}
+
+func compareLangs(a, b Lang) int {
+	if a < b {
+		return -1
+	} else if a > b {
+		return 1
+	}
+	return 0
+}

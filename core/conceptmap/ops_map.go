@@ -1,0 +1,282 @@
+package conceptmap
+
+import "slices"
+
+// NameMap gives the map its title in one language.
+type NameMap struct {
+	Lang  Lang   `json:"lang,omitempty"`
+	Title string `json:"title"`
+}
+
+func (op *NameMap) apply(d *draft) error {
+	title, err := Clean(op.Title, MostTitle, "The title of a map")
+	if err != nil {
+		return err
+	}
+	lang, err := d.lang(op.Lang)
+	if err != nil {
+		return err
+	}
+	d.m.Title = d.m.Title.With(lang, title)
+	d.putHeader()
+	return nil
+}
+
+// Ask sets the focus question that the map answers; empty words remove it.
+type Ask struct {
+	Lang     Lang   `json:"lang,omitempty"`
+	Question string `json:"question"`
+}
+
+func (op *Ask) apply(d *draft) error {
+	question, err := Clean(op.Question, MostQuestion, "The focus question")
+	if err != nil {
+		return err
+	}
+	lang, err := d.lang(op.Lang)
+	if err != nil {
+		return err
+	}
+	d.m.Question = d.m.Question.With(lang, question)
+	d.putHeader()
+	return nil
+}
+
+// SetLanguage says in which language the author's words are.
+type SetLanguage struct {
+	Language Lang `json:"language"`
+}
+
+func (op *SetLanguage) apply(d *draft) error {
+	if !op.Language.Valid() {
+		return refusef("That is not the name of a language.")
+	}
+	d.m.Language = op.Language
+	d.putHeader()
+	return nil
+}
+
+// AddRoute begins a route without stops.
+type AddRoute struct {
+	ID    ID     `json:"id"`
+	Lang  Lang   `json:"lang,omitempty"`
+	Title string `json:"title,omitempty"`
+}
+
+func (op *AddRoute) apply(d *draft) error {
+	if err := d.free(op.ID); err != nil {
+		return err
+	}
+	title, err := Clean(op.Title, MostTitle, "The title of a route")
+	if err != nil {
+		return err
+	}
+	lang, err := d.lang(op.Lang)
+	if err != nil {
+		return err
+	}
+	d.putRoute(&Route{ID: op.ID, Title: Text(nil).With(lang, title)})
+	return nil
+}
+
+// NameRoute gives a route its title in one language.
+type NameRoute struct {
+	Route ID     `json:"route"`
+	Lang  Lang   `json:"lang,omitempty"`
+	Title string `json:"title"`
+}
+
+func (op *NameRoute) apply(d *draft) error {
+	r := d.m.Routes[op.Route]
+	if r == nil {
+		return refusef("That route is gone already.")
+	}
+	title, err := Clean(op.Title, MostTitle, "The title of a route")
+	if err != nil {
+		return err
+	}
+	lang, err := d.lang(op.Lang)
+	if err != nil {
+		return err
+	}
+	d.putRoute(&Route{ID: r.ID, Title: r.Title.With(lang, title)})
+	return nil
+}
+
+// RemoveRoute takes a route away with its stops.
+type RemoveRoute struct {
+	Route ID `json:"route"`
+}
+
+func (op *RemoveRoute) apply(d *draft) error {
+	if d.m.Routes[op.Route] == nil {
+		return refusef("That route is gone already.")
+	}
+	for _, s := range d.m.StopsOf(op.Route) {
+		delete(d.m.Stops, s.ID)
+		d.touch(KindStop, s.ID)
+	}
+	delete(d.m.Routes, op.Route)
+	d.touch(KindRoute, op.Route)
+	return nil
+}
+
+// StopsOf gives the stops of a route in their order.
+func (m *Map) StopsOf(route ID) []*Stop {
+	var all []*Stop
+	for _, id := range SortedIDs(m.Stops) {
+		if s := m.Stops[id]; s.Route == route {
+			all = append(all, s)
+		}
+	}
+	slices.SortStableFunc(all, func(a, b *Stop) int {
+		switch {
+		case a.Rank < b.Rank:
+			return -1
+		case a.Rank > b.Rank:
+			return 1
+		}
+		return 0
+	})
+	return all
+}
+
+// AddStop adds a stop to a route behind another, or at its front.
+type AddStop struct {
+	ID    ID    `json:"id"`
+	Route ID    `json:"route"`
+	After ID    `json:"after,omitempty"`
+	Refs  []Key `json:"refs,omitempty"`
+}
+
+// MostRefs bounds what one stop can show.
+const MostRefs = 500
+
+func (op *AddStop) apply(d *draft) error {
+	if err := d.free(op.ID); err != nil {
+		return err
+	}
+	if d.m.Routes[op.Route] == nil {
+		return refusef("That route is gone already.")
+	}
+	s := &Stop{ID: op.ID, Route: op.Route}
+	if len(op.Refs) > MostRefs {
+		return refusef("A stop can show at most %d things.", MostRefs)
+	}
+	for _, key := range op.Refs {
+		ref := Ref{Kind: key.Kind, ID: key.ID}
+		switch c, l := d.m.Concepts[key.ID], d.m.Links[key.ID]; {
+		case key.Kind == KindConcept && c != nil:
+			ref.Seen = c.Label
+		case key.Kind == KindLink && l != nil:
+			ref.Seen = l.Phrase
+		default:
+			return refusef("What this stop should show is no longer on the map.")
+		}
+		if !slices.ContainsFunc(s.Refs, func(r Ref) bool { return r.Kind == ref.Kind && r.ID == ref.ID }) {
+			s.Refs = append(s.Refs, ref)
+		}
+	}
+	return d.rankStop(s, op.After)
+}
+
+// WriteStop writes one text of a stop in one language: its title, the card
+// that the learner reads, or the guide notes.
+type WriteStop struct {
+	Stop  ID     `json:"stop"`
+	Part  string `json:"part"` // title, card or guideNotes
+	Lang  Lang   `json:"lang,omitempty"`
+	Words string `json:"words"`
+}
+
+func (op *WriteStop) apply(d *draft) error {
+	s := d.m.Stops[op.Stop]
+	if s == nil {
+		return refusef("That stop is gone already.")
+	}
+	lang, err := d.lang(op.Lang)
+	if err != nil {
+		return err
+	}
+	next := *s
+	part, most := &next.Title, MostTitle
+	switch op.Part {
+	case "title":
+	case "card":
+		part, most = &next.Card, MostNote
+	case "guideNotes":
+		part, most = &next.GuideNotes, MostNote
+	default:
+		return refusef("A stop has a title, a card and guide notes.")
+	}
+	words, err := Clean(op.Words, most, "The text of a stop")
+	if err != nil {
+		return err
+	}
+	*part = part.With(lang, words)
+	d.putStop(&next)
+	return nil
+}
+
+// MoveStop puts a stop behind another of its route, or at its front.
+type MoveStop struct {
+	Stop  ID `json:"stop"`
+	After ID `json:"after,omitempty"`
+}
+
+func (op *MoveStop) apply(d *draft) error {
+	s := d.m.Stops[op.Stop]
+	if s == nil {
+		return refusef("That stop is gone already.")
+	}
+	next := *s
+	return d.rankStop(&next, op.After)
+}
+
+// RemoveStop takes a stop out of its route.
+type RemoveStop struct {
+	Stop ID `json:"stop"`
+}
+
+func (op *RemoveStop) apply(d *draft) error {
+	if d.m.Stops[op.Stop] == nil {
+		return refusef("That stop is gone already.")
+	}
+	delete(d.m.Stops, op.Stop)
+	d.touch(KindStop, op.Stop)
+	return nil
+}
+
+// rankStop puts a stop into its route behind another and stores it.
+func (d *draft) rankStop(s *Stop, after ID) error {
+	others := slices.DeleteFunc(d.m.StopsOf(s.Route), func(o *Stop) bool { return o.ID == s.ID })
+	at := 0
+	if after != "" {
+		i := slices.IndexFunc(others, func(o *Stop) bool { return o.ID == after })
+		if i < 0 {
+			return refusef("The stop before it is gone from this route.")
+		}
+		at = i + 1
+	}
+	low, high := "", ""
+	if at > 0 {
+		low = others[at-1].Rank
+	}
+	if at < len(others) {
+		high = others[at].Rank
+	}
+	if high == "" || low < high {
+		s.Rank = KeyBetween(low, high)
+		d.putStop(s)
+		return nil
+	}
+	// Two authors can leave equal ranks behind; give all of them anew.
+	rank := ""
+	for _, o := range slices.Insert(others, at, s) {
+		next := *o
+		rank = KeyBetween(rank, "")
+		next.Rank = rank
+		d.putStop(&next)
+	}
+	return nil
+}

@@ -1,0 +1,225 @@
+package conceptmap
+
+import (
+	"bytes"
+	"maps"
+	"slices"
+	"strings"
+)
+
+// Invert takes back what an entry did, as far as that is still there. It is
+// undo for an entry of the log, and redo for an undo.
+//
+// A field gets its former state back only where it still holds what the entry
+// left in it; what somebody has altered since stays, and is named in the
+// notices. What the entry took away returns unless what it needs is gone.
+// What the entry made is taken away, unless that would take somebody's later
+// work with it (an altered field, a link or a stop added since): then nothing
+// is undone at all, and the notices say why. Main strands and ranks follow as
+// after any operation.
+func Invert(m *Map, changes []Change) Outcome {
+	u := &undoing{draft: newDraft(m, nil)}
+	for _, c := range changes {
+		if c.Made() {
+			u.checkLaterWork(c)
+		}
+	}
+	if len(u.kept) == 0 {
+		u.restore(changes)
+		u.checkDangling()
+	}
+	if len(u.kept) > 0 {
+		return Outcome{Map: m, Notices: []string{"Nothing was undone: " + sentence(u.kept) + " been worked on since by someone else."}}
+	}
+	u.settle()
+	if len(u.left) > 0 {
+		u.notice("Left as it is, since it was changed by someone else: " + strings.Join(u.left, ", ") + ".")
+	}
+	return u.outcome()
+}
+
+type undoing struct {
+	*draft
+	kept []string // what may not be taken away, in words
+	left []string // what was left alone, in words
+}
+
+// checkLaterWork looks whether an entity that the entry made still is as the
+// entry left it. A main strand that has fallen away is nobody's work.
+func (u *undoing) checkLaterWork(c Change) {
+	is := u.m.fields(c.Key)
+	if is == nil {
+		return
+	}
+	later, _ := compare(c.Key, c.After, is)
+	for _, name := range later.FieldNames() {
+		_, still := later.After[name]
+		if name == "main" && !still || name == "rank" {
+			continue
+		}
+		u.keep(c.Key)
+		return
+	}
+}
+
+// restore inverts each change: first what must come back, since other things
+// may need it, then the fields, then what must go.
+func (u *undoing) restore(changes []Change) {
+	for _, c := range changes {
+		if c.Gone() {
+			u.bringBack(c)
+		}
+	}
+	for _, c := range changes {
+		if !c.Gone() && !c.Made() {
+			u.restoreFields(c)
+		}
+	}
+	for _, c := range slices.Backward(changes) {
+		if c.Made() {
+			must(u.m.setFields(c.Key, nil))
+			u.touch(c.Kind, c.ID)
+		}
+	}
+}
+
+func (u *undoing) bringBack(c Change) {
+	if u.m.fields(c.Key) != nil || !u.canHold(c.Key, c.Before) {
+		u.leave(c.Key, c.Before)
+		return
+	}
+	must(u.m.setFields(c.Key, maps.Clone(c.Before)))
+	u.touch(c.Kind, c.ID)
+}
+
+// canHold tells whether what an entity in this state needs is on the map.
+func (u *undoing) canHold(key Key, state Fields) bool {
+	switch key.Kind {
+	case KindLink:
+		var l Link
+		must(putTogether(key.ID, state, &l))
+		return u.sound(&l) == nil
+	case KindStop:
+		var s Stop
+		must(putTogether(key.ID, state, &s))
+		return u.m.Routes[s.Route] != nil
+	case KindMap:
+		var h header
+		must(putTogether(key.ID, state, &struct {
+			ID ID `json:"id"`
+			*header
+		}{header: &h}))
+		return h.Focus == "" || u.m.Concepts[h.Focus] != nil
+	}
+	return true
+}
+
+func (u *undoing) restoreFields(c Change) {
+	is := u.m.fields(c.Key)
+	if is == nil {
+		u.leave(c.Key, c.After)
+		return
+	}
+	next := maps.Clone(is)
+	for _, name := range c.FieldNames() {
+		now, there := is[name]
+		left, had := c.After[name]
+		if there != had || !bytes.Equal(now, left) {
+			if name != "main" && name != "rank" {
+				u.leave(c.Key, is)
+			}
+			continue
+		}
+		if was, ok := c.Before[name]; ok {
+			next[name] = was
+		} else {
+			delete(next, name)
+		}
+	}
+	// The ends of a link and the focus hold together with other entities: where
+	// the whole would not be sound any more, they stay as they are.
+	if !u.canHold(c.Key, next) {
+		u.leave(c.Key, is)
+		for _, name := range c.FieldNames() {
+			head, _, _ := strings.Cut(name, "/")
+			if endFields[head] || name == "focus" {
+				delete(next, name)
+				if now, there := is[name]; there {
+					next[name] = now
+				}
+			}
+		}
+	}
+	must(u.m.setFields(c.Key, next))
+	u.touch(c.Kind, c.ID)
+}
+
+// checkDangling finds links and stops that need what the undo would take away:
+// they are somebody's later work.
+func (u *undoing) checkDangling() {
+	for _, id := range SortedIDs(u.m.Links) {
+		for _, e := range u.m.Links[id].Ends() {
+			if u.m.Concepts[e.Concept] == nil {
+				u.keep(Key{KindConcept, e.Concept})
+			}
+		}
+	}
+	for _, id := range SortedIDs(u.m.Stops) {
+		if route := u.m.Stops[id].Route; u.m.Routes[route] == nil {
+			u.keep(Key{KindRoute, route})
+		}
+	}
+	if f := u.m.Focus; f != "" && u.m.Concepts[f] == nil {
+		u.keep(Key{KindConcept, f})
+	}
+}
+
+func (u *undoing) keep(key Key) { u.kept = addWords(u.kept, u.describe(key, u.base.fields(key))) }
+
+func (u *undoing) leave(key Key, state Fields) {
+	u.left = addWords(u.left, u.describe(key, state))
+}
+
+func addWords(list []string, words string) []string {
+	if slices.Contains(list, words) {
+		return list
+	}
+	return append(list, words)
+}
+
+// describe names an entity in plain words, by a state of it.
+func (u *undoing) describe(key Key, state Fields) string {
+	quote := func(t Text, otherwise string) string {
+		if words := u.m.Words(t); words != "" {
+			return "“" + words + "”"
+		}
+		return otherwise
+	}
+	switch key.Kind {
+	case KindConcept:
+		var c Concept
+		if state != nil && putTogether(key.ID, state, &c) == nil {
+			return quote(c.Label, "a concept without words")
+		}
+		return "a concept"
+	case KindLink:
+		var l Link
+		if state != nil && putTogether(key.ID, state, &l) == nil {
+			return "the link " + quote(l.Phrase, "without words")
+		}
+		return "a link"
+	case KindRoute:
+		return "a route"
+	case KindStop:
+		return "a stop"
+	}
+	return "the map’s title, question or focus concept"
+}
+
+func sentence(things []string) string {
+	verb := " has"
+	if len(things) > 1 {
+		verb = " have"
+	}
+	return strings.Join(things, ", ") + verb
+}

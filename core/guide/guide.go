@@ -1,0 +1,68 @@
+// Package guide follows routes through a map: what stands at each stop, what
+// is new there, and what is on the paper by then.
+package guide
+
+import (
+	cm "mevrin/core/conceptmap"
+)
+
+// Step is one stop of a route as a walk meets it.
+type Step struct {
+	Stop cm.ID
+	// Concepts and Links are what this stop adds to the paper, in the order of
+	// the stop's references, then of ids. What an earlier stop has shown is not
+	// repeated.
+	Concepts, Links []cm.ID
+	// Missing counts references whose concept or link is no longer on the map.
+	Missing int
+}
+
+// Growth gives the steps of a route in order, the paper growing from empty. A
+// stop reveals the concepts that it names, all concepts of the links that it
+// names, and those links; then every link whose concepts are all on the paper
+// by now. A stop without references, or whose references are all gone, is a
+// step that adds nothing. A route that is not on the map has no steps.
+func Growth(m *cm.Map, route cm.ID) []Step {
+	stops := m.StopsOf(route)
+	steps := make([]Step, 0, len(stops))
+	shown := map[cm.ID]bool{}
+	links := cm.SortedIDs(m.Links)
+	for _, stop := range stops {
+		step := Step{Stop: stop.ID}
+		show := func(id cm.ID) {
+			if m.Concepts[id] != nil && !shown[id] {
+				shown[id] = true
+				step.Concepts = append(step.Concepts, id)
+			}
+		}
+		for _, ref := range stop.Refs {
+			switch c, l := m.Concepts[ref.ID], m.Links[ref.ID]; {
+			case ref.Kind == cm.KindConcept && c != nil:
+				show(ref.ID)
+			case ref.Kind == cm.KindLink && l != nil:
+				for _, e := range l.Ends() {
+					show(e.Concept)
+				}
+			default:
+				step.Missing++
+			}
+		}
+		for _, id := range links {
+			if !shown[id] && allShown(m.Links[id], shown) {
+				shown[id] = true
+				step.Links = append(step.Links, id)
+			}
+		}
+		steps = append(steps, step)
+	}
+	return steps
+}
+
+func allShown(l *cm.Link, shown map[cm.ID]bool) bool {
+	for _, e := range l.Ends() {
+		if !shown[e.Concept] {
+			return false
+		}
+	}
+	return true
+}

@@ -1,0 +1,89 @@
+// Package layout finds places on the paper. It works on rectangles: how large
+// words are is told to it by a Measurer, since the core draws nothing.
+package layout
+
+import (
+	"math"
+
+	cm "mevrin/core/conceptmap"
+)
+
+// Size is the extent of a slip in pixels.
+type Size struct{ W, H float64 }
+
+// Measurer tells how large the slip of a concept is on a map.
+type Measurer interface {
+	Slip(m *cm.Map, c *cm.Concept) Size
+}
+
+// Gap is the room that is kept free around a newly placed slip, in pixels.
+const Gap = 18
+
+// Room finds free places for single slips. It implements conceptmap.Room.
+type Room struct{ Measurer Measurer }
+
+type rect struct{ x0, y0, x1, y1 float64 }
+
+func (r rect) meets(o rect) bool {
+	return r.x0 < o.x1 && o.x0 < r.x1 && r.y0 < o.y1 && o.y0 < r.y1
+}
+
+// Free gives the place nearest to the concept's own at which its slip, with
+// Gap around it, meets no other slip. Places beside the wished one are tried
+// before places below, and those before places above, at growing distances;
+// where nothing is free within 4,000 px it goes below everything.
+func (r Room) Free(m *cm.Map, c *cm.Concept) cm.Point {
+	own := r.Measurer.Slip(m, c)
+	taken := make([]rect, 0, len(m.Concepts))
+	lowest := c.At.Y
+	for id, other := range m.Concepts {
+		if id == c.ID {
+			continue
+		}
+		size := r.Measurer.Slip(m, other)
+		box := slipRect(other.At, size, 0)
+		taken = append(taken, box)
+		lowest = math.Max(lowest, box.y1)
+	}
+	free := func(at cm.Point) bool {
+		box := slipRect(at, own, Gap)
+		for _, t := range taken {
+			if box.meets(t) {
+				return false
+			}
+		}
+		return true
+	}
+	if free(c.At) {
+		return c.At
+	}
+	const step, farthest = 20, 4000
+	for d := float64(step); d <= farthest; d += step {
+		best, bestCost := cm.Point{}, math.Inf(1)
+		// The square ring at distance d; cost prefers staying in the row, then
+		// going down.
+		for o := -d; o <= d; o += step {
+			for _, p := range [4]cm.Point{{X: d, Y: o}, {X: -d, Y: o}, {X: o, Y: d}, {X: o, Y: -d}} {
+				cost := math.Abs(p.X) + 1.5*math.Abs(p.Y)
+				if p.Y < 0 {
+					cost += 60
+				}
+				if p.X < 0 {
+					cost += 10
+				}
+				at := cm.Point{X: c.At.X + p.X, Y: c.At.Y + p.Y}
+				if cost < bestCost && free(at) {
+					best, bestCost = at, cost
+				}
+			}
+		}
+		if !math.IsInf(bestCost, 1) {
+			return best
+		}
+	}
+	return cm.Point{X: c.At.X, Y: lowest + 3*Gap}
+}
+
+func slipRect(at cm.Point, s Size, around float64) rect {
+	return rect{at.X - s.W/2 - around, at.Y - around, at.X + s.W/2 + around, at.Y + s.H + around}
+}

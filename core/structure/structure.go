@@ -1,0 +1,243 @@
+// Package structure derives what a map says from what it stores: propositions,
+// the hierarchy with its levels and branches, cross-links, loose ideas, and
+// the order in which the map is read. None of this is ever stored.
+//
+// # Definitions
+//
+// Proposition: a strand read in one direction. A link with one arrowhead, or
+// none, makes one proposition of each strand, from its from-end to its to-end
+// (without heads that is the order of reading, left to right); a link with two
+// arrowheads makes two, one each way. A link without a phrase makes
+// propositions too; they are Open. A self-link, with one concept on both
+// sides, makes a proposition of that concept with itself.
+//
+// Parent: of a concept, the other concept of its main strand. A concept
+// without a sound main strand is a root; so is the focus concept. A main
+// strand is not sound if its link or an end is gone, if it does not touch the
+// concept, or if it is a self-link's.
+//
+// Tree: a root with all that is below it. A map can have several. Concepts
+// whose parents form a circle have no root: they are in no tree.
+//
+// Level: 1 for the focus concept, one more than its parent's for a concept
+// below it. A concept outside the focus concept's tree has level 0: it has
+// none, even where a further link joins it to the tree.
+//
+// Branch: for a concept in the focus concept's tree, its ancestor (or itself)
+// at level 2; for any other concept in a tree, the root of that tree. The
+// focus concept and concepts in no tree have no branch.
+//
+// Main strand: a strand that is the main strand of one of its two concepts.
+// All others are further strands.
+//
+// Cross-link: a further strand whose two concepts have branches, and different
+// ones. A link is a cross-link if any of its strands is.
+//
+// Loose idea: a concept at which no link ends, on either side. A self-link
+// ends at its concept, so that concept is not loose.
+//
+// Siblings: the children of one parent in the order of their ranks, then of
+// their ids.
+//
+// Reading order: the focus concept's tree, then the other trees in the order
+// of their roots' ids, loose ideas among them, each tree from the top down and
+// each concept before its children (depth first, children in sibling order);
+// then the concepts in no tree, by id. Each concept occurs exactly once.
+package structure
+
+import (
+	"cmp"
+	"slices"
+	"strings"
+
+	cm "mevrin/core/conceptmap"
+)
+
+// Proposition is a strand read in one direction.
+type Proposition struct {
+	Strand cm.Strand
+	// Subject and Object are the concepts that the sentence begins and ends with.
+	Subject, Object cm.ID
+	// Against tells that the sentence runs from the to-end to the from-end, as
+	// the second one of a link with two arrowheads does.
+	Against bool
+	Open    bool // the link has no phrase yet
+	Main    bool
+	Cross   bool
+}
+
+// Place is where a concept stands in the hierarchy.
+type Place struct {
+	Parent   cm.ID
+	Level    int // 1 for the focus concept, 0 outside its tree
+	Branch   cm.ID
+	Children []cm.ID // in sibling order
+	Loose    bool
+	order    int
+}
+
+// Structure is what a map says. It belongs to one state of one map.
+type Structure struct {
+	Propositions []Proposition // by reading order of subject, then of object, then by link id
+	Places       map[cm.ID]*Place
+	Order        []cm.ID // the reading order
+	Roots        []cm.ID // in reading order
+	cross, main  map[cm.Strand]bool
+}
+
+// Of derives the structure of a map. It never fails: whatever the map holds,
+// the definitions of this package give an answer. Time is proportional to the
+// size of the map, but for sorting.
+func Of(m *cm.Map) *Structure {
+	s := &Structure{
+		Places: make(map[cm.ID]*Place, len(m.Concepts)),
+		cross:  map[cm.Strand]bool{}, main: make(map[cm.Strand]bool, len(m.Concepts)),
+	}
+	s.placeAll(m)
+	s.readAll(m)
+	s.sayAll(m)
+	return s
+}
+
+// placeAll finds parents, children and loose ideas.
+func (s *Structure) placeAll(m *cm.Map) {
+	ids := cm.SortedIDs(m.Concepts)
+	for _, id := range ids {
+		s.Places[id] = &Place{Loose: true, order: -1}
+	}
+	for _, l := range m.Links {
+		for _, side := range [2][]cm.End{l.From, l.To} {
+			for _, e := range side {
+				if p := s.Places[e.Concept]; p != nil {
+					p.Loose = false
+				}
+			}
+		}
+	}
+	for _, id := range ids {
+		c := m.Concepts[id]
+		if id == m.Focus {
+			continue
+		}
+		parent := m.Parent(c)
+		if s.Places[parent] == nil {
+			continue
+		}
+		s.Places[id].Parent = parent
+		s.main[*c.Main] = true
+		s.Places[parent].Children = append(s.Places[parent].Children, id)
+	}
+	for _, p := range s.Places {
+		slices.SortStableFunc(p.Children, func(a, b cm.ID) int {
+			return strings.Compare(m.Concepts[a].Rank, m.Concepts[b].Rank)
+		})
+	}
+}
+
+// readAll walks the trees in reading order and gives levels and branches.
+func (s *Structure) readAll(m *cm.Map) {
+	if s.Places[m.Focus] != nil {
+		s.Roots = append(s.Roots, m.Focus)
+	}
+	ids := cm.SortedIDs(m.Concepts)
+	for _, id := range ids {
+		if id != m.Focus && s.Places[id].Parent == "" {
+			s.Roots = append(s.Roots, id)
+		}
+	}
+	for _, root := range s.Roots {
+		s.walk(root, root == m.Focus)
+	}
+	for _, id := range ids {
+		if p := s.Places[id]; p.order < 0 {
+			p.order = len(s.Order)
+			s.Order = append(s.Order, id)
+		}
+	}
+}
+
+// walk goes through one tree with a stack of its own, since a chain of
+// concepts may be longer than recursion should go.
+func (s *Structure) walk(root cm.ID, focus bool) {
+	stack := []cm.ID{root}
+	for len(stack) > 0 {
+		id := stack[len(stack)-1]
+		stack = stack[:len(stack)-1]
+		p := s.Places[id]
+		p.order = len(s.Order)
+		s.Order = append(s.Order, id)
+		switch {
+		case !focus:
+			p.Branch = root
+		case id == root:
+			p.Level = 1
+		default:
+			up := s.Places[p.Parent]
+			p.Level, p.Branch = up.Level+1, up.Branch
+			if p.Level == 2 {
+				p.Branch = id
+			}
+		}
+		for _, child := range slices.Backward(p.Children) {
+			stack = append(stack, child)
+		}
+	}
+}
+
+// sayAll reads every strand as a sentence.
+func (s *Structure) sayAll(m *cm.Map) {
+	for _, l := range m.Links {
+		for _, strand := range l.Strands() {
+			from, to, _ := m.Between(strand)
+			a, b := s.Places[from], s.Places[to]
+			if a == nil || b == nil {
+				continue // an end at a concept that is not there says nothing
+			}
+			p := Proposition{Strand: strand, Subject: from, Object: to, Open: l.Phrase.Empty(), Main: s.main[strand]}
+			if !p.Main && a.Branch != "" && b.Branch != "" && a.Branch != b.Branch {
+				p.Cross = true
+				s.cross[strand] = true
+			}
+			s.Propositions = append(s.Propositions, p)
+			if l.Heads == cm.HeadsBoth {
+				p.Subject, p.Object, p.Against = to, from, true
+				s.Propositions = append(s.Propositions, p)
+			}
+		}
+	}
+	slices.SortFunc(s.Propositions, func(a, b Proposition) int {
+		return cmp.Or(
+			s.Places[a.Subject].order-s.Places[b.Subject].order,
+			s.Places[a.Object].order-s.Places[b.Object].order,
+			strings.Compare(string(a.Strand.Link), string(b.Strand.Link)),
+			compareBools(a.Against, b.Against),
+		)
+	})
+}
+
+func compareBools(a, b bool) int {
+	switch {
+	case a == b:
+		return 0
+	case b:
+		return -1
+	}
+	return 1
+}
+
+// Cross tells whether a strand is a cross-link.
+func (s *Structure) Cross(strand cm.Strand) bool { return s.cross[strand] }
+
+// Main tells whether a strand is the main strand of one of its concepts.
+func (s *Structure) Main(strand cm.Strand) bool { return s.main[strand] }
+
+// Loose gives the loose ideas in reading order.
+func (s *Structure) Loose() []cm.ID {
+	var loose []cm.ID
+	for _, id := range s.Order {
+		if s.Places[id].Loose {
+			loose = append(loose, id)
+		}
+	}
+	return loose
+}
