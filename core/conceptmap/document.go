@@ -182,7 +182,7 @@ func (r *reader) concept(c *Concept) {
 		r.fail(err)
 	}
 	c.At = at
-	if (c.Main == nil) != (c.Rank == "") || (c.Rank != "" && !ValidRank(c.Rank)) {
+	if c.Main != nil && !ValidRank(c.Main.Rank) {
 		r.fail(refusef("The concept “%.40s” has no proper rank among its siblings.", c.ID))
 	}
 	if r.err == nil {

@@ -33,18 +33,18 @@ func (d *draft) hang(child, parent ID, s Strand) bool {
 func (d *draft) setMain(child, parent ID, s Strand) {
 	last := ""
 	for _, c := range d.m.Concepts {
-		if c.ID != child && c.Rank > last && d.m.Parent(c) == parent {
-			last = c.Rank
+		if c.ID != child && c.Rank() > last && d.m.Parent(c) == parent {
+			last = c.Rank()
 		}
 	}
 	next := *d.m.Concepts[child]
-	next.Main, next.Rank = &s, KeyBetween(last, "")
+	next.Main = &Main{s, KeyBetween(last, "")}
 	d.putConcept(&next)
 }
 
 func (d *draft) clearMain(id ID) {
 	next := *d.m.Concepts[id]
-	next.Main, next.Rank = nil, ""
+	next.Main = nil
 	d.putConcept(&next)
 }
 
@@ -129,7 +129,7 @@ func (d *draft) rehang(id ID) {
 // strand on its way up is taken over by the concept above.
 func (d *draft) turnTowards(id ID) {
 	var child ID
-	var strand *Strand
+	var strand *Main
 	for at := id; at != ""; {
 		c := d.m.Concepts[at]
 		up, was := d.m.Parent(c), c.Main
@@ -139,9 +139,9 @@ func (d *draft) turnTowards(id ID) {
 			}
 		} else {
 			next := *c
-			next.Main, next.Rank = nil, ""
+			next.Main = nil
 			d.putConcept(&next)
-			d.setMain(at, child, *strand)
+			d.setMain(at, child, strand.Strand)
 		}
 		child, strand, at = at, was, up
 	}

@@ -49,10 +49,14 @@ type Concept struct {
 	// Main is the strand that puts the concept under its parent: the one that
 	// first joined it, until the author chooses another or it vanishes. It may
 	// run against the arrow of its link. A concept without one is a root.
-	Main *Strand `json:"main,omitempty"`
-	// Rank orders the concept among its siblings (see KeyBetween); it belongs
-	// to Main and is empty without it.
-	Rank string `json:"rank,omitempty"`
+	Main *Main `json:"main,omitempty"`
+}
+
+// Main is a concept's main strand with the rank that orders the concept among
+// its siblings there (see KeyBetween). The two are written as one.
+type Main struct {
+	Strand
+	Rank string `json:"rank"`
 }
 
 // Heads says at which side of a link its arrowheads stand.
@@ -170,13 +174,21 @@ func (m *Map) Between(s Strand) (from, to ID, ok bool) {
 	return l.From[f].Concept, l.To[t].Concept, true
 }
 
+// Rank gives the concept's rank among its siblings, "" for a root.
+func (c *Concept) Rank() string {
+	if c.Main == nil {
+		return ""
+	}
+	return c.Main.Rank
+}
+
 // Parent gives the concept above c by its main strand, or "" for a root and
 // where the main strand does not hold.
 func (m *Map) Parent(c *Concept) ID {
 	if c == nil || c.Main == nil {
 		return ""
 	}
-	from, to, ok := m.Between(*c.Main)
+	from, to, ok := m.Between(c.Main.Strand)
 	switch {
 	case !ok || from == to:
 		return ""

@@ -116,9 +116,9 @@ func (d *draft) remapMains(oldLink, newLink ID, heirs map[ID]ID) {
 			continue
 		}
 		s := Strand{Link: newLink, From: heir(c.Main.From), To: heir(c.Main.To)}
-		if s != *c.Main {
+		if s != c.Main.Strand {
 			next := *c
-			next.Main = &s
+			next.Main = &Main{s, c.Main.Rank}
 			d.putConcept(&next)
 		}
 	}

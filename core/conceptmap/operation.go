@@ -166,5 +166,5 @@ func operationName(op Operation) string {
 }
 
 func sortByRank(all []*Concept) {
-	slices.SortStableFunc(all, func(a, b *Concept) int { return strings.Compare(a.Rank, b.Rank) })
+	slices.SortStableFunc(all, func(a, b *Concept) int { return strings.Compare(a.Rank(), b.Rank()) })
 }

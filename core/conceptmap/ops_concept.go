@@ -172,7 +172,7 @@ func (op *MergeConcepts) apply(d *draft) error {
 		}
 	}
 	if keep.Main == nil && op.Keep != d.m.Focus && op.Gone != d.m.Focus {
-		keep.Main, keep.Rank = gone.Main, gone.Rank
+		keep.Main = gone.Main
 	}
 	d.putConcept(keep)
 	d.moved = append(d.moved, Moved{Kind: KindConcept, Old: op.Gone, New: op.Keep})
@@ -214,16 +214,16 @@ func (op *RankConcept) apply(d *draft) error {
 	}
 	low, high := "", ""
 	if at > 0 {
-		low = others[at-1].Rank
+		low = others[at-1].Rank()
 	}
 	if at < len(others) {
-		high = others[at].Rank
+		high = others[at].Rank()
 	}
 	if high != "" && low >= high {
 		// Two authors can leave equal ranks behind; give all of them anew.
 		return d.rankAll(slices.Insert(others, at, c))
 	}
-	c.Rank = KeyBetween(low, high)
+	c.Main = &Main{c.Main.Strand, KeyBetween(low, high)}
 	d.putConcept(c)
 	return nil
 }
@@ -233,7 +233,7 @@ func (d *draft) rankAll(order []*Concept) error {
 	for _, c := range order {
 		next := *c
 		rank = KeyBetween(rank, "")
-		next.Rank = rank
+		next.Main = &Main{c.Main.Strand, rank}
 		d.putConcept(&next)
 	}
 	return nil

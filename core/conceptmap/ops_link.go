@@ -137,7 +137,7 @@ func (op *ReverseLink) apply(d *draft) error {
 	for _, id := range SortedIDs(d.m.Concepts) {
 		if c := d.m.Concepts[id]; c.Main != nil && c.Main.Link == op.Link {
 			next := *c
-			next.Main = &Strand{Link: op.Link, From: c.Main.To, To: c.Main.From}
+			next.Main = &Main{Strand{Link: op.Link, From: c.Main.To, To: c.Main.From}, c.Main.Rank}
 			d.putConcept(&next)
 		}
 	}

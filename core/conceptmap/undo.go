@@ -2,6 +2,7 @@ package conceptmap
 
 import (
 	"bytes"
+	"encoding/json"
 	"maps"
 	"slices"
 	"strings"
@@ -53,13 +54,17 @@ func (u *undoing) checkLaterWork(c Change) {
 	}
 	later, _ := compare(c.Key, c.After, is)
 	for _, name := range later.FieldNames() {
-		_, still := later.After[name]
-		if name == "main" && !still || name == "rank" {
+		if now, there := later.After[name]; name == "main" && (!there || sameStrand(now, c.After[name])) {
 			continue
 		}
 		u.keep(c.Key)
 		return
 	}
+}
+
+func sameStrand(a, b json.RawMessage) bool {
+	var x, y Strand
+	return json.Unmarshal(a, &x) == nil && json.Unmarshal(b, &y) == nil && x == y
 }
 
 // restore inverts each change: first what must come back, since other things
@@ -125,7 +130,7 @@ func (u *undoing) restoreFields(c Change) {
 		now, there := is[name]
 		left, had := c.After[name]
 		if there != had || !bytes.Equal(now, left) {
-			if name != "main" && name != "rank" {
+			if name != "main" {
 				u.leave(c.Key, is)
 			}
 			continue

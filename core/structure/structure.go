@@ -124,12 +124,12 @@ func (s *Structure) placeAll(m *cm.Map) {
 			continue
 		}
 		s.Places[id].Parent = parent
-		s.main[*c.Main] = true
+		s.main[c.Main.Strand] = true
 		s.Places[parent].Children = append(s.Places[parent].Children, id)
 	}
 	for _, p := range s.Places {
 		slices.SortStableFunc(p.Children, func(a, b cm.ID) int {
-			return strings.Compare(m.Concepts[a].Rank, m.Concepts[b].Rank)
+			return strings.Compare(m.Concepts[a].Rank(), m.Concepts[b].Rank())
 		})
 	}
 }

@@ -84,9 +84,9 @@ func order(m *cm.Map) []cm.ID {
 			}
 		}
 		slices.SortStableFunc(below, func(a, b cm.ID) int {
-			if m.Concepts[a].Rank < m.Concepts[b].Rank {
+			if m.Concepts[a].Rank() < m.Concepts[b].Rank() {
 				return -1
-			} else if m.Concepts[a].Rank > m.Concepts[b].Rank {
+			} else if m.Concepts[a].Rank() > m.Concepts[b].Rank() {
 				return 1
 			}
 			return 0
@@ -143,7 +143,7 @@ func checkAgainstReference(t *rapid.T, m *cm.Map) {
 				strand := cm.Strand{Link: l.ID, From: f.ID, To: to.ID}
 				isMain := false
 				for id, c := range m.Concepts {
-					isMain = isMain || (c.Main != nil && *c.Main == strand && parent(m, id) != "")
+					isMain = isMain || (c.Main != nil && c.Main.Strand == strand && parent(m, id) != "")
 				}
 				a, b := branch(m, f.Concept), branch(m, to.Concept)
 				require.Equal(t, isMain, s.Main(strand))
@@ -176,8 +176,7 @@ func TestDerivedValuesOfBrokenMaps(t *testing.T) {
 			}
 			l := m.Links[rapid.SampledFrom(links).Draw(t, "link")]
 			c := *m.Concepts[id]
-			c.Main = &cm.Strand{Link: l.ID, From: l.From[0].ID, To: rapid.SampledFrom([]cm.ID{l.To[0].ID, "gone"}).Draw(t, "to")}
-			c.Rank = "V"
+			c.Main = &cm.Main{Strand: cm.Strand{Link: l.ID, From: l.From[0].ID, To: rapid.SampledFrom([]cm.ID{l.To[0].ID, "gone"}).Draw(t, "to")}, Rank: "V"}
 			m.Concepts[id] = &c
 		}
 		if ids := cm.SortedIDs(m.Concepts); len(ids) > 0 && rapid.Bool().Draw(t, "lose one") {

@@ -1,0 +1,73 @@
+// Builds everything under web/static and draw/face/files that is not written by
+// hand, from what package-lock.json pins. The same input gives the same bytes:
+// `node build.mjs DIR` writes below DIR instead of the repository, and a test
+// compares the two.
+import { execFileSync } from 'node:child_process';
+import { cpSync, mkdirSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { dirname, join, resolve } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+const here = dirname(fileURLToPath(import.meta.url));
+const root = resolve(here, '..');
+const out = resolve(process.argv[2] ?? root);
+const modules = join(here, 'node_modules');
+
+const fresh = (path) => { rmSync(path, { recursive: true, force: true }); mkdirSync(path, { recursive: true }); return path; };
+
+// The fonts, in the order in which a character looks for a face: the first
+// family that has it. Each is taken in the slices that its publisher cut.
+const families = [
+  { family: 'Atkinson Hyperlegible', pack: 'atkinson-hyperlegible', styles: [[400, 'normal'], [700, 'normal']] },
+  { family: 'Source Serif 4', pack: 'source-serif-4', styles: [[400, 'italic']] },
+  { family: 'Noto Sans', pack: 'noto-sans', styles: [[400, 'normal']], skip: ['devanagari', 'latin'] },
+  { family: 'Noto Sans Arabic', pack: 'noto-sans-arabic', styles: [[400, 'normal']], only: ['arabic'] },
+  { family: 'Open Sans', pack: 'open-sans', styles: [[400, 'normal']], only: ['math'] },
+  { family: 'Noto Sans Symbols', pack: 'noto-sans-symbols', styles: [[400, 'normal']], only: ['symbols'] },
+  { family: 'Noto Sans SC', pack: 'noto-sans-sc', styles: [[400, 'normal']], skip: ['latin', 'latin-ext', 'vietnamese', 'cyrillic'] },
+];
+
+const fonts = fresh(join(out, 'draw/face/files'));
+const licences = fresh(join(out, 'licences'));
+const faces = [];
+for (const { family, pack, styles, skip = [], only } of families) {
+  const from = join(modules, '@fontsource', pack);
+  const ranges = JSON.parse(readFileSync(join(from, 'unicode.json')));
+  for (const [weight, style] of styles) {
+    for (const [subset, range] of Object.entries(ranges)) {
+      const slice = subset.replace(/[[\]]/g, '');
+      if (skip.includes(slice) || (only && !only.includes(slice))) continue;
+      const file = `${pack}-${slice}-${weight}-${style}.woff`;
+      cpSync(join(from, 'files', file), join(fonts, file));
+      faces.push({ family, weight, style, file, range });
+    }
+  }
+  cpSync(join(from, 'LICENSE'), join(licences, `${pack}.txt`));
+}
+writeFileSync(join(fonts, 'faces.json'), '[\n' + faces.map((f) => JSON.stringify(f)).join(',\n') + '\n]\n');
+
+const vendor = fresh(join(out, 'web/static/vendor'));
+for (const [pack, file, name, licence] of [
+  ['htmx.org', 'dist/htmx.min.js', 'htmx.min.js', 'LICENSE'],
+  ['@alpinejs/csp', 'dist/cdn.min.js', 'alpine-csp.min.js', null],
+]) {
+  // A source map is not shipped, so its mention goes too.
+  writeFileSync(join(vendor, name), readFileSync(join(modules, pack, file), 'utf8').replace(/\n?\/\/# sourceMappingURL=.*\s*$/, '\n'));
+  const to = join(licences, name.replace(/\.min\.js$/, '.txt'));
+  const version = JSON.parse(readFileSync(join(modules, pack, 'package.json')));
+  if (licence) cpSync(join(modules, pack, licence), to);
+  else cpSync(join(here, 'licence-alpine.txt'), to);
+  if (!version.license) throw new Error(`${pack} names no licence`);
+}
+
+const icons = ['undo-2', 'redo-2', 'plus', 'minus', 'maximize', 'trash-2', 'arrow-right', 'arrow-left-right', 'arrow-left',
+  'pencil', 'repeat-2', 'circle-help', 'crosshair', 'panel-right', 'check', 'x', 'corner-down-right', 'spline', 'scan'];
+const known = new Set(readdirSync(join(modules, 'lucide-static/icons')));
+const symbols = icons.filter((i) => known.has(`${i}.svg`)).map((name) => {
+  const svg = readFileSync(join(modules, 'lucide-static/icons', `${name}.svg`), 'utf8');
+  const body = svg.replace(/[\s\S]*?<svg[^>]*>/, '').replace('</svg>', '').trim().replace(/\s*\n\s*/g, '');
+  return `<symbol id="${name}" viewBox="0 0 24 24" fill="none" stroke="currentColor" stroke-width="2" stroke-linecap="round" stroke-linejoin="round">${body}</symbol>`;
+});
+writeFileSync(join(out, 'web/static/icons.svg'), `<svg xmlns="http://www.w3.org/2000/svg">\n${symbols.join('\n')}\n</svg>\n`);
+cpSync(join(modules, 'lucide-static/LICENSE'), join(licences, 'lucide-icons.txt'));
+
+execFileSync(join(modules, '.bin/tailwindcss'), ['-i', join(here, 'app.css'), '-o', join(out, 'web/static/app.css'), '--minify'], { cwd: here, stdio: ['ignore', 'ignore', 'inherit'] });

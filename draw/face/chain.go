@@ -1,0 +1,152 @@
+// Package face holds the fonts that ship with Mevrin and measures words with
+// them, so that what is drawn here has the size that a browser gives it.
+//
+// The chain of fonts is stated once, in files/faces.json (written by `make
+// assets` from the published fonts). From it come both the style sheet that
+// the page loads (CSS) and the choice of a face for each character made here:
+// a character takes the first family of its voice that has it, and within a
+// family the last listed face whose range and whose own table of characters
+// hold it, which is how browsers choose. What no face has is counted, and its
+// width is a guess; the drawing then makes the words fit their box.
+package face
+
+import (
+	"bytes"
+	"embed"
+	"encoding/json"
+	"fmt"
+	"io/fs"
+	"strconv"
+	"strings"
+	"sync"
+
+	"github.com/go-text/typesetting/font"
+)
+
+//go:embed files
+var files embed.FS
+
+// Files gives the font files, as the page loads them.
+func Files() fs.FS {
+	sub, err := fs.Sub(files, "files")
+	must(err)
+	return sub
+}
+
+// Voice is one of the ways in which words are set on a map.
+type Voice int
+
+// The voices: concepts in an upright sans, linking phrases in a serif italic.
+const (
+	Noun Voice = iota
+	Verb
+)
+
+// Families lists the font families of each voice in the order in which they
+// are tried.
+var Families = map[Voice][]string{
+	Noun: {"Atkinson Hyperlegible", "Noto Sans", "Noto Sans Arabic", "Open Sans", "Noto Sans Symbols", "Noto Sans SC"},
+	Verb: {"Source Serif 4", "Noto Sans", "Noto Sans Arabic", "Open Sans", "Noto Sans Symbols", "Noto Sans SC"},
+}
+
+// Stack gives the families of a voice as a CSS font-family value.
+func Stack(v Voice) string {
+	quoted := make([]string, 0, 5)
+	for _, f := range Families[v] {
+		quoted = append(quoted, strconv.Quote(f))
+	}
+	return strings.Join(append(quoted, "sans-serif"), ", ")
+}
+
+// cut is one file: a slice of the characters of a family in one style.
+type cut struct {
+	Family string `json:"family"`
+	Weight int    `json:"weight"`
+	Style  string `json:"style"`
+	File   string `json:"file"`
+	Range  string `json:"range"`
+
+	runes [][2]rune
+	once  sync.Once
+	face  *font.Face
+}
+
+// load parses the file on its first use: most maps need two of a hundred.
+func (c *cut) load() *font.Face {
+	c.once.Do(func() {
+		raw, err := files.ReadFile("files/" + c.File)
+		must(err)
+		face, err := font.ParseTTF(bytes.NewReader(raw))
+		if err != nil {
+			panic(fmt.Sprintf("face: %s: %v", c.File, err))
+		}
+		c.face = face
+	})
+	return c.face
+}
+
+func (c *cut) mayHave(r rune) bool {
+	for _, span := range c.runes {
+		if r >= span[0] && r <= span[1] {
+			return true
+		}
+	}
+	return false
+}
+
+// chain reads faces.json once. Its content is part of the program.
+var chain = sync.OnceValue(func() []*cut {
+	raw, err := files.ReadFile("files/faces.json")
+	must(err)
+	var cuts []*cut
+	must(json.Unmarshal(raw, &cuts))
+	for _, c := range cuts {
+		for span := range strings.SplitSeq(c.Range, ",") {
+			low, high, two := strings.Cut(strings.TrimPrefix(strings.TrimSpace(span), "U+"), "-")
+			if !two {
+				high = low
+			}
+			from, err := strconv.ParseUint(low, 16, 32)
+			must(err)
+			to, err := strconv.ParseUint(high, 16, 32)
+			must(err)
+			c.runes = append(c.runes, [2]rune{rune(from), rune(to)})
+		}
+	}
+	return cuts
+})
+
+// ofVoice lists the cuts in the order in which a character of a voice tries
+// them.
+var ofVoice = sync.OnceValue(func() map[Voice][]*cut {
+	lists := map[Voice][]*cut{}
+	for voice, families := range Families {
+		for _, family := range families {
+			var own []*cut
+			for _, c := range chain() {
+				if c.Family == family && c.Weight == 400 {
+					own = append([]*cut{c}, own...)
+				}
+			}
+			lists[voice] = append(lists[voice], own...)
+		}
+	}
+	return lists
+})
+
+// CSS gives the style sheet that declares the fonts; files are looked for
+// below the given address.
+func CSS(base string) string {
+	var out strings.Builder
+	for _, c := range chain() {
+		fmt.Fprintf(&out, "@font-face{font-family:%q;font-style:%s;font-weight:%d;font-display:block;src:url(%s%s) format(\"woff\");unicode-range:%s}\n",
+			c.Family, c.Style, c.Weight, base, c.File, c.Range)
+	}
+	return out.String()
+}
+
+func must(err error) {
+	if err != nil {
+		panic("face: " + err.Error())
+	}
+}

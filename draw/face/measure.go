@@ -1,0 +1,217 @@
+package face
+
+import (
+	"strings"
+	"sync"
+	"unicode"
+
+	"github.com/go-text/typesetting/di"
+	"github.com/go-text/typesetting/language"
+	"github.com/go-text/typesetting/segmenter"
+	"github.com/go-text/typesetting/shaping"
+	"golang.org/x/image/math/fixed"
+)
+
+// shapeSize is the size at which words are shaped; widths are scaled from it,
+// so that no rounding of small sizes adds up.
+const shapeSize = 1024
+
+// missingWidth is the guessed width of a character that no font here has, in
+// parts of the font size: that of most pictographs.
+const missingWidth = 1.3
+
+// Width is how wide words are when set in one line.
+type Width struct {
+	Px      float64
+	Missing int // characters that no font here has, their widths guessed
+}
+
+// one shapes at a time: neither the shaper nor the faces may be shared.
+var one struct {
+	sync.Mutex
+	shaper shaping.HarfbuzzShaper
+	known  map[string]Width // by voice and words, at shapeSize
+}
+
+// mostKnown bounds the memory of widths; it is emptied when full.
+const mostKnown = 20_000
+
+// Measure gives the width of words in a voice at a font size in pixels.
+func Measure(v Voice, size float64, words string) Width {
+	if words == "" {
+		return Width{}
+	}
+	one.Lock()
+	defer one.Unlock()
+	key := string(rune('0'+v)) + words
+	w, ok := one.known[key]
+	if !ok {
+		w = shape(v, words)
+		if one.known == nil || len(one.known) >= mostKnown {
+			one.known = map[string]Width{}
+		}
+		one.known[key] = w
+	}
+	w.Px *= size / shapeSize
+	return w
+}
+
+// shape adds up the runs of equal face and script.
+func shape(v Voice, words string) (w Width) {
+	runes := []rune(words)
+	var at int
+	var cutNow *cut
+	var script language.Script
+	flush := func(end int) {
+		if end == at {
+			return
+		}
+		if cutNow == nil {
+			w.Missing += end - at
+			w.Px += float64(end-at) * missingWidth * shapeSize
+			return
+		}
+		direction := di.DirectionLTR
+		if RightToLeft(script) {
+			direction = di.DirectionRTL
+		}
+		out := one.shaper.Shape(shaping.Input{
+			Text: runes, RunStart: at, RunEnd: end, Direction: direction, Face: cutNow.load(),
+			Size: fixed.I(shapeSize), Script: script, Language: language.NewLanguage("en"),
+		})
+		w.Px += float64(out.Advance) / 64
+	}
+	for i, r := range runes {
+		nextCut, nextScript := pick(v, r), language.LookupScript(r)
+		if i > 0 && joins(r) && (cutNow == nil || cutNow.has(r)) {
+			continue // a mark stays with its base
+		}
+		if nextScript == language.Common || nextScript == language.Inherited {
+			nextScript = script
+			if i == 0 {
+				nextScript = language.Latin
+			}
+		}
+		if i > 0 && (nextCut != cutNow || nextScript != script) {
+			flush(i)
+			at = i
+		}
+		cutNow, script = nextCut, nextScript
+	}
+	flush(len(runes))
+	return w
+}
+
+func (c *cut) has(r rune) bool {
+	_, ok := c.load().NominalGlyph(r)
+	return ok
+}
+
+// joins tells whether a character only ever goes with the one before it.
+func joins(r rune) bool {
+	return unicode.Is(unicode.Mn, r) || unicode.Is(unicode.Me, r) || r == '\u200d' || r == '\ufe0f'
+}
+
+func pick(v Voice, r rune) *cut {
+	for _, c := range ofVoice()[v] {
+		if c.mayHave(r) && c.has(r) {
+			return c
+		}
+	}
+	return nil
+}
+
+// RightToLeft tells whether a script is written from right to left.
+func RightToLeft(s language.Script) bool {
+	switch s {
+	case language.Arabic, language.Hebrew, language.Syriac, language.Thaana, language.Nko:
+		return true
+	}
+	return false
+}
+
+// StartsRightToLeft tells whether the first letter of words belongs to such a
+// script.
+func StartsRightToLeft(words string) bool {
+	for _, r := range words {
+		if s := language.LookupScript(r); s != language.Common && s != language.Inherited {
+			return RightToLeft(s)
+		}
+	}
+	return false
+}
+
+// Line is one line of wrapped words.
+type Line struct {
+	Words string
+	Width
+}
+
+// Wrap breaks words into lines at most wide pixels wide, at the places that
+// Unicode Standard Annex 14 allows; a word that is wider than a line is broken
+// between characters (Annex 29). Line feeds are kept. Lines carry no spaces at
+// their ends. Words without a visible character give no lines.
+func Wrap(v Voice, size, wide float64, words string) []Line {
+	var lines []Line
+	for paragraph := range strings.SplitSeq(words, "\n") {
+		lines = append(lines, wrapParagraph(v, size, wide, strings.TrimSpace(paragraph))...)
+	}
+	for len(lines) > 0 && lines[len(lines)-1].Words == "" {
+		lines = lines[:len(lines)-1]
+	}
+	return lines
+}
+
+func wrapParagraph(v Voice, size, wide float64, words string) []Line {
+	if whole := Measure(v, size, words); whole.Px <= wide || words == "" {
+		return []Line{{words, whole}}
+	}
+	var lines []Line
+	current := ""
+	end := func() {
+		if line := strings.TrimSpace(current); line != "" {
+			lines = append(lines, Line{line, Measure(v, size, line)})
+		}
+		current = ""
+	}
+	fits := func(s string) bool { return Measure(v, size, strings.TrimSpace(s)).Px <= wide }
+	for _, piece := range pieces(words) {
+		if fits(current + piece) {
+			current += piece
+			continue
+		}
+		end()
+		if fits(piece) {
+			current = piece
+			continue
+		}
+		for _, g := range graphemes(piece) {
+			if current != "" && !fits(current+g) {
+				end()
+			}
+			current += g
+		}
+	}
+	end()
+	return lines
+}
+
+func pieces(words string) []string {
+	var seg segmenter.Segmenter
+	seg.Init([]rune(words))
+	var all []string
+	for it := seg.LineIterator(); it.Next(); {
+		all = append(all, string(it.Line().Text))
+	}
+	return all
+}
+
+func graphemes(words string) []string {
+	var seg segmenter.Segmenter
+	seg.Init([]rune(words))
+	var all []string
+	for it := seg.GraphemeIterator(); it.Next(); {
+		all = append(all, string(it.Grapheme().Text))
+	}
+	return all
+}
