@@ -1,0 +1,133 @@
+package scene
+
+import (
+	"math"
+	"sync"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/layout"
+	"mevrin/draw/face"
+)
+
+// setting says how words of one use are set.
+type setting struct {
+	voice            face.Voice
+	size, lineHeight float64
+	wide             float64 // lines are wrapped at this width
+	padX, padY       float64
+	least            float64 // the least width of the box
+	empty            float64 // the width of the box without words
+}
+
+// Strip is the width of the colour at a slip's left edge, Cut the size of its
+// cut corner.
+const (
+	Strip = 5.0
+	Cut   = 11.0
+)
+
+// slack is added to the width of words in a slip, since other browsers than
+// the one measured against set words a little wider.
+const slack = 4
+
+var (
+	nounSetting  = setting{voice: face.Noun, size: 15, lineHeight: 19, wide: 166, padX: 13, padY: 9, least: 64, empty: 120}
+	focusSetting = setting{voice: face.Noun, size: 19, lineHeight: 24, wide: 240, padX: 18, padY: 13, least: 90, empty: 170}
+	verbSetting  = setting{voice: face.Verb, size: 14.5, lineHeight: 17, wide: 132, padX: 5, padY: 1}
+)
+
+// openGap is the room that a link without words keeps for them.
+var openGap = Rect{W: 46, H: 20}
+
+type blockKey struct {
+	words string
+	use   *setting
+}
+
+// blocks remembers wrapped words: the same label is asked for again with every
+// edit of its map.
+var blocks = struct {
+	sync.Mutex
+	known map[blockKey]*Block
+}{known: map[blockKey]*Block{}}
+
+const mostBlocks = 30_000
+
+// block wraps words. Where several lines are needed they are made about
+// equally long: the narrowest width that needs no more lines than the full one.
+func block(words string, use *setting) *Block {
+	key := blockKey{words, use}
+	blocks.Lock()
+	b := blocks.known[key]
+	blocks.Unlock()
+	if b != nil {
+		return b
+	}
+	lines := face.Wrap(use.voice, use.size, use.wide, words)
+	if n := len(lines); n > 1 {
+		low, high := use.wide/float64(n), use.wide
+		for high-low > 3 {
+			if mid := (low + high) / 2; len(face.Wrap(use.voice, use.size, mid, words)) <= n {
+				high = mid
+			} else {
+				low = mid
+			}
+		}
+		// A word must not be broken only to make lines even.
+		if even := face.Wrap(use.voice, use.size, high, words); len(even) <= n && !breaksWords(words, even, lines) {
+			lines = even
+		}
+	}
+	b = &Block{Lines: lines, Size: use.size, LineHeight: use.lineHeight, H: float64(len(lines)) * use.lineHeight,
+		RightToLeft: face.StartsRightToLeft(words)}
+	for _, l := range lines {
+		b.W = math.Max(b.W, l.Px)
+	}
+	blocks.Lock()
+	if len(blocks.known) >= mostBlocks {
+		clear(blocks.known)
+	}
+	blocks.known[key] = b
+	blocks.Unlock()
+	return b
+}
+
+// breaksWords tells whether the even lines are narrower than the widest word.
+func breaksWords(words string, even, lines []face.Line) bool {
+	count := func(ls []face.Line) int {
+		n := 0
+		for _, l := range ls {
+			n += len([]rune(l.Words))
+		}
+		return n
+	}
+	// A break at a space swallows it, a break inside a word does not.
+	return count(even) > count(lines)
+}
+
+// slipBox gives the words and the box of a slip whose top centre is at a place.
+func slipBox(at cm.Point, label string, focus bool) (*Block, Rect) {
+	use := &nounSetting
+	if focus {
+		use = &focusSetting
+	}
+	b := block(label, use)
+	w, h := b.W, b.H
+	if len(b.Lines) == 0 {
+		w, h = use.empty-2*use.padX, use.lineHeight
+	}
+	w = math.Max(math.Ceil(w+2*use.padX+Strip+slack), use.least)
+	h += 2 * use.padY
+	// An even width keeps both edges on whole pixels around the centre.
+	w = 2 * math.Ceil(w/2)
+	return b, Rect{at.X - w/2, at.Y, w, h}
+}
+
+// Measurer tells the layout how large slips are. It is a layout.Measurer.
+type Measurer struct{}
+
+// Slip gives the size of a concept's slip in the map's own language.
+func (Measurer) Slip(m *cm.Map, c *cm.Concept) layout.Size {
+	_, box := slipBox(c.At, m.Words(c.Label), m.Focus == c.ID)
+	return layout.Size{W: box.W, H: box.H}
+}

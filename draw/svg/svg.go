@@ -1,0 +1,263 @@
+// Package svg writes a scene as SVG. Each concept and each link is one group
+// that can be replaced on its own: the page that a person edits, and whatever
+// else shows a map, get them from the same functions.
+//
+// Colours and type are in one style sheet (Style) that speaks of classes and
+// custom properties only, so that a look can be changed without drawing again.
+package svg
+
+import (
+	_ "embed"
+	"math"
+	"strconv"
+	"strings"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/draw/face"
+	"mevrin/draw/scene"
+)
+
+//go:embed paper.css
+var paperCSS string
+
+// Style gives the style sheet of drawings.
+func Style() string {
+	return strings.NewReplacer(
+		"{nouns}", face.Stack(face.Noun), "{verbs}", face.Stack(face.Verb),
+	).Replace(paperCSS)
+}
+
+// Slip writes the group of one concept.
+func Slip(s *scene.Slip) string {
+	w := &writer{}
+	w.put(`<g class="slip`)
+	w.class(s.Focus, "focus")
+	w.class(s.Loose, "loose")
+	w.class(len(s.Words.Lines) == 0, "empty")
+	w.put(`" id="c-`, string(s.ID), `" data-kind="concept" data-id="`, string(s.ID), `" data-box="`)
+	w.numbers(s.Box.X, s.Box.Y, s.Box.W, s.Box.H)
+	w.put(`" data-level="`, strconv.Itoa(s.Level), `" transform="translate(`)
+	w.numbers(s.Box.X, s.Box.Y)
+	w.put(`)" role="img" aria-label="`)
+	w.text(strings.Join(lines(s.Words), " "))
+	w.put(`"><path class="body" d="`, slipOutline(s.Box.W, s.Box.H), `"/><path class="strip" d="M0 0H`)
+	w.number(scene.Strip)
+	w.put(`V`)
+	w.number(s.Box.H)
+	w.put(`H0Z"/><path class="fold" d="M`)
+	w.numbers(s.Box.W-scene.Cut, 0)
+	w.put(`V`)
+	w.number(scene.Cut)
+	w.put(`H`)
+	w.number(s.Box.W)
+	w.put(`Z"/>`)
+	w.block("noun", s.Words, scene.Rect{X: scene.Strip, W: s.Box.W - scene.Strip, H: s.Box.H})
+	w.put(`</g>`)
+	return w.String()
+}
+
+// slipOutline is a rectangle whose top right corner is cut off.
+func slipOutline(width, height float64) string {
+	w := &writer{}
+	w.put("M0 0H")
+	w.number(width - scene.Cut)
+	w.put("L")
+	w.numbers(width, scene.Cut)
+	w.put("V")
+	w.number(height)
+	w.put("H0Z")
+	return w.String()
+}
+
+// Link writes the group of one link.
+func Link(k *scene.Link) string {
+	w := &writer{}
+	w.put(`<g class="link`)
+	w.class(k.Open(), "open")
+	w.put(`" id="l-`, string(k.ID), `" data-kind="link" data-id="`, string(k.ID), `" data-heads="`, string(k.Heads), `" data-from="`)
+	w.ends(k, true)
+	w.put(`" data-to="`)
+	w.ends(k, false)
+	w.put(`" data-gap="`)
+	w.numbers(k.Gap.X, k.Gap.Y, k.Gap.W, k.Gap.H)
+	w.put(`" role="img" aria-label="`)
+	w.text(k.Says)
+	w.put(`"><path class="reach" d="`)
+	for _, leg := range k.Legs {
+		w.curve(leg.Curve)
+	}
+	w.put(`"/>`)
+	for _, leg := range k.Legs {
+		w.leg(leg)
+	}
+	w.put(`<rect class="gap" x="`)
+	w.number(k.Gap.X)
+	w.put(`" y="`)
+	w.number(k.Gap.Y)
+	w.put(`" width="`)
+	w.number(k.Gap.W)
+	w.put(`" height="`)
+	w.number(k.Gap.H)
+	w.put(`"/>`)
+	if k.Open() {
+		// A line to write on, as in an exercise book.
+		w.put(`<path class="rule" d="M`)
+		w.numbers(k.Gap.X+4, k.Gap.Y+k.Gap.H-4)
+		w.put(`H`)
+		w.number(k.Gap.X + k.Gap.W - 4)
+		w.put(`"/>`)
+	} else {
+		w.block("verb", k.Words, k.Gap)
+	}
+	w.put(`</g>`)
+	return w.String()
+}
+
+// Group writes all links or all slips in the order of their ids.
+func Group[E any](all map[cm.ID]*E, write func(*E) string) string {
+	var out strings.Builder
+	for _, id := range cm.SortedIDs(all) {
+		out.WriteString(write(all[id]))
+		out.WriteByte('\n')
+	}
+	return out.String()
+}
+
+type writer struct{ strings.Builder }
+
+func (w *writer) put(parts ...string) {
+	for _, p := range parts {
+		w.WriteString(p)
+	}
+}
+
+func (w *writer) class(on bool, name string) {
+	if on {
+		w.put(" ", name)
+	}
+}
+
+// number writes a coordinate with at most two decimals.
+func (w *writer) number(v float64) {
+	w.put(strconv.FormatFloat(math.Round(v*100)/100+0, 'f', -1, 64))
+}
+
+func (w *writer) numbers(vs ...float64) {
+	for i, v := range vs {
+		if i > 0 {
+			w.put(" ")
+		}
+		w.number(v)
+	}
+}
+
+var escaper = strings.NewReplacer("&", "&amp;", "<", "&lt;", ">", "&gt;", `"`, "&quot;", "'", "&#39;", "\n", " ")
+
+// text writes words where neither markup nor an attribute may come of them.
+func (w *writer) text(words string) { w.put(escaper.Replace(words)) }
+
+func (w *writer) ends(k *scene.Link, from bool) {
+	first := true
+	for _, leg := range k.Legs {
+		if leg.From == from {
+			if !first {
+				w.put(" ")
+			}
+			w.put(string(leg.End), ":", string(leg.Concept))
+			first = false
+		}
+	}
+}
+
+func (w *writer) curve(c scene.Curve) {
+	w.put("M")
+	w.numbers(c.A.X, c.A.Y)
+	if c.Straight() {
+		w.put("L")
+	} else {
+		w.put("Q")
+		w.numbers(c.Control.X, c.Control.Y)
+		w.put(" ")
+	}
+	w.numbers(c.B.X, c.B.Y)
+}
+
+func (w *writer) leg(leg scene.Leg) {
+	w.put(`<path class="line`)
+	w.class(leg.Cross, "cross")
+	w.put(`" d="`)
+	w.curve(leg.Curve)
+	w.put(`"/>`)
+	if leg.Cross {
+		w.put(`<path class="between" d="`)
+		w.curve(leg.Curve)
+		w.put(`"/>`)
+	}
+	if leg.Knot != nil {
+		w.put(`<circle class="knot" r="3.4" cx="`)
+		w.number(leg.Knot.X)
+		w.put(`" cy="`)
+		w.number(leg.Knot.Y)
+		w.put(`"/>`)
+	}
+	if d := leg.Dart; d != nil {
+		w.dart(*d)
+	}
+}
+
+// dart writes a slim arrowhead with a notch.
+func (w *writer) dart(d scene.Dart) {
+	at := func(back, side float64) {
+		w.numbers(d.Tip.X-back*d.Along.X-side*d.Along.Y, d.Tip.Y-back*d.Along.Y+side*d.Along.X)
+	}
+	w.put(`<path class="dart" d="M`)
+	at(0, 0)
+	w.put("L")
+	at(13, 4.4)
+	w.put("L")
+	at(9.5, 0)
+	w.put("L")
+	at(13, -4.4)
+	w.put(`Z"/>`)
+}
+
+// block writes wrapped words, centred in a box. Where a character is in no
+// shipped font its width was guessed, so the browser is told to keep to it.
+func (w *writer) block(class string, b *scene.Block, in scene.Rect) {
+	if len(b.Lines) == 0 {
+		return
+	}
+	w.put(`<text class="`, class, `" font-size="`)
+	w.number(b.Size)
+	w.put(`"`)
+	if b.RightToLeft {
+		w.put(` direction="rtl"`)
+	}
+	w.put(`>`)
+	x := in.X + in.W/2
+	y := in.Y + (in.H-b.H)/2 + b.LineHeight/2 + b.Size*0.345
+	for i, line := range b.Lines {
+		w.put(`<tspan x="`)
+		w.number(x)
+		w.put(`" y="`)
+		w.number(y + float64(i)*b.LineHeight)
+		w.put(`"`)
+		if line.Missing > 0 {
+			w.put(` textLength="`)
+			w.number(line.Px)
+			w.put(`" lengthAdjust="spacingAndGlyphs"`)
+		}
+		w.put(`>`)
+		w.text(line.Words)
+		w.put(`</tspan>`)
+	}
+	w.put(`</text>`)
+}
+
+func lines(b *scene.Block) []string {
+	all := make([]string, len(b.Lines))
+	for i, l := range b.Lines {
+		all[i] = l.Words
+	}
+	return all
+}

@@ -1,0 +1,149 @@
+package svg_test
+
+import (
+	"encoding/xml"
+	"io"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/maptest"
+	"mevrin/core/structure"
+	"mevrin/draw/scene"
+	"mevrin/draw/svg"
+)
+
+func build(m *cm.Map, prev *scene.Scene) *scene.Scene {
+	return scene.Build(m, structure.Of(m), scene.View{}, prev)
+}
+
+func draw(sc *scene.Scene) string {
+	return svg.Group(sc.Links, svg.Link) + svg.Group(sc.Slips, svg.Slip)
+}
+
+// elements parses a drawing as strictly as XML is and counts its elements.
+func elements(t require.TestingT, drawing string) map[string]int {
+	from := xml.NewDecoder(strings.NewReader("<svg>" + drawing + "</svg>"))
+	count := map[string]int{}
+	for {
+		token, err := from.Token()
+		if err == io.EOF {
+			return count
+		}
+		require.NoError(t, err)
+		if start, ok := token.(xml.StartElement); ok {
+			count[start.Name.Local]++
+			for _, a := range start.Attr {
+				require.False(t, strings.HasPrefix(strings.ToLower(a.Name.Local), "on") || a.Name.Local == "href" || a.Name.Local == "style")
+				require.NotContains(t, a.Value, "NaN")
+				require.NotContains(t, a.Value, "Inf")
+			}
+		}
+	}
+}
+
+// Whatever the map, its drawing is well-formed, holds no element that we did
+// not write, and a scene built from an earlier one is the same as a fresh one.
+func TestAnyMapIsDrawnAndPatchedAlike(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		m := maptest.Map(t, 40)
+		before := build(m, nil)
+		me := &maptest.Author{Name: "y"}
+		for range 5 {
+			if out, err := cm.Apply(m, []cm.Operation{me.Operation(t, m)}, nil); err == nil {
+				m = out.Map
+			}
+		}
+		after, fresh := build(m, before), build(m, nil)
+		require.Equal(t, draw(fresh), draw(after))
+		require.Equal(t, fresh.Bounds.W >= 0, true)
+		count := elements(t, draw(after))
+		for name := range count {
+			require.Contains(t, []string{"svg", "g", "path", "rect", "circle", "text", "tspan"}, name)
+		}
+		// The difference of the two scenes, applied to the first, is the second.
+		patched := map[string]string{}
+		for id, s := range before.Slips {
+			patched["c"+string(id)] = svg.Slip(s)
+		}
+		for id, l := range before.Links {
+			patched["l"+string(id)] = svg.Link(l)
+		}
+		slips, links, goneSlips, goneLinks := scene.Diff(before, after)
+		for _, id := range slips {
+			patched["c"+string(id)] = svg.Slip(after.Slips[id])
+		}
+		for _, id := range links {
+			patched["l"+string(id)] = svg.Link(after.Links[id])
+		}
+		for _, id := range goneSlips {
+			delete(patched, "c"+string(id))
+		}
+		for _, id := range goneLinks {
+			delete(patched, "l"+string(id))
+		}
+		require.Len(t, patched, len(fresh.Slips)+len(fresh.Links))
+		for id, s := range fresh.Slips {
+			require.Equal(t, svg.Slip(s), patched["c"+string(id)])
+		}
+		for id, l := range fresh.Links {
+			require.Equal(t, svg.Link(l), patched["l"+string(id)])
+		}
+	})
+}
+
+func TestHostileLabelsAreWords(t *testing.T) {
+	hostile := `"><script>alert(1)</script><image href=x onerror=alert(1)>&lt;]]>`
+	end := func(id, c cm.ID) []cm.End { return []cm.End{{ID: id, Concept: c}} }
+	out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
+		&cm.AddConcept{ID: "a", Label: hostile}, &cm.AddConcept{ID: "b", Label: "b", At: cm.Point{X: 500}},
+		&cm.AddLink{ID: "l", Phrase: hostile, From: end("f", "a"), To: end("t", "b")},
+	}, nil)
+	require.NoError(t, err)
+	drawing := draw(build(out.Map, nil))
+	assert.NotContains(t, drawing, "<script")
+	assert.NotContains(t, drawing, "<image")
+	elements(t, drawing)
+}
+
+func TestHowLinksLook(t *testing.T) {
+	end := func(id, c cm.ID) []cm.End { return []cm.End{{ID: id, Concept: c}} }
+	at := func(x, y float64) cm.Point { return cm.Point{X: x, Y: y} }
+	out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
+		&cm.AddConcept{ID: "top", Label: "sound", At: at(0, 0)}, &cm.SetFocus{Concept: "top"},
+		&cm.AddConcept{ID: "a", Label: "air", At: at(-300, 200)}, &cm.AddConcept{ID: "b", Label: "bell", At: at(300, 200)},
+		&cm.AddLink{ID: "fan", Phrase: "needs", From: end("f", "top"), To: []cm.End{{ID: "t1", Concept: "a"}, {ID: "t2", Concept: "b"}}},
+		&cm.AddLink{ID: "cross", Phrase: "moves", Heads: cm.HeadsBoth, From: end("f", "b"), To: end("t", "a")},
+		&cm.AddLink{ID: "open", From: end("f", "top"), To: end("t", "b"), Heads: cm.HeadsNone},
+		&cm.AddLink{ID: "self", Phrase: "echoes", From: end("f", "a"), To: end("t", "a")},
+	}, nil)
+	require.NoError(t, err)
+	sc := build(out.Map, nil)
+	count := func(id cm.ID, what string) int { return strings.Count(svg.Link(sc.Links[id]), what) }
+	assert.Equal(t, []int{2, 1, 1, 0}, []int{count("fan", `class="dart"`), count("fan", `class="knot"`), count("fan", "<text"), count("fan", "between")})
+	assert.Equal(t, []int{2, 0, 2}, []int{count("cross", `class="dart"`), count("cross", `class="knot"`), count("cross", "line cross")})
+	assert.Equal(t, []int{0, 0, 1, 0}, []int{count("open", `class="dart"`), count("open", "<text"), count("open", `class="rule"`), count("open", "cross")})
+	assert.Contains(t, svg.Slip(sc.Slips["top"]), `class="slip focus"`)
+	assert.Equal(t, "b moves", strings.Replace(sc.Links["cross"].Says, "bell", "b", 1)[:7])
+	// A phrase stands in the gap of its line: no leg enters the words.
+	for _, leg := range sc.Links["cross"].Legs {
+		end := leg.Curve.At(1)
+		gap := sc.Links["cross"].Gap
+		assert.False(t, end.X > gap.X+1 && end.X < gap.X+gap.W-1 && end.Y > gap.Y+1 && end.Y < gap.Y+gap.H-1)
+	}
+}
+
+func BenchmarkSceneAfterOneEdit1000(b *testing.B) {
+	out, err := cm.Apply(cm.NewMap("m", "en"), maptest.Large(1000), nil)
+	require.NoError(b, err)
+	before := build(out.Map, nil)
+	next, err := cm.Apply(out.Map, []cm.Operation{&cm.NameConcept{Concept: "c00500", Label: "renamed"}}, nil)
+	require.NoError(b, err)
+	for b.Loop() {
+		scene.Diff(before, build(next.Map, before))
+	}
+}
