@@ -62,7 +62,7 @@ func noQuestion(m *cm.Map, _ *structure.Structure) []cm.Key {
 func openLinks(_ *cm.Map, s *structure.Structure) []cm.Key {
 	var where []cm.Key
 	seen := map[cm.ID]bool{}
-	for _, p := range s.Propositions {
+	for _, p := range s.Propositions() {
 		if p.Open && !seen[p.Strand.Link] {
 			seen[p.Strand.Link] = true
 			where = append(where, cm.Key{Kind: cm.KindLink, ID: p.Strand.Link})

@@ -49,6 +49,7 @@ import (
 	"cmp"
 	"slices"
 	"strings"
+	"sync"
 
 	cm "mevrin/core/conceptmap"
 )
@@ -64,6 +65,8 @@ type Proposition struct {
 	Open    bool // the link has no phrase yet
 	Main    bool
 	Cross   bool
+
+	from, to int // where subject and object stand in the reading order
 }
 
 // Place is where a concept stands in the hierarchy.
@@ -78,11 +81,14 @@ type Place struct {
 
 // Structure is what a map says. It belongs to one state of one map.
 type Structure struct {
-	Propositions []Proposition // by reading order of subject, then of object, then by link id
-	Places       map[cm.ID]*Place
-	Order        []cm.ID // the reading order
-	Roots        []cm.ID // in reading order
-	cross, main  map[cm.Strand]bool
+	Places map[cm.ID]*Place
+	Order  []cm.ID // the reading order
+	Roots  []cm.ID // in reading order
+
+	m           *cm.Map
+	cross, main map[cm.Strand]bool
+	say         sync.Once
+	said        []Proposition
 }
 
 // Of derives the structure of a map. It never fails: whatever the map holds,
@@ -90,12 +96,13 @@ type Structure struct {
 // size of the map, but for sorting.
 func Of(m *cm.Map) *Structure {
 	s := &Structure{
+		m:      m,
 		Places: make(map[cm.ID]*Place, len(m.Concepts)),
 		cross:  map[cm.Strand]bool{}, main: make(map[cm.Strand]bool, len(m.Concepts)),
 	}
 	s.placeAll(m)
 	s.readAll(m)
-	s.sayAll(m)
+	s.crossAll(m)
 	return s
 }
 
@@ -184,7 +191,35 @@ func (s *Structure) walk(root cm.ID, focus bool) {
 	}
 }
 
-// sayAll reads every strand as a sentence.
+// crossAll finds the cross-links.
+func (s *Structure) crossAll(m *cm.Map) {
+	for _, l := range m.Links {
+		for _, f := range l.From {
+			a := s.Places[f.Concept]
+			if a == nil || a.Branch == "" {
+				continue
+			}
+			for _, t := range l.To {
+				b := s.Places[t.Concept]
+				if b == nil || b.Branch == "" || a.Branch == b.Branch {
+					continue
+				}
+				if strand := (cm.Strand{Link: l.ID, From: f.ID, To: t.ID}); !s.main[strand] {
+					s.cross[strand] = true
+				}
+			}
+		}
+	}
+}
+
+// Propositions reads every strand as a sentence: in the reading order of
+// subjects, then of objects, then by link id. It may be called from several
+// goroutines.
+func (s *Structure) Propositions() []Proposition {
+	s.say.Do(func() { s.sayAll(s.m) })
+	return s.said
+}
+
 func (s *Structure) sayAll(m *cm.Map) {
 	for _, l := range m.Links {
 		for _, strand := range l.Strands() {
@@ -193,22 +228,19 @@ func (s *Structure) sayAll(m *cm.Map) {
 			if a == nil || b == nil {
 				continue // an end at a concept that is not there says nothing
 			}
-			p := Proposition{Strand: strand, Subject: from, Object: to, Open: l.Phrase.Empty(), Main: s.main[strand]}
-			if !p.Main && a.Branch != "" && b.Branch != "" && a.Branch != b.Branch {
-				p.Cross = true
-				s.cross[strand] = true
-			}
-			s.Propositions = append(s.Propositions, p)
+			p := Proposition{Strand: strand, Subject: from, Object: to, Open: l.Phrase.Empty(),
+				Main: s.main[strand], Cross: s.cross[strand], from: a.order, to: b.order}
+			s.said = append(s.said, p)
 			if l.Heads == cm.HeadsBoth {
 				p.Subject, p.Object, p.Against = to, from, true
-				s.Propositions = append(s.Propositions, p)
+				p.from, p.to = p.to, p.from
+				s.said = append(s.said, p)
 			}
 		}
 	}
-	slices.SortFunc(s.Propositions, func(a, b Proposition) int {
+	slices.SortFunc(s.said, func(a, b Proposition) int {
 		return cmp.Or(
-			s.Places[a.Subject].order-s.Places[b.Subject].order,
-			s.Places[a.Object].order-s.Places[b.Object].order,
+			a.from-b.from, a.to-b.to,
 			strings.Compare(string(a.Strand.Link), string(b.Strand.Link)),
 			compareBools(a.Against, b.Against),
 		)

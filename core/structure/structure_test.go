@@ -151,8 +151,8 @@ func checkAgainstReference(t *rapid.T, m *cm.Map) {
 			}
 		}
 	}
-	require.Len(t, s.Propositions, count)
-	for _, p := range s.Propositions {
+	require.Len(t, s.Propositions(), count)
+	for _, p := range s.Propositions() {
 		require.Equal(t, s.Cross(p.Strand), p.Cross)
 		require.Equal(t, m.Links[p.Strand.Link].Phrase.Empty(), p.Open)
 	}
