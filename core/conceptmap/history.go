@@ -5,6 +5,9 @@ type Step struct {
 	Entry  ID
 	Author string
 	Undoes ID // the entry that this one takes back, or empty
+	// Idle tells that the entry changed nothing, like a name given again: by
+	// hand it is no step of undo, since undoing it would show nothing.
+	Idle bool
 }
 
 // History knows, for each author, which entries can be undone and redone. It
@@ -32,6 +35,7 @@ func (h *History) Add(s Step) {
 		h.authors[s.Author] = st
 	}
 	switch {
+	case s.Undoes == "" && s.Idle:
 	case s.Undoes == "":
 		st.undo, st.redo = append(st.undo, s.Entry), nil
 	case last(st.undo) == s.Undoes:

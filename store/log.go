@@ -1,0 +1,85 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+
+	"gorm.io/gorm"
+
+	cm "mevrin/core/conceptmap"
+)
+
+func (row entryRow) entry() *Entry {
+	return &Entry{row.Revision, row.ID, row.Author, row.Window, row.At, row.Undoes,
+		json.RawMessage(row.Operations), row.Changes, row.Moved, row.Notices}
+}
+
+// Entry looks up an entry of a map's log by its id; nil where there is none.
+func (s *Store) Entry(ctx context.Context, mapID, id cm.ID) (*Entry, error) {
+	var row entryRow
+	err := s.db.WithContext(ctx).Take(&row, "map_id = ? AND id = ?", mapID, id).Error
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return nil, nil
+	} else if err != nil {
+		return nil, fmt.Errorf("reading entry %s of map %s: %w", id, mapID, err)
+	}
+	return row.entry(), nil
+}
+
+// Since gives the entries of a map's log after a revision, in order.
+func (s *Store) Since(ctx context.Context, mapID cm.ID, revision int) ([]*Entry, error) {
+	var rows []entryRow
+	err := s.db.WithContext(ctx).Where("map_id = ? AND revision > ?", mapID, revision).Order("revision").Find(&rows).Error
+	if err != nil {
+		return nil, fmt.Errorf("reading the log of map %s: %w", mapID, err)
+	}
+	entries := make([]*Entry, len(rows))
+	for i, r := range rows {
+		entries[i] = r.entry()
+	}
+	return entries, nil
+}
+
+// History gives what each author of a map can undo and redo.
+func (s *Store) History(ctx context.Context, mapID cm.ID) (*cm.History, error) {
+	var rows []struct {
+		ID, Undoes cm.ID
+		Author     string
+		Idle       bool
+	}
+	err := s.db.WithContext(ctx).Model(&entryRow{}).Select("id", "author", "undoes", "changes = '[]' AS idle").Where("map_id = ?", mapID).Order("revision").Find(&rows).Error
+	if err != nil {
+		return nil, fmt.Errorf("reading the log of map %s: %w", mapID, err)
+	}
+	var h cm.History
+	for _, r := range rows {
+		h.Add(cm.Step{Entry: r.ID, Author: r.Author, Undoes: r.Undoes, Idle: r.Idle})
+	}
+	return &h, nil
+}
+
+// At gives a map as it was at a revision, going back from its present state.
+func (s *Store) At(ctx context.Context, mapID cm.ID, revision int) (*cm.Map, error) {
+	m, now, err := s.Load(ctx, mapID)
+	if err != nil {
+		return nil, err
+	}
+	if revision < 0 || revision > now {
+		return nil, fmt.Errorf("map %s has no revision %d", mapID, revision)
+	}
+	later, err := s.Since(ctx, mapID, revision)
+	if err != nil {
+		return nil, err
+	}
+	for i := len(later) - 1; i >= 0; i-- {
+		if later[i].Revision > now {
+			continue // written since the map was read
+		}
+		if m, err = cm.Replay(m, cm.Reversed(later[i].Changes)); err != nil {
+			return nil, fmt.Errorf("going back to revision %d of map %s: %w", revision, mapID, err)
+		}
+	}
+	return m, nil
+}

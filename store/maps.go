@@ -1,0 +1,236 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"time"
+
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+
+	cm "mevrin/core/conceptmap"
+)
+
+// ErrNoMap tells that there is no map with that id.
+var ErrNoMap = errors.New("there is no such map")
+
+// ErrStale tells that the map has moved on since the caller read it.
+var ErrStale = errors.New("the map has moved on")
+
+// Entry is one line of a map's log.
+type Entry struct {
+	Revision   int
+	ID         cm.ID
+	Author     string
+	Window     string
+	At         time.Time
+	Undoes     cm.ID
+	Operations json.RawMessage // as asked; for the record
+	Changes    []cm.Change
+	Moved      []cm.Moved
+	Notices    []string
+}
+
+// Summary is a map as a list of maps shows it.
+type Summary struct {
+	ID       cm.ID
+	Language cm.Lang
+	Title    cm.Text
+	Question cm.Text
+	Concepts int
+	Changed  time.Time
+}
+
+// Create makes an empty map in a language.
+func (s *Store) Create(ctx context.Context, id cm.ID, lang cm.Lang) (*cm.Map, error) {
+	now := s.Now().UTC()
+	row := mapRow{ID: id, Language: lang, Created: now, Changed: now}
+	if err := s.db.WithContext(ctx).Create(&row).Error; err != nil {
+		return nil, fmt.Errorf("making map %s: %w", id, err)
+	}
+	return cm.NewMap(id, lang), nil
+}
+
+// Append writes an entry and the state that it leads to, in one transaction.
+// The entry's revision must be the one after the stored; otherwise nothing is
+// written and the error is ErrStale. An entry id that the map's log holds
+// already is refused with gorm.ErrDuplicatedKey.
+func (s *Store) Append(ctx context.Context, e *Entry, next *cm.Map) error {
+	if e.At.IsZero() {
+		e.At = s.Now()
+	}
+	e.At = e.At.UTC()
+	if e.Changes == nil {
+		e.Changes = []cm.Change{} // an entry that changed nothing is logged as such
+	}
+	err := commit(func() error {
+		return s.db.WithContext(context.WithoutCancel(ctx)).Transaction(func(tx *gorm.DB) error {
+			return write(tx, e, next)
+		})
+	})
+	if err != nil {
+		return fmt.Errorf("writing revision %d of map %s: %w", e.Revision, next.ID, err)
+	}
+	return nil
+}
+
+func write(tx *gorm.DB, e *Entry, next *cm.Map) error {
+	head := tx.Model(&mapRow{}).Where("id = ? AND revision = ?", next.ID, e.Revision-1).
+		Select("Language", "Title", "Question", "Focus", "Revision", "Changed").
+		Updates(&mapRow{Language: next.Language, Title: next.Title, Question: next.Question, Focus: next.Focus, Revision: e.Revision, Changed: e.At})
+	if head.Error != nil {
+		return head.Error
+	}
+	if head.RowsAffected != 1 {
+		return ErrStale
+	}
+	if err := tx.Create(&entryRow{
+		MapID: next.ID, Revision: e.Revision, ID: e.ID, Author: e.Author, Window: e.Window, At: e.At, Undoes: e.Undoes,
+		Operations: string(e.Operations), Changes: e.Changes, Moved: e.Moved, Notices: e.Notices,
+	}).Error; err != nil {
+		return err
+	}
+	return writeRows(tx, e.Changes, next)
+}
+
+// batch bounds the rows of one statement, below SQLite's limit of parameters.
+const batch = 500
+
+// writeRows brings the rows of everything that changed to its next state.
+func writeRows(tx *gorm.DB, changes []cm.Change, next *cm.Map) error {
+	var concepts []conceptRow
+	var links []linkRow
+	var ends []endRow
+	var routes []routeRow
+	var stops []stopRow
+	for _, c := range changes {
+		var row any
+		switch c.Kind {
+		case cm.KindMap:
+			continue // written with the revision
+		case cm.KindConcept:
+			if now := next.Concepts[c.ID]; now != nil {
+				concepts = append(concepts, conceptRowOf(next.ID, now))
+				continue
+			}
+			row = &conceptRow{MapID: next.ID, ID: c.ID}
+		case cm.KindLink:
+			if !c.Made() {
+				if err := tx.Where("map_id = ? AND link_id = ?", next.ID, c.ID).Delete(&endRow{}).Error; err != nil {
+					return err
+				}
+			}
+			if now := next.Links[c.ID]; now != nil {
+				links = append(links, linkRow{next.ID, now.ID, now.Phrase, now.Note, now.Heads})
+				ends = append(ends, endRowsOf(next.ID, now)...)
+				continue
+			}
+			row = &linkRow{MapID: next.ID, ID: c.ID}
+		case cm.KindRoute:
+			if now := next.Routes[c.ID]; now != nil {
+				routes = append(routes, routeRow{next.ID, now.ID, now.Title})
+				continue
+			}
+			row = &routeRow{MapID: next.ID, ID: c.ID}
+		case cm.KindStop:
+			if now := next.Stops[c.ID]; now != nil {
+				stops = append(stops, stopRowOf(next.ID, now))
+				continue
+			}
+			row = &stopRow{MapID: next.ID, ID: c.ID}
+		default:
+			return fmt.Errorf("there is no table for %q", c.Kind)
+		}
+		if err := tx.Delete(row).Error; err != nil {
+			return err
+		}
+	}
+	upsert := tx.Clauses(clause.OnConflict{UpdateAll: true}).Session(&gorm.Session{})
+	return errors.Join(
+		createAll(upsert, concepts), createAll(upsert, links), createAll(upsert, ends),
+		createAll(upsert, routes), createAll(upsert, stops),
+	)
+}
+
+func createAll[R any](tx *gorm.DB, rows []R) error {
+	if len(rows) == 0 {
+		return nil
+	}
+	return tx.CreateInBatches(rows, batch).Error
+}
+
+// Load reads a map and its revision from the rows.
+func (s *Store) Load(ctx context.Context, id cm.ID) (m *cm.Map, revision int, err error) {
+	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		m, revision, err = load(tx, id)
+		return err
+	})
+	return m, revision, err
+}
+
+func load(tx *gorm.DB, id cm.ID) (*cm.Map, int, error) {
+	var head mapRow
+	if err := tx.Take(&head, "id = ?", id).Error; errors.Is(err, gorm.ErrRecordNotFound) {
+		return nil, 0, ErrNoMap
+	} else if err != nil {
+		return nil, 0, fmt.Errorf("reading map %s: %w", id, err)
+	}
+	m := cm.NewMap(id, head.Language)
+	m.Title, m.Question, m.Focus = head.Title, head.Question, head.Focus
+	var concepts []conceptRow
+	var links []linkRow
+	var ends []endRow
+	var routes []routeRow
+	var stops []stopRow
+	for _, rows := range []any{&concepts, &links, &routes, &stops} {
+		if err := tx.Where("map_id = ?", id).Find(rows).Error; err != nil {
+			return nil, 0, fmt.Errorf("reading map %s: %w", id, err)
+		}
+	}
+	// The order of ends is that of their ids, which is the key's.
+	if err := tx.Where("map_id = ?", id).Order("link_id, id").Find(&ends).Error; err != nil {
+		return nil, 0, fmt.Errorf("reading map %s: %w", id, err)
+	}
+	for _, r := range concepts {
+		m.Concepts[r.ID] = r.concept()
+	}
+	for _, r := range links {
+		m.Links[r.ID] = &cm.Link{ID: r.ID, Phrase: r.Phrase, Note: r.Note, Heads: r.Heads}
+	}
+	for _, r := range ends {
+		l, end := m.Links[r.LinkID], cm.End{ID: r.ID, Concept: r.ConceptID}
+		if r.Side == cm.SideFrom {
+			l.From = append(l.From, end)
+		} else {
+			l.To = append(l.To, end)
+		}
+	}
+	for _, r := range routes {
+		m.Routes[r.ID] = &cm.Route{ID: r.ID, Title: r.Title}
+	}
+	for _, r := range stops {
+		m.Stops[r.ID] = r.stop()
+	}
+	return m, head.Revision, nil
+}
+
+// List gives all maps, the latest changed first.
+func (s *Store) List(ctx context.Context) ([]Summary, error) {
+	var rows []struct {
+		mapRow
+		Concepts int
+	}
+	err := s.db.WithContext(ctx).Model(&mapRow{}).
+		Select("maps.*, (SELECT count(*) FROM concepts WHERE map_id = maps.id) AS concepts").
+		Order("changed DESC, id").Find(&rows).Error
+	if err != nil {
+		return nil, fmt.Errorf("listing maps: %w", err)
+	}
+	all := make([]Summary, len(rows))
+	for i, r := range rows {
+		all[i] = Summary{r.ID, r.Language, r.Title, r.Question, r.Concepts, r.Changed}
+	}
+	return all, nil
+}

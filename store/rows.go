@@ -1,0 +1,40 @@
+package store
+
+import (
+	cm "mevrin/core/conceptmap"
+)
+
+func conceptRowOf(mapID cm.ID, c *cm.Concept) conceptRow {
+	row := conceptRow{MapID: mapID, ID: c.ID, Label: c.Label, Note: c.Note, X: c.At.X, Y: c.At.Y}
+	if c.Main != nil {
+		row.MainLink, row.MainFrom, row.MainTo, row.Rank = c.Main.Link, c.Main.From, c.Main.To, c.Main.Rank
+	}
+	return row
+}
+
+func (row conceptRow) concept() *cm.Concept {
+	c := &cm.Concept{ID: row.ID, Label: row.Label, Note: row.Note, At: cm.Point{X: row.X, Y: row.Y}}
+	if row.MainLink != "" {
+		c.Main = &cm.Main{Strand: cm.Strand{Link: row.MainLink, From: row.MainFrom, To: row.MainTo}, Rank: row.Rank}
+	}
+	return c
+}
+
+func endRowsOf(mapID cm.ID, l *cm.Link) []endRow {
+	rows := make([]endRow, 0, len(l.From)+len(l.To))
+	for _, e := range l.From {
+		rows = append(rows, endRow{mapID, l.ID, e.ID, cm.SideFrom, e.Concept})
+	}
+	for _, e := range l.To {
+		rows = append(rows, endRow{mapID, l.ID, e.ID, cm.SideTo, e.Concept})
+	}
+	return rows
+}
+
+func stopRowOf(mapID cm.ID, s *cm.Stop) stopRow {
+	return stopRow{mapID, s.ID, s.Route, s.Rank, s.Title, s.Card, s.GuideNotes, s.Refs}
+}
+
+func (row stopRow) stop() *cm.Stop {
+	return &cm.Stop{ID: row.ID, Route: row.RouteID, Rank: row.Rank, Title: row.Title, Card: row.Card, GuideNotes: row.GuideNotes, Refs: row.Refs}
+}

@@ -1,0 +1,135 @@
+package store
+
+import (
+	"time"
+
+	"github.com/go-gormigrate/gormigrate/v2"
+	"gorm.io/gorm"
+
+	cm "mevrin/core/conceptmap"
+)
+
+// The rows. Texts are JSON objects from language to words.
+
+type mapRow struct {
+	ID       cm.ID `gorm:"primaryKey"`
+	Language cm.Lang
+	Title    cm.Text `gorm:"serializer:json"`
+	Question cm.Text `gorm:"serializer:json"`
+	Focus    cm.ID
+	Revision int
+	Created  time.Time
+	Changed  time.Time
+}
+
+func (mapRow) TableName() string { return "maps" }
+
+type conceptRow struct {
+	MapID    cm.ID   `gorm:"primaryKey"`
+	ID       cm.ID   `gorm:"primaryKey"`
+	Label    cm.Text `gorm:"serializer:json"`
+	Note     cm.Text `gorm:"serializer:json"`
+	X, Y     float64
+	MainLink cm.ID
+	MainFrom cm.ID
+	MainTo   cm.ID
+	Rank     string
+}
+
+func (conceptRow) TableName() string { return "concepts" }
+
+type linkRow struct {
+	MapID  cm.ID   `gorm:"primaryKey"`
+	ID     cm.ID   `gorm:"primaryKey"`
+	Phrase cm.Text `gorm:"serializer:json"`
+	Note   cm.Text `gorm:"serializer:json"`
+	Heads  cm.Heads
+}
+
+func (linkRow) TableName() string { return "links" }
+
+type endRow struct {
+	MapID     cm.ID `gorm:"primaryKey"`
+	LinkID    cm.ID `gorm:"primaryKey"`
+	ID        cm.ID `gorm:"primaryKey"`
+	Side      cm.Side
+	ConceptID cm.ID
+}
+
+func (endRow) TableName() string { return "ends" }
+
+type routeRow struct {
+	MapID cm.ID   `gorm:"primaryKey"`
+	ID    cm.ID   `gorm:"primaryKey"`
+	Title cm.Text `gorm:"serializer:json"`
+}
+
+func (routeRow) TableName() string { return "routes" }
+
+type stopRow struct {
+	MapID      cm.ID `gorm:"primaryKey"`
+	ID         cm.ID `gorm:"primaryKey"`
+	RouteID    cm.ID
+	Rank       string
+	Title      cm.Text  `gorm:"serializer:json"`
+	Card       cm.Text  `gorm:"serializer:json"`
+	GuideNotes cm.Text  `gorm:"serializer:json"`
+	Refs       []cm.Ref `gorm:"serializer:json"`
+}
+
+func (stopRow) TableName() string { return "stops" }
+
+type entryRow struct {
+	MapID      cm.ID `gorm:"primaryKey"`
+	Revision   int   `gorm:"primaryKey"`
+	ID         cm.ID
+	Author     string
+	Window     string
+	At         time.Time
+	Undoes     cm.ID
+	Operations string
+	Changes    []cm.Change `gorm:"serializer:json"`
+	Moved      []cm.Moved  `gorm:"serializer:json"`
+	Notices    []string    `gorm:"serializer:json"`
+}
+
+func (entryRow) TableName() string { return "entries" }
+
+// migrations lead from any earlier version to this one. Each is final once
+// released: what changes later is a new one.
+var migrations = []*gormigrate.Migration{
+	{ID: "0001-maps", Migrate: func(db *gorm.DB) error {
+		for _, statement := range []string{
+			`CREATE TABLE maps (id text PRIMARY KEY, language text NOT NULL, title text, question text, focus text NOT NULL,
+				revision integer NOT NULL CHECK (revision >= 0), created datetime NOT NULL, changed datetime NOT NULL)`,
+			`CREATE TABLE concepts (map_id text NOT NULL REFERENCES maps(id) ON DELETE CASCADE, id text NOT NULL,
+				label text, note text, x real NOT NULL, y real NOT NULL,
+				main_link text NOT NULL, main_from text NOT NULL, main_to text NOT NULL, rank text NOT NULL,
+				PRIMARY KEY (map_id, id)) WITHOUT ROWID`,
+			`CREATE TABLE links (map_id text NOT NULL REFERENCES maps(id) ON DELETE CASCADE, id text NOT NULL,
+				phrase text, note text, heads text NOT NULL CHECK (heads IN ('one', 'both', 'none')),
+				PRIMARY KEY (map_id, id)) WITHOUT ROWID`,
+			`CREATE TABLE ends (map_id text NOT NULL, link_id text NOT NULL, id text NOT NULL,
+				side text NOT NULL CHECK (side IN ('from', 'to')), concept_id text NOT NULL,
+				PRIMARY KEY (map_id, link_id, id),
+				FOREIGN KEY (map_id, link_id) REFERENCES links(map_id, id) ON DELETE CASCADE DEFERRABLE INITIALLY DEFERRED,
+				FOREIGN KEY (map_id, concept_id) REFERENCES concepts(map_id, id) DEFERRABLE INITIALLY DEFERRED) WITHOUT ROWID`,
+			`CREATE INDEX ends_by_concept ON ends (map_id, concept_id)`,
+			`CREATE TABLE routes (map_id text NOT NULL REFERENCES maps(id) ON DELETE CASCADE, id text NOT NULL, title text,
+				PRIMARY KEY (map_id, id)) WITHOUT ROWID`,
+			`CREATE TABLE stops (map_id text NOT NULL, id text NOT NULL, route_id text NOT NULL, rank text NOT NULL,
+				title text, card text, guide_notes text, refs text, PRIMARY KEY (map_id, id),
+				FOREIGN KEY (map_id, route_id) REFERENCES routes(map_id, id) DEFERRABLE INITIALLY DEFERRED) WITHOUT ROWID`,
+			`CREATE INDEX stops_by_route ON stops (map_id, route_id)`,
+			`CREATE TABLE entries (map_id text NOT NULL REFERENCES maps(id) ON DELETE CASCADE, revision integer NOT NULL,
+				id text NOT NULL, author text NOT NULL, window text NOT NULL, at datetime NOT NULL, undoes text NOT NULL,
+				operations text NOT NULL, changes text NOT NULL, moved text, notices text,
+				PRIMARY KEY (map_id, revision), UNIQUE (map_id, id)) WITHOUT ROWID`,
+		} {
+			if err := db.Exec(statement).Error; err != nil {
+				return err
+			}
+		}
+		return nil
+	}},
+}

@@ -1,0 +1,153 @@
+package store_test
+
+import (
+	"context"
+	"database/sql"
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"gorm.io/gorm"
+	"pgregory.net/rapid"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/maptest"
+	"mevrin/store"
+)
+
+func open(t testing.TB, folder string) *store.Store {
+	s, err := store.Open(folder)
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = s.Close() })
+	return s
+}
+
+func doc(t require.TestingT, m *cm.Map) string {
+	raw, err := cm.Write(m)
+	require.NoError(t, err)
+	return string(raw)
+}
+
+// Random entries and undos are appended; the rows, and the log replayed from
+// its beginning and back from its end, give each state that there was.
+func TestTheLogReplayedIsTheStoredMap(t *testing.T) {
+	ctx, s, maps := context.Background(), open(t, t.TempDir()), 0
+	rapid.Check(t, func(t *rapid.T) {
+		maps++
+		id := cm.ID(fmt.Sprintf("map%d", maps))
+		m, err := s.Create(ctx, id, "en")
+		require.NoError(t, err)
+		states := []string{doc(t, m)}
+		me := &maptest.Author{Name: "a"}
+		for range rapid.IntRange(1, 12).Draw(t, "entries") {
+			e := &store.Entry{Revision: len(states), ID: cm.ID(fmt.Sprintf("e%d", len(states))), Author: "ada"}
+			history, err := s.History(ctx, id)
+			require.NoError(t, err)
+			var out cm.Outcome
+			if target := history.Undoable("ada"); target != "" && rapid.IntRange(0, 4).Draw(t, "undo") == 0 {
+				logged, err := s.Entry(ctx, id, target)
+				require.NoError(t, err)
+				out, e.Undoes = cm.Invert(m, logged.Changes), target
+				require.Equal(t, states[logged.Revision-1], doc(t, out.Map))
+			} else if out, err = cm.Apply(m, []cm.Operation{me.Operation(t, m)}, nil); err != nil {
+				continue
+			}
+			e.Changes = out.Changes
+			require.NoError(t, s.Append(ctx, e, out.Map))
+			m = out.Map
+			states = append(states, doc(t, m))
+		}
+		loaded, revision, err := s.Load(ctx, id)
+		require.NoError(t, err)
+		require.Equal(t, len(states)-1, revision)
+		require.Equal(t, states[revision], doc(t, loaded))
+
+		replayed := cm.NewMap(id, "en")
+		entries, err := s.Since(ctx, id, 0)
+		require.NoError(t, err)
+		for i, e := range entries {
+			replayed, err = cm.Replay(replayed, e.Changes)
+			require.NoError(t, err)
+			require.Equal(t, states[i+1], doc(t, replayed))
+		}
+		back := rapid.IntRange(0, revision).Draw(t, "back to")
+		old, err := s.At(ctx, id, back)
+		require.NoError(t, err)
+		require.Equal(t, states[back], doc(t, old))
+	})
+	require.NoError(t, s.CheckIntegrity(ctx))
+}
+
+func TestAppendIsAllOrNothing(t *testing.T) {
+	ctx, s := context.Background(), open(t, t.TempDir())
+	m, err := s.Create(ctx, "m", "en")
+	require.NoError(t, err)
+	out, err := cm.Apply(m, []cm.Operation{&cm.AddConcept{ID: "c", Label: "bell"}}, nil)
+	require.NoError(t, err)
+	first := &store.Entry{Revision: 1, ID: "e1", Author: "ada", Changes: out.Changes}
+	require.NoError(t, s.Append(ctx, first, out.Map))
+
+	require.ErrorIs(t, s.Append(ctx, &store.Entry{Revision: 1, ID: "e2", Author: "ada", Changes: out.Changes}, out.Map), store.ErrStale)
+	require.ErrorIs(t, s.Append(ctx, &store.Entry{Revision: 2, ID: "e1", Author: "ada"}, out.Map), gorm.ErrDuplicatedKey)
+	// A state that its rows cannot hold: a link to a concept that is not there.
+	broken, err := cm.Replay(out.Map, []cm.Change{{Key: cm.Key{Kind: cm.KindLink, ID: "l"}, After: cm.Fields{
+		"heads": []byte(`"one"`), "from/a": []byte(`"c"`), "to/b": []byte(`"gone"`)}}})
+	require.NoError(t, err)
+	err = s.Append(ctx, &store.Entry{Revision: 2, ID: "e3", Author: "ada", Changes: []cm.Change{{Key: cm.Key{Kind: cm.KindLink, ID: "l"}, After: cm.Fields{}}}}, broken)
+	require.ErrorIs(t, err, gorm.ErrForeignKeyViolated)
+
+	loaded, revision, err := s.Load(ctx, "m")
+	require.NoError(t, err)
+	assert.Equal(t, 1, revision)
+	assert.Equal(t, doc(t, out.Map), doc(t, loaded))
+	require.NoError(t, s.CheckIntegrity(ctx))
+	_, _, err = s.Load(ctx, "other")
+	require.ErrorIs(t, err, store.ErrNoMap)
+}
+
+func TestEveryConnectionIsDurable(t *testing.T) {
+	ctx, s := context.Background(), open(t, t.TempDir())
+	pool := s.Pool()
+	held := make([]*sql.Conn, 0, 8)
+	for range 8 { // all at once, so that none is used twice
+		c, err := pool.Conn(ctx)
+		require.NoError(t, err)
+		held = append(held, c)
+	}
+	for _, c := range held {
+		var mode string
+		var sync, keys int
+		require.NoError(t, c.QueryRowContext(ctx, "PRAGMA journal_mode").Scan(&mode))
+		require.NoError(t, c.QueryRowContext(ctx, "PRAGMA synchronous").Scan(&sync))
+		require.NoError(t, c.QueryRowContext(ctx, "PRAGMA foreign_keys").Scan(&keys))
+		assert.Equal(t, []any{"wal", 2, 1}, []any{mode, sync, keys})
+		require.NoError(t, c.Close())
+	}
+}
+
+func TestAFolderOfANewerVersionIsRefused(t *testing.T) {
+	folder := t.TempDir()
+	s := open(t, folder)
+	_, err := s.Pool().Exec("INSERT INTO migrations (id) VALUES ('9999-from-the-future')")
+	require.NoError(t, err)
+	require.NoError(t, s.Close())
+	_, err = store.Open(folder)
+	require.ErrorContains(t, err, "newer version")
+}
+
+func BenchmarkAppend1000(b *testing.B) {
+	ctx, s := context.Background(), open(b, b.TempDir())
+	m, err := s.Create(ctx, "m", "en")
+	require.NoError(b, err)
+	out, err := cm.Apply(m, maptest.Large(1000), nil)
+	require.NoError(b, err)
+	require.NoError(b, s.Append(ctx, &store.Entry{Revision: 1, ID: "e1", Changes: out.Changes}, out.Map))
+	m = out.Map
+	for i := 2; b.Loop(); i++ {
+		out, err := cm.Apply(m, []cm.Operation{&cm.NameConcept{Concept: "c00500", Label: fmt.Sprint("renamed ", i)}}, nil)
+		require.NoError(b, err)
+		require.NoError(b, s.Append(ctx, &store.Entry{Revision: i, ID: cm.ID(fmt.Sprintf("e%d", i)), Changes: out.Changes}, out.Map))
+		m = out.Map
+	}
+}
