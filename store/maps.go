@@ -219,7 +219,7 @@ func load(tx *gorm.DB, id cm.ID) (*cm.Map, int, error) {
 // List gives all maps, the latest changed first.
 func (s *Store) List(ctx context.Context) ([]Summary, error) {
 	var rows []struct {
-		mapRow
+		Row      mapRow `gorm:"embedded"`
 		Concepts int
 	}
 	err := s.db.WithContext(ctx).Model(&mapRow{}).
@@ -230,7 +230,33 @@ func (s *Store) List(ctx context.Context) ([]Summary, error) {
 	}
 	all := make([]Summary, len(rows))
 	for i, r := range rows {
-		all[i] = Summary{r.ID, r.Language, r.Title, r.Question, r.Concepts, r.Changed}
+		all[i] = Summary{r.Row.ID, r.Row.Language, r.Row.Title, r.Row.Question, r.Concepts, r.Row.Changed}
 	}
 	return all, nil
+}
+
+// Import makes a map by performing entries one after another, each logged as
+// if its author had made it by hand.
+func (s *Store) Import(ctx context.Context, id cm.ID, lang cm.Lang, entries [][]cm.Operation) error {
+	m, err := s.Create(ctx, id, lang)
+	if err != nil {
+		return err
+	}
+	for i, ops := range entries {
+		out, err := cm.Apply(m, ops, nil)
+		if err != nil {
+			return fmt.Errorf("map %s, entry %d: %w", id, i+1, err)
+		}
+		raw, err := cm.MarshalOperations(ops)
+		if err != nil {
+			return err
+		}
+		e := &Entry{Revision: i + 1, ID: cm.ID(fmt.Sprintf("import%d", i+1)), Author: "author", Window: "import",
+			Operations: raw, Changes: out.Changes, Moved: out.Moved, Notices: out.Notices}
+		if err := s.Append(ctx, e, out.Map); err != nil {
+			return err
+		}
+		m = out.Map
+	}
+	return nil
 }

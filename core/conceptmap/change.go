@@ -298,3 +298,28 @@ func Difference(before, after *Map, key Key) Change {
 	change, _ := compare(key, before.fields(key), after.fields(key))
 	return change
 }
+
+// Overtaken gives the entities in which the later changes wrote a field that
+// the earlier ones had written: what the earlier author should be told. Main
+// strands are left out; they follow from other work.
+func Overtaken(later, earlier []Change) []Key {
+	wrote := map[Key]Change{}
+	for _, c := range earlier {
+		wrote[c.Key] = c
+	}
+	var keys []Key
+	for _, c := range later {
+		before, ok := wrote[c.Key]
+		if !ok || c.Made() {
+			continue
+		}
+		names := before.FieldNames()
+		for _, name := range c.FieldNames() {
+			if _, found := slices.BinarySearch(names, name); found && name != "main" {
+				keys = append(keys, c.Key)
+				break
+			}
+		}
+	}
+	return keys
+}

@@ -27,6 +27,7 @@ var operations = map[string]func() Operation{
 	"remove":         func() Operation { return new(Remove) },
 	"merge-concepts": func() Operation { return new(MergeConcepts) },
 	"rank-concept":   func() Operation { return new(RankConcept) },
+	"step-rank":      func() Operation { return new(StepRank) },
 	"set-focus":      func() Operation { return new(SetFocus) },
 	"set-main":       func() Operation { return new(SetMain) },
 	"set-note":       func() Operation { return new(SetNote) },

@@ -228,6 +228,38 @@ func (op *RankConcept) apply(d *draft) error {
 	return nil
 }
 
+// StepRank moves a concept some places later among its siblings, or earlier
+// where the number is negative.
+type StepRank struct {
+	Concept ID  `json:"concept"`
+	Step    int `json:"step"`
+}
+
+func (op *StepRank) apply(d *draft) error {
+	c, err := d.concept(op.Concept)
+	if err != nil {
+		return err
+	}
+	parent := d.m.Parent(c)
+	if parent == "" {
+		return refusef("Only a concept below another has a place among siblings.")
+	}
+	all := d.m.siblings(parent)
+	i := slices.IndexFunc(all, func(s *Concept) bool { return s.ID == c.ID })
+	to := max(0, min(len(all)-1, i+max(-len(all), min(len(all), op.Step))))
+	switch {
+	case to == i && op.Step < 0:
+		return refusef("It is the first of its siblings already.")
+	case to == i:
+		return refusef("It is the last of its siblings already.")
+	}
+	rank := RankConcept{Concept: c.ID}
+	if others := slices.Delete(slices.Clone(all), i, i+1); to > 0 {
+		rank.After = others[to-1].ID
+	}
+	return rank.apply(d)
+}
+
 func (d *draft) rankAll(order []*Concept) error {
 	rank := ""
 	for _, c := range order {

@@ -64,6 +64,9 @@ type Slip struct {
 	Loose bool // no link ends at it
 	Level int
 	Note  bool // it carries a note
+	// MainLink is the link by which the concept hangs from its parent, MainEnd
+	// the concept's own end of it; both empty for a root.
+	MainLink, MainEnd cm.ID
 
 	source *cm.Concept
 	view   View
@@ -117,6 +120,7 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 		if slip == nil || slip.source != c || slip.Focus != (m.Focus == id) || slip.Loose != place.Loose ||
 			slip.Level != place.Level || slip.view != v {
 			slip = &Slip{ID: id, Focus: m.Focus == id, Loose: place.Loose, Level: place.Level, Note: !c.Note.Empty(), source: c, view: v}
+			slip.hang(m)
 			slip.Words, slip.Box = slipBox(c.At, c.Label.For(v.Lang, m.Language), slip.Focus)
 		}
 		sc.Slips[id] = slip
@@ -137,6 +141,18 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 		sc.Bounds = sc.Bounds.union(link.Gap)
 	}
 	return sc
+}
+
+// hang looks up by which end of which link the concept hangs from its parent.
+func (s *Slip) hang(m *cm.Map) {
+	c := s.source
+	if m.Parent(c) == "" || s.Focus {
+		return
+	}
+	s.MainLink, s.MainEnd = c.Main.Link, c.Main.From
+	if _, to, _ := m.Between(c.Main.Strand); to == c.ID {
+		s.MainEnd = c.Main.To
+	}
 }
 
 // gather looks up what the drawing of a link depends on; false where one of

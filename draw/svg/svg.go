@@ -36,6 +36,9 @@ func Slip(s *scene.Slip) string {
 	w.class(len(s.Words.Lines) == 0, "empty")
 	w.put(`" id="c-`, string(s.ID), `" data-kind="concept" data-id="`, string(s.ID), `" data-box="`)
 	w.numbers(s.Box.X, s.Box.Y, s.Box.W, s.Box.H)
+	if s.MainLink != "" {
+		w.put(`" data-main="`, string(s.MainLink), ` `, string(s.MainEnd))
+	}
 	w.put(`" data-level="`, strconv.Itoa(s.Level), `" transform="translate(`)
 	w.numbers(s.Box.X, s.Box.Y)
 	w.put(`)" role="img" aria-label="`)

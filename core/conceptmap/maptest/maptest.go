@@ -75,6 +75,9 @@ func (a *Author) Operation(t *rapid.T, m *cm.Map) cm.Operation {
 	case 13:
 		return &cm.RankConcept{Concept: concept, After: rapid.SampledFrom([]cm.ID{"", pick(t, m.Concepts)}).Draw(t, "after")}
 	case 14:
+		if rapid.Bool().Draw(t, "step") {
+			return &cm.StepRank{Concept: concept, Step: rapid.IntRange(-2, 2).Draw(t, "by")}
+		}
 		return &cm.SetFocus{Concept: concept}
 	case 15:
 		if l := m.Links[link]; l != nil {

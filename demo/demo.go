@@ -1,0 +1,32 @@
+// Package demo holds the maps that a new Mevrin is shown with. They are made
+// by the operations that a person's hands would perform, and are all set in
+// the made-up Hollin bell works.
+package demo
+
+import (
+	"fmt"
+
+	cm "mevrin/core/conceptmap"
+)
+
+// Map is a map of the demo: its id and the entries that make it, in order.
+type Map struct {
+	ID      cm.ID
+	Entries [][]cm.Operation
+}
+
+// Maps gives all maps of the demo.
+func Maps() []Map { return []Map{bell()} }
+
+// Build performs the entries of a map.
+func (d Map) Build() (*cm.Map, error) {
+	m := cm.NewMap(d.ID, "en")
+	for i, ops := range d.Entries {
+		out, err := cm.Apply(m, ops, nil)
+		if err != nil {
+			return nil, fmt.Errorf("demo map %s, entry %d: %w", d.ID, i+1, err)
+		}
+		m = out.Map
+	}
+	return m, nil
+}

@@ -1,0 +1,311 @@
+package drive
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"os"
+	"strings"
+	"sync"
+	"time"
+
+	"github.com/chromedp/cdproto/input"
+	"github.com/chromedp/cdproto/log"
+	"github.com/chromedp/cdproto/runtime"
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+)
+
+// Page is one tab in a browser profile of its own.
+type Page struct {
+	t   T
+	ctx context.Context
+
+	mu     sync.Mutex
+	faults []string
+}
+
+// Page opens a tab of a size.
+func (b *Browser) Page(t T, width, height int) *Page {
+	t.Helper()
+	ctx, cancel := chromedp.NewContext(b.ctx, chromedp.WithNewBrowserContext())
+	p := &Page{t: t, ctx: ctx}
+	t.Cleanup(func() {
+		_ = chromedp.Cancel(ctx)
+		cancel()
+	})
+	// The tab lives as long as the context that first uses it.
+	if err := chromedp.Do(ctx); err != nil {
+		t.Fatalf("opening a tab: %v", err)
+	}
+	p.do(chromedp.EmulateViewport(int64(width), int64(height)))
+	if err := chromedp.Listen(ctx, p.hear); err != nil {
+		t.Fatalf("listening: %v", err)
+	}
+	return p
+}
+
+// hear keeps what a healthy page never says: exceptions, errors on the
+// console, violations of the content security policy.
+func (p *Page) hear(event any) {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	switch e := event.(type) {
+	case *runtime.EventExceptionThrown:
+		p.faults = append(p.faults, "exception: "+e.ExceptionDetails.Text+" "+describe(e.ExceptionDetails.Exception))
+	case *runtime.EventConsoleAPICalled:
+		if e.Type == "error" || e.Type == "warning" {
+			p.faults = append(p.faults, fmt.Sprintf("console %s: %s", e.Type, mustJSON(e.Args)))
+		}
+	case *log.EventEntryAdded:
+		if e.Entry.Level == "error" {
+			p.faults = append(p.faults, "log: "+e.Entry.Text)
+		}
+	}
+}
+
+func describe(o *runtime.RemoteObject) string {
+	if o == nil {
+		return ""
+	}
+	return o.Description
+}
+
+func mustJSON(v any) string {
+	raw, _ := json.Marshal(v)
+	return string(raw)
+}
+
+// Faults gives what the page complained about, but for what is expected.
+func (p *Page) Faults(but ...string) []string {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	var all []string
+next:
+	for _, f := range p.faults {
+		for _, b := range but {
+			if strings.Contains(f, b) {
+				continue next
+			}
+		}
+		all = append(all, f)
+	}
+	return all
+}
+
+func (p *Page) do(steps ...chromedp.Action[chromedp.Void]) {
+	p.t.Helper()
+	ctx, cancel := context.WithTimeout(p.ctx, patience)
+	defer cancel()
+	if err := chromedp.Do(ctx, steps...); err != nil {
+		p.t.Fatalf("driving the page: %v", err)
+	}
+}
+
+// Goto opens an address and waits for the page to be ready for hands.
+func (p *Page) Goto(url string) {
+	p.t.Helper()
+	p.do(chromedp.Navigate(url))
+	p.Wait(`document.readyState === "complete" && (!document.getElementById("desk") || !!window.mevrin) && document.fonts.status === "loaded"`)
+}
+
+// Reload loads the page again.
+func (p *Page) Reload() {
+	p.t.Helper()
+	p.do(chromedp.Reload())
+	p.Wait(`document.readyState === "complete" && (!document.getElementById("desk") || !!window.mevrin)`)
+}
+
+// Eval evaluates an expression in a page.
+func Eval[V any](p *Page, expression string) V {
+	p.t.Helper()
+	ctx, cancel := context.WithTimeout(p.ctx, patience)
+	defer cancel()
+	v, err := chromedp.Run(ctx, chromedp.Evaluate[V](expression, chromedp.EvalAwaitPromise))
+	if err != nil {
+		p.t.Fatalf("evaluating %s: %v", expression, err)
+	}
+	return v
+}
+
+// Wait waits until an expression is true.
+func (p *Page) Wait(condition string) {
+	p.t.Helper()
+	until := time.Now().Add(patience)
+	for !Eval[bool](p, "!!("+condition+")") {
+		if time.Now().After(until) {
+			shown := Eval[string](p, "document.body.innerText.slice(0, 600)")
+			p.t.Fatalf("waited in vain for %s\nthe page shows: %s\nfaults: %q", condition, shown, p.Faults())
+		}
+		time.Sleep(15 * time.Millisecond)
+	}
+}
+
+// Settled waits until everything that was done is answered and saved.
+func (p *Page) Settled() {
+	p.t.Helper()
+	p.Wait(`mevrin.road.queue.length === 0 && !mevrin.road.busy && document.getElementById("saved").textContent === "Saved"`)
+}
+
+// Keys presses keys: names as in kb, or text to be typed.
+func (p *Page) Keys(keys ...string) {
+	p.t.Helper()
+	for _, k := range keys {
+		p.do(chromedp.KeyEvent(k))
+	}
+}
+
+// Ctrl presses a key together with Control.
+func (p *Page) Ctrl(key string) {
+	p.t.Helper()
+	p.do(chromedp.KeyEvent(key, chromedp.KeyModifiers(kb.ModifierCtrl)))
+}
+
+// Shift presses a key together with Shift.
+func (p *Page) Shift(key string) {
+	p.t.Helper()
+	p.do(chromedp.KeyEvent(key, chromedp.KeyModifiers(kb.ModifierShift)))
+}
+
+// The keys used most.
+const (
+	Enter  = kb.Enter
+	Tab    = kb.Tab
+	Escape = kb.Escape
+	Delete = kb.Delete
+	F2     = kb.F2
+	Left   = kb.ArrowLeft
+	Right  = kb.ArrowRight
+	Up     = kb.ArrowUp
+	Down   = kb.ArrowDown
+)
+
+func pressed(p *input.DispatchMouseEventParams) {
+	p.Button = input.MouseButtonLeft
+	p.Buttons = 1
+	p.ClickCount = 1
+}
+
+func with(m chromedp.Modifier) chromedp.MouseOption {
+	return func(p *input.DispatchMouseEventParams) { p.Modifiers = int64(m) }
+}
+
+// Click presses and releases the pointer at a place of the window.
+func (p *Page) Click(x, y float64) { p.t.Helper(); p.click(x, y, 0) }
+
+// CtrlClick does so with Control held.
+func (p *Page) CtrlClick(x, y float64) { p.t.Helper(); p.click(x, y, kb.ModifierCtrl) }
+
+func (p *Page) click(x, y float64, m chromedp.Modifier) {
+	p.t.Helper()
+	p.do(chromedp.MouseEvent(chromedp.MouseMoved, x, y), chromedp.MouseEvent(chromedp.MousePressed, x, y, pressed, with(m)), chromedp.MouseEvent(chromedp.MouseReleased, x, y, pressed, with(m)))
+}
+
+// DoubleClick clicks twice.
+func (p *Page) DoubleClick(x, y float64) {
+	p.t.Helper()
+	p.Click(x, y)
+	p.Click(x, y)
+}
+
+// Hover moves the pointer.
+func (p *Page) Hover(x, y float64) { p.t.Helper(); p.do(chromedp.MouseEvent(chromedp.MouseMoved, x, y)) }
+
+// Drag presses at one place and releases at another, with moves in between.
+// What is given as during is called before the release.
+func (p *Page) Drag(x0, y0, x1, y1 float64, during ...func()) {
+	p.t.Helper()
+	p.DragWith(0, x0, y0, x1, y1, during...)
+}
+
+// DragWith drags with a modifier key held.
+func (p *Page) DragWith(m chromedp.Modifier, x0, y0, x1, y1 float64, during ...func()) {
+	p.t.Helper()
+	p.do(chromedp.MouseEvent(chromedp.MouseMoved, x0, y0), chromedp.MouseEvent(chromedp.MousePressed, x0, y0, pressed, with(m)))
+	const steps = 8
+	for i := 1; i <= steps; i++ {
+		f := float64(i) / steps
+		p.do(chromedp.MouseEvent(chromedp.MouseMoved, x0+(x1-x0)*f, y0+(y1-y0)*f, pressed, with(m)))
+	}
+	for _, f := range during {
+		f()
+	}
+	p.do(chromedp.MouseEvent(chromedp.MouseReleased, x1, y1, pressed, with(m)))
+}
+
+// Wheel turns the wheel at a place; with Control it zooms.
+func (p *Page) Wheel(x, y, dx, dy float64, ctrl bool) {
+	p.t.Helper()
+	var m chromedp.Modifier
+	if ctrl {
+		m = kb.ModifierCtrl
+	}
+	p.do(chromedp.MouseEvent(input.DispatchMouseEventTypeMouseWheel, x, y, with(m), func(e *input.DispatchMouseEventParams) {
+		e.DeltaX, e.DeltaY = dx, dy
+	}))
+}
+
+// Finger is one touch.
+type Finger struct{ X, Y float64 }
+
+// Touch sends one state of the fingers: "touchStart", "touchMove", "touchEnd".
+func (p *Page) Touch(kind string, fingers ...Finger) {
+	p.t.Helper()
+	points := []*input.TouchPoint{}
+	for i, f := range fingers {
+		points = append(points, &input.TouchPoint{X: f.X, Y: f.Y, ID: new(float64(i))})
+	}
+	ctx, cancel := context.WithTimeout(p.ctx, patience)
+	defer cancel()
+	if _, err := chromedp.Call(ctx, input.DispatchTouchEvent, input.DispatchTouchEventParams{Type: input.DispatchTouchEventType(kind), TouchPoints: points}); err != nil {
+		p.t.Fatalf("touching: %v", err)
+	}
+}
+
+// TapAt taps with one finger.
+func (p *Page) TapAt(x, y float64) {
+	p.t.Helper()
+	p.Touch("touchStart", Finger{x, y})
+	p.Touch("touchEnd")
+}
+
+// Middle gives the middle of the first element that a CSS selector finds.
+func (p *Page) Middle(selector string) (x, y float64) {
+	p.t.Helper()
+	at := Eval[[]float64](p, fmt.Sprintf(`(() => { const r = document.querySelector(%q)?.getBoundingClientRect(); return r ? [r.x + r.width / 2, r.y + r.height / 2] : [] })()`, selector))
+	if len(at) != 2 {
+		p.t.Fatalf("the page has no %s", selector)
+	}
+	return at[0], at[1]
+}
+
+// Press clicks the middle of the element that a CSS selector finds.
+func (p *Page) Press(selector string) {
+	p.t.Helper()
+	x, y := p.Middle(selector)
+	p.Click(x, y)
+}
+
+// Slip gives the selector of the concept with these words.
+func (p *Page) Slip(words string) string {
+	p.t.Helper()
+	id := Eval[string](p, fmt.Sprintf(`[...mevrin.model.slips.values()].find(s => s.words === %q)?.id ?? ""`, words))
+	if id == "" {
+		p.t.Fatalf("no concept says %q", words)
+	}
+	return `[id="c-` + id + `"]`
+}
+
+// Shot writes a picture of the window.
+func (p *Page) Shot(file string) {
+	p.t.Helper()
+	ctx, cancel := context.WithTimeout(p.ctx, patience)
+	defer cancel()
+	png, err := chromedp.Run(ctx, chromedp.CaptureScreenshot())
+	if err == nil {
+		err = os.WriteFile(file, png, 0o644)
+	}
+	if err != nil {
+		p.t.Fatalf("taking a picture: %v", err)
+	}
+}

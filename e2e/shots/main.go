@@ -1,0 +1,88 @@
+// Command shots makes the pictures of docs/screenshots afresh, by driving the
+// real application with the demo data.
+package main
+
+import (
+	"flag"
+	"fmt"
+	"os"
+	"path/filepath"
+
+	"mevrin/e2e/drive"
+)
+
+// run is a drive.T that ends the program.
+type run struct{ cleanups []func() }
+
+func (r *run) Helper()                   {}
+func (r *run) Cleanup(f func())          { r.cleanups = append(r.cleanups, f) }
+func (r *run) Logf(f string, a ...any)   { fmt.Printf(f+"\n", a...) }
+func (r *run) Fatalf(f string, a ...any) { fmt.Fprintf(os.Stderr, f+"\n", a...); r.end(); os.Exit(1) }
+
+func (r *run) end() {
+	for i := len(r.cleanups) - 1; i >= 0; i-- {
+		r.cleanups[i]()
+	}
+}
+
+func main() {
+	binary := flag.String("binary", "bin/mevrin", "the application")
+	out := flag.String("out", "docs/screenshots", "where the pictures go")
+	flag.Parse()
+	t := &run{}
+	defer t.end()
+	data, err := os.MkdirTemp("", "mevrin-shots")
+	if err != nil {
+		t.Fatalf("%v", err)
+	}
+	t.Cleanup(func() { _ = os.RemoveAll(data) })
+	if err := os.MkdirAll(*out, 0o755); err != nil {
+		t.Fatalf("%v", err)
+	}
+	app := drive.Start(t, *binary, "demo", data)
+	browser := drive.Open(t)
+	take(t, app, browser, func(name string) string { return filepath.Join(*out, name+".png") })
+}
+
+// take makes one picture of each main view.
+func take(t drive.T, app *drive.App, b *drive.Browser, file func(string) string) {
+	p := b.Page(t, 1280, 800)
+	p.Goto(app.URL)
+	p.Shot(file("library"))
+
+	p.Goto(app.URL + "/maps/bell-sound")
+	p.Press(`[id="c-vibration"]`)
+	quiet(p)
+	p.Shot(file("paper"))
+
+	p.Press("#link-tools, #desk")
+	p.Press(`[data-do="fit"]`)
+	p.Hover(640, 60)
+	quiet(p)
+	p.Shot(file("whole-map"))
+
+	p.Press(`[id="l-link39"] .gap`)
+	quiet(p)
+	p.Shot(file("link"))
+
+	p.Goto(app.URL + "/maps/bell-sound")
+	p.Press(`[id="c-vibration"]`)
+	p.Keys(drive.Tab, "warms", drive.Enter, "the metal a little")
+	quiet(p)
+	p.Shot(file("typing"))
+	p.Keys(drive.Escape)
+
+	p.Goto(app.URL)
+	p.Press("#question")
+	p.Keys("Should the Hollin school ring its own bell again?", drive.Enter)
+	p.Wait("!!window.mevrin && !!document.querySelector('.field')")
+	quiet(p)
+	p.Shot(file("new-map"))
+}
+
+// quiet waits until nothing moves any more and the margin shows what is
+// selected.
+func quiet(p *drive.Page) {
+	p.Wait(`!document.querySelector(".layer.moving") && document.fonts.status === "loaded"`)
+	p.Wait(`(document.querySelector(".margin-body").dataset.chosenKind === "nothing") === (mevrin.chosen.list.filter(e => !mevrin.model.get(e)?.provisional).length === 0)`)
+}

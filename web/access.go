@@ -1,0 +1,42 @@
+package web
+
+import (
+	"errors"
+	"net/http"
+
+	cm "mevrin/core/conceptmap"
+)
+
+// Person is who is asking.
+type Person struct {
+	ID string // as the log records an author
+}
+
+// Right is what someone may do with a map.
+type Right int
+
+// The rights, each including those before it.
+const (
+	MayLook Right = iota
+	MayEdit
+	MayMake // new maps, and the list of all
+)
+
+var errNotAllowed = errors.New("not allowed")
+
+// Access answers who is asking and what they may do. Every handler asks here
+// and nowhere else.
+type Access interface {
+	// Ask gives the person behind a request if they have a right on a map; an
+	// empty map stands for the whole library.
+	Ask(r *http.Request, right Right, mapID cm.ID) (Person, error)
+}
+
+// OneAuthor is the access of a Mevrin that serves a single person on their own
+// machine, without accounts: whoever reaches it is its author.
+type OneAuthor struct{}
+
+// Ask lets everyone do everything, as the one author.
+func (OneAuthor) Ask(*http.Request, Right, cm.ID) (Person, error) {
+	return Person{ID: "author"}, nil
+}

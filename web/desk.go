@@ -1,0 +1,302 @@
+package web
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"slices"
+	"sync"
+	"time"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/layout"
+	"mevrin/core/structure"
+	"mevrin/draw/scene"
+	"mevrin/store"
+)
+
+// desks holds the maps that are being worked on, ready in memory.
+type desks struct {
+	store *store.Store
+	mu    sync.Mutex
+	open  map[cm.ID]*desk
+}
+
+// mostDesks bounds the maps kept in memory without anybody looking at them.
+const mostDesks = 32
+
+func newDesks(s *store.Store) *desks { return &desks{store: s, open: map[cm.ID]*desk{}} }
+
+// desk is one map being worked on. Its state is what the store holds; edits go
+// through it one at a time.
+type desk struct {
+	id    cm.ID
+	store *store.Store
+
+	mu      sync.Mutex
+	state   *state // nil until loaded, and after a failure that leaves doubts
+	history *cm.History
+	recent  []patch // the last entries, oldest first, without gaps
+	viewers map[*viewer]bool
+	used    time.Time
+}
+
+// state is a map at one revision with what derives from it. It is never
+// altered, so a page can be made from it while the next edit goes on.
+type state struct {
+	m         *cm.Map
+	revision  int
+	structure *structure.Structure
+	scene     *scene.Scene
+}
+
+func newState(m *cm.Map, revision int, before *state) *state {
+	var prev *scene.Scene
+	if before != nil {
+		prev = before.scene
+	}
+	st := structure.Of(m)
+	return &state{m, revision, st, scene.Build(m, st, scene.View{}, prev)}
+}
+
+// patch is what one entry did to the drawing, and to whose work.
+type patch struct {
+	revision             int
+	window               string
+	changes              []cm.Change
+	slips, links         []cm.ID
+	goneSlips, goneLinks []cm.ID
+	entry                cm.ID
+	answer               *Answer
+}
+
+// mostRecent is how many entries a window may have missed and still be brought
+// up to date piece by piece.
+const mostRecent = 300
+
+func (ds *desks) get(id cm.ID) *desk {
+	ds.mu.Lock()
+	defer ds.mu.Unlock()
+	d := ds.open[id]
+	if d == nil {
+		ds.clearOldest()
+		d = &desk{id: id, store: ds.store, viewers: map[*viewer]bool{}}
+		ds.open[id] = d
+	}
+	return d
+}
+
+func (ds *desks) clearOldest() {
+	if len(ds.open) < mostDesks {
+		return
+	}
+	var oldest *desk
+	for _, d := range ds.open {
+		if !d.mu.TryLock() {
+			continue
+		}
+		if len(d.viewers) == 0 && (oldest == nil || d.used.Before(oldest.used)) {
+			oldest = d
+		}
+		d.mu.Unlock()
+	}
+	if oldest != nil {
+		delete(ds.open, oldest.id)
+	}
+}
+
+// look gives the present state.
+func (d *desk) look(ctx context.Context) (*state, error) {
+	d.mu.Lock()
+	defer d.mu.Unlock()
+	if err := d.load(ctx); err != nil {
+		return nil, err
+	}
+	return d.state, nil
+}
+
+func (d *desk) load(ctx context.Context) error {
+	d.used = time.Now()
+	if d.state != nil {
+		return nil
+	}
+	m, revision, err := d.store.Load(ctx, d.id)
+	if err != nil {
+		return err
+	}
+	if d.history, err = d.store.History(ctx, d.id); err != nil {
+		return err
+	}
+	d.state = newState(m, revision, nil)
+	d.recent = nil
+	return nil
+}
+
+// Asked is one gesture as a window sends it.
+type Asked struct {
+	ID     cm.ID  `json:"id"`
+	Window string `json:"window"`
+	Seen   int    `json:"seen"` // the revision that the window showed
+	// Operations, or Back for an undo ("undo") and a redo ("redo").
+	Operations json.RawMessage `json:"operations,omitempty"`
+	Back       string          `json:"back,omitempty"`
+}
+
+// Answer is what became of it.
+type Answer struct {
+	Entry    cm.ID `json:"entry"`
+	Revision int   `json:"revision"`
+	Drawing
+	Notices []string `json:"notices,omitempty"`
+	Undo    bool     `json:"undo"` // whether the author can undo and redo now
+	Redo    bool     `json:"redo"`
+}
+
+// perform carries out a gesture, or gives the answer again that it had.
+func (d *desk) perform(ctx context.Context, who Person, asked Asked) (*Answer, error) {
+	d.mu.Lock()
+	defer d.mu.Unlock()
+	answer, err := d.performOnce(ctx, who, asked)
+	if errors.Is(err, store.ErrStale) {
+		// Somebody else wrote to the folder; take up what is there and try again.
+		d.state = nil
+		answer, err = d.performOnce(ctx, who, asked)
+	}
+	return answer, err
+}
+
+func (d *desk) performOnce(ctx context.Context, who Person, asked Asked) (*Answer, error) {
+	if err := d.load(ctx); err != nil {
+		return nil, err
+	}
+	if answer, err := d.repeat(ctx, who, asked.ID); answer != nil || err != nil {
+		return answer, err
+	}
+	entry := &store.Entry{Revision: d.state.revision + 1, ID: asked.ID, Author: who.ID, Window: asked.Window}
+	out, err := d.decide(ctx, asked, entry)
+	if err != nil {
+		return nil, err
+	}
+	if entry.Undoes == "" && asked.Back != "" {
+		return d.nothingTo(who, asked), nil
+	}
+	entry.Changes, entry.Moved, entry.Notices = out.Changes, out.Moved, out.Notices
+	if err := d.store.Append(ctx, entry, out.Map); err != nil {
+		if !errors.Is(err, store.ErrStale) {
+			d.state = nil // whether it was written is not known: read it again
+		}
+		return nil, err
+	}
+	next := newState(out.Map, entry.Revision, d.state)
+	p := patch{revision: entry.Revision, window: asked.Window, changes: out.Changes, entry: entry.ID}
+	p.slips, p.links, p.goneSlips, p.goneLinks = scene.Diff(d.state.scene, next.scene)
+	d.state = next
+	d.history.Add(cm.Step{Entry: entry.ID, Author: who.ID, Undoes: entry.Undoes, Idle: len(out.Changes) == 0})
+	p.answer = &Answer{Entry: entry.ID, Revision: entry.Revision, Drawing: next.drawing(p), Notices: out.Notices}
+	d.flags(p.answer, who)
+	d.remember(p, asked.Seen)
+	return p.answer, nil
+}
+
+// decide applies operations, an undo or a redo to the present map.
+func (d *desk) decide(ctx context.Context, asked Asked, entry *store.Entry) (cm.Outcome, error) {
+	switch asked.Back {
+	case "":
+		ops, err := cm.ReadOperations(asked.Operations)
+		if err != nil {
+			return cm.Outcome{}, err
+		}
+		entry.Operations = asked.Operations
+		return cm.Apply(d.state.m, ops, layout.Room{Measurer: scene.Measurer{}})
+	case "undo":
+		entry.Undoes = d.history.Undoable(entry.Author)
+	case "redo":
+		entry.Undoes = d.history.Redoable(entry.Author)
+	default:
+		return cm.Outcome{}, &cm.Refusal{Words: "One can go back, or forward again."}
+	}
+	if entry.Undoes == "" {
+		return cm.Outcome{}, nil
+	}
+	entry.Operations = json.RawMessage("[]")
+	target, err := d.store.Entry(ctx, d.id, entry.Undoes)
+	if err != nil {
+		return cm.Outcome{}, err
+	}
+	return cm.Invert(d.state.m, target.Changes), nil
+}
+
+// nothingTo answers an undo or redo where there is none left.
+func (d *desk) nothingTo(who Person, asked Asked) *Answer {
+	a := &Answer{Entry: asked.ID, Revision: d.state.revision, Notices: []string{"There is nothing left to " + asked.Back + "."}}
+	d.flags(a, who)
+	return a
+}
+
+func (d *desk) flags(a *Answer, who Person) {
+	a.Undo, a.Redo = d.history.Undoable(who.ID) != "", d.history.Redoable(who.ID) != ""
+}
+
+// repeat finds the answer to an entry that has been carried out before: among
+// the recent ones, or drawn again from the log.
+func (d *desk) repeat(ctx context.Context, who Person, id cm.ID) (*Answer, error) {
+	if !id.Valid() {
+		return nil, &cm.Refusal{Words: "This change came without a name of its own. Please reload the page."}
+	}
+	if i := slices.IndexFunc(d.recent, func(p patch) bool { return p.entry == id }); i >= 0 {
+		return d.recent[i].answer, nil
+	}
+	logged, err := d.store.Entry(ctx, d.id, id)
+	if logged == nil || err != nil {
+		return nil, err
+	}
+	if logged.Author != who.ID {
+		return nil, &cm.Refusal{Words: "Another change has that name already. Please reload the page."}
+	}
+	after, err := d.store.At(ctx, d.id, logged.Revision)
+	if err != nil {
+		return nil, err
+	}
+	before, err := cm.Replay(after, cm.Reversed(logged.Changes))
+	if err != nil {
+		return nil, err
+	}
+	was := newState(before, logged.Revision-1, nil)
+	is := newState(after, logged.Revision, was)
+	var p patch
+	p.slips, p.links, p.goneSlips, p.goneLinks = scene.Diff(was.scene, is.scene)
+	p.changes = logged.Changes
+	a := &Answer{Entry: id, Revision: logged.Revision, Drawing: is.drawing(p), Notices: logged.Notices}
+	d.flags(a, who)
+	return a, nil
+}
+
+// remember keeps a patch for windows that missed it, and tells all viewers.
+func (d *desk) remember(p patch, seen int) {
+	var overtook []Overtook
+	for _, earlier := range d.recent {
+		if earlier.revision > seen && earlier.window != p.window {
+			for _, key := range cm.Overtaken(p.changes, earlier.changes) {
+				overtook = append(overtook, Overtook{earlier.window, d.name(key)})
+			}
+		}
+	}
+	d.recent = append(d.recent, p)
+	if len(d.recent) > mostRecent {
+		d.recent = slices.Clone(d.recent[len(d.recent)-mostRecent:])
+	}
+	d.tell(Event{Revision: p.revision, Window: p.window, Overtook: overtook})
+}
+
+func (d *desk) name(key cm.Key) string {
+	words := ""
+	if c := d.state.m.Concepts[key.ID]; c != nil {
+		words = d.state.m.Words(c.Label)
+	} else if l := d.state.m.Links[key.ID]; l != nil {
+		words = d.state.m.Words(l.Phrase)
+	}
+	if words == "" {
+		return "something"
+	}
+	return "“" + words + "”"
+}

@@ -1,0 +1,180 @@
+package web
+
+import (
+	"embed"
+	"errors"
+	"html/template"
+	"io/fs"
+	"log/slog"
+	"net"
+	"net/http"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/draw/face"
+	"mevrin/draw/svg"
+	"mevrin/store"
+)
+
+//go:embed templates
+var templateFiles embed.FS
+
+//go:embed static
+var staticFiles embed.FS
+
+// Config says what a server needs.
+type Config struct {
+	Store  *store.Store
+	Access Access
+	Log    *slog.Logger
+	// Hosts are the names under which the server may be addressed, without
+	// ports. A request for another one is refused, so that no foreign page can
+	// reach a local server through a name of its own. Empty allows all.
+	Hosts []string
+}
+
+type server struct {
+	Config
+	desks *desks
+	pages *template.Template
+}
+
+// New gives the handler of the whole application.
+func New(c Config) http.Handler {
+	gin.SetMode(gin.ReleaseMode)
+	s := &server{Config: c, desks: newDesks(c.Store), pages: parsePages()}
+	r := gin.New()
+	r.Use(s.recover, s.guard)
+	r.SetHTMLTemplate(s.pages)
+	r.NoRoute(func(g *gin.Context) { s.fail(g, http.StatusNotFound, "There is nothing at this address.", nil) })
+
+	static, err := fs.Sub(staticFiles, "static")
+	if err != nil {
+		panic("web: " + err.Error())
+	}
+	assets := r.Group("/assets", cached)
+	assets.StaticFS("/", http.FS(static))
+	fonts := r.Group("/fonts", cached)
+	fonts.StaticFS("/", http.FS(face.Files()))
+	r.GET("/look/fonts.css", cached, styleSheet(face.CSS("/fonts/")))
+	r.GET("/look/paper.css", cached, styleSheet(svg.Style()))
+	r.GET("/favicon.ico", cached, func(g *gin.Context) { g.FileFromFS("mark.svg", http.FS(static)) })
+
+	r.GET("/", s.library)
+	r.POST("/maps", s.makeMap)
+	r.GET("/maps/:map", s.mapPage)
+	r.GET("/maps/:map/margin", s.margin)
+	r.POST("/maps/:map/entries", s.postEntry)
+	r.GET("/maps/:map/changes", s.changesSince)
+	r.GET("/maps/:map/live", s.live)
+	return http.NewCrossOriginProtection().Handler(r)
+}
+
+func styleSheet(css string) gin.HandlerFunc {
+	return func(g *gin.Context) { g.Data(http.StatusOK, "text/css; charset=utf-8", []byte(css)) }
+}
+
+// cached lets the browser keep what is part of the program for a while; it
+// asks again soon enough after an update.
+func cached(g *gin.Context) { g.Header("Cache-Control", "max-age=300") }
+
+const policy = "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data: blob:; " +
+	"font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
+
+// guard sets the headers that every answer carries, checks the address asked
+// for, and bounds what a request may send.
+func (s *server) guard(g *gin.Context) {
+	h := g.Writer.Header()
+	h.Set("Content-Security-Policy", policy)
+	h.Set("X-Content-Type-Options", "nosniff")
+	h.Set("Referrer-Policy", "same-origin")
+	h.Set("Cross-Origin-Opener-Policy", "same-origin")
+	if host := hostOf(g.Request.Host); len(s.Hosts) > 0 && !slices.Contains(s.Hosts, host) {
+		s.fail(g, http.StatusMisdirectedRequest, "Mevrin does not answer to this name here.", nil)
+		return
+	}
+	g.Request.Body = http.MaxBytesReader(g.Writer, g.Request.Body, mostBody)
+	g.Next()
+}
+
+// mostBody bounds a request's body, in bytes.
+const mostBody = 4 << 20
+
+func hostOf(address string) string {
+	if host, _, err := net.SplitHostPort(address); err == nil {
+		address = host
+	}
+	return strings.ToLower(strings.Trim(address, "[]"))
+}
+
+func (s *server) recover(g *gin.Context) {
+	defer func() {
+		if fault := recover(); fault != nil {
+			if fault == http.ErrAbortHandler {
+				panic(fault)
+			}
+			s.Log.Error("panic", "fault", fault, "path", g.Request.URL.Path)
+			s.fail(g, http.StatusInternalServerError, sorry, nil)
+		}
+	}()
+	g.Next()
+}
+
+const sorry = "Something went wrong here. What was saved before is safe; please try again."
+
+// fail answers with a sentence, as a page or as JSON, and logs the details.
+func (s *server) fail(g *gin.Context, status int, words string, err error) {
+	if err != nil || status >= 500 {
+		s.Log.Warn("request failed", "method", g.Request.Method, "path", g.Request.URL.Path, "status", status, "err", err)
+	}
+	g.Abort()
+	if strings.Contains(g.GetHeader("Accept"), "text/html") {
+		g.HTML(status, "fault.html", gin.H{"Words": words})
+		return
+	}
+	g.JSON(status, gin.H{"error": words})
+}
+
+// failWith finds the words for an error.
+func (s *server) failWith(g *gin.Context, err error) {
+	var refusal *cm.Refusal
+	var tooLarge *http.MaxBytesError
+	switch {
+	case errors.As(err, &refusal):
+		s.fail(g, http.StatusUnprocessableEntity, refusal.Words, nil)
+	case errors.As(err, &tooLarge):
+		s.fail(g, http.StatusRequestEntityTooLarge, "That is too much at once. Please send it in smaller parts.", nil)
+	case errors.Is(err, store.ErrNoMap):
+		s.fail(g, http.StatusNotFound, "There is no map at this address. It may have been deleted.", nil)
+	case errors.Is(err, errNotAllowed):
+		s.fail(g, http.StatusForbidden, "You may not do that here.", nil)
+	default:
+		s.fail(g, http.StatusInternalServerError, sorry, err)
+	}
+}
+
+// allow asks whether the person may; it answers the request itself if not.
+func (s *server) allow(g *gin.Context, right Right) (Person, cm.ID, bool) {
+	id := cm.ID(g.Param("map"))
+	if id != "" && !id.Valid() {
+		s.failWith(g, store.ErrNoMap)
+		return Person{}, "", false
+	}
+	who, err := s.Access.Ask(g.Request, right, id)
+	if err != nil {
+		s.failWith(g, err)
+		return Person{}, "", false
+	}
+	return who, id, true
+}
+
+func parsePages() *template.Template {
+	t := template.New("").Funcs(template.FuncMap{
+		"when": func(t time.Time) string { return t.Local().Format("2 January 2006, 15:04") },
+	})
+	return template.Must(t.ParseFS(templateFiles, "templates/*.html"))
+}

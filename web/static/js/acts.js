@@ -1,0 +1,260 @@
+// @ts-check
+// What one can do to a map, whichever way the hand asks for it.
+
+import { newID } from './ids.js';
+import { geometry, middle } from './provisional.js';
+
+/** @typedef {import('./main.js').App} App */
+/** @typedef {import('./model.js').Slip} Slip */
+
+const mostLabel = 400, mostPhrase = 200;
+
+/** Whether two labels are the same but for case and spaces. @param {string} a @param {string} b */
+const alike = (a, b) => a.trim().replace(/\s+/g, ' ').toLocaleLowerCase() === b.trim().replace(/\s+/g, ' ').toLocaleLowerCase();
+
+/** @param {App} app @param {string} words @param {string} [but] */
+const existing = (app, words, but) => [...app.model.slips.values()].find((s) => s.id !== but && s.words && alike(s.words, words));
+
+/** A free place for a child: right of the last one, or below its parent. @param {App} app @param {Slip} parent */
+function childPlace(app, parent) {
+  const children = app.model.children(parent.id);
+  const last = children.reduce((/** @type {Slip | null} */ a, c) => (!a || c.box.x + c.box.w > a.box.x + a.box.w ? c : a), null);
+  const at = last && last.box.y > parent.box.y + parent.box.h / 2
+    ? { x: last.box.x + last.box.w + 94, y: last.box.y }
+    : { x: parent.box.x + parent.box.w / 2, y: parent.box.y + parent.box.h + 92 };
+  return freeFrom(app, at);
+}
+
+/** The first place to the right that is free. @param {App} app @param {{x: number, y: number}} at */
+function freeFrom(app, at) {
+  for (let i = 0; i < 60 && app.model.taken({ x: at.x - 80, y: at.y - 14, w: 160, h: 68 }); i++) at = { x: at.x + 24, y: at.y };
+  return at;
+}
+
+/** Asks for the words of a thing that does not exist yet. @param {App} app @param {Slip} slip @param {(words: string, how: import('./words.js').How) => void} done @param {() => void} cancelled */
+function askNoun(app, slip, done, cancelled) {
+  slip.el.classList.add('waiting');
+  app.reveal(slip.box);
+  app.words.open({
+    voice: 'noun', x: slip.box.x + slip.box.w / 2, y: slip.box.y, value: '', most: mostLabel, label: 'Words of the new concept',
+    done, cancelled,
+  });
+}
+
+/** A new idea, linked to nothing. @param {App} app @param {{x: number, y: number}} at its top centre @param {string} [start] */
+export function newLoose(app, at, start) {
+  const id = newID('c');
+  const slip = app.provisional.slip(id, at, '');
+  app.chosen.set([`c-${id}`]);
+  askNoun(app, slip, (words, how) => {
+    if (!words) return app.discard([`c-${id}`]);
+    app.provisional.slip(id, at, words);
+    app.send([{ do: 'add-concept', id, label: words, at, makeRoom: true }], [`c-${id}`]);
+    app.chosen.mark();
+    if (how === 'tab') newLinked(app, id);
+  }, () => app.discard([`c-${id}`]));
+  if (start && app.words.field) app.words.field.value = start;
+}
+
+/** A new concept linked from another: first the phrase, then the noun. @param {App} app @param {string} parent @param {{x: number, y: number}} [place] */
+export function newLinked(app, parent, place) {
+  const from = app.model.slips.get(parent);
+  if (!from) return;
+  const at = place ?? childPlace(app, from);
+  const id = newID('c'), link = newID('l'), e1 = newID('e'), e2 = newID('e');
+  const ends = [[{ id: e1, concept: parent }], [{ id: e2, concept: id }]];
+  const made = [`c-${id}`, `l-${link}`];
+  const back = () => { app.discard(made); app.chosen.set([`c-${parent}`]); };
+  let slip = app.provisional.slip(id, at, '');
+  let line = app.provisional.link(link, ends[0], ends[1], '');
+  slip.main = { link, end: e2 };
+  app.chosen.set([`c-${id}`]);
+  app.reveal(slip.box);
+  const askPhrase = () => app.words.open({
+    voice: 'verb', ...middle(line.gap), value: '', most: mostPhrase, label: `Phrase from ${from.words || 'this concept'} to the new concept`,
+    done: (phrase, how) => {
+      // A click on the new slip goes on to its words; elsewhere, there are none.
+      if (how === 'away' && app.hand.pressed !== `c-${id}`) {
+        app.discard(made);
+        if (phrase) app.notice('Nothing was added: the new concept had no words.');
+        return;
+      }
+      line = app.provisional.link(link, ends[0], ends[1], phrase);
+      askWords(phrase);
+    },
+    cancelled: back,
+  });
+  /** @param {string} phrase */
+  const askWords = (phrase) => askNoun(app, slip, (words, how) => {
+    if (!words && how !== 'away' && phrase) {
+      app.notice('What does the phrase lead to? Type the concept, or press Escape.');
+      return askWords(phrase);
+    }
+    if (!words) return back();
+    const same = existing(app, words, id);
+    if (same && same.id !== parent) {
+      app.discard(made);
+      app.provisional.link(link, ends[0], [{ id: e2, concept: same.id }], phrase);
+      app.send([{ do: 'add-link', id: link, from: ends[0], to: [{ id: e2, concept: same.id }], phrase }], [`l-${link}`]);
+      app.notice(`“${same.words}” is on the map already: linked to it.`);
+      return app.chosen.set([`c-${same.id}`]);
+    }
+    slip = app.provisional.slip(id, at, words);
+    slip.main = { link, end: e2 };
+    app.provisional.link(link, ends[0], ends[1], phrase);
+    app.send([
+      { do: 'add-concept', id, label: words, at, makeRoom: true },
+      { do: 'add-link', id: link, from: ends[0], to: ends[1], phrase },
+    ], made);
+    app.chosen.mark();
+    app.announce(`${words} linked to ${from.words}${phrase ? ` with ${phrase}` : ', without words yet'}`);
+    if (how === 'tab') newLinked(app, id);
+  }, back);
+  askPhrase();
+}
+
+/** Another concept beside this one: one more end of the phrase that it hangs from. @param {App} app @param {string} concept */
+export function newSibling(app, concept) {
+  const own = app.model.slips.get(concept);
+  if (!own) return;
+  if (own.focus) return newLinked(app, concept);
+  const at = freeFrom(app, { x: own.box.x + own.box.w + 94, y: own.box.y });
+  const link = own.main && app.model.links.get(own.main.link);
+  if (!own.main || !link) return newLoose(app, at);
+  const side = link.from.some((e) => e.id === own.main?.end) ? 'from' : 'to';
+  const id = newID('c'), end = { id: newID('e'), concept: id };
+  const slip = app.provisional.slip(id, at, '');
+  slip.main = { link: link.id, end: end.id };
+  app.chosen.set([`c-${id}`]);
+  const back = () => { app.discard([`c-${id}`]); app.chosen.set([`c-${concept}`]); };
+  askNoun(app, slip, (words, how) => {
+    if (!words) return back();
+    const same = existing(app, words, id);
+    if (same && ![...link.from, ...link.to].some((e) => e.concept === same.id)) {
+      app.discard([`c-${id}`]);
+      app.send([{ do: 'add-end', link: link.id, side, end: { id: end.id, concept: same.id } }], []);
+      app.notice(`“${same.words}” is on the map already: linked to it.`);
+      return app.chosen.set([`c-${same.id}`]);
+    }
+    app.provisional.slip(id, at, words).main = { link: link.id, end: end.id };
+    link[side] = [...link[side], end];
+    app.send([{ do: 'add-concept', id, label: words, at, makeRoom: true }, { do: 'add-end', link: link.id, side, end }], [`c-${id}`]);
+    app.chosen.mark();
+    app.announce(`${words} added beside ${own.words}`);
+    if (how === 'tab') newLinked(app, id);
+  }, back);
+}
+
+/** Joins two concepts and asks for the phrase. @param {App} app @param {string} from @param {string} to */
+export function newLink(app, from, to) {
+  const id = newID('l'), a = [{ id: newID('e'), concept: from }], b = [{ id: newID('e'), concept: to }];
+  app.provisional.link(id, a, b, '');
+  app.send([{ do: 'add-link', id, from: a, to: b }], [`l-${id}`]);
+  app.chosen.set([`l-${id}`]);
+  changeWords(app);
+}
+
+/** Opens the words of the one thing selected. @param {App} app @param {string} [start] a first character that replaces them */
+export function changeWords(app, start) {
+  const element = app.chosen.only;
+  const thing = element && app.model.get(element);
+  if (!element || !thing) return;
+  const noun = element.startsWith('c-');
+  const b = app.model.boxOf(element);
+  if (!b) return;
+  thing.el.classList.add(noun ? 'waiting' : 'editing');
+  app.reveal(b);
+  const restore = () => app.model.get(element)?.el.classList.remove('waiting', 'editing');
+  const focus = noun && /** @type {Slip} */ (thing).focus;
+  app.words.open({
+    voice: noun ? 'noun' : 'verb', x: b.x + b.w / 2, y: noun ? b.y : b.y + b.h / 2, value: start ?? thing.words, all: start === undefined,
+    focus, most: noun ? mostLabel : mostPhrase, label: noun ? 'Words of the concept' : 'Linking phrase',
+    placeholder: noun && !thing.words ? 'Your main idea' : '',
+    done: (words, how) => {
+      restore();
+      if (words !== thing.words && (words || !noun)) {
+        app.send(noun ? [{ do: 'name-concept', concept: thing.id, label: words }] : [{ do: 'name-link', link: thing.id, phrase: words }], []);
+        preview(app, element, words);
+      } else if (!words && thing.words) {
+        app.notice('A concept needs at least one word. Delete takes it off the map.');
+      }
+      if (how === 'tab' && noun) newLinked(app, thing.id);
+    },
+    cancelled: restore,
+  });
+}
+
+/** Shows new words at once, until the server has drawn them. @param {App} app @param {string} element @param {string} words */
+function preview(app, element, words) {
+  const thing = app.model.get(element);
+  if (!thing) return;
+  thing.words = words;
+  const spans = thing.el.querySelectorAll('tspan');
+  spans.forEach((s, i) => { s.textContent = i ? '' : words.replace(/\n/g, ' '); });
+}
+
+/** Takes what is selected off the map. @param {App} app */
+export function remove(app) {
+  const concepts = app.chosen.concepts(), links = app.chosen.links();
+  if (!concepts.length && !links.length) return;
+  const gone = new Set(concepts);
+  const taken = app.model.linksAt(gone).filter((l) => !links.includes(l.id) && (l.from.every((e) => gone.has(e.concept)) || l.to.every((e) => gone.has(e.concept))));
+  const count = (/** @type {number} */ n, /** @type {string} */ what) => (n === 1 ? `a ${what}` : `${n} ${what}s`);
+  const first = app.model.slips.get(concepts[0]);
+  const parts = [];
+  if (concepts.length === 1 && first?.words) parts.push(`“${first.words}”`);
+  else if (concepts.length) parts.push(count(concepts.length, 'concept'));
+  if (links.length + taken.length) parts.push(count(links.length + taken.length, 'link'));
+  for (const e of [...concepts.map((c) => `c-${c}`), ...links.map((l) => `l-${l}`), ...taken.map((l) => `l-${l.id}`)]) app.model.get(e)?.el.classList.add('waiting');
+  app.chosen.set([]);
+  app.send([{ do: 'remove', concepts, links }], []);
+  app.notice(`${parts.join(' and ')} deleted.`, { words: 'Undo', act: () => app.back('undo') });
+}
+
+/** @param {App} app @param {string} heads */
+export function setHeads(app, heads) {
+  const [link] = app.chosen.links();
+  if (link) app.send([{ do: 'set-heads', link, heads }], []);
+}
+
+/** @param {App} app */
+export function reverse(app) {
+  const [link] = app.chosen.links();
+  if (link) app.send([{ do: 'reverse-link', link }], []);
+}
+
+/** Puts a concept earlier or later among its siblings. @param {App} app @param {string} concept @param {number} step -1 or 1 */
+export function rank(app, concept, step) {
+  const own = app.model.slips.get(concept);
+  const parent = own && app.model.parent(own);
+  if (!own || !parent) return app.announce('It has no siblings.');
+  app.send([{ do: 'step-rank', concept, step }], []);
+}
+
+/** Moves concepts by a distance and says so. @param {App} app @param {string[]} concepts @param {number} dx @param {number} dy */
+export function move(app, concepts, dx, dy) {
+  /** @type {Record<string, {x: number, y: number}>} */
+  const places = {};
+  for (const id of concepts) {
+    const s = app.model.slips.get(id);
+    if (!s) continue;
+    s.box = { ...s.box, x: s.box.x + dx, y: s.box.y + dy };
+    s.el.setAttribute('transform', `translate(${s.box.x} ${s.box.y})`);
+    places[id] = { x: s.box.x + s.box.w / 2, y: s.box.y };
+  }
+  drawLinks(app, new Set(concepts));
+  return places;
+}
+
+/** Draws the links at some concepts provisionally in their place. @param {App} app @param {Set<string>} concepts */
+export function drawLinks(app, concepts) {
+  for (const l of app.model.linksAt(concepts)) {
+    const { hub, d } = geometry(app.model, l);
+    const shift = { x: hub.x - (l.gap.x + l.gap.w / 2), y: hub.y - (l.gap.y + l.gap.h / 2) };
+    l.el.querySelectorAll('.line, .between, .dart, .knot').forEach((p, i) => { if (i === 0 && p instanceof SVGPathElement) p.setAttribute('d', d); else p.remove(); });
+    l.el.querySelector('.prov-line, .reach')?.setAttribute('d', d);
+    for (const t of l.el.querySelectorAll('text, .gap, .rule, .prov-gap')) t.setAttribute('transform', `translate(${shift.x} ${shift.y})`);
+    const gap = /** @type {SVGElement | null} */ (l.el.querySelector('.gap'));
+    if (gap) gap.style.fillOpacity = '1';
+  }
+}

@@ -1,0 +1,326 @@
+// @ts-check
+// The pointer on the paper: mouse, pen and fingers alike.
+
+import * as acts from './acts.js';
+import { border, geometry, middle, svg } from './provisional.js';
+
+/** @typedef {import('./main.js').App} App */
+/** @typedef {{kind: string, startX: number, startY: number, lastX: number, lastY: number, element: string, moved: boolean, shift: boolean, add: boolean, stop?: () => void, drop?: (x: number, y: number) => void, drag?: (x: number, y: number) => void}} Gesture */
+
+const slop = 5;
+
+export class Hand {
+  /** @param {App} app */
+  constructor(app) {
+    this.app = app;
+    /** The element under the last press. */
+    this.pressed = '';
+    /** @type {Gesture | null} */
+    this.gesture = null;
+    /** @type {Map<number, {x: number, y: number}>} */
+    this.fingers = new Map();
+    this.tap = { at: 0, x: 0, y: 0, element: '' };
+    this.knot = new Knot(app);
+    const d = app.desk;
+    d.addEventListener('pointerdown', (e) => this.down(e));
+    d.addEventListener('pointermove', (e) => this.move(e));
+    d.addEventListener('pointerup', (e) => this.up(e));
+    d.addEventListener('pointercancel', () => this.cancel());
+    d.addEventListener('pointerleave', () => { if (!this.gesture) this.knot.rest(); });
+    d.addEventListener('wheel', (e) => this.wheel(e), { passive: false });
+    d.addEventListener('contextmenu', (e) => { if (this.gesture) e.preventDefault(); });
+  }
+
+  /** @param {PointerEvent} e */
+  down(e) {
+    const target = /** @type {Element} */ (e.target);
+    if (target.closest('.field') || (e.pointerType === 'mouse' && e.button > 1)) return;
+    this.fingers.set(e.pointerId, { x: e.clientX, y: e.clientY });
+    if (this.fingers.size === 2) {
+      this.cancel();
+      this.gesture = this.begin('pinch', e, '');
+      return;
+    }
+    if (this.fingers.size > 2) return;
+    const el = /** @type {HTMLElement | null} */ (target.closest('[data-kind]'));
+    this.pressed = el?.id ?? '';
+    // Leaving a field by a press finishes what is being typed in it.
+    if (this.app.words.field) this.app.words.finish('away');
+    if (this.app.words.field) { e.preventDefault(); return; }
+    this.app.desk.focus({ preventScroll: true });
+    e.preventDefault();
+    this.app.desk.setPointerCapture(e.pointerId);
+    const kind = e.button === 1 ? 'pan' : target.closest('.pull-knot') ? 'pull' : el?.dataset.kind === 'concept' ? 'slip' : el ? 'link' : e.shiftKey ? 'frame' : 'pan';
+    this.gesture = this.begin(kind, e, el?.id ?? '');
+    if (kind === 'pull') this.beginPull(this.gesture);
+  }
+
+  /** @private @param {string} kind @param {PointerEvent} e @param {string} element @returns {Gesture} */
+  begin(kind, e, element) {
+    return { kind, startX: e.clientX, startY: e.clientY, lastX: e.clientX, lastY: e.clientY, element, moved: false, shift: e.shiftKey, add: e.shiftKey || e.ctrlKey || e.metaKey };
+  }
+
+  /** @param {PointerEvent} e */
+  move(e) {
+    const g = this.gesture;
+    const was = this.fingers.get(e.pointerId);
+    if (!g || !was) {
+      if (!g) this.knot.follow(e);
+      return;
+    }
+    if (g.kind === 'pinch') {
+      const [a, b] = [...this.fingers.entries()];
+      const other = (a[0] === e.pointerId ? b : a)[1];
+      const before = Math.hypot(was.x - other.x, was.y - other.y), after = Math.hypot(e.clientX - other.x, e.clientY - other.y);
+      this.app.view.pan((e.clientX - was.x) / 2, (e.clientY - was.y) / 2);
+      if (before > 8) this.app.view.zoom(after / before, (e.clientX + other.x) / 2, (e.clientY + other.y) / 2);
+      this.fingers.set(e.pointerId, { x: e.clientX, y: e.clientY });
+      return;
+    }
+    this.fingers.set(e.pointerId, { x: e.clientX, y: e.clientY });
+    if (!g.moved && Math.hypot(e.clientX - g.startX, e.clientY - g.startY) < slop) return;
+    if (!g.moved) {
+      g.moved = true;
+      if (g.kind === 'link') g.kind = 'pan';
+      if (g.kind === 'slip') this.beginDrag(g);
+      if (g.kind === 'frame') this.beginFrame(g);
+      this.app.desk.classList.toggle('panning', g.kind === 'pan');
+      this.knot.hide();
+    }
+    if (g.kind === 'pan') this.app.view.pan(e.clientX - g.lastX, e.clientY - g.lastY);
+    g.drag?.(e.clientX, e.clientY);
+    g.lastX = e.clientX;
+    g.lastY = e.clientY;
+  }
+
+  /** @param {PointerEvent} e */
+  up(e) {
+    const g = this.gesture;
+    this.fingers.delete(e.pointerId);
+    if (!g) return;
+    if (g.kind === 'pinch') {
+      if (this.fingers.size === 0) this.gesture = null;
+      return;
+    }
+    this.gesture = null;
+    this.app.desk.classList.remove('panning');
+    if (g.drop) g.drop(e.clientX, e.clientY);
+    else if (!g.moved) this.click(g, e);
+    this.app.settle();
+  }
+
+  cancel() {
+    this.gesture?.stop?.();
+    this.gesture = null;
+    this.app.desk.classList.remove('panning', 'pulling', 'framing');
+    this.app.settle();
+  }
+
+  /** A press and release in one place; the second of two is a double one. @param {Gesture} g @param {PointerEvent} e */
+  click(g, e) {
+    const twice = e.timeStamp - this.tap.at < 400 && Math.hypot(e.clientX - this.tap.x, e.clientY - this.tap.y) < 24 && this.tap.element === g.element;
+    this.tap = { at: twice ? 0 : e.timeStamp, x: e.clientX, y: e.clientY, element: g.element };
+    if (!g.element) {
+      if (twice) {
+        const at = this.app.view.toPaper(e.clientX, e.clientY);
+        acts.newLoose(this.app, { x: at.x, y: at.y - 18 });
+      } else this.app.chosen.set([]);
+    } else if (g.add) this.app.chosen.toggle(g.element);
+    else {
+      this.app.chosen.set([g.element]);
+      if (twice) acts.changeWords(this.app);
+    }
+    if (e.pointerType === 'mouse') this.knot.follow(e);
+    else this.knot.rest();
+  }
+
+  /** @param {WheelEvent} e */
+  wheel(e) {
+    if (/** @type {Element} */ (e.target).closest('.field')) return;
+    e.preventDefault();
+    const unit = e.deltaMode === 1 ? 20 : e.deltaMode === 2 ? 400 : 1;
+    if (e.ctrlKey || e.metaKey) this.app.view.zoom(Math.exp(-Math.max(-60, Math.min(60, e.deltaY * unit)) / 180), e.clientX, e.clientY);
+    else if (e.shiftKey && !e.deltaX) this.app.view.pan(-e.deltaY * unit, 0);
+    else this.app.view.pan(-e.deltaX * unit, -e.deltaY * unit);
+  }
+
+  /** Lifts what is dragged above the paper, with the lines that hang on it. @private @param {Gesture} g */
+  beginDrag(g) {
+    const { app } = this;
+    if (!app.chosen.list.includes(g.element)) app.chosen.set([g.element]);
+    const ids = app.chosen.concepts();
+    const set = new Set(ids);
+    const slips = ids.map((id) => app.model.slips.get(id)).filter((s) => s !== undefined);
+    const boxes = slips.map((s) => s.box);
+    const shadow = svg('g', {});
+    const lines = app.model.linksAt(set).map((l) => {
+      const path = svg('path', { class: l.words ? 'prov-line' : 'prov-line open' });
+      const phrase = svg('g', {});
+      phrase.append(svg('rect', { class: 'prov-gap', x: l.gap.x, y: l.gap.y, width: l.gap.w, height: l.gap.h }), ...[...l.el.querySelectorAll('text, .rule')].map((t) => t.cloneNode(true)));
+      shadow.append(path, phrase);
+      l.el.classList.add('waiting');
+      return { l, path, phrase, from: middle(l.gap) };
+    });
+    const places = slips.map((s) => ({ s, home: s.el.parentNode, next: s.el.nextSibling }));
+    app.lifted.append(shadow, ...slips.map((s) => s.el));
+    app.overlay.classList.add('lifting');
+    const shift = (/** @type {number} */ dx, /** @type {number} */ dy) => {
+      slips.forEach((s, i) => {
+        s.box = { ...boxes[i], x: boxes[i].x + dx, y: boxes[i].y + dy };
+        s.el.setAttribute('transform', `translate(${s.box.x} ${s.box.y})`);
+      });
+      for (const { l, path, phrase, from } of lines) {
+        const { hub, d } = geometry(app.model, l);
+        path.setAttribute('d', d);
+        phrase.setAttribute('transform', `translate(${hub.x - from.x} ${hub.y - from.y})`);
+      }
+    };
+    const putDown = () => {
+      for (const { s, home, next } of places.reverse()) home?.insertBefore(s.el, next && next.parentNode === home ? next : null);
+      for (const { l } of lines) l.el.classList.remove('waiting');
+      shadow.remove();
+      app.overlay.classList.remove('lifting');
+    };
+    let frame = 0;
+    g.drag = (x, y) => {
+      cancelAnimationFrame(frame);
+      frame = requestAnimationFrame(() => shift((x - g.startX) / app.view.k, (y - g.startY) / app.view.k));
+    };
+    g.drop = (x, y) => {
+      cancelAnimationFrame(frame);
+      shift(0, 0);
+      putDown();
+      const moved = acts.move(app, ids, Math.round((x - g.startX) / app.view.k), Math.round((y - g.startY) / app.view.k));
+      app.send([{ do: 'move', places: moved }], []);
+    };
+    g.stop = () => {
+      cancelAnimationFrame(frame);
+      shift(0, 0);
+      putDown();
+    };
+  }
+
+  /** A frame drawn round what is to be selected. @private @param {Gesture} g */
+  beginFrame(g) {
+    const { app } = this;
+    const rect = svg('rect', { class: 'frame' });
+    app.marks.append(rect);
+    app.desk.classList.add('framing');
+    const a = app.view.toPaper(g.startX, g.startY);
+    const before = g.add ? app.chosen.list : [];
+    const end = () => { rect.remove(); app.desk.classList.remove('framing'); };
+    g.drag = (x, y) => {
+      const b = app.view.toPaper(x, y);
+      const box = { x: Math.min(a.x, b.x), y: Math.min(a.y, b.y), w: Math.abs(a.x - b.x), h: Math.abs(a.y - b.y) };
+      for (const [key, value] of Object.entries({ x: box.x, y: box.y, width: box.w, height: box.h })) rect.setAttribute(key, String(value));
+      const inside = [...app.model.slips.values()].filter((s) => s.box.x >= box.x && s.box.y >= box.y && s.box.x + s.box.w <= box.x + box.w && s.box.y + s.box.h <= box.y + box.h);
+      app.chosen.set([...new Set([...before, ...inside.map((s) => `c-${s.id}`)])]);
+    };
+    g.drop = end;
+    g.stop = end;
+  }
+
+  /** A line pulled from the knot. @private @param {Gesture} g */
+  beginPull(g) {
+    const { app } = this;
+    const source = app.model.slips.get(this.knot.at);
+    if (!source) return;
+    g.element = `c-${source.id}`;
+    const line = svg('path', { class: 'pull-line' });
+    app.marks.append(line);
+    app.desk.classList.add('pulling');
+    let target = '';
+    const aim = (/** @type {number} */ x, /** @type {number} */ y) => {
+      const under = /** @type {HTMLElement | null} */ (document.elementsFromPoint(x, y).map((e) => e.closest('.slip')).find((e) => e && e.id !== g.element) ?? null);
+      if (target !== (under?.id ?? '')) {
+        document.getElementById(target)?.classList.remove('target');
+        target = under?.id ?? '';
+        under?.classList.add('target');
+      }
+    };
+    const end = () => {
+      line.remove();
+      document.getElementById(target)?.classList.remove('target');
+      app.desk.classList.remove('pulling');
+    };
+    g.drag = (x, y) => {
+      aim(x, y);
+      const to = app.view.toPaper(x, y), from = border(source.box, to);
+      line.setAttribute('d', `M${from.x} ${from.y}L${to.x} ${to.y}`);
+    };
+    g.drop = (x, y) => {
+      aim(x, y);
+      end();
+      const to = target.slice(2);
+      if (!g.moved) return acts.newLinked(app, source.id);
+      if (to) return acts.newLink(app, source.id, to);
+      const at = app.view.toPaper(x, y);
+      acts.newLinked(app, source.id, { x: at.x, y: at.y - 18 });
+    };
+    g.stop = end;
+  }
+}
+
+/** The place to pull a link from: out of the side that faces the pointer. */
+class Knot {
+  /** @param {App} app */
+  constructor(app) {
+    this.app = app;
+    this.at = '';
+    this.el = svg('g', { class: 'pull-knot' });
+    this.stem = svg('path', { class: 'stem' });
+    this.dot = svg('circle', { class: 'dot' });
+    this.reach = svg('circle', { class: 'reach' });
+    this.el.append(svg('title', {}, 'Pull to link; click for a linked concept'), this.stem, this.dot, this.reach);
+    this.el.setAttribute('visibility', 'hidden');
+    app.marks.append(this.el);
+  }
+
+  hide() {
+    this.at = '';
+    this.el.setAttribute('visibility', 'hidden');
+  }
+
+  /** Without a pointer near: at the one concept selected, below it. */
+  rest() {
+    const only = this.app.chosen.only;
+    const slip = only?.startsWith('c-') && this.app.model.slips.get(only.slice(2));
+    if (slip && !slip.provisional) this.show(slip, 0, 1);
+    else this.hide();
+  }
+
+  /** @param {PointerEvent} e */
+  follow(e) {
+    if (e.pointerType === 'touch') return;
+    const target = /** @type {Element} */ (e.target);
+    if (target.closest('.pull-knot') || this.app.words.field) return;
+    const el = /** @type {HTMLElement | null} */ (target.closest('.slip'));
+    const slip = el && this.app.model.slips.get(el.dataset.id ?? '');
+    const p = this.app.view.toPaper(e.clientX, e.clientY);
+    if (slip && !slip.provisional) {
+      const c = middle(slip.box), dx = (p.x - c.x) / slip.box.w, dy = (p.y - c.y) / slip.box.h;
+      if (Math.abs(dx) > Math.abs(dy)) this.show(slip, Math.sign(dx) || 1, 0);
+      else this.show(slip, 0, Math.sign(dy) || 1);
+      return;
+    }
+    // Near the slip it stays, so that the pointer can get to it.
+    const near = this.app.model.slips.get(this.at), room = 40 / this.app.view.k;
+    if (near && p.x > near.box.x - room && p.x < near.box.x + near.box.w + room && p.y > near.box.y - room && p.y < near.box.y + near.box.h + room) return;
+    this.rest();
+  }
+
+  /** @private @param {import('./model.js').Slip} slip @param {number} dx @param {number} dy */
+  show(slip, dx, dy) {
+    const k = 1 / this.app.view.k, c = middle(slip.box);
+    const x = c.x + dx * slip.box.w / 2, y = c.y + dy * slip.box.h / 2;
+    this.at = slip.id;
+    this.stem.setAttribute('d', `M${x} ${y}L${x + dx * 12 * k} ${y + dy * 12 * k}`);
+    for (const [el, out, r] of /** @type {[SVGElement, number, number][]} */ ([[this.dot, 12, 5], [this.reach, 20, 22]])) {
+      el.setAttribute('cx', String(x + dx * out * k));
+      el.setAttribute('cy', String(y + dy * out * k));
+      el.setAttribute('r', String(r * k));
+    }
+    this.stem.setAttribute('stroke-width', String(1.75 * k));
+    this.el.setAttribute('visibility', 'visible');
+  }
+}

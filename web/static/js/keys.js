@@ -1,0 +1,117 @@
+// @ts-check
+// The keys of the paper.
+
+import * as acts from './acts.js';
+
+/** @typedef {import('./main.js').App} App */
+
+const arrows = /** @type {Record<string, [number, number]>} */ ({ ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] });
+
+/** @param {App} app */
+export function listenToKeys(app) {
+  let nudged = 0;
+  /** @type {{ids: string[], places: Record<string, {x: number, y: number}>} | null} */
+  let pending = null;
+  // One press after another is one move, sent when the hand rests.
+  const sendNudge = () => {
+    clearTimeout(nudged);
+    if (pending) app.send([{ do: 'move', places: pending.places }], []);
+    pending = null;
+  };
+  /** @param {number} dx @param {number} dy */
+  const nudge = (dx, dy) => {
+    const ids = app.chosen.concepts();
+    if (pending && pending.ids.join() !== ids.join()) sendNudge();
+    pending = { ids, places: acts.move(app, ids, dx * 8, dy * 8) };
+    clearTimeout(nudged);
+    nudged = window.setTimeout(sendNudge, 350);
+  };
+
+  app.desk.addEventListener('keydown', (e) => {
+    if (e.target !== app.desk || e.isComposing) return;
+    const only = app.chosen.only, concept = only?.startsWith('c-') ? only.slice(2) : null;
+    const ctrl = e.ctrlKey || e.metaKey;
+    if (!(arrows[e.key] && e.shiftKey)) sendNudge();
+    const took = ctrl ? withControl(e) : arrows[e.key] ? arrow(e) : e.key === 'Escape' ? escape() : plain(e);
+    if (took) e.preventDefault();
+
+    /** @param {KeyboardEvent} e */
+    function withControl(e) {
+      switch (e.key.toLowerCase()) {
+        case 'z': app.back(e.shiftKey ? 'redo' : 'undo'); return true;
+        case 'y': app.back('redo'); return true;
+        case 'a': app.chosen.set([...app.model.slips.keys()].map((id) => `c-${id}`)); return true;
+        case 'l': app.do('link-two'); return true;
+        case 'arrowleft': if (concept) acts.rank(app, concept, -1); return true;
+        case 'arrowright': if (concept) acts.rank(app, concept, 1); return true;
+      }
+      return false;
+    }
+
+    /** @param {KeyboardEvent} e */
+    function arrow(e) {
+      const [dx, dy] = arrows[e.key];
+      if (!app.chosen.list.length) app.view.pan(-dx * 60, -dy * 60);
+      else if (e.shiftKey) nudge(dx, dy);
+      else {
+        const slip = concept ? app.model.slips.get(concept) : app.model.slips.get(app.model.links.get(only?.slice(2) ?? '')?.[dx + dy > 0 ? 'to' : 'from'][0].concept ?? '');
+        const next = concept && slip ? app.model.neighbour(slip, dx, dy) : slip;
+        if (next) app.choose(`c-${next.id}`);
+      }
+      return true;
+    }
+
+    function escape() {
+      if (app.hand.gesture) app.hand.cancel();
+      else if (app.chosen.list.length) app.chosen.set([]);
+      else {
+        app.desk.blur();
+        app.announce('Left the paper. Tab goes on through the page.');
+      }
+      return true;
+    }
+
+    /** @param {KeyboardEvent} e */
+    function plain(e) {
+      if (e.altKey) return false;
+      if (!app.chosen.list.length) return unselected(e);
+      switch (e.key) {
+        case 'Tab':
+          if (e.shiftKey || !concept) return false;
+          acts.newLinked(app, concept);
+          return true;
+        case 'Enter':
+          if (concept) acts.newSibling(app, concept);
+          else if (only) acts.changeWords(app);
+          return true;
+        case 'F2': acts.changeWords(app); return true;
+        case 'Delete':
+        case 'Backspace': acts.remove(app); return true;
+      }
+      if (only && e.key.length === 1) {
+        acts.changeWords(app, e.key);
+        return true;
+      }
+      return false;
+    }
+
+    /** @param {KeyboardEvent} e */
+    function unselected(e) {
+      switch (e.key) {
+        case 'Tab': {
+          if (e.shiftKey) return false;
+          const first = [...app.model.slips.values()].sort((a, b) => Number(b.focus) - Number(a.focus))[0];
+          if (first) app.choose(`c-${first.id}`);
+          else app.do('add');
+          return true;
+        }
+        case '+': case '=': app.view.zoom(1.25); return true;
+        case '-': app.view.zoom(0.8); return true;
+        case '0': app.do('zoom-one'); return true;
+        case 'f': app.do('fit'); return true;
+        case '?': app.do('keys'); return true;
+      }
+      return false;
+    }
+  });
+}

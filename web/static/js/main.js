@@ -1,0 +1,317 @@
+// @ts-check
+// The page on which a map is made: brings its parts together.
+
+import * as acts from './acts.js';
+import { Chosen } from './chosen.js';
+import { Hand } from './hand.js';
+import { listenToKeys } from './keys.js';
+import { Model } from './model.js';
+import { Provisional } from './provisional.js';
+import { Road } from './road.js';
+import { View } from './view.js';
+import { Words } from './words.js';
+
+/** @typedef {import('./road.js').Answer} Answer */
+
+/** @template {Element} E @param {string} id @returns {E} */
+function get(id) {
+  const el = document.getElementById(id);
+  if (!el) throw new Error(`the page has no #${id}`);
+  return /** @type {any} */ (el);
+}
+
+export class App {
+  constructor() {
+    const data = document.body.dataset;
+    this.base = `/maps/${data.map}`;
+    this.desk = /** @type {HTMLElement} */ (get('desk'));
+    this.overlay = /** @type {SVGSVGElement} */ (get('overlay'));
+    this.lifted = /** @type {SVGGElement} */ (get('lifted'));
+    this.marks = /** @type {SVGGElement} */ (get('marks'));
+    this.view = new View(this.desk, get('layer'), `place:${data.map}`);
+    this.model = new Model();
+    for (const el of document.querySelectorAll('#links > g, #slips > g')) this.model.read(/** @type {SVGGElement} */ (el));
+    this.provisional = new Provisional(get('provisional'), this.model);
+    this.words = new Words(get('words'), this.desk);
+    this.chosen = new Chosen(() => this.selectionChanged());
+    /** Answers that came while the hand was busy. @type {Answer[]} */
+    this.held = [];
+    /** What each gesture on the road shows provisionally. @type {Map<object[], string[]>} */
+    this.made = new Map();
+    this.road = new Road(this.base, Number(data.revision), {
+      answered: (a, own) => this.answered(a, own),
+      refused: (words, asked) => this.refused(words, asked.operations),
+      state: (word, waiting) => this.showState(word, waiting),
+      told: (what) => this.notice(`${what.join(', ')}: somebody else has changed that too, and the later words stand.`),
+    });
+    this.hand = new Hand(this);
+    this.marginWanted = 0;
+    listenToKeys(this);
+    this.listen();
+    this.flags(data.undo === 'true', data.redo === 'true');
+    const focus = this.model.slips.get(data.focus ?? '');
+    if (!this.view.recall() || !this.inSight()) this.view.open(this.model.bounds(), focus?.box ?? null);
+    this.view.listeners.push(() => this.showScale());
+    this.showScale();
+    this.selectionChanged();
+    this.desk.focus({ preventScroll: true });
+    if (focus && !focus.words && this.model.slips.size === 1) {
+      this.choose(`c-${focus.id}`);
+      acts.changeWords(this);
+    }
+  }
+
+  /** Whether anything of the map is seen. */
+  inSight() {
+    const b = this.model.bounds(), s = this.view.seen();
+    return !b || (b.x < s.x + s.w && s.x < b.x + b.w && b.y < s.y + s.h && s.y < b.y + b.h);
+  }
+
+  /** @private */
+  listen() {
+    document.addEventListener('click', (e) => {
+      const el = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('[data-do]'));
+      if (el) this.do(el.dataset.do ?? '', el);
+    });
+    // A press on a control would take the keyboard away from the paper.
+    document.addEventListener('pointerdown', (e) => {
+      if (/** @type {Element} */ (e.target).closest('.margin [data-do], .foot [data-do], .top-tools [data-do]') && this.words.field) this.words.finish('away');
+    });
+    document.addEventListener('keydown', (e) => {
+      if (e.target !== document.body || e.key !== '?') return;
+      this.do('keys');
+    });
+    window.addEventListener('mevrin:asked', (e) => this.send([{ do: 'ask', question: /** @type {CustomEvent} */ (e).detail }], []));
+    const mac = /Mac|iPhone|iPad/.test(navigator.platform);
+    if (mac) for (const el of document.querySelectorAll('.ctrl')) el.textContent = 'Command';
+  }
+
+  /** Sends a gesture down the road. @param {object[]} operations @param {string[]} made what stands for it until it is answered */
+  async send(operations, made) {
+    this.made.set(operations, made);
+    await this.road.go(operations);
+    this.made.delete(operations);
+  }
+
+  /** @param {'undo' | 'redo'} which */
+  back(which) {
+    this.words.finish('away');
+    this.road.back(which);
+  }
+
+  /** @param {Answer} answer @param {boolean} own */
+  answered(answer, own) {
+    if (this.hand.gesture?.moved) {
+      this.held.push(answer);
+    } else {
+      this.patch(answer);
+    }
+    for (const words of answer.notices ?? []) this.notice(words);
+    this.flags(answer.undo || this.road.queue.length > 0, answer.redo);
+    if (own) this.announceState(answer);
+  }
+
+  /** Draws what came while the hand was busy. */
+  settle() {
+    for (const a of this.held.splice(0)) this.patch(a);
+  }
+
+  /** Replaces what an answer says is drawn otherwise now. @param {Answer} answer */
+  patch(answer) {
+    if (answer.whole) {
+      for (const el of document.querySelectorAll('#links > g, #slips > g')) {
+        const id = /** @type {HTMLElement} */ (/** @type {unknown} */ (el)).dataset.id ?? '';
+        if (!(el.id.startsWith('c-') ? answer.slips : answer.links)?.[id]) this.take(el.id);
+      }
+    }
+    for (const element of answer.gone ?? []) this.take(element);
+    for (const [id, drawn] of Object.entries(answer.slips ?? {})) this.put(`c-${id}`, drawn, 'slips');
+    for (const [id, drawn] of Object.entries(answer.links ?? {})) this.put(`l-${id}`, drawn, 'links');
+    this.chosen.set(this.chosen.list.filter((e) => this.model.get(e)));
+    this.chosen.mark();
+    if (answer.head) window.dispatchEvent(new CustomEvent('mevrin:head', { detail: answer.head }));
+    this.freshMargin();
+    get('blank').toggleAttribute('hidden', this.model.slips.size > 0);
+  }
+
+  /** @private @param {string} element */
+  take(element) {
+    const el = this.model.get(element)?.el;
+    if (el && !el.classList.contains('provisional')) el.remove();
+    this.provisional.drop(element);
+    this.model.drop(element);
+  }
+
+  /** Puts a group in its place among those of its kind, which stand in the order of ids. @private @param {string} element @param {string} drawn @param {string} group */
+  put(element, drawn, group) {
+    this.provisional.drop(element);
+    const parent = get(group);
+    const holder = document.createElementNS('http://www.w3.org/2000/svg', 'g');
+    holder.innerHTML = drawn;
+    const fresh = /** @type {SVGGElement} */ (holder.firstElementChild);
+    const old = parent.querySelector(`:scope > [id="${element}"]`);
+    const editing = this.words.field && this.chosen.only === element;
+    if (editing) fresh.classList.add(element.startsWith('c-') ? 'waiting' : 'editing');
+    if (old) old.replaceWith(fresh);
+    else {
+      const all = parent.children;
+      let low = 0, high = all.length;
+      while (low < high) {
+        const mid = (low + high) >> 1;
+        if (all[mid].id < element) low = mid + 1;
+        else high = mid;
+      }
+      parent.insertBefore(fresh, all[low] ?? null);
+    }
+    this.model.read(fresh);
+    if (editing) {
+      const b = this.model.boxOf(element);
+      if (b) this.words.moveTo(b.x + b.w / 2, element.startsWith('c-') ? b.y : b.y + b.h / 2);
+    }
+  }
+
+  /** @param {string} words @param {object[]} [operations] */
+  refused(words, operations) {
+    this.notice(words, undefined, true);
+    const made = operations && this.made.get(operations);
+    if (made) this.discard(made);
+    this.redraw();
+  }
+
+  /** Fetches the whole drawing anew, after something was shown that is not so. */
+  async redraw() {
+    try {
+      const response = await fetch(`${this.base}/changes?since=999999999`);
+      if (response.ok) this.patch(await response.json());
+    } catch { /* the next answer mends it */ }
+  }
+
+  /** Takes back what was only shown. @param {string[]} elements */
+  discard(elements) {
+    this.provisional.forget(elements);
+    this.chosen.set(this.chosen.list.filter((e) => !elements.includes(e)));
+  }
+
+  /** @param {string} element */
+  choose(element) {
+    this.chosen.set([element]);
+    const b = this.model.boxOf(element);
+    if (b) this.reveal(b);
+  }
+
+  /** @param {import('./view.js').Box} box */
+  reveal(box) { this.view.reveal(box); }
+
+  /** @private */
+  selectionChanged() {
+    this.hand?.knot.rest();
+    this.freshMargin();
+    const only = this.chosen.only, thing = only && this.model.get(only);
+    if (thing) {
+      const what = only.startsWith('c-') ? 'Concept' : 'Link';
+      this.announce(`${what}: ${thing.el.getAttribute('aria-label') || thing.words || 'without words'}`);
+    }
+    get('hints').textContent = !this.chosen.list.length ? 'Double-click: new concept · Tab: first concept · drag: move the paper · ? all keys'
+      : only?.startsWith('c-') ? 'Tab: linked concept · Enter: another beside it · letters: change its words · Delete · Escape'
+        : only ? 'Enter or letters: change the phrase · Delete · Escape' : 'Drag one to move all · Ctrl+L: link the two · Delete · Escape';
+  }
+
+  /** Fetches the margin for what is selected now, soon. @private */
+  freshMargin() {
+    clearTimeout(this.marginWanted);
+    this.marginWanted = window.setTimeout(() => {
+      const margin = get('margin');
+      if (margin.hasAttribute('hidden')) return;
+      const open = [...margin.querySelectorAll('details[open] summary')].map((s) => s.textContent);
+      const list = this.chosen.list.filter((e) => !this.model.get(e)?.provisional).slice(0, 200).join(',');
+      window.htmx.ajax('GET', `${this.base}/margin?chosen=${list}`, { target: '#margin', swap: 'innerMorph' }).then(() => {
+        for (const s of margin.querySelectorAll('details summary')) if (open.includes(s.textContent)) s.parentElement?.setAttribute('open', '');
+      }, () => { /* the state line says that the server is away */ });
+    }, 60);
+  }
+
+  /** @param {boolean} undo @param {boolean} redo */
+  flags(undo, redo) {
+    get('undo').toggleAttribute('disabled', !undo);
+    get('redo').toggleAttribute('disabled', !redo);
+  }
+
+  /** @private @param {string} word @param {number} waiting */
+  showState(word, waiting) {
+    const el = get('saved');
+    el.textContent = word === 'saved' ? 'Saved' : word === 'saving' ? 'Saving…' : `Waiting for the connection (${waiting})`;
+    el.classList.toggle('trouble', word === 'waiting');
+    if (word !== 'saved') this.flags(true, false);
+  }
+
+  /** @private @param {Answer} answer */
+  announceState(answer) {
+    document.body.dataset.revision = String(answer.revision);
+  }
+
+  /** @private */
+  showScale() { get('scale').textContent = `${Math.round(this.view.k * 100)} %`; }
+
+  /** @param {string} words */
+  announce(words) { get('announce').textContent = words; }
+
+  /** Says something that stays for a while. @param {string} words @param {{words: string, act: () => void}} [offer] @param {boolean} [fault] */
+  notice(words, offer, fault) {
+    const el = document.createElement('div');
+    el.className = fault ? 'notice fault' : 'notice';
+    el.append(Object.assign(document.createElement('span'), { textContent: words }));
+    const gone = window.setTimeout(() => el.remove(), fault ? 12_000 : 7_000);
+    if (offer) {
+      const button = Object.assign(document.createElement('button'), { type: 'button', textContent: offer.words });
+      button.addEventListener('click', () => { clearTimeout(gone); el.remove(); offer.act(); this.desk.focus({ preventScroll: true }); });
+      el.append(button);
+    }
+    const all = get('notices');
+    while (all.children.length > 2) all.firstElementChild?.remove();
+    all.append(el);
+  }
+
+  /** Does what a control names. @param {string} what @param {HTMLElement} [control] */
+  do(what, control) {
+    const [concept] = this.chosen.concepts();
+    switch (what) {
+      case 'undo': case 'redo': this.back(what); break;
+      case 'add': {
+        const s = this.view.seen();
+        acts.newLoose(this, { x: s.x + s.w / 2, y: s.y + s.h / 2 - 18 });
+        return;
+      }
+      case 'child': if (concept) acts.newLinked(this, concept); return;
+      case 'sibling': if (concept) acts.newSibling(this, concept); return;
+      case 'rename': acts.changeWords(this); return;
+      case 'remove': acts.remove(this); break;
+      case 'reverse': acts.reverse(this); break;
+      case 'heads-one': case 'heads-both': case 'heads-none': acts.setHeads(this, what.slice(6)); break;
+      case 'focus-concept': if (concept) this.send([{ do: 'set-focus', concept }], []); break;
+      case 'link-two': {
+        const [a, b] = this.chosen.concepts();
+        if (this.chosen.list.length !== 2 || !b) { this.notice('Select two concepts, one after the other, to link the first to the second.'); break; }
+        acts.newLink(this, a, b);
+        return;
+      }
+      case 'show': if (control?.dataset.element) this.choose(control.dataset.element); break;
+      case 'ask': window.dispatchEvent(new CustomEvent('mevrin:ask')); return;
+      case 'zoom-in': this.view.zoom(1.25); break;
+      case 'zoom-out': this.view.zoom(0.8); break;
+      case 'zoom-one': this.view.zoom(1 / this.view.k); break;
+      case 'fit': this.view.fit(this.model.bounds()); break;
+      case 'keys': /** @type {HTMLDialogElement} */ (get('keys')).showModal(); return;
+      case 'margin': {
+        const shown = get('margin').toggleAttribute('hidden') === false;
+        get('margin-switch').setAttribute('aria-pressed', String(shown));
+        this.freshMargin();
+        break;
+      }
+    }
+    this.desk.focus({ preventScroll: true });
+  }
+}
+
+const app = new App();
+// For whoever tests the page: its state can be asked for, not only seen.
+Object.assign(window, { mevrin: app });

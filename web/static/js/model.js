@@ -1,0 +1,108 @@
+// @ts-check
+// What stands on the paper, read from the drawing itself, together with what
+// has been made here and is not answered yet.
+
+/** @typedef {import('./view.js').Box} Box */
+/** @typedef {{id: string, el: SVGGElement, box: Box, main: {link: string, end: string} | null, focus: boolean, words: string, provisional?: boolean}} Slip */
+/** @typedef {{id: string, concept: string}} End */
+/** @typedef {{id: string, el: SVGGElement, gap: Box, from: End[], to: End[], heads: string, words: string, provisional?: boolean}} Link */
+
+/** @param {string | null} list @returns {Box} */
+function box(list) {
+  const [x, y, w, h] = (list ?? '').split(' ').map(Number);
+  return { x, y, w, h };
+}
+
+/** @param {string | null} list @returns {End[]} */
+const ends = (list) => (list ? list.split(' ').map((e) => { const [id, concept] = e.split(':'); return { id, concept }; }) : []);
+
+/** The words of a group, its lines joined. @param {Element} el @param {string} cls */
+const wordsOf = (el, cls) => Array.from(el.querySelectorAll(`.${cls} tspan`), (t) => t.textContent ?? '').join(' ');
+
+export class Model {
+  constructor() {
+    /** @type {Map<string, Slip>} */
+    this.slips = new Map();
+    /** @type {Map<string, Link>} */
+    this.links = new Map();
+  }
+
+  /** Reads a group of the drawing. @param {SVGGElement} el */
+  read(el) {
+    const id = el.dataset.id ?? '';
+    if (el.dataset.kind === 'concept') {
+      const [link, end] = (el.dataset.main ?? '').split(' ');
+      this.slips.set(id, { id, el, box: box(el.dataset.box ?? ''), main: link ? { link, end } : null, focus: el.classList.contains('focus'), words: wordsOf(el, 'noun') });
+    } else {
+      this.links.set(id, { id, el, gap: box(el.dataset.gap ?? ''), from: ends(el.dataset.from ?? ''), to: ends(el.dataset.to ?? ''), heads: el.dataset.heads ?? 'one', words: wordsOf(el, 'verb') });
+    }
+  }
+
+  /** @param {string} element c-… or l-… */
+  drop(element) {
+    (element.startsWith('c-') ? this.slips : this.links).delete(element.slice(2));
+  }
+
+  /** @param {string} element @returns {Slip | Link | undefined} */
+  get(element) {
+    return element.startsWith('c-') ? this.slips.get(element.slice(2)) : this.links.get(element.slice(2));
+  }
+
+  /** @param {string} element @returns {Box | undefined} */
+  boxOf(element) {
+    return element.startsWith('c-') ? this.slips.get(element.slice(2))?.box : this.links.get(element.slice(2))?.gap;
+  }
+
+  /** The links that end at any of the concepts. @param {Set<string>} concepts */
+  linksAt(concepts) {
+    return [...this.links.values()].filter((l) => [...l.from, ...l.to].some((e) => concepts.has(e.concept)));
+  }
+
+  /** Everything's box, or null on empty paper. @returns {Box | null} */
+  bounds() {
+    let x0 = Infinity, y0 = Infinity, x1 = -Infinity, y1 = -Infinity;
+    for (const b of [...[...this.slips.values()].map((s) => s.box), ...[...this.links.values()].map((l) => l.gap)]) {
+      x0 = Math.min(x0, b.x);
+      y0 = Math.min(y0, b.y);
+      x1 = Math.max(x1, b.x + b.w);
+      y1 = Math.max(y1, b.y + b.h);
+    }
+    return x0 === Infinity ? null : { x: x0, y: y0, w: x1 - x0, h: y1 - y0 };
+  }
+
+  /** The children of a concept by main links. @param {string} id */
+  children(id) {
+    return [...this.slips.values()].filter((s) => this.parent(s) === id);
+  }
+
+  /** @param {Slip} slip */
+  parent(slip) {
+    const link = slip.main && this.links.get(slip.main.link);
+    if (!slip.main || !link) return null;
+    const side = link.from.some((e) => e.id === slip.main?.end) ? link.to : link.from;
+    return side[0]?.concept ?? null;
+  }
+
+  /** The neighbour in a direction: near, and rather ahead than aside.
+   * @param {Slip} from @param {number} dx @param {number} dy one of them 0, the other 1 or -1 */
+  neighbour(from, dx, dy) {
+    const cx = from.box.x + from.box.w / 2, cy = from.box.y + from.box.h / 2;
+    let best = null, bestCost = Infinity;
+    for (const s of this.slips.values()) {
+      const x = s.box.x + s.box.w / 2 - cx, y = s.box.y + s.box.h / 2 - cy;
+      const ahead = x * dx + y * dy, aside = Math.abs(x * dy) + Math.abs(y * dx);
+      if (s.id === from.id || ahead < 4 || aside > 2.5 * ahead) continue;
+      const cost = ahead + 2 * aside;
+      if (cost < bestCost) [best, bestCost] = [s, cost];
+    }
+    return best;
+  }
+
+  /** Whether a box meets any slip but those named. @param {Box} b @param {Set<string>} [but] */
+  taken(b, but) {
+    for (const s of this.slips.values()) {
+      if (!but?.has(s.id) && b.x < s.box.x + s.box.w && s.box.x < b.x + b.w && b.y < s.box.y + s.box.h && s.box.y < b.y + b.h) return true;
+    }
+    return false;
+  }
+}

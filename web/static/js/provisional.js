@@ -1,0 +1,107 @@
+// @ts-check
+// The picture of what has been done here and not been answered yet: slips and
+// lines with small geometry of their own. The server's drawing replaces it.
+
+/** @typedef {import('./model.js').Model} Model */
+/** @typedef {import('./model.js').Slip} Slip */
+/** @typedef {import('./model.js').Link} Link */
+/** @typedef {import('./view.js').Box} Box */
+
+const svgNS = 'http://www.w3.org/2000/svg';
+
+/** @param {string} name @param {Record<string, string | number>} attributes @param {string} [text] */
+export function svg(name, attributes, text) {
+  const el = /** @type {SVGElement} */ (document.createElementNS(svgNS, name));
+  for (const [key, value] of Object.entries(attributes)) el.setAttribute(key, String(value));
+  if (text !== undefined) el.textContent = text;
+  return el;
+}
+
+/** Where the way from a box's middle towards a point leaves the box. @param {Box} b @param {{x: number, y: number}} to */
+export function border(b, to) {
+  const cx = b.x + b.w / 2, cy = b.y + b.h / 2, dx = to.x - cx, dy = to.y - cy;
+  const t = Math.min(b.w / 2 / Math.max(Math.abs(dx), 1e-6), b.h / 2 / Math.max(Math.abs(dy), 1e-6), 1);
+  return { x: cx + dx * t, y: cy + dy * t };
+}
+
+/** @param {Box} b */
+export const middle = (b) => ({ x: b.x + b.w / 2, y: b.y + b.h / 2 });
+
+/** Where the phrase of a link stands, and its lines. @param {Model} model @param {{from: {concept: string}[], to: {concept: string}[]}} link */
+export function geometry(model, link) {
+  const boxes = (/** @type {{concept: string}[]} */ ends) => ends.map((e) => model.slips.get(e.concept)?.box).filter((b) => b !== undefined);
+  const froms = boxes(link.from), tos = boxes(link.to);
+  const mean = (/** @type {Box[]} */ list) => ({ x: list.reduce((s, b) => s + b.x + b.w / 2, 0) / list.length, y: list.reduce((s, b) => s + b.y + b.h / 2, 0) / list.length });
+  if (!froms.length || !tos.length) return { hub: { x: 0, y: 0 }, d: '' };
+  let hub;
+  if (froms.length === 1 && tos.length === 1) {
+    const a = border(froms[0], middle(tos[0])), b = border(tos[0], middle(froms[0]));
+    hub = { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
+  } else {
+    const a = mean(froms), b = mean(tos);
+    hub = { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
+  }
+  const d = [...froms, ...tos].map((b) => { const p = border(b, hub); return `M${p.x} ${p.y}L${hub.x} ${hub.y}`; }).join('');
+  return { hub, d };
+}
+
+export class Provisional {
+  /** @param {SVGGElement} group @param {Model} model */
+  constructor(group, model) {
+    this.group = group;
+    this.model = model;
+  }
+
+  /** A slip by the place of its top centre. @param {string} id @param {{x: number, y: number}} at @param {string} words @returns {Slip} */
+  slip(id, at, words) {
+    const text = svg('text', { class: 'noun', 'font-size': 15 });
+    const lines = words ? words.split('\n') : [];
+    this.group.append(text);
+    let wide = lines.length ? 0 : 84;
+    for (const line of lines) {
+      const span = /** @type {SVGTSpanElement} */ (svg('tspan', {}, line));
+      text.append(span);
+      wide = Math.max(wide, span.getComputedTextLength());
+    }
+    const w = Math.max(64, Math.ceil(wide) + 35), h = 18 + 19 * Math.max(1, lines.length);
+    const b = { x: at.x - w / 2, y: at.y, w, h };
+    const el = /** @type {SVGGElement} */ (svg('g', { class: 'slip provisional', id: `c-${id}`, 'data-kind': 'concept', 'data-id': id, transform: `translate(${b.x} ${b.y})` }));
+    el.append(svg('path', { class: 'body', d: `M0 0H${w - 11}L${w} 11V${h}H0Z` }), svg('path', { class: 'strip', d: `M0 0H5V${h}H0Z` }), text);
+    lines.forEach((_, i) => { const span = text.children[i]; span.setAttribute('x', String((w + 5) / 2)); span.setAttribute('y', String(24 + 19 * i)); });
+    this.group.append(el);
+    const slip = { id, el, box: b, main: null, focus: false, words, provisional: true };
+    this.drop(`c-${id}`, el);
+    this.model.slips.set(id, slip);
+    return slip;
+  }
+
+  /** @param {string} id @param {import('./model.js').End[]} from @param {import('./model.js').End[]} to @param {string} words @returns {Link} */
+  link(id, from, to, words) {
+    const { hub, d } = geometry(this.model, { from, to });
+    const el = /** @type {SVGGElement} */ (svg('g', { class: 'link provisional', id: `l-${id}`, 'data-kind': 'link', 'data-id': id }));
+    el.append(svg('path', { class: words ? 'prov-line' : 'prov-line open', d }));
+    const text = svg('text', { class: 'verb', 'font-size': 14.5, x: hub.x, y: hub.y + 5 }, words);
+    el.append(text);
+    this.group.prepend(el);
+    const w = words ? Math.max(30, /** @type {SVGTextElement} */ (text).getComputedTextLength() + 10) : 46;
+    const gap = { x: hub.x - w / 2, y: hub.y - 10, w, h: 20 };
+    el.insertBefore(svg('rect', { class: 'prov-gap', x: gap.x, y: gap.y, width: gap.w, height: gap.h }), text);
+    const link = { id, el, gap, from, to, heads: 'one', words, provisional: true };
+    this.drop(`l-${id}`, el);
+    this.model.links.set(id, link);
+    return link;
+  }
+
+  /** Takes a provisional element away. @param {string} element @param {Element} [but] */
+  drop(element, but) {
+    for (const el of this.group.querySelectorAll(`#${element}`)) if (el !== but) el.remove();
+  }
+
+  /** Forgets what turned out not to be. @param {string[]} elements */
+  forget(elements) {
+    for (const e of elements) {
+      this.drop(e);
+      if (this.model.get(e)?.provisional) this.model.drop(e);
+    }
+  }
+}

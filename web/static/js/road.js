@@ -1,0 +1,126 @@
+// @ts-check
+// The way of an edit to the server: one after another, in the order made, each
+// under an id of its own, so that sending it again does no harm.
+
+import { newID, windowID } from './ids.js';
+
+/** @typedef {{entry: string, revision: number, slips?: Record<string, string>, links?: Record<string, string>, gone?: string[], whole?: boolean, head: {title: string, question: string}, notices?: string[], undo: boolean, redo: boolean}} Answer */
+/** @typedef {{id: string, window: string, seen: number, operations?: object[], back?: string}} Asked */
+/** @typedef {{asked: Asked, settled: (ok: boolean) => void}} Waiting */
+
+export class Road {
+  /**
+   * @param {string} base the map's address
+   * @param {number} revision
+   * @param {{answered: (a: Answer, own: boolean) => void, refused: (words: string, asked: Asked) => void, state: (word: string, waiting: number) => void, told: (what: string[]) => void}} on
+   */
+  constructor(base, revision, on) {
+    this.base = base;
+    this.revision = revision;
+    this.on = on;
+    /** @type {Waiting[]} */
+    this.queue = [];
+    this.busy = false;
+    this.pause = 0;
+    this.failures = 0;
+    /** The latest revision that the server has told of. */
+    this.known = revision;
+    window.addEventListener('online', () => this.send());
+    window.addEventListener('beforeunload', (e) => { if (this.queue.length) e.preventDefault(); });
+    this.listen();
+  }
+
+  /** Puts a gesture on the road. @param {object[]} operations @returns {Promise<boolean>} whether it was accepted */
+  go(operations) { return this.put({ id: newID('g'), window: windowID, seen: this.revision, operations }); }
+
+  /** @param {'undo' | 'redo'} back */
+  back(back) { return this.put({ id: newID('g'), window: windowID, seen: this.revision, back }); }
+
+  /** @param {Asked} asked @returns {Promise<boolean>} */
+  put(asked) {
+    return new Promise((settled) => {
+      this.queue.push({ asked, settled });
+      this.send();
+    });
+  }
+
+  /** @private */
+  async send() {
+    if (this.busy || !this.queue.length) return;
+    this.busy = true;
+    clearTimeout(this.pause);
+    this.on.state('saving', this.queue.length);
+    const { asked, settled } = this.queue[0];
+    asked.seen = this.revision;
+    let response, body;
+    try {
+      response = await fetch(`${this.base}/entries`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(asked) });
+      body = await response.json();
+    } catch {
+      response = undefined;
+    }
+    this.busy = false;
+    if (!response || response.status >= 502) {
+      // Not reached: it stays first in line and is sent again, as it is.
+      this.failures++;
+      this.on.state('waiting', this.queue.length);
+      this.pause = window.setTimeout(() => this.send(), Math.min(8000, 400 * 2 ** this.failures));
+      return;
+    }
+    this.failures = 0;
+    this.queue.shift();
+    if (response.ok) {
+      this.take(body, true);
+      settled(true);
+    } else {
+      this.on.refused(body.error ?? 'That did not work.', asked);
+      settled(false);
+    }
+    if (this.queue.length) this.send();
+    else {
+      this.on.state('saved', 0);
+      if (this.known > this.revision) this.catchUp();
+    }
+  }
+
+  /** @private @param {Answer} answer @param {boolean} own */
+  take(answer, own) {
+    const missed = answer.revision > this.revision + 1 && own;
+    // With a revision in between missing, this answer alone would leave a gap.
+    if (!missed && answer.revision >= this.revision) this.revision = answer.revision;
+    this.known = Math.max(this.known, answer.revision);
+    this.on.answered(answer, own);
+    if (missed) this.catchUp();
+  }
+
+  /** Fetches what other windows did. @private */
+  async catchUp() {
+    if (this.busy || this.queue.length || this.catching) return;
+    this.catching = true;
+    try {
+      const response = await fetch(`${this.base}/changes?since=${this.revision}`);
+      if (response.ok) {
+        const answer = await response.json();
+        if (!this.queue.length && !this.busy) {
+          this.revision = answer.revision;
+          this.on.answered(answer, false);
+        }
+      }
+    } catch { /* the stream comes back and says so */ }
+    this.catching = false;
+  }
+
+  /** Listens to the live stream, for as long as the page is open. @private */
+  listen() {
+    const socket = new WebSocket(`${location.protocol === 'https:' ? 'wss' : 'ws'}://${location.host}${this.base}/live`);
+    socket.onmessage = (message) => {
+      const event = JSON.parse(message.data);
+      this.known = Math.max(this.known, event.revision);
+      const mine = (event.overtook ?? []).filter((/** @type {{window: string}} */ o) => o.window === windowID);
+      if (mine.length) this.on.told(mine.map((/** @type {{what: string}} */ o) => o.what));
+      if (event.window !== windowID && event.revision > this.revision) this.catchUp();
+    };
+    socket.onopen = () => this.send();
+    socket.onclose = () => window.setTimeout(() => this.listen(), 1500);
+  }
+}

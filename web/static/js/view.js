@@ -1,0 +1,134 @@
+// @ts-check
+// What part of the paper is seen, and how large. The layer is moved by a CSS
+// transform; nothing is drawn anew for panning and zooming.
+
+/** @typedef {{x: number, y: number, w: number, h: number}} Box */
+
+const least = 0.1, most = 3;
+
+export class View {
+  /**
+   * @param {HTMLElement} desk the window onto the paper
+   * @param {HTMLElement} layer what is moved
+   * @param {string} key under which the place is kept for this viewer
+   */
+  constructor(desk, layer, key) {
+    this.desk = desk;
+    this.layer = layer;
+    this.key = key;
+    this.x = 0;
+    this.y = 0;
+    this.k = 1;
+    this.rest = 0;
+    /** @type {(() => void)[]} */
+    this.listeners = [];
+  }
+
+  apply() {
+    this.layer.style.transform = `translate(${this.x}px, ${this.y}px) scale(${this.k})`;
+    // While it moves the layer is one picture; at rest it is drawn sharp.
+    this.layer.classList.add('moving');
+    clearTimeout(this.rest);
+    this.rest = window.setTimeout(() => {
+      this.layer.classList.remove('moving');
+      try { localStorage.setItem(this.key, JSON.stringify([this.x, this.y, this.k])); } catch { /* kept for this visit only */ }
+    }, 160);
+    for (const listen of this.listeners) listen();
+  }
+
+  /** Takes up the place of the last visit; false where there was none. */
+  recall() {
+    try {
+      const [x, y, k] = JSON.parse(localStorage.getItem(this.key) ?? 'null') ?? [];
+      if (![x, y, k].every(Number.isFinite) || k < least || k > most) return false;
+      [this.x, this.y, this.k] = [x, y, k];
+      this.apply();
+      return true;
+    } catch {
+      return false;
+    }
+  }
+
+  /** A place on the screen as a place on the paper.
+   * @param {number} clientX @param {number} clientY */
+  toPaper(clientX, clientY) {
+    const r = this.desk.getBoundingClientRect();
+    return { x: (clientX - r.left - this.x) / this.k, y: (clientY - r.top - this.y) / this.k };
+  }
+
+  /** What is seen, on the paper. @returns {Box} */
+  seen() {
+    return { x: -this.x / this.k, y: -this.y / this.k, w: this.desk.clientWidth / this.k, h: this.desk.clientHeight / this.k };
+  }
+
+  /** @param {number} dx @param {number} dy in pixels of the screen */
+  pan(dx, dy) {
+    this.x += dx;
+    this.y += dy;
+    this.apply();
+  }
+
+  /** Zooms by a factor; the given place of the screen stays where it is.
+   * @param {number} factor @param {number} [clientX] @param {number} [clientY] */
+  zoom(factor, clientX, clientY) {
+    const r = this.desk.getBoundingClientRect();
+    const px = (clientX ?? r.left + r.width / 2) - r.left;
+    const py = (clientY ?? r.top + r.height / 2) - r.top;
+    const k = Math.min(most, Math.max(least, this.k * factor));
+    this.x = px - (px - this.x) * (k / this.k);
+    this.y = py - (py - this.y) * (k / this.k);
+    this.k = k;
+    this.apply();
+  }
+
+  /** Shows a box whole, in the middle, at most at actual size.
+   * @param {Box | null} box */
+  fit(box) {
+    if (!box) {
+      this.k = 1;
+      this.x = this.desk.clientWidth / 2;
+      this.y = this.desk.clientHeight / 3;
+    } else {
+      const margin = 36;
+      this.k = Math.max(least, Math.min(1.25, (this.desk.clientWidth - 2 * margin) / box.w, (this.desk.clientHeight - 2 * margin) / box.h));
+      this.middle(box);
+    }
+    this.apply();
+  }
+
+  /** @param {Box} box */
+  middle(box) {
+    this.x = this.desk.clientWidth / 2 - (box.x + box.w / 2) * this.k;
+    this.y = this.desk.clientHeight / 2 - (box.y + box.h / 2) * this.k;
+  }
+
+  /** The first look at a map: all of it where that can be read, else its
+   * focus concept in the middle of the upper half, at a size that can.
+   * @param {Box | null} all @param {Box | null} focus */
+  open(all, focus) {
+    this.fit(all);
+    const readable = 0.75; // 14 px and more for the focus concept
+    if (all && focus && this.k < readable) {
+      this.k = readable;
+      this.middle(focus);
+      // Paper above the map is of no use to anyone.
+      const top = (all.y - 36 - focus.y) * this.k;
+      const want = this.desk.clientHeight / 2 - focus.h * this.k / 2;
+      this.y -= Math.max(0, want + top);
+      this.apply();
+    }
+  }
+
+  /** Moves just as far as needed to show a box. @param {Box} box */
+  reveal(box) {
+    const edge = 28;
+    const left = box.x * this.k + this.x, right = (box.x + box.w) * this.k + this.x;
+    const top = box.y * this.k + this.y, bottom = (box.y + box.h) * this.k + this.y;
+    let dx = 0, dy = 0;
+    if (right > this.desk.clientWidth - edge) dx = this.desk.clientWidth - edge - right;
+    if (left + dx < edge) dx = edge - left;
+    if (bottom > this.desk.clientHeight - edge) dy = this.desk.clientHeight - edge - bottom;
+    if (top + dy < edge) dy = edge - top;
+    if (dx || dy) this.pan(dx, dy);
+  }
+}

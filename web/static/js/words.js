@@ -1,0 +1,93 @@
+// @ts-check
+// The field in which words are typed, where they will stand and as they will
+// look.
+
+/** @typedef {'enter' | 'tab' | 'away'} How */
+/** @typedef {{voice: 'noun' | 'verb', x: number, y: number, value: string, all?: boolean, focus?: boolean, most: number, label: string, placeholder?: string, done: (words: string, how: How) => void, cancelled: () => void}} Typing */
+
+export class Words {
+  /** @param {HTMLElement} holder @param {HTMLElement} desk */
+  constructor(holder, desk) {
+    this.holder = holder;
+    this.desk = desk;
+    /** @type {HTMLTextAreaElement | null} */
+    this.field = null;
+    /** @type {Typing | null} */
+    this.typing = null;
+  }
+
+  /** Opens the field; one that is open is done with first. @param {Typing} typing */
+  open(typing) {
+    this.finish('away');
+    const field = document.createElement('textarea');
+    field.className = `field ${typing.voice}-field${typing.focus ? ' focus' : ''}`;
+    field.rows = 1;
+    field.maxLength = typing.most;
+    field.value = typing.value;
+    field.setAttribute('aria-label', typing.label);
+    field.placeholder = typing.placeholder ?? '';
+    field.spellcheck = true;
+    field.style.left = `${typing.x}px`;
+    field.style.top = `${typing.y}px`;
+    field.style.transform = typing.voice === 'noun' ? 'translate(-50%, 0)' : 'translate(-50%, -50%)';
+    this.holder.append(field);
+    this.field = field;
+    this.typing = typing;
+    this.fit();
+    field.focus({ preventScroll: true });
+    if (typing.all) field.select();
+    else field.setSelectionRange(field.value.length, field.value.length);
+    field.addEventListener('input', () => this.fit());
+    field.addEventListener('keydown', (e) => this.key(e));
+    field.addEventListener('blur', () => { if (this.field === field && document.hasFocus()) this.finish('away'); });
+  }
+
+  /** Grows with the words where the browser does not do it by itself. */
+  fit() {
+    if (!this.field || CSS.supports('field-sizing', 'content')) return;
+    this.field.style.width = '220px';
+    this.field.style.height = '0';
+    this.field.style.height = `${this.field.scrollHeight}px`;
+  }
+
+  /** @param {number} x @param {number} y */
+  moveTo(x, y) {
+    if (!this.field) return;
+    this.field.style.left = `${x}px`;
+    this.field.style.top = `${y}px`;
+  }
+
+  /** @param {KeyboardEvent} e */
+  key(e) {
+    e.stopPropagation();
+    if (e.isComposing) return;
+    if (e.key === 'Enter' && !e.shiftKey) {
+      e.preventDefault();
+      this.finish('enter');
+    } else if (e.key === 'Tab' && !e.shiftKey) {
+      e.preventDefault();
+      this.finish('tab');
+    } else if (e.key === 'Escape') {
+      e.preventDefault();
+      this.close()?.cancelled();
+      if (!this.field) this.desk.focus({ preventScroll: true });
+    }
+  }
+
+  /** @param {How} how */
+  finish(how) {
+    const words = this.field?.value.trim() ?? '';
+    const typing = this.close();
+    if (!typing) return;
+    typing.done(words, how);
+    if (!this.field && how !== 'away') this.desk.focus({ preventScroll: true });
+  }
+
+  /** @private */
+  close() {
+    const { typing, field } = this;
+    this.typing = this.field = null;
+    field?.remove();
+    return typing;
+  }
+}
