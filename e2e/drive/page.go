@@ -241,7 +241,8 @@ func (p *Page) Wheel(x, y, dx, dy float64, ctrl bool) {
 		m = kb.ModifierCtrl
 	}
 	p.do(chromedp.MouseEvent(input.DispatchMouseEventTypeMouseWheel, x, y, with(m), func(e *input.DispatchMouseEventParams) {
-		e.DeltaX, e.DeltaY = dx, dy
+		// A zero would be left out of the message, and one of them is asked for.
+		e.DeltaX, e.DeltaY = dx+1e-3, dy+1e-3
 	}))
 }
 

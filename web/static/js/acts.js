@@ -17,18 +17,23 @@ const existing = (app, words, but) => [...app.model.slips.values()].find((s) => 
 
 /** A free place for a child: right of the last one, or below its parent. @param {App} app @param {Slip} parent */
 function childPlace(app, parent) {
-  const children = app.model.children(parent.id);
+  const children = app.model.children(parent.id).filter((c) => c.box.y > parent.box.y + parent.box.h / 2);
   const last = children.reduce((/** @type {Slip | null} */ a, c) => (!a || c.box.x + c.box.w > a.box.x + a.box.w ? c : a), null);
-  const at = last && last.box.y > parent.box.y + parent.box.h / 2
-    ? { x: last.box.x + last.box.w + 94, y: last.box.y }
-    : { x: parent.box.x + parent.box.w / 2, y: parent.box.y + parent.box.h + 92 };
-  return freeFrom(app, at);
+  return freeNear(app, last ? { x: last.box.x + last.box.w + 94, y: last.box.y } : { x: parent.box.x + parent.box.w / 2, y: parent.box.y + parent.box.h + 92 });
 }
 
-/** The first place to the right that is free. @param {App} app @param {{x: number, y: number}} at */
-function freeFrom(app, at) {
-  for (let i = 0; i < 60 && app.model.taken({ x: at.x - 80, y: at.y - 14, w: 160, h: 68 }); i++) at = { x: at.x + 24, y: at.y };
-  return at;
+/** The free place nearest to a wished one: beside it rather than below. @param {App} app @param {{x: number, y: number}} at */
+function freeNear(app, at) {
+  let best = at, bestCost = Infinity;
+  for (let row = 0; row < 8; row++) {
+    for (let aside = 0; aside <= 480; aside += 24) {
+      for (const x of [at.x + aside, at.x - aside]) {
+        const y = at.y + row * 64, cost = aside * (x < at.x ? 1.15 : 1) + row * 110;
+        if (cost < bestCost && !app.model.taken({ x: x - 80, y: y - 14, w: 160, h: 68 })) [best, bestCost] = [{ x, y }, cost];
+      }
+    }
+  }
+  return best;
 }
 
 /** Asks for the words of a thing that does not exist yet. @param {App} app @param {Slip} slip @param {(words: string, how: import('./words.js').How) => void} done @param {() => void} cancelled */
@@ -41,8 +46,8 @@ function askNoun(app, slip, done, cancelled) {
   });
 }
 
-/** A new idea, linked to nothing. @param {App} app @param {{x: number, y: number}} at its top centre @param {string} [start] */
-export function newLoose(app, at, start) {
+/** A new idea, linked to nothing. @param {App} app @param {{x: number, y: number}} at its top centre */
+export function newLoose(app, at) {
   const id = newID('c');
   const slip = app.provisional.slip(id, at, '');
   app.chosen.set([`c-${id}`]);
@@ -53,7 +58,6 @@ export function newLoose(app, at, start) {
     app.chosen.mark();
     if (how === 'tab') newLinked(app, id);
   }, () => app.discard([`c-${id}`]));
-  if (start && app.words.field) app.words.field.value = start;
 }
 
 /** A new concept linked from another: first the phrase, then the noun. @param {App} app @param {string} parent @param {{x: number, y: number}} [place] */
@@ -118,7 +122,7 @@ export function newSibling(app, concept) {
   const own = app.model.slips.get(concept);
   if (!own) return;
   if (own.focus) return newLinked(app, concept);
-  const at = freeFrom(app, { x: own.box.x + own.box.w + 94, y: own.box.y });
+  const at = freeNear(app, { x: own.box.x + own.box.w + 94, y: own.box.y });
   const link = own.main && app.model.links.get(own.main.link);
   if (!own.main || !link) return newLoose(app, at);
   const side = link.from.some((e) => e.id === own.main?.end) ? 'from' : 'to';
@@ -154,8 +158,8 @@ export function newLink(app, from, to) {
   changeWords(app);
 }
 
-/** Opens the words of the one thing selected. @param {App} app @param {string} [start] a first character that replaces them */
-export function changeWords(app, start) {
+/** Opens the words of the one thing selected. @param {App} app */
+export function changeWords(app) {
   const element = app.chosen.only;
   const thing = element && app.model.get(element);
   if (!element || !thing) return;
@@ -167,7 +171,7 @@ export function changeWords(app, start) {
   const restore = () => app.model.get(element)?.el.classList.remove('waiting', 'editing');
   const focus = noun && /** @type {Slip} */ (thing).focus;
   app.words.open({
-    voice: noun ? 'noun' : 'verb', x: b.x + b.w / 2, y: noun ? b.y : b.y + b.h / 2, value: start ?? thing.words, all: start === undefined,
+    voice: noun ? 'noun' : 'verb', x: b.x + b.w / 2, y: noun ? b.y : b.y + b.h / 2, value: thing.words, all: true,
     focus, most: noun ? mostLabel : mostPhrase, label: noun ? 'Words of the concept' : 'Linking phrase',
     placeholder: noun && !thing.words ? 'Your main idea' : '',
     done: (words, how) => {

@@ -88,10 +88,8 @@ export function listenToKeys(app) {
         case 'Delete':
         case 'Backspace': acts.remove(app); return true;
       }
-      if (only && e.key.length === 1) {
-        acts.changeWords(app, e.key);
-        return true;
-      }
+      // The character itself goes into the field, where it replaces the words.
+      if (only && e.key.length === 1) acts.changeWords(app);
       return false;
     }
 

@@ -46,6 +46,7 @@ export class App {
     });
     this.hand = new Hand(this);
     this.marginWanted = 0;
+    this.marginFor = '';
     listenToKeys(this);
     this.listen();
     this.flags(data.undo === 'true', data.redo === 'true');
@@ -205,6 +206,7 @@ export class App {
   /** @private */
   selectionChanged() {
     this.hand?.knot.rest();
+    this.desk.classList.toggle('holding', this.chosen.list.length > 0);
     this.freshMargin();
     const only = this.chosen.only, thing = only && this.model.get(only);
     if (thing) {
@@ -216,15 +218,17 @@ export class App {
         : only ? 'Enter or letters: change the phrase · Delete · Escape' : 'Drag one to move all · Ctrl+L: link the two · Delete · Escape';
   }
 
-  /** Fetches the margin for what is selected now, soon. @private */
+  /** Fetches the margin for what is selected now, soon. While a new concept waits
+   * for its words it goes on showing what that one is linked to. @private */
   freshMargin() {
     clearTimeout(this.marginWanted);
+    const drawn = this.chosen.list.filter((e) => !this.model.get(e)?.provisional);
+    if (drawn.length || !this.chosen.list.length) this.marginFor = drawn.slice(0, 200).join(',');
     this.marginWanted = window.setTimeout(() => {
       const margin = get('margin');
       if (margin.hasAttribute('hidden')) return;
       const open = [...margin.querySelectorAll('details[open] summary')].map((s) => s.textContent);
-      const list = this.chosen.list.filter((e) => !this.model.get(e)?.provisional).slice(0, 200).join(',');
-      window.htmx.ajax('GET', `${this.base}/margin?chosen=${list}`, { target: '#margin', swap: 'innerMorph' }).then(() => {
+      window.htmx.ajax('GET', `${this.base}/margin?chosen=${this.marginFor}`, { target: '#margin', swap: 'innerMorph' }).then(() => {
         for (const s of margin.querySelectorAll('details summary')) if (open.includes(s.textContent)) s.parentElement?.setAttribute('open', '');
       }, () => { /* the state line says that the server is away */ });
     }, 60);

@@ -90,7 +90,7 @@ export class View {
       this.y = this.desk.clientHeight / 3;
     } else {
       const margin = 36;
-      this.k = Math.max(least, Math.min(1.25, (this.desk.clientWidth - 2 * margin) / box.w, (this.desk.clientHeight - 2 * margin) / box.h));
+      this.k = Math.max(least, Math.min(1, (this.desk.clientWidth - 2 * margin) / box.w, (this.desk.clientHeight - 2 * margin) / box.h));
       this.middle(box);
     }
     this.apply();

@@ -1,0 +1,34 @@
+# Everything that there is to do here. `make demo` and `make test` set up what
+# they need by themselves.
+export CGO_ENABLED = 0
+
+.PHONY: demo test bench assets fmt build shots browser modules
+
+demo: build
+	./bin/mevrin demo --data data/demo $(ARGS)
+
+build:
+	go build -o bin/mevrin ./cmd/mevrin
+
+# The style sheet, vendored scripts, fonts and icons, from what
+# assets/package-lock.json pins.
+assets: modules
+	cd assets && node build.mjs
+
+modules:
+	./scripts/modules.sh
+
+browser:
+	./scripts/browser.sh
+
+test: browser modules
+	./scripts/test.sh
+
+bench: build browser
+	./scripts/bench.sh
+
+shots: build browser
+	go run ./e2e/shots -binary bin/mevrin -out docs/screenshots
+
+fmt:
+	gofmt -w .

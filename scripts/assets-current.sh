@@ -1,0 +1,11 @@
+#!/usr/bin/env bash
+# Builds the assets elsewhere and compares: what is committed must be what is
+# built from the pinned sources.
+set -euo pipefail
+cd "$(dirname "$0")/.."
+fresh=$(mktemp -d)
+trap 'rm -rf "$fresh"' EXIT
+(cd assets && node build.mjs "$fresh")
+for part in draw/face/files licences web/static/vendor web/static/app.css web/static/icons.svg; do
+  diff -rq "$fresh/$part" "$part" || { echo "$part is not what is built from assets/: run make assets"; exit 1; }
+done

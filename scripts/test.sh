@@ -1,0 +1,19 @@
+#!/usr/bin/env bash
+# All checks and tests. Stops at the first kind that fails.
+set -euo pipefail
+cd "$(dirname "$0")/.."
+step() { echo "== $*"; }
+
+step format
+unformatted=$(gofmt -l .)
+[ -z "$unformatted" ] || { echo "not formatted (make fmt): $unformatted"; exit 1; }
+step go vet
+go vet ./...
+step staticcheck
+go tool staticcheck ./...
+step scripts of the page, checked by their types
+(cd assets && node_modules/.bin/tsc -p .)
+step built assets are current
+./scripts/assets-current.sh
+step tests
+go test -count=1 ./...
