@@ -52,10 +52,11 @@ type state struct {
 
 func newState(m *cm.Map, revision int, before *state) *state {
 	var prev *scene.Scene
+	var shape *structure.Structure
 	if before != nil {
-		prev = before.scene
+		prev, shape = before.scene, before.structure
 	}
-	st := structure.Of(m)
+	st := structure.Next(shape, m)
 	return &state{m, revision, st, scene.Build(m, st, scene.View{}, prev)}
 }
 

@@ -65,6 +65,9 @@ func (d *draft) under(id, top ID) bool {
 // the order of their ids; one whose parent is below the focus concept goes
 // before the others. A concept that was a root before stays one.
 func (d *draft) settle() {
+	if !d.shaken() {
+		return
+	}
 	var fallen []ID
 	state := make(map[ID]int, len(d.m.Concepts)) // 0 unseen, 1 on the present way up, 2 known to be sound
 	for _, id := range SortedIDs(d.m.Concepts) {
@@ -94,6 +97,27 @@ func (d *draft) settle() {
 	for _, id := range fallen {
 		d.rehang(id)
 	}
+}
+
+// shaken tells whether anything that the hierarchy rests on was touched. Most
+// edits only rename or move, and should not pay for looking at the whole map.
+func (d *draft) shaken() bool {
+	for key := range d.touched {
+		switch key.Kind {
+		case KindLink:
+			return true
+		case KindMap:
+			if d.m.Focus != d.base.Focus {
+				return true
+			}
+		case KindConcept:
+			is, was := d.m.Concepts[key.ID], d.base.Concepts[key.ID]
+			if is == nil || was == nil || is.Main != was.Main {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 func (d *draft) rehang(id ID) {

@@ -106,6 +106,36 @@ func Of(m *cm.Map) *Structure {
 	return s
 }
 
+// Next derives the structure of a map from that of an earlier state of it. It
+// gives what Of gives, and is quick where only words and places differ.
+func Next(before *Structure, m *cm.Map) *Structure {
+	if before == nil || !sameShape(before.m, m) {
+		return Of(m)
+	}
+	return &Structure{m: m, Places: before.Places, Order: before.Order, Roots: before.Roots, cross: before.cross, main: before.main}
+}
+
+// sameShape tells whether two maps differ in nothing that a place in the
+// hierarchy or a cross-link depends on.
+func sameShape(a, b *cm.Map) bool {
+	if a.Focus != b.Focus || len(a.Concepts) != len(b.Concepts) || len(a.Links) != len(b.Links) {
+		return false
+	}
+	for id, was := range a.Concepts {
+		is := b.Concepts[id]
+		if is == nil || is.Main != was.Main && (is.Main == nil || was.Main == nil || *is.Main != *was.Main) {
+			return false
+		}
+	}
+	for id, was := range a.Links {
+		is := b.Links[id]
+		if is == nil || is != was && (!slices.Equal(is.From, was.From) || !slices.Equal(is.To, was.To)) {
+			return false
+		}
+	}
+	return true
+}
+
 // placeAll finds parents, children and loose ideas.
 func (s *Structure) placeAll(m *cm.Map) {
 	ids := cm.SortedIDs(m.Concepts)

@@ -112,7 +112,26 @@ func order(m *cm.Map) []cm.ID {
 }
 
 func checkAgainstReference(t *rapid.T, m *cm.Map) {
-	s := structure.Of(m)
+	checkStructure(t, m, structure.Of(m))
+}
+
+// A structure derived from that of an earlier state is the same as a new one.
+func TestNextAgreesWithTheReference(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		m := maptest.Map(t, 30)
+		s := structure.Of(m)
+		me := &maptest.Author{Name: "n"}
+		for range 8 {
+			if out, err := cm.Apply(m, []cm.Operation{me.Operation(t, m)}, nil); err == nil {
+				m = out.Map
+				s = structure.Next(s, m)
+				checkStructure(t, m, s)
+			}
+		}
+	})
+}
+
+func checkStructure(t *rapid.T, m *cm.Map, s *structure.Structure) {
 	require.Len(t, s.Places, len(m.Concepts))
 	for id := range m.Concepts {
 		p := s.Places[id]

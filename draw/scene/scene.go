@@ -53,6 +53,8 @@ type Scene struct {
 	Slips  map[cm.ID]*Slip
 	Links  map[cm.ID]*Link
 	Bounds Rect // of all slips and phrases; empty for an empty map
+
+	bows map[cm.ID]float64
 }
 
 // Slip is a concept as drawn.
@@ -126,15 +128,17 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 		sc.Slips[id] = slip
 		sc.Bounds = sc.Bounds.union(slip.Box)
 	}
-	bows := bowed(m)
+	sc.bows = prev.bows
+	if !prev.sameLinks(m) {
+		sc.bows = bowed(m)
+	}
 	for id, l := range m.Links {
-		link := &Link{ID: id, Heads: l.Heads, source: l, bow: bows[id], view: v}
-		if !link.gather(l, s, sc) {
-			continue
-		}
-		if old := prev.Links[id]; old != nil && old.same(link) {
-			link = old
-		} else {
+		link := prev.Links[id]
+		if link == nil || link.source != l || link.bow != sc.bows[id] || link.view != v || !link.holds(s, sc) {
+			link = &Link{ID: id, Heads: l.Heads, source: l, bow: sc.bows[id], view: v}
+			if !link.gather(l, s, sc) {
+				continue
+			}
 			link.draw(m, v)
 		}
 		sc.Links[id] = link
@@ -171,9 +175,41 @@ func (k *Link) gather(l *cm.Link, s *structure.Structure, sc *Scene) bool {
 	return len(l.From) > 0 && len(l.To) > 0
 }
 
-func (k *Link) same(o *Link) bool {
-	return k.source == o.source && k.bow == o.bow && k.view == o.view &&
-		slices.Equal(k.ends, o.ends) && slices.Equal(k.cross, o.cross)
+// holds tells whether a drawn link still has the slips and cross-links that it
+// was drawn with.
+func (k *Link) holds(s *structure.Structure, sc *Scene) bool {
+	i, l := 0, k.source
+	for _, side := range [2][]cm.End{l.From, l.To} {
+		for _, e := range side {
+			if k.ends[i] != sc.Slips[e.Concept] {
+				return false
+			}
+			i++
+		}
+	}
+	i = 0
+	for _, f := range l.From {
+		for _, t := range l.To {
+			if k.cross[i] != s.Cross(cm.Strand{Link: l.ID, From: f.ID, To: t.ID}) {
+				return false
+			}
+			i++
+		}
+	}
+	return true
+}
+
+// sameLinks tells whether the scene shows the very links of a map.
+func (sc *Scene) sameLinks(m *cm.Map) bool {
+	if sc.bows == nil || len(sc.Links) != len(m.Links) {
+		return false
+	}
+	for id, l := range m.Links {
+		if drawn := sc.Links[id]; drawn == nil || drawn.source != l {
+			return false
+		}
+	}
+	return true
 }
 
 // bowed gives each of several links between the same two concepts a bow of
