@@ -41,8 +41,8 @@ func bell() Map {
 
 var bellLinks = []link{
 	// The five branches.
-	{one("sound"), "begins with", one("strike")},
 	{one("sound"), "comes from", one("bell")},
+	{one("sound"), "begins with", one("strike")},
 	{one("sound"), "is made by", one("vibration")},
 	{one("sound"), "travels through", one("air")},
 	{one("sound"), "is heard by", one("ear")},

@@ -46,7 +46,7 @@ func TestFromEmptyPaperToAMapThatSurvives(t *testing.T) {
 	p.Goto(app.URL)
 	p.Press(`a[href="/maps/bell-sound"]`)
 	p.Wait(`window.mevrin && mevrin.model.slips.size === 41`)
-	assert.GreaterOrEqual(t, drive.Eval[int](p, `document.querySelectorAll(".line.cross").length / 2`), 8)
+	assert.GreaterOrEqual(t, drive.Eval[int](p, `document.querySelectorAll(".line.cross").length`), 8)
 	assert.GreaterOrEqual(t, drive.Eval[float64](p, `mevrin.view.k * 19`), 14.0, "the focus concept opens at a readable size")
 	assert.True(t, drive.Eval[bool](p, `(() => { const b = document.querySelector(".slip.focus").getBoundingClientRect(); return b.top > 52 && b.left > 0 && b.right < innerWidth })()`))
 
@@ -262,7 +262,7 @@ func TestMovingThings(t *testing.T) {
 	// The zoom and place are kept for the next visit.
 	p.Press(`[data-do="zoom-in"]`)
 	k := drive.Eval[float64](p, "mevrin.view.k")
-	p.Wait(`!document.querySelector(".layer.moving")`)
+	p.Wait(`mevrin.view.still`)
 	p.Reload()
 	assert.InDelta(t, k, drive.Eval[float64](p, "mevrin.view.k"), 1e-6)
 

@@ -90,9 +90,7 @@ func Link(k *scene.Link) string {
 		w.curve(leg.Curve)
 	}
 	w.put(`"/>`)
-	for _, leg := range k.Legs {
-		w.leg(leg)
-	}
+	w.legs(k.Legs)
 	w.put(`<rect class="gap" x="`)
 	w.number(k.Gap.X)
 	w.put(`" y="`)
@@ -185,26 +183,49 @@ func (w *writer) curve(c scene.Curve) {
 	w.numbers(c.B.X, c.B.Y)
 }
 
-func (w *writer) leg(leg scene.Leg) {
-	w.put(`<path class="line`)
-	w.class(leg.Cross, "cross")
-	w.put(`" d="`)
-	w.curve(leg.Curve)
-	w.put(`"/>`)
-	if leg.Cross {
-		w.put(`<path class="between" d="`)
-		w.curve(leg.Curve)
-		w.put(`"/>`)
+// legs writes the lines of a link, then its knots and darts: one element for
+// all of a sort, since a large map has thousands.
+func (w *writer) legs(legs []scene.Leg) {
+	lines := func(class string, cross bool) {
+		begun := false
+		for _, leg := range legs {
+			if leg.Cross != cross {
+				continue
+			}
+			if !begun {
+				w.put(`<path class="`, class, `" d="`)
+				begun = true
+			}
+			w.curve(leg.Curve)
+		}
+		if begun {
+			w.put(`"/>`)
+		}
 	}
-	if leg.Knot != nil {
-		w.put(`<circle class="knot" r="3.4" cx="`)
-		w.number(leg.Knot.X)
-		w.put(`" cy="`)
-		w.number(leg.Knot.Y)
-		w.put(`"/>`)
+	lines("line", false)
+	lines("line cross", true)
+	lines("between", true)
+	for _, leg := range legs {
+		if leg.Knot != nil {
+			w.put(`<circle class="knot" r="3.4" cx="`)
+			w.number(leg.Knot.X)
+			w.put(`" cy="`)
+			w.number(leg.Knot.Y)
+			w.put(`"/>`)
+		}
 	}
-	if d := leg.Dart; d != nil {
-		w.dart(*d)
+	begun := false
+	for _, leg := range legs {
+		if leg.Dart != nil {
+			if !begun {
+				w.put(`<path class="dart" d="`)
+				begun = true
+			}
+			w.dart(*leg.Dart)
+		}
+	}
+	if begun {
+		w.put(`"/>`)
 	}
 }
 
@@ -213,7 +234,7 @@ func (w *writer) dart(d scene.Dart) {
 	at := func(back, side float64) {
 		w.numbers(d.Tip.X-back*d.Along.X-side*d.Along.Y, d.Tip.Y-back*d.Along.Y+side*d.Along.X)
 	}
-	w.put(`<path class="dart" d="M`)
+	w.put("M")
 	at(0, 0)
 	w.put("L")
 	at(13, 4.4)
@@ -221,7 +242,7 @@ func (w *writer) dart(d scene.Dart) {
 	at(9.5, 0)
 	w.put("L")
 	at(13, -4.4)
-	w.put(`Z"/>`)
+	w.put("Z")
 }
 
 // block writes wrapped words, centred in a box. Where a character is in no

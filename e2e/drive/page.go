@@ -310,3 +310,15 @@ func (p *Page) Shot(file string) {
 		p.t.Fatalf("taking a picture: %v", err)
 	}
 }
+
+// DragPath drags along a path of many points, one for each frame or so.
+func (p *Page) DragPath(x0, y0 float64, steps int, at func(i int) (x, y float64)) {
+	p.t.Helper()
+	p.do(chromedp.MouseEvent(chromedp.MouseMoved, x0, y0), chromedp.MouseEvent(chromedp.MousePressed, x0, y0, pressed))
+	x, y := x0, y0
+	for i := range steps {
+		x, y = at(i)
+		p.do(chromedp.MouseEvent(chromedp.MouseMoved, x, y, pressed))
+	}
+	p.do(chromedp.MouseEvent(chromedp.MouseReleased, x, y, pressed))
+}

@@ -83,6 +83,6 @@ func take(t drive.T, app *drive.App, b *drive.Browser, file func(string) string)
 // quiet waits until nothing moves any more and the margin shows what is
 // selected.
 func quiet(p *drive.Page) {
-	p.Wait(`!document.querySelector(".layer.moving") && document.fonts.status === "loaded"`)
-	p.Wait(`(document.querySelector(".margin-body").dataset.chosenKind === "nothing") === (mevrin.chosen.list.filter(e => !mevrin.model.get(e)?.provisional).length === 0)`)
+	p.Wait(`(!window.mevrin || mevrin.view.still) && document.fonts.status === "loaded"`)
+	p.Wait(`(document.querySelector(".margin-body").dataset.chosenKind === "nothing") === (mevrin.marginFor === "")`)
 }

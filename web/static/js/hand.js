@@ -162,8 +162,8 @@ export class Hand {
       return { l, path, phrase, from: middle(l.gap) };
     });
     const places = slips.map((s) => ({ s, home: s.el.parentNode, next: s.el.nextSibling }));
+    app.view.lift(true);
     app.lifted.append(shadow, ...slips.map((s) => s.el));
-    app.overlay.classList.add('lifting');
     const shift = (/** @type {number} */ dx, /** @type {number} */ dy) => {
       slips.forEach((s, i) => {
         s.box = { ...boxes[i], x: boxes[i].x + dx, y: boxes[i].y + dy };
@@ -179,7 +179,7 @@ export class Hand {
       for (const { s, home, next } of places.reverse()) home?.insertBefore(s.el, next && next.parentNode === home ? next : null);
       for (const { l } of lines) l.el.classList.remove('waiting');
       shadow.remove();
-      app.overlay.classList.remove('lifting');
+      app.view.lift(false);
     };
     let frame = 0;
     g.drag = (x, y) => {

@@ -19,6 +19,19 @@ const ends = (list) => (list ? list.split(' ').map((e) => { const [id, concept] 
 /** The words of a group, its lines joined. @param {Element} el @param {string} cls */
 const wordsOf = (el, cls) => Array.from(el.querySelectorAll(`.${cls} tspan`), (t) => t.textContent ?? '').join(' ');
 
+/** Reads the words of a thing when they are first asked for: a page that opens a
+ * thousand of them needs none. @template {{el: Element, words: string}} T @param {T} thing @param {string} cls @returns {T} */
+function lazyWords(thing, cls) {
+  /** @type {string | null} */
+  let words = null;
+  Object.defineProperty(thing, 'words', {
+    get: () => (words ??= wordsOf(thing.el, cls)),
+    set: (value) => { words = value; },
+    enumerable: true,
+  });
+  return thing;
+}
+
 export class Model {
   constructor() {
     /** @type {Map<string, Slip>} */
@@ -32,9 +45,9 @@ export class Model {
     const id = el.dataset.id ?? '';
     if (el.dataset.kind === 'concept') {
       const [link, end] = (el.dataset.main ?? '').split(' ');
-      this.slips.set(id, { id, el, box: box(el.dataset.box ?? ''), main: link ? { link, end } : null, focus: el.classList.contains('focus'), words: wordsOf(el, 'noun') });
+      this.slips.set(id, lazyWords({ id, el, box: box(el.dataset.box ?? ''), main: link ? { link, end } : null, focus: el.classList.contains('focus'), words: '' }, 'noun'));
     } else {
-      this.links.set(id, { id, el, gap: box(el.dataset.gap ?? ''), from: ends(el.dataset.from ?? ''), to: ends(el.dataset.to ?? ''), heads: el.dataset.heads ?? 'one', words: wordsOf(el, 'verb') });
+      this.links.set(id, lazyWords({ id, el, gap: box(el.dataset.gap ?? ''), from: ends(el.dataset.from ?? ''), to: ends(el.dataset.to ?? ''), heads: el.dataset.heads ?? 'one', words: '' }, 'verb'));
     }
   }
 

@@ -9,32 +9,41 @@ const least = 0.1, most = 3;
 export class View {
   /**
    * @param {HTMLElement} desk the window onto the paper
-   * @param {HTMLElement} layer what is moved
+   * @param {HTMLElement} layer the paper, which is moved
+   * @param {HTMLElement} above what is in the hand, moved alike but drawn on its own
    * @param {string} key under which the place is kept for this viewer
    */
-  constructor(desk, layer, key) {
+  constructor(desk, layer, above, key) {
     this.desk = desk;
     this.layer = layer;
+    this.above = above;
     this.key = key;
     this.x = 0;
     this.y = 0;
     this.k = 1;
     this.rest = 0;
+    this.still = true;
     /** @type {(() => void)[]} */
     this.listeners = [];
   }
 
   apply() {
-    this.layer.style.transform = `translate(${this.x}px, ${this.y}px) scale(${this.k})`;
-    // While it moves the layer is one picture; at rest it is drawn sharp.
-    this.layer.classList.add('moving');
+    this.layer.style.transform = this.above.style.transform = `translate(${this.x}px, ${this.y}px) scale(${this.k})`;
+    // While it moves the paper is one picture, which the browser keeps; at rest
+    // it is drawn anew, sharp at the scale that is seen now.
+    this.still = false;
+    for (const l of [this.layer, this.above]) l.classList.add('moving');
     clearTimeout(this.rest);
     this.rest = window.setTimeout(() => {
-      this.layer.classList.remove('moving');
+      for (const l of [this.layer, this.above]) l.classList.remove('moving');
+      this.still = true;
       try { localStorage.setItem(this.key, JSON.stringify([this.x, this.y, this.k])); } catch { /* kept for this visit only */ }
-    }, 160);
+    }, 400);
     for (const listen of this.listeners) listen();
   }
+
+  /** What is in the hand moves as a picture of its own. @param {boolean} on */
+  lift(on) { this.above.classList.toggle('moving', on); }
 
   /** Takes up the place of the last visit; false where there was none. */
   recall() {
