@@ -209,7 +209,10 @@ func (p *Page) DoubleClick(x, y float64) {
 }
 
 // Hover moves the pointer.
-func (p *Page) Hover(x, y float64) { p.t.Helper(); p.do(chromedp.MouseEvent(chromedp.MouseMoved, x, y)) }
+func (p *Page) Hover(x, y float64) {
+	p.t.Helper()
+	p.do(chromedp.MouseEvent(chromedp.MouseMoved, x, y))
+}
 
 // Drag presses at one place and releases at another, with moves in between.
 // What is given as during is called before the release.

@@ -19,17 +19,21 @@ const existing = (app, words, but) => [...app.model.slips.values()].find((s) => 
 function childPlace(app, parent) {
   const children = app.model.children(parent.id).filter((c) => c.box.y > parent.box.y + parent.box.h / 2);
   const last = children.reduce((/** @type {Slip | null} */ a, c) => (!a || c.box.x + c.box.w > a.box.x + a.box.w ? c : a), null);
-  return freeNear(app, last ? { x: last.box.x + last.box.w + 94, y: last.box.y } : { x: parent.box.x + parent.box.w / 2, y: parent.box.y + parent.box.h + 92 });
+  return freeNear(app, parent, last ? { x: last.box.x + last.box.w + 94, y: last.box.y } : { x: parent.box.x + parent.box.w / 2, y: parent.box.y + parent.box.h + 92 });
 }
 
-/** The free place nearest to a wished one: beside it rather than below. @param {App} app @param {{x: number, y: number}} at */
-function freeNear(app, at) {
+/** The free place nearest to a wished one, beside it rather than below, to which
+ * a line from where it hangs runs through nothing. @param {App} app @param {Slip | null} from @param {{x: number, y: number}} at */
+function freeNear(app, from, at) {
   let best = at, bestCost = Infinity;
-  for (let row = 0; row < 8; row++) {
-    for (let aside = 0; aside <= 480; aside += 24) {
+  for (let row = 0; row < 12; row++) {
+    for (let aside = 0; aside <= 720; aside += 24) {
       for (const x of [at.x + aside, at.x - aside]) {
-        const y = at.y + row * 64, cost = aside * (x < at.x ? 1.15 : 1) + row * 110;
-        if (cost < bestCost && !app.model.taken({ x: x - 80, y: y - 14, w: 160, h: 68 })) [best, bestCost] = [{ x, y }, cost];
+        const y = at.y + row * 64;
+        let cost = aside * (x < at.x ? 1.15 : 1) + row * 110;
+        if (cost >= bestCost || app.model.taken({ x: x - 80, y: y - 14, w: 160, h: 68 })) continue;
+        if (from && app.model.inTheWay(middle(from.box), { x, y: y + 18 }, from.id)) cost += 900;
+        if (cost < bestCost) [best, bestCost] = [{ x, y }, cost];
       }
     }
   }
@@ -122,7 +126,8 @@ export function newSibling(app, concept) {
   const own = app.model.slips.get(concept);
   if (!own) return;
   if (own.focus) return newLinked(app, concept);
-  const at = freeNear(app, { x: own.box.x + own.box.w + 94, y: own.box.y });
+  const hung = app.model.slips.get(app.model.parent(own) ?? '') ?? null;
+  const at = freeNear(app, hung, { x: own.box.x + own.box.w + 94, y: own.box.y });
   const link = own.main && app.model.links.get(own.main.link);
   if (!own.main || !link) return newLoose(app, at);
   const side = link.from.some((e) => e.id === own.main?.end) ? 'from' : 'to';
