@@ -34,6 +34,11 @@ func sound(t require.TestingT, m *cm.Map) {
 			require.NotEmpty(t, m.Parent(c), "a main strand that does not hold: %s", c.ID)
 			require.NotEqual(t, m.Focus, c.ID)
 		}
+		seen := map[cm.ID]bool{}
+		for at := c.ID; at != ""; at = m.Parent(m.Concepts[at]) {
+			require.False(t, seen[at], "%s is above itself", at)
+			seen[at] = true
+		}
 	}
 }
 

@@ -118,10 +118,10 @@ func checkAgainstReference(t *rapid.T, m *cm.Map) {
 // A structure derived from that of an earlier state is the same as a new one.
 func TestNextAgreesWithTheReference(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		m := maptest.Map(t, 30)
+		m := maptest.Map(t, 60)
 		s := structure.Of(m)
 		me := &maptest.Author{Name: "n"}
-		for range 8 {
+		for range 25 {
 			if out, err := cm.Apply(m, []cm.Operation{me.Operation(t, m)}, nil); err == nil {
 				m = out.Map
 				s = structure.Next(s, m)

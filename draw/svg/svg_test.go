@@ -53,7 +53,7 @@ func TestAnyMapIsDrawnAndPatchedAlike(t *testing.T) {
 		m := maptest.Map(t, 40)
 		before := build(m, nil)
 		me := &maptest.Author{Name: "y"}
-		for range 5 {
+		for range rapid.IntRange(1, 15).Draw(t, "edits") {
 			if out, err := cm.Apply(m, []cm.Operation{me.Operation(t, m)}, nil); err == nil {
 				m = out.Map
 			}
