@@ -69,8 +69,8 @@ func TestWordsFitTheirBoxes(t *testing.T) {
 		Browser, Room    float64
 		Voice, Direction string
 	}
-	lines := drive.Eval[[]line](p, `document.fonts.ready.then(() => [...document.querySelectorAll(".slip, .link")].flatMap(g => [...g.querySelectorAll("tspan")].map(s => ({
-		Words: s.textContent, Browser: s.getComputedTextLength(), Voice: g.dataset.kind, Direction: s.parentNode.getAttribute("direction") ?? "",
+	lines := drive.Eval[[]line](p, `document.fonts.ready.then(() => [...document.querySelectorAll(".slip, .link")].flatMap(g => [...g.querySelectorAll("tspan, text:not(:has(tspan))")].map(s => ({
+		Words: s.textContent, Browser: s.getComputedTextLength(), Voice: g.dataset.kind, Direction: s.closest("text").getAttribute("direction") ?? "",
 		Room: g.dataset.kind === "concept" ? Number(g.dataset.box.split(" ")[2]) - 5 - 4 - 2 * (g.classList.contains("focus") ? 18 : 13) : Number(g.dataset.gap.split(" ")[2]) - 10 }))))`)
 	require.Greater(t, len(lines), 30)
 	// The width that the server computed, for each line of words.

@@ -106,6 +106,18 @@ func TestFromEmptyPaperToAMapThatSurvives(t *testing.T) {
 	p.Keys("x", drive.Escape)
 	assert.Contains(t, labels(p), "the brain")
 
+	// A line break of one's own is kept when the words are opened again.
+	p.Keys(drive.F2, "grey")
+	p.Shift(drive.Enter)
+	p.Keys("matter", drive.Enter)
+	p.Settled()
+	assert.Contains(t, labels(p), "grey\nmatter")
+	p.Keys(drive.F2, drive.Enter)
+	p.Settled()
+	assert.Contains(t, labels(p), "grey\nmatter")
+	p.Keys(drive.F2, "the brain", drive.Enter)
+	p.Settled()
+
 	// A link: selected by a click, reversed, its heads and its words changed.
 	link := drive.Eval[string](p, `[...mevrin.model.links.values()].find(l => l.words === "reaches").id`)
 	p.Press(`[id="l-` + link + `"] .gap`)

@@ -78,7 +78,7 @@ func block(words string, use *setting) *Block {
 			lines = even
 		}
 	}
-	b = &Block{Lines: lines, Size: use.size, LineHeight: use.lineHeight, H: float64(len(lines)) * use.lineHeight,
+	b = &Block{Words: words, Lines: lines, Size: use.size, LineHeight: use.lineHeight, H: float64(len(lines)) * use.lineHeight,
 		RightToLeft: face.StartsRightToLeft(words)}
 	for _, l := range lines {
 		b.W = math.Max(b.W, l.Px)

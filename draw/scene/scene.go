@@ -69,6 +69,7 @@ type Slip struct {
 	// MainLink is the link by which the concept hangs from its parent, MainEnd
 	// the concept's own end of it; both empty for a root.
 	MainLink, MainEnd cm.ID
+	Rank              string // among its siblings
 
 	source *cm.Concept
 	view   View
@@ -153,7 +154,7 @@ func (s *Slip) hang(m *cm.Map) {
 	if m.Parent(c) == "" || s.Focus {
 		return
 	}
-	s.MainLink, s.MainEnd = c.Main.Link, c.Main.From
+	s.MainLink, s.MainEnd, s.Rank = c.Main.Link, c.Main.From, c.Main.Rank
 	if _, to, _ := m.Between(c.Main.Strand); to == c.ID {
 		s.MainEnd = c.Main.To
 	}
@@ -264,6 +265,7 @@ func differ[E any](before, after map[cm.ID]*E) (changed, gone []cm.ID) {
 
 // Block is wrapped words with the room that they take.
 type Block struct {
+	Words       string // as written, with the author's own line breaks
 	Lines       []face.Line
 	Size        float64 // of the font
 	LineHeight  float64

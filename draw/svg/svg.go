@@ -37,8 +37,9 @@ func Slip(s *scene.Slip) string {
 	w.put(`" id="c-`, string(s.ID), `" data-kind="concept" data-id="`, string(s.ID), `" data-box="`)
 	w.numbers(s.Box.X, s.Box.Y, s.Box.W, s.Box.H)
 	if s.MainLink != "" {
-		w.put(`" data-main="`, string(s.MainLink), ` `, string(s.MainEnd))
+		w.put(`" data-main="`, string(s.MainLink), ` `, string(s.MainEnd), ` `, s.Rank)
 	}
+	w.words(s.Words)
 	w.put(`" data-level="`, strconv.Itoa(s.Level), `" transform="translate(`)
 	w.numbers(s.Box.X, s.Box.Y)
 	w.put(`)" role="img" aria-label="`)
@@ -83,6 +84,7 @@ func Link(k *scene.Link) string {
 	w.ends(k, false)
 	w.put(`" data-gap="`)
 	w.numbers(k.Gap.X, k.Gap.Y, k.Gap.W, k.Gap.H)
+	w.words(k.Words)
 	w.put(`" role="img" aria-label="`)
 	w.text(k.Says)
 	w.put(`"><path class="reach" d="`)
@@ -156,6 +158,13 @@ var escaper = strings.NewReplacer("&", "&amp;", "<", "&lt;", ">", "&gt;", `"`, "
 
 // text writes words where neither markup nor an attribute may come of them.
 func (w *writer) text(words string) { w.put(escaper.Replace(words)) }
+
+// words writes the words as they were typed, where their lines do not tell.
+func (w *writer) words(b *scene.Block) {
+	if b != nil && len(b.Lines) > 1 {
+		w.put(`" data-words="`, strings.ReplaceAll(escaper.Replace(strings.ReplaceAll(b.Words, "\n", "\x00")), "\x00", "&#10;"))
+	}
+}
 
 func (w *writer) ends(k *scene.Link, from bool) {
 	first := true
@@ -245,8 +254,8 @@ func (w *writer) dart(d scene.Dart) {
 	w.put("Z")
 }
 
-// block writes wrapped words, centred in a box. Where a character is in no
-// shipped font its width was guessed, so the browser is told to keep to it.
+// block writes wrapped words, centred in a box: one text for one line, since a
+// large map has thousands, or a text with a span for each.
 func (w *writer) block(class string, b *scene.Block, in scene.Rect) {
 	if len(b.Lines) == 0 {
 		return
@@ -257,25 +266,38 @@ func (w *writer) block(class string, b *scene.Block, in scene.Rect) {
 	if b.RightToLeft {
 		w.put(` direction="rtl"`)
 	}
-	w.put(`>`)
 	x := in.X + in.W/2
 	y := in.Y + (in.H-b.H)/2 + b.LineHeight/2 + b.Size*0.345
+	if len(b.Lines) == 1 {
+		w.line(b.Lines[0], x, y)
+		w.put(`</text>`)
+		return
+	}
+	w.put(`>`)
 	for i, line := range b.Lines {
-		w.put(`<tspan x="`)
-		w.number(x)
-		w.put(`" y="`)
-		w.number(y + float64(i)*b.LineHeight)
-		w.put(`"`)
-		if line.Missing > 0 {
-			w.put(` textLength="`)
-			w.number(line.Px)
-			w.put(`" lengthAdjust="spacingAndGlyphs"`)
-		}
-		w.put(`>`)
-		w.text(line.Words)
+		w.put(`<tspan`)
+		w.line(line, x, y+float64(i)*b.LineHeight)
 		w.put(`</tspan>`)
 	}
 	w.put(`</text>`)
+}
+
+// line writes the rest of an opening tag and the words. Where a character is
+// in no shipped font its width was guessed, and the browser is told to keep to
+// it.
+func (w *writer) line(l face.Line, x, y float64) {
+	w.put(` x="`)
+	w.number(x)
+	w.put(`" y="`)
+	w.number(y)
+	w.put(`"`)
+	if l.Missing > 0 {
+		w.put(` textLength="`)
+		w.number(l.Px)
+		w.put(`" lengthAdjust="spacingAndGlyphs"`)
+	}
+	w.put(`>`)
+	w.text(l.Words)
 }
 
 func lines(b *scene.Block) []string {

@@ -325,3 +325,18 @@ func (p *Page) DragPath(x0, y0 float64, steps int, at func(i int) (x, y float64)
 	}
 	p.do(chromedp.MouseEvent(chromedp.MouseReleased, x, y, pressed))
 }
+
+// Menu presses the menu key.
+func (p *Page) Menu() {
+	p.t.Helper()
+	p.do(chromedp.KeyEvent(kb.F10, chromedp.KeyModifiers(kb.ModifierShift)))
+}
+
+// RightClick asks for the menu of what is at a place.
+func (p *Page) RightClick(x, y float64) {
+	p.t.Helper()
+	right := func(e *input.DispatchMouseEventParams) {
+		e.Button, e.Buttons, e.ClickCount = input.MouseButtonRight, 2, 1
+	}
+	p.do(chromedp.MouseEvent(chromedp.MouseMoved, x, y), chromedp.MouseEvent(chromedp.MousePressed, x, y, right), chromedp.MouseEvent(chromedp.MouseReleased, x, y, right))
+}

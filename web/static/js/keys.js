@@ -42,6 +42,9 @@ export function listenToKeys(app) {
         case 'y': app.back('redo'); return true;
         case 'a': app.chosen.set([...app.model.slips.keys()].map((id) => `c-${id}`)); return true;
         case 'l': app.do('link-two'); return true;
+        case 'd': app.do('duplicate'); return true;
+        case 'arrowup': if (concept) acts.relevel(app, concept, 'up'); return true;
+        case 'arrowdown': if (concept) acts.relevel(app, concept, 'down'); return true;
         case 'arrowleft': if (concept) acts.rank(app, concept, -1); return true;
         case 'arrowright': if (concept) acts.rank(app, concept, 1); return true;
       }
@@ -107,6 +110,7 @@ export function listenToKeys(app) {
         case '-': app.view.zoom(0.8); return true;
         case '0': app.do('zoom-one'); return true;
         case 'f': app.do('fit'); return true;
+        case '/': app.do('find'); return true;
         case '?': app.do('keys'); return true;
       }
       return false;

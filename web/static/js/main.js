@@ -3,8 +3,11 @@
 
 import * as acts from './acts.js';
 import { Chosen } from './chosen.js';
+import { duplicate, listenToClipboard } from './clip.js';
+import { Find } from './find.js';
 import { Hand } from './hand.js';
 import { listenToKeys } from './keys.js';
+import { listenForMenu } from './menu.js';
 import { Model } from './model.js';
 import { Provisional } from './provisional.js';
 import { Road } from './road.js';
@@ -47,7 +50,12 @@ export class App {
     this.hand = new Hand(this);
     this.marginWanted = 0;
     this.marginFor = '';
+    /** Where on the paper a menu was asked for. */
+    this.pointed = { x: 0, y: 0 };
+    this.find = new Find(this);
     listenToKeys(this);
+    listenForMenu(this);
+    listenToClipboard(this, () => acts.remove(this));
     this.listen();
     this.flags(data.undo === 'true', data.redo === 'true');
     const focus = this.model.slips.get(data.focus ?? '');
@@ -286,6 +294,9 @@ export class App {
         acts.newLoose(this, { x: s.x + s.w / 2, y: s.y + s.h / 2 - 18 });
         return;
       }
+      case 'add-here': acts.newLoose(this, { x: this.pointed.x, y: this.pointed.y - 18 }); return;
+      case 'duplicate': duplicate(this); break;
+      case 'find': this.find.open(); return;
       case 'child': if (concept) acts.newLinked(this, concept); return;
       case 'sibling': if (concept) acts.newSibling(this, concept); return;
       case 'rename': acts.changeWords(this); return;

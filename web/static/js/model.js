@@ -3,7 +3,7 @@
 // has been made here and is not answered yet.
 
 /** @typedef {import('./view.js').Box} Box */
-/** @typedef {{id: string, el: SVGGElement, box: Box, main: {link: string, end: string} | null, focus: boolean, words: string, provisional?: boolean}} Slip */
+/** @typedef {{id: string, el: SVGGElement, box: Box, main: {link: string, end: string, rank?: string} | null, focus: boolean, words: string, provisional?: boolean}} Slip */
 /** @typedef {{id: string, concept: string}} End */
 /** @typedef {{id: string, el: SVGGElement, gap: Box, from: End[], to: End[], heads: string, words: string, provisional?: boolean}} Link */
 
@@ -16,8 +16,14 @@ function box(list) {
 /** @param {string | null} list @returns {End[]} */
 const ends = (list) => (list ? list.split(' ').map((e) => { const [id, concept] = e.split(':'); return { id, concept }; }) : []);
 
+/** The elements that hold the lines of a group's words. @param {Element} el @param {string} cls */
+export function linesOf(el, cls) {
+  const text = el.querySelector(`.${cls}`);
+  return !text ? [] : text.childElementCount ? [...text.children] : [text];
+}
+
 /** The words of a group, its lines joined. @param {Element} el @param {string} cls */
-const wordsOf = (el, cls) => Array.from(el.querySelectorAll(`.${cls} tspan`), (t) => t.textContent ?? '').join(' ');
+const wordsOf = (el, cls) => /** @type {SVGElement} */ (el).dataset.words ?? linesOf(el, cls).map((t) => t.textContent ?? '').join(' ');
 
 /** Reads the words of a thing when they are first asked for: a page that opens a
  * thousand of them needs none. @template {{el: Element, words: string}} T @param {T} thing @param {string} cls @returns {T} */
@@ -44,8 +50,8 @@ export class Model {
   read(el) {
     const id = el.dataset.id ?? '';
     if (el.dataset.kind === 'concept') {
-      const [link, end] = (el.dataset.main ?? '').split(' ');
-      this.slips.set(id, lazyWords({ id, el, box: box(el.dataset.box ?? ''), main: link ? { link, end } : null, focus: el.classList.contains('focus'), words: '' }, 'noun'));
+      const [link, end, rank] = (el.dataset.main ?? '').split(' ');
+      this.slips.set(id, lazyWords({ id, el, box: box(el.dataset.box ?? ''), main: link ? { link, end, rank } : null, focus: el.classList.contains('focus'), words: '' }, 'noun'));
     } else {
       this.links.set(id, lazyWords({ id, el, gap: box(el.dataset.gap ?? ''), from: ends(el.dataset.from ?? ''), to: ends(el.dataset.to ?? ''), heads: el.dataset.heads ?? 'one', words: '' }, 'verb'));
     }
@@ -83,9 +89,10 @@ export class Model {
     return x0 === Infinity ? null : { x: x0, y: y0, w: x1 - x0, h: y1 - y0 };
   }
 
-  /** The children of a concept by main links. @param {string} id */
+  /** The children of a concept by main links, in the order of siblings. @param {string} id */
   children(id) {
-    return [...this.slips.values()].filter((s) => this.parent(s) === id);
+    const rank = (/** @type {Slip} */ s) => s.main?.rank ?? '~'; // new ones come last
+    return [...this.slips.values()].filter((s) => this.parent(s) === id).sort((a, b) => (rank(a) < rank(b) ? -1 : rank(a) > rank(b) ? 1 : 0));
   }
 
   /** @param {Slip} slip */

@@ -1,0 +1,97 @@
+// @ts-check
+// Copies of parts of a map: within it, to another map or window, and as
+// sentences to any other program.
+
+import { newID } from './ids.js';
+
+/** @typedef {import('./main.js').App} App */
+/** @typedef {{concepts: {id: string, label: string, x: number, y: number}[], links: {from: string[], to: string[], phrase: string, heads: string}[]}} Part */
+
+const ours = 'application/x-mevrin-part+json';
+const mostLines = 200;
+
+/** What is selected, with the links wholly inside it. @param {App} app @returns {Part} */
+function part(app) {
+  const ids = new Set(app.chosen.concepts());
+  const inside = (/** @type {{concept: string}[]} */ ends) => ends.every((e) => ids.has(e.concept));
+  return {
+    concepts: [...ids].flatMap((id) => {
+      const s = app.model.slips.get(id);
+      return s ? [{ id, label: s.words, x: s.box.x + s.box.w / 2, y: s.box.y }] : [];
+    }),
+    links: [...app.model.links.values()].filter((l) => inside(l.from) && inside(l.to))
+      .map((l) => ({ from: l.from.map((e) => e.concept), to: l.to.map((e) => e.concept), phrase: l.words, heads: l.heads })),
+  };
+}
+
+/** @param {Part} p */
+function sentences(p) {
+  const label = new Map(p.concepts.map((c) => [c.id, c.label.replace(/\n/g, ' ')]));
+  const names = (/** @type {string[]} */ ids) => ids.map((id) => label.get(id)).join(', ');
+  const linked = new Set(p.links.flatMap((l) => [...l.from, ...l.to]));
+  return [...p.links.map((l) => `${names(l.from)} ${l.phrase || '…'} ${names(l.to)}`), ...p.concepts.filter((c) => !linked.has(c.id)).map((c) => label.get(c.id))].join('\n');
+}
+
+/** Whether something from a clipboard is a part of a map; it may come from anywhere. @param {any} p @returns {p is Part} */
+function sound(p) {
+  const text = (/** @type {any} */ v) => typeof v === 'string';
+  return Array.isArray(p?.concepts) && Array.isArray(p?.links)
+    && p.concepts.every((/** @type {any} */ c) => text(c?.id) && text(c.label) && Number.isFinite(c.x) && Number.isFinite(c.y))
+    && p.links.every((/** @type {any} */ l) => [l?.from, l?.to].every((ends) => Array.isArray(ends) && ends.length > 0 && ends.every(text)) && text(l.phrase) && text(l.heads));
+}
+
+/** Puts a copy down, shifted as a whole until it covers nothing. @param {App} app @param {Part} p @param {{x: number, y: number}} by */
+function putDown(app, p, by) {
+  const size = (/** @type {string} */ id) => app.model.slips.get(id)?.box ?? { w: 160, h: 40 };
+  const covers = () => p.concepts.some((c) => app.model.taken({ x: c.x + by.x - size(c.id).w / 2 - 6, y: c.y + by.y - 6, w: size(c.id).w + 12, h: size(c.id).h + 12 }));
+  for (let i = 0; i < 80 && covers(); i++) by = { x: by.x + 16, y: by.y + 24 };
+  /** @type {Map<string, string>} */
+  const fresh = new Map(p.concepts.map((c) => [c.id, newID('c')]));
+  const ends = (/** @type {string[]} */ ids) => ids.flatMap((id) => (fresh.has(id) ? [{ id: newID('e'), concept: fresh.get(id) }] : []));
+  app.send([
+    ...p.concepts.map((c) => ({ do: 'add-concept', id: fresh.get(c.id), label: c.label, at: { x: c.x + by.x, y: c.y + by.y } })),
+    ...p.links.map((l) => ({ do: 'add-link', id: newID('l'), from: ends(l.from), to: ends(l.to), phrase: l.phrase, heads: l.heads })).filter((l) => l.from.length && l.to.length),
+  ], []).then(() => app.chosen.set([...fresh.values()].map((id) => `c-${id}`).filter((e) => app.model.get(e))));
+}
+
+/** A copy of what is selected, beside it. @param {App} app */
+export function duplicate(app) {
+  const p = part(app);
+  if (p.concepts.length) putDown(app, p, { x: 28, y: 28 });
+}
+
+/** Each line of a text becomes a loose idea. @param {App} app @param {string} text */
+function putLines(app, text) {
+  const lines = text.split(/\r?\n/).map((l) => l.trim()).filter(Boolean);
+  if (lines.length > mostLines) return app.notice(`That are ${lines.length} lines; at most ${mostLines} can be pasted at once.`, undefined, true);
+  const s = app.view.seen();
+  if (lines.length) app.send(lines.map((label, i) => ({ do: 'add-concept', id: newID('c'), label, at: { x: s.x + s.w / 2, y: s.y + 40 + 62 * i }, makeRoom: true })), []);
+}
+
+/** @param {App} app @param {() => void} remove */
+export function listenToClipboard(app, remove) {
+  const here = () => document.activeElement === app.desk;
+  const copy = (/** @type {ClipboardEvent} */ e) => {
+    const p = part(app);
+    if (!here() || !p.concepts.length || !e.clipboardData) return false;
+    e.clipboardData.setData(ours, JSON.stringify(p));
+    e.clipboardData.setData('text/plain', sentences(p));
+    e.preventDefault();
+    return true;
+  };
+  document.addEventListener('copy', (e) => { if (copy(e)) app.announce('Copied.'); });
+  document.addEventListener('cut', (e) => { if (copy(e)) remove(); });
+  document.addEventListener('paste', (e) => {
+    if (!here() || !e.clipboardData) return;
+    e.preventDefault();
+    try {
+      const p = JSON.parse(e.clipboardData.getData(ours));
+      if (!sound(p)) throw new Error('no part of a map');
+      const s = app.view.seen(), x = p.concepts.reduce((a, c) => a + c.x, 0) / p.concepts.length, y = Math.min(...p.concepts.map((c) => c.y));
+      const inSight = p.concepts.some((c) => c.x > s.x && c.x < s.x + s.w && c.y > s.y && c.y < s.y + s.h);
+      putDown(app, p, inSight ? { x: 28, y: 28 } : { x: s.x + s.w / 2 - x, y: s.y + s.h / 3 - y });
+    } catch {
+      putLines(app, e.clipboardData.getData('text/plain'));
+    }
+  });
+}
