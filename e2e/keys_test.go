@@ -91,7 +91,7 @@ func TestTheKeyTable(t *testing.T) {
 	p.Wait(`document.getElementById("find-count").textContent === "2 of 4"`)
 	assert.Equal(t, 4, drive.Eval[int](p, `document.querySelectorAll(".found").length`))
 	p.Keys(drive.Escape)
-	assert.True(t, drive.Eval[bool](p, `document.activeElement === mevrin.desk && !document.querySelector(".finding") && mevrin.model.get(mevrin.chosen.only).words.includes("air")`))
+	assert.True(t, drive.Eval[bool](p, `document.activeElement === mevrin.desk && !document.querySelector(".seeking") && mevrin.model.get(mevrin.chosen.only).words.includes("air")`))
 
 	// The menu of a thing, with its keys, by keyboard.
 	p.Press(`[id="c-copper"]`)

@@ -143,6 +143,7 @@ type findingPlace struct{ Element, Words string }
 
 type marginView struct {
 	Kind      string // concept, link, several, or nothing
+	Chosen    string // the elements that it speaks of
 	Count     int
 	Concept   *cm.Concept
 	Words     string
@@ -164,7 +165,7 @@ const mostSentences = 12
 // marginOf gathers what the margin says about the chosen elements (c-… and
 // l-…) and about the whole map.
 func (s *state) marginOf(chosen []string) marginView {
-	v := marginView{Kind: "nothing", Concepts: len(s.m.Concepts), Links: len(s.m.Links)}
+	v := marginView{Kind: "nothing", Chosen: strings.Join(chosen, ","), Concepts: len(s.m.Concepts), Links: len(s.m.Links)}
 	var concepts, links []cm.ID
 	for _, element := range chosen {
 		kind, id, _ := strings.Cut(element, "-")

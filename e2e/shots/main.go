@@ -101,5 +101,5 @@ func take(t drive.T, app *drive.App, b *drive.Browser, file func(string) string)
 // selected.
 func quiet(p *drive.Page) {
 	p.Wait(`(!window.mevrin || mevrin.view.still) && document.fonts.status === "loaded"`)
-	p.Wait(`(document.querySelector(".margin-body").dataset.chosenKind === "nothing") === (mevrin.marginFor === "")`)
+	p.Wait(`document.querySelector(".margin-body").dataset.chosen === mevrin.marginFor`)
 }

@@ -31,7 +31,7 @@ export class Find {
 
   close() {
     this.bar.hidden = true;
-    this.app.desk.classList.remove('finding');
+    this.app.desk.classList.remove('seeking');
     for (const el of document.querySelectorAll('.found')) el.classList.remove('found');
     const here = this.found[this.at];
     if (here) this.app.choose(here);
@@ -47,7 +47,7 @@ export class Find {
     ];
     for (const el of document.querySelectorAll('.found')) el.classList.remove('found');
     for (const e of this.found) document.getElementById(e)?.classList.add('found');
-    this.app.desk.classList.toggle('finding', words !== '');
+    this.app.desk.classList.toggle('seeking', words !== '');
     this.at = -1;
     if (this.found.length) this.step(1);
     else this.count.textContent = words ? 'not found' : '';
