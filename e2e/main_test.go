@@ -2,7 +2,6 @@
 package e2e_test
 
 import (
-	"fmt"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -16,16 +15,8 @@ var (
 	browser *drive.Browser
 )
 
-// outer is a drive.T for what lasts as long as all tests.
-type outer struct{ cleanups []func() }
-
-func (o *outer) Helper()                   {}
-func (o *outer) Cleanup(f func())          { o.cleanups = append(o.cleanups, f) }
-func (o *outer) Logf(f string, a ...any)   { fmt.Printf(f+"\n", a...) }
-func (o *outer) Fatalf(f string, a ...any) { fmt.Fprintf(os.Stderr, f+"\n", a...); os.Exit(1) }
-
 func TestMain(m *testing.M) {
-	o := &outer{}
+	o := &drive.Program{}
 	dir, err := os.MkdirTemp("", "mevrin-e2e")
 	if err != nil {
 		o.Fatalf("%v", err)
@@ -33,9 +24,7 @@ func TestMain(m *testing.M) {
 	binary = build(o, dir, "mevrin")
 	browser = drive.Open(o)
 	code := m.Run()
-	for i := len(o.cleanups) - 1; i >= 0; i-- {
-		o.cleanups[i]()
-	}
+	o.End()
 	_ = os.RemoveAll(dir)
 	os.Exit(code)
 }

@@ -61,9 +61,9 @@ func (d *draft) under(id, top ID) bool {
 
 // settle mends the hierarchy after a change: a main strand that does not hold
 // any more, that belongs to the focus concept, or that closes a circle is
-// given up, and its concept takes the best of its other strands. Those come in
-// the order of their ids; one whose parent is below the focus concept goes
-// before the others. A concept that was a root before stays one.
+// given up, and its concept takes the best of its other strands: one to a
+// parent below the focus concept before others, along its arrow before against
+// it, then by ids. A concept that was a root before stays one.
 func (d *draft) settle() {
 	if !d.shaken() {
 		return
@@ -94,8 +94,18 @@ func (d *draft) settle() {
 			state[seen] = 2
 		}
 	}
-	for _, id := range fallen {
-		d.rehang(id)
+	if len(fallen) == 0 {
+		return
+	}
+	links := SortedIDs(d.m.Links)
+	for _, below := range [2]bool{true, false} {
+		for _, against := range [2]bool{false, true} {
+			for _, id := range fallen {
+				if d.m.Concepts[id].Main == nil {
+					d.rehang(id, links, below, against)
+				}
+			}
+		}
 	}
 }
 
@@ -120,32 +130,29 @@ func (d *draft) shaken() bool {
 	return false
 }
 
-func (d *draft) rehang(id ID) {
-	var best *Strand
-	var bestParent ID
-	for _, lid := range SortedIDs(d.m.Links) {
+// rehang gives a concept the first strand, by ids, that leads to a parent
+// which is not below the concept itself; only along its arrow or only against
+// it, and if asked only to one that stands below the focus concept.
+func (d *draft) rehang(id ID, links []ID, below, against bool) {
+	for _, lid := range links {
 		l := d.m.Links[lid]
-		if !hasConcept(l.From, id) && !hasConcept(l.To, id) {
+		own := l.To
+		if against {
+			own = l.From
+		}
+		if !hasConcept(own, id) {
 			continue
 		}
 		for _, s := range l.Strands() {
-			from, to, _ := d.m.Between(s)
-			parent := from
-			if from == id {
-				parent = to
-			} else if to != id {
-				continue
+			parent, child, _ := d.m.Between(s)
+			if against {
+				parent, child = child, parent
 			}
-			if parent == id || d.under(parent, id) {
-				continue
-			}
-			if best == nil || (!d.under(bestParent, d.m.Focus) && d.under(parent, d.m.Focus)) {
-				best, bestParent = &s, parent
+			if child == id && parent != id && !d.under(parent, id) && (!below || d.under(parent, d.m.Focus)) {
+				d.setMain(id, parent, s)
+				return
 			}
 		}
-	}
-	if best != nil {
-		d.setMain(id, bestParent, *best)
 	}
 }
 

@@ -11,6 +11,7 @@ import (
 	"io"
 	"os"
 	"os/exec"
+	"slices"
 	"strings"
 	"sync"
 	"time"
@@ -136,3 +137,30 @@ func Open(t T) *Browser {
 
 // patience bounds every wait for a condition; reaching it is a failure.
 const patience = 20 * time.Second
+
+// Program is a T for a program of its own: a fatal error ends it.
+type Program struct{ cleanups []func() }
+
+// Helper does nothing.
+func (p *Program) Helper() {}
+
+// Cleanup notes what End does, the last first.
+func (p *Program) Cleanup(f func()) { p.cleanups = append(p.cleanups, f) }
+
+// Logf prints.
+func (p *Program) Logf(format string, args ...any) { fmt.Printf(format+"\n", args...) }
+
+// Fatalf says why, cleans up and ends the program.
+func (p *Program) Fatalf(format string, args ...any) {
+	fmt.Fprintf(os.Stderr, format+"\n", args...)
+	p.End()
+	os.Exit(1)
+}
+
+// End cleans up.
+func (p *Program) End() {
+	for _, f := range slices.Backward(p.cleanups) {
+		f()
+	}
+	p.cleanups = nil
+}

@@ -22,26 +22,13 @@ import (
 	"mevrin/store"
 )
 
-type run struct{ cleanups []func() }
-
-func (r *run) Helper()                   {}
-func (r *run) Cleanup(f func())          { r.cleanups = append(r.cleanups, f) }
-func (r *run) Logf(f string, a ...any)   { fmt.Printf(f+"\n", a...) }
-func (r *run) Fatalf(f string, a ...any) { fmt.Fprintf(os.Stderr, f+"\n", a...); r.end(); os.Exit(1) }
-
-func (r *run) end() {
-	for _, f := range slices.Backward(r.cleanups) {
-		f()
-	}
-}
-
 var sizes = []int{10, 40, 300, 1000}
 
 func main() {
 	binary := flag.String("binary", "bin/mevrin", "the application")
 	flag.Parse()
-	t := &run{}
-	defer t.end()
+	t := &drive.Program{}
+	defer t.End()
 	folder, err := os.MkdirTemp("", "mevrin-figures")
 	if err != nil {
 		t.Fatalf("%v", err)

@@ -4,33 +4,18 @@ package main
 
 import (
 	"flag"
-	"fmt"
 	"os"
 	"path/filepath"
 
 	"mevrin/e2e/drive"
 )
 
-// run is a drive.T that ends the program.
-type run struct{ cleanups []func() }
-
-func (r *run) Helper()                   {}
-func (r *run) Cleanup(f func())          { r.cleanups = append(r.cleanups, f) }
-func (r *run) Logf(f string, a ...any)   { fmt.Printf(f+"\n", a...) }
-func (r *run) Fatalf(f string, a ...any) { fmt.Fprintf(os.Stderr, f+"\n", a...); r.end(); os.Exit(1) }
-
-func (r *run) end() {
-	for i := len(r.cleanups) - 1; i >= 0; i-- {
-		r.cleanups[i]()
-	}
-}
-
 func main() {
 	binary := flag.String("binary", "bin/mevrin", "the application")
 	out := flag.String("out", "docs/screenshots", "where the pictures go")
 	flag.Parse()
-	t := &run{}
-	defer t.end()
+	t := &drive.Program{}
+	defer t.End()
 	data, err := os.MkdirTemp("", "mevrin-shots")
 	if err != nil {
 		t.Fatalf("%v", err)

@@ -1,0 +1,210 @@
+package conceptmap_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	cm "mevrin/core/conceptmap"
+)
+
+func end(id, concept cm.ID) []cm.End { return []cm.End{{ID: id, Concept: concept}} }
+
+// tower is a small map: bell at the top, with clapper, rim and crown below it;
+// clapper and rim joined by a further link; a route with two stops.
+func tower(t *testing.T) *cm.Map {
+	out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
+		&cm.AddConcept{ID: "bell", Label: "bell"}, &cm.SetFocus{Concept: "bell"},
+		&cm.AddConcept{ID: "clapper", Label: "clapper"}, &cm.AddConcept{ID: "rim", Label: "rim"}, &cm.AddConcept{ID: "crown", Label: "crown"},
+		&cm.AddConcept{ID: "loose", Label: "loose"},
+		&cm.AddLink{ID: "a-struck", Phrase: "is struck by", From: end("f", "bell"), To: end("t", "clapper")},
+		&cm.AddLink{ID: "b-has", Phrase: "has", From: end("f", "bell"), To: []cm.End{{ID: "t1", Concept: "rim"}, {ID: "t2", Concept: "crown"}}},
+		&cm.AddLink{ID: "c-hits", Phrase: "hits", From: end("f", "clapper"), To: end("t", "rim")},
+		&cm.AddRoute{ID: "r", Title: "first"},
+		&cm.AddStop{ID: "s1", Route: "r", Refs: []cm.Key{{Kind: cm.KindConcept, ID: "bell"}}},
+		&cm.AddStop{ID: "s2", Route: "r", After: "s1", Refs: []cm.Key{{Kind: cm.KindLink, ID: "c-hits"}}},
+	}, nil)
+	require.NoError(t, err)
+	sound(t, out.Map)
+	return out.Map
+}
+
+// What cannot be done is refused in words that a person understands, and the
+// map stays as it is.
+func TestRefusals(t *testing.T) {
+	m := tower(t)
+	before := doc(t, m)
+	for _, c := range []struct {
+		op   cm.Operation
+		says string
+	}{
+		{&cm.AddConcept{ID: "bell"}, "has that name already"},
+		{&cm.AddConcept{ID: "r"}, "has that name already"},
+		{&cm.AddConcept{ID: "a b"}, "proper name"},
+		{&cm.AddConcept{ID: "x", At: cm.Point{X: cm.FarthestPlace + 1}}, "too far off the paper"},
+		{&cm.AddConcept{ID: "x", Lang: "english!"}, "name of a language"},
+		{&cm.NameConcept{Concept: "bell", Label: " \n "}, "at least one word"},
+		{&cm.NameConcept{Concept: "gone", Label: "x"}, "no longer on the map"},
+		{&cm.Move{Places: map[cm.ID]cm.Point{"bell": {}, "gone": {}}}, "no longer on the map"},
+		{&cm.Remove{Concepts: []cm.ID{"gone"}}, "no longer on the map"},
+		{&cm.Remove{Links: []cm.ID{"gone"}}, "no longer on the map"},
+		{&cm.MergeConcepts{Keep: "bell", Gone: "bell"}, "with itself"},
+		{&cm.RankConcept{Concept: "bell"}, "below another"},
+		{&cm.RankConcept{Concept: "rim", After: "loose"}, "no longer stand below the same"},
+		{&cm.StepRank{Concept: "clapper", Step: -1}, "first of its siblings"},
+		{&cm.StepRank{Concept: "crown", Step: 3}, "last of its siblings"},
+		{&cm.SetMain{Concept: "rim", Strand: cm.Strand{Link: "a-struck", From: "f", To: "t"}}, "does not join this concept"},
+		{&cm.SetMain{Concept: "bell", Strand: cm.Strand{Link: "a-struck", From: "f", To: "t"}}, "stands at the top"},
+		{&cm.SetNote{On: cm.Key{Kind: cm.KindRoute, ID: "r"}, Note: "x"}, "Only concepts and links"},
+		{&cm.AddLink{ID: "l", From: end("f", "bell")}, "both of its ends"},
+		{&cm.AddLink{ID: "l", From: end("f", "bell"), To: end("f", "rim")}, "proper name of its own"},
+		{&cm.AddLink{ID: "l", From: end("f", "bell"), To: []cm.End{{ID: "a", Concept: "rim"}, {ID: "b", Concept: "rim"}}}, "at this end of the phrase already"},
+		{&cm.AddLink{ID: "l", From: end("f", "bell"), To: end("t", "gone")}, "no longer on the map"},
+		{&cm.AddLink{ID: "l", From: end("f", "bell"), To: end("t", "rim"), Heads: "three"}, "one way, both ways or none"},
+		{&cm.AddEnd{Link: "b-has", Side: cm.SideTo, End: cm.End{ID: "t3", Concept: "rim"}}, "already"},
+		{&cm.AddEnd{Link: "b-has", Side: "middle", End: cm.End{ID: "t3", Concept: "loose"}}, "two sides"},
+		{&cm.RemoveEnd{Link: "a-struck", End: "t"}, "both of its ends"},
+		{&cm.RemoveEnd{Link: "a-struck", End: "x"}, "gone already"},
+		{&cm.MoveEnd{Link: "a-struck", Old: "x", End: cm.End{ID: "y", Concept: "rim"}}, "gone already"},
+		{&cm.SetLanguage{Language: "x"}, "name of a language"},
+		{&cm.NameRoute{Route: "gone"}, "gone already"},
+		{&cm.AddStop{ID: "s3", Route: "gone"}, "gone already"},
+		{&cm.AddStop{ID: "s3", Route: "r", Refs: []cm.Key{{Kind: cm.KindConcept, ID: "c-hits"}}}, "no longer on the map"},
+		{&cm.AddStop{ID: "s3", Route: "r", After: "gone"}, "gone from this route"},
+		{&cm.WriteStop{Stop: "s1", Part: "colour"}, "a title, a card and guide notes"},
+	} {
+		_, err := cm.Apply(m, []cm.Operation{&cm.NameMap{Title: "before"}, c.op}, nil)
+		var words *cm.Refusal
+		require.ErrorAs(t, err, &words, "%T", c.op)
+		assert.Contains(t, words.Words, c.says, "%T", c.op)
+		assert.Equal(t, before, doc(t, m))
+	}
+}
+
+func TestTheHierarchyFollowsItsLinks(t *testing.T) {
+	m := tower(t)
+	apply := func(ops ...cm.Operation) *cm.Map {
+		out, err := cm.Apply(m, ops, nil)
+		require.NoError(t, err)
+		sound(t, out.Map)
+		return out.Map
+	}
+	parent := func(m *cm.Map, id cm.ID) cm.ID { return m.Parent(m.Concepts[id]) }
+
+	// The main strand vanishes: the rim takes the strand that is left.
+	assert.Equal(t, cm.ID("clapper"), parent(apply(&cm.RemoveEnd{Link: "b-has", End: "t1"}), "rim"))
+	// With it the whole link: both take what is left, the crown nothing.
+	n := apply(&cm.Remove{Links: []cm.ID{"b-has"}})
+	assert.Equal(t, []cm.ID{"clapper", ""}, []cm.ID{parent(n, "rim"), parent(n, "crown")})
+	// Another main strand by choice, and a link turned round keeps it.
+	n = apply(&cm.SetMain{Concept: "rim", Strand: cm.Strand{Link: "c-hits", From: "f", To: "t"}}, &cm.ReverseLink{Link: "c-hits"})
+	assert.Equal(t, cm.ID("clapper"), parent(n, "rim"))
+	assert.Equal(t, cm.ID("rim"), n.Links["c-hits"].From[0].Concept)
+	// An end led elsewhere: the clapper loses its strand, the loose idea gains one.
+	n = apply(&cm.MoveEnd{Link: "a-struck", Old: "t", End: cm.End{ID: "u", Concept: "loose"}})
+	assert.Equal(t, []cm.ID{"bell", "rim"}, []cm.ID{parent(n, "loose"), parent(n, "clapper")})
+	// One more concept shares a phrase, and hangs from it.
+	n = apply(&cm.AddEnd{Link: "b-has", Side: cm.SideTo, End: cm.End{ID: "t3", Concept: "loose"}})
+	assert.Equal(t, cm.ID("bell"), parent(n, "loose"))
+	// The concept in the middle goes: what hung from it is free.
+	n = apply(&cm.Remove{Concepts: []cm.ID{"bell"}})
+	assert.Equal(t, []cm.ID{"", "", "c-hits"}, []cm.ID{n.Focus, parent(n, "clapper"), cm.SortedIDs(n.Links)[0]})
+	assert.Equal(t, cm.ID("clapper"), parent(n, "rim"))
+}
+
+func TestSiblingsKeepTheOrderGivenToThem(t *testing.T) {
+	m := tower(t)
+	order := func(m *cm.Map) []cm.ID {
+		var ids []cm.ID
+		for _, id := range []cm.ID{"clapper", "rim", "crown"} {
+			at := 0
+			for at < len(ids) && m.Concepts[ids[at]].Rank() < m.Concepts[id].Rank() {
+				at++
+			}
+			ids = append(ids[:at], append([]cm.ID{id}, ids[at:]...)...)
+		}
+		return ids
+	}
+	assert.Equal(t, []cm.ID{"clapper", "rim", "crown"}, order(m))
+	for _, c := range []struct {
+		op   cm.Operation
+		want []cm.ID
+	}{
+		{&cm.RankConcept{Concept: "crown"}, []cm.ID{"crown", "clapper", "rim"}},
+		{&cm.RankConcept{Concept: "clapper", After: "rim"}, []cm.ID{"rim", "clapper", "crown"}},
+		{&cm.StepRank{Concept: "clapper", Step: 1}, []cm.ID{"rim", "clapper", "crown"}},
+		{&cm.StepRank{Concept: "crown", Step: -9}, []cm.ID{"crown", "clapper", "rim"}},
+	} {
+		out, err := cm.Apply(m, []cm.Operation{c.op}, nil)
+		require.NoError(t, err)
+		assert.Equal(t, c.want, order(out.Map), "%#v", c.op)
+		assert.Len(t, out.Changes, 1, "one concept moves, the others stay")
+	}
+	// Equal ranks, as two authors can leave behind, are told apart again.
+	twin := *m.Concepts["rim"]
+	twin.Main = &cm.Main{Strand: twin.Main.Strand, Rank: m.Concepts["crown"].Rank()}
+	m.Concepts["rim"] = &twin
+	out, err := cm.Apply(m, []cm.Operation{&cm.RankConcept{Concept: "clapper", After: "crown"}}, nil)
+	require.NoError(t, err)
+	assert.Equal(t, []cm.ID{"crown", "clapper", "rim"}, order(out.Map))
+}
+
+func TestRoutesAndStops(t *testing.T) {
+	m := tower(t)
+	out, err := cm.Apply(m, []cm.Operation{
+		&cm.AddStop{ID: "s3", Route: "r"}, &cm.MoveStop{Stop: "s1", After: "s2"},
+		&cm.WriteStop{Stop: "s3", Part: "card", Words: "Look *here*"}, &cm.WriteStop{Stop: "s3", Part: "guideNotes", Lang: "de", Words: "leise"},
+		&cm.NameRoute{Route: "r", Title: "the way"},
+	}, nil)
+	require.NoError(t, err)
+	sound(t, out.Map)
+	var order []cm.ID
+	for _, s := range out.Map.StopsOf("r") {
+		order = append(order, s.ID)
+	}
+	assert.Equal(t, []cm.ID{"s3", "s2", "s1"}, order)
+	assert.Equal(t, "leise", out.Map.Stops["s3"].GuideNotes.For("en", "fr"))
+	assert.Equal(t, "hits", out.Map.Stops["s2"].Refs[0].Seen["en"])
+	out, err = cm.Apply(out.Map, []cm.Operation{&cm.RemoveStop{Stop: "s2"}, &cm.RemoveRoute{Route: "r"}}, nil)
+	require.NoError(t, err)
+	assert.Empty(t, out.Map.Stops)
+	assert.Empty(t, out.Map.Routes)
+}
+
+func TestHistoryWalksBackAndForth(t *testing.T) {
+	var h cm.History
+	add := func(id cm.ID, author string, undoes cm.ID) {
+		h.Add(cm.Step{Entry: id, Author: author, Undoes: undoes})
+	}
+	state := func(author string) []cm.ID { return []cm.ID{h.Undoable(author), h.Redoable(author)} }
+	assert.Equal(t, []cm.ID{"", ""}, state("ada"))
+	add("e1", "ada", "")
+	add("e2", "ada", "")
+	add("b1", "ben", "")
+	add("u2", "ada", "e2")
+	assert.Equal(t, []cm.ID{"e1", "u2"}, state("ada"))
+	add("u1", "ada", "e1")
+	assert.Equal(t, []cm.ID{"", "u1"}, state("ada"))
+	add("r1", "ada", "u1") // redo of e1
+	assert.Equal(t, []cm.ID{"r1", "u2"}, state("ada"))
+	h.Add(cm.Step{Entry: "idle", Author: "ada", Idle: true})
+	assert.Equal(t, []cm.ID{"r1", "u2"}, state("ada"))
+	add("e3", "ada", "") // a new edit ends what could be redone
+	assert.Equal(t, []cm.ID{"e3", ""}, state("ada"))
+	assert.Equal(t, []cm.ID{"b1", ""}, state("ben"), "nobody undoes another's entry")
+}
+
+func TestOvertakenNamesWhatWasWrittenOver(t *testing.T) {
+	m := tower(t)
+	changes := func(m *cm.Map, op cm.Operation) (*cm.Map, []cm.Change) {
+		out, err := cm.Apply(m, []cm.Operation{op}, nil)
+		require.NoError(t, err)
+		return out.Map, out.Changes
+	}
+	m, first := changes(m, &cm.NameConcept{Concept: "bell", Label: "tenor"})
+	m, moved := changes(m, &cm.Move{Places: map[cm.ID]cm.Point{"bell": {X: 9}}})
+	_, second := changes(m, &cm.NameConcept{Concept: "bell", Label: "treble"})
+	assert.Equal(t, []cm.Key{{Kind: cm.KindConcept, ID: "bell"}}, cm.Overtaken(second, first))
+	assert.Empty(t, cm.Overtaken(moved, first), "another field of the same concept")
+}

@@ -1,0 +1,71 @@
+package layout_test
+
+import (
+	"fmt"
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/layout"
+)
+
+// plain measures a slip by the length of its label.
+type plain struct{}
+
+func (plain) Slip(m *cm.Map, c *cm.Concept) layout.Size {
+	return layout.Size{W: 40 + 8*float64(len(m.Words(c.Label))), H: 38}
+}
+
+func meet(m *cm.Map, a, b *cm.Concept) bool {
+	sa, sb := plain{}.Slip(m, a), plain{}.Slip(m, b)
+	return math.Abs(a.At.X-b.At.X) < (sa.W+sb.W)/2 && a.At.Y < b.At.Y+sb.H && b.At.Y < a.At.Y+sa.H
+}
+
+// However crowded the paper, a new slip covers no other, and one whose place
+// is free gets just that place.
+func TestFreeCoversNothing(t *testing.T) {
+	room := layout.Room{Measurer: plain{}}
+	rapid.Check(t, func(t *rapid.T) {
+		m := cm.NewMap("m", "en")
+		for i := range rapid.IntRange(0, 60).Draw(t, "slips") {
+			at := cm.Point{X: float64(rapid.IntRange(-200, 200).Draw(t, "x")), Y: float64(rapid.IntRange(-150, 150).Draw(t, "y"))}
+			op := &cm.AddConcept{ID: cm.ID(fmt.Sprint("c", i)), Label: rapid.StringMatching(`[a-z]{0,16}`).Draw(t, "label"), At: at, MakeRoom: true}
+			before := m
+			out, err := cm.Apply(m, []cm.Operation{op}, room)
+			require.NoError(t, err)
+			m = out.Map
+			placed := m.Concepts[op.ID]
+			wished := *placed
+			wished.At = at
+			free := true
+			for _, other := range before.Concepts {
+				require.False(t, meet(m, placed, other), "%v covers %v", placed.At, other.At)
+				near := *other
+				near.At.Y -= layout.Gap
+				free = free && !meet(m, &wished, other) && !meet(m, &wished, &near)
+			}
+			if free && len(before.Concepts) == 0 {
+				require.Equal(t, at, placed.At)
+			}
+		}
+	})
+}
+
+// A slip that grows with its first words moves aside rather than over its
+// neighbour; one that has had words stays where it was put.
+func TestOnlyFirstWordsMakeRoom(t *testing.T) {
+	room := layout.Room{Measurer: plain{}}
+	out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
+		&cm.AddConcept{ID: "a", Label: "aaaa"}, &cm.AddConcept{ID: "b", At: cm.Point{X: 80}}, &cm.AddConcept{ID: "c", Label: "c", At: cm.Point{Y: 200}},
+	}, nil)
+	require.NoError(t, err)
+	out, err = cm.Apply(out.Map, []cm.Operation{
+		&cm.NameConcept{Concept: "b", Label: "a much longer label"}, &cm.NameConcept{Concept: "c", Label: "c again"},
+	}, room)
+	require.NoError(t, err)
+	require.False(t, meet(out.Map, out.Map.Concepts["a"], out.Map.Concepts["b"]))
+	require.Equal(t, cm.Point{Y: 200}, out.Map.Concepts["c"].At)
+}
