@@ -1,0 +1,49 @@
+package e2e_test
+
+import (
+	"os"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"mevrin/e2e/drive"
+)
+
+// No screen has a fault of accessibility that axe finds.
+func TestAccessibility(t *testing.T) {
+	axe, err := os.ReadFile("../assets/node_modules/axe-core/axe.min.js")
+	require.NoError(t, err, "run make modules")
+	app := drive.Start(t, binary, "demo", t.TempDir())
+	p := browser.Page(t, 1280, 800)
+	check := func(screen string) {
+		t.Helper()
+		drive.Eval[bool](p, string(axe)+"; true")
+		faults := drive.Eval[[]string](p, `axe.run().then(r => r.violations.flatMap(v => v.nodes.map(n => v.id + ": " + n.failureSummary + " " + n.html.slice(0, 160))))`)
+		assert.Empty(t, faults, screen)
+	}
+	p.Goto(app.URL)
+	check("library")
+	p.Goto(app.URL + "/maps/bell-sound")
+	check("paper")
+	p.Press(`[id="c-vibration"]`)
+	p.Wait(`document.querySelector(".margin .sentences")`)
+	check("a concept selected")
+	p.Keys(drive.Tab)
+	p.Wait(`document.activeElement.matches(".field")`)
+	check("typing")
+	p.Keys(drive.Escape)
+	p.Press(`[id="l-link01"] .gap`)
+	p.Wait(`document.querySelector('[data-do="reverse"]')`)
+	check("a link selected")
+	p.Menu()
+	check("menu")
+	p.Keys(drive.Escape)
+	p.Press(`[data-do="find"]`)
+	check("find")
+	p.Keys(drive.Escape, drive.Escape, "?")
+	p.Wait(`document.querySelector("#keys[open]")`)
+	check("keys")
+	p.Goto(app.URL + "/nothing")
+	check("nothing there")
+}
