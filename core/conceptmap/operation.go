@@ -28,6 +28,7 @@ var operations = map[string]func() Operation{
 	"merge-concepts": func() Operation { return new(MergeConcepts) },
 	"rank-concept":   func() Operation { return new(RankConcept) },
 	"step-rank":      func() Operation { return new(StepRank) },
+	"shift-level":    func() Operation { return new(ShiftLevel) },
 	"set-focus":      func() Operation { return new(SetFocus) },
 	"set-main":       func() Operation { return new(SetMain) },
 	"set-note":       func() Operation { return new(SetNote) },

@@ -54,6 +54,10 @@ func TestRefusals(t *testing.T) {
 		{&cm.RankConcept{Concept: "rim", After: "loose"}, "no longer stand below the same"},
 		{&cm.StepRank{Concept: "clapper", Step: -1}, "first of its siblings"},
 		{&cm.StepRank{Concept: "crown", Step: 3}, "last of its siblings"},
+		{&cm.ShiftLevel{Concept: "bell", Way: cm.WayUp}, "below another"},
+		{&cm.ShiftLevel{Concept: "rim", Way: cm.WayUp}, "as high as it can be"},
+		{&cm.ShiftLevel{Concept: "clapper", Way: cm.WayDown}, "no sibling before it"},
+		{&cm.ShiftLevel{Concept: "rim", Way: "aside"}, "up or down"},
 		{&cm.SetMain{Concept: "rim", Strand: cm.Strand{Link: "a-struck", From: "f", To: "t"}}, "does not join this concept"},
 		{&cm.SetMain{Concept: "bell", Strand: cm.Strand{Link: "a-struck", From: "f", To: "t"}}, "stands at the top"},
 		{&cm.SetNote{On: cm.Key{Kind: cm.KindRoute, ID: "r"}, Note: "x"}, "Only concepts and links"},
@@ -107,6 +111,15 @@ func TestTheHierarchyFollowsItsLinks(t *testing.T) {
 	// One more concept shares a phrase, and hangs from it.
 	n = apply(&cm.AddEnd{Link: "b-has", Side: cm.SideTo, End: cm.End{ID: "t3", Concept: "loose"}})
 	assert.Equal(t, cm.ID("bell"), parent(n, "loose"))
+	// Levels: alone on its phrase, a concept takes the phrase along; sharing it,
+	// it gets one of its own; against the arrow it keeps its side.
+	n = apply(&cm.ShiftLevel{Concept: "rim", Way: cm.WayDown, Link: "n", Own: "o", Parent: "p"})
+	assert.Equal(t, cm.ID("clapper"), parent(n, "rim"))
+	assert.Equal(t, []string{"has", "has"}, []string{n.Links["b-has"].Phrase["en"], n.Links["n"].Phrase["en"]})
+	assert.Len(t, n.Links["b-has"].To, 1)
+	n = apply(&cm.ReverseLink{Link: "a-struck"}, &cm.StepRank{Concept: "clapper", Step: 1}, &cm.ShiftLevel{Concept: "clapper", Way: cm.WayDown, Link: "n", Own: "o", Parent: "p"})
+	assert.Equal(t, cm.ID("rim"), parent(n, "clapper"))
+	assert.Equal(t, []cm.End{{ID: "p", Concept: "rim"}}, n.Links["a-struck"].To)
 	// The concept in the middle goes: what hung from it is free.
 	n = apply(&cm.Remove{Concepts: []cm.ID{"bell"}})
 	assert.Equal(t, []cm.ID{"", "", "c-hits"}, []cm.ID{n.Focus, parent(n, "clapper"), cm.SortedIDs(n.Links)[0]})

@@ -76,6 +76,9 @@ func (a *Author) Operation(t *rapid.T, m *cm.Map) cm.Operation {
 		return &cm.RankConcept{Concept: concept, After: rapid.SampledFrom([]cm.ID{"", pick(t, m.Concepts)}).Draw(t, "after")}
 	case 14:
 		if rapid.Bool().Draw(t, "step") {
+			if rapid.Bool().Draw(t, "level") {
+				return &cm.ShiftLevel{Concept: concept, Way: rapid.SampledFrom([]cm.Way{cm.WayUp, cm.WayDown}).Draw(t, "way"), Link: a.id("l"), Own: a.id("e"), Parent: a.id("e")}
+			}
 			return &cm.StepRank{Concept: concept, Step: rapid.IntRange(-2, 2).Draw(t, "by")}
 		}
 		return &cm.SetFocus{Concept: concept}

@@ -240,26 +240,10 @@ export function rank(app, concept, step) {
   app.send([{ do: 'step-rank', concept, step }], []);
 }
 
-/** Hangs a concept one level higher, below its parent's parent, or one level
- * lower, below the sibling before it: its end of the phrase moves along, or
- * takes the phrase with it where others share it. @param {App} app @param {string} concept @param {'up' | 'down'} way */
-export function relevel(app, concept, way) {
-  const own = app.model.slips.get(concept), parent = own && app.model.parent(own);
-  const link = own?.main && app.model.links.get(own.main.link), top = parent && app.model.slips.get(parent);
-  if (!own?.main || !parent || !link || !top) return app.announce('It hangs from nothing.');
-  const row = app.model.children(parent);
-  const next = way === 'up' ? app.model.parent(top) : row[row.findIndex((s) => s.id === concept) - 1]?.id;
-  if (!next) return app.announce(way === 'up' ? 'It is as high as it can be.' : 'There is no sibling before it to go below.');
-  const side = link.from.some((e) => e.id === own.main?.end) ? 'from' : 'to', other = side === 'from' ? 'to' : 'from';
-  const end = { id: newID('e'), concept: next };
-  if (link.from.length + link.to.length === 2) {
-    const strand = { link: link.id, [side]: own.main.end, [other]: end.id };
-    return app.send([{ do: 'move-end', link: link.id, old: link[other][0].id, end }, { do: 'set-main', concept, strand }], []);
-  }
-  const id = newID('l'), mine = { id: newID('e'), concept };
-  const leave = link[side].length > 1 ? [{ do: 'remove-end', link: link.id, end: own.main.end }] : [{ do: 'remove-end', link: link.id, end: link[other].find((e) => e.concept === parent)?.id }];
-  app.send([...leave, { do: 'add-link', id, [side]: [mine], [other]: [end], phrase: link.words, heads: link.heads },
-    { do: 'set-main', concept, strand: { link: id, [side]: mine.id, [other]: end.id } }], []);
+/** Hangs a concept one level higher, below its parent's parent, or one lower,
+ * below the sibling before it. @param {App} app @param {string} concept @param {'up' | 'down'} way */
+export function shiftLevel(app, concept, way) {
+  app.send([{ do: 'shift-level', concept, way, link: newID('l'), own: newID('e'), parent: newID('e') }], []);
 }
 
 /** Moves concepts by a distance and says so. @param {App} app @param {string[]} concepts @param {number} dx @param {number} dy */
