@@ -33,6 +33,7 @@ var operations = map[string]func() Operation{
 	"set-main":       func() Operation { return new(SetMain) },
 	"set-note":       func() Operation { return new(SetNote) },
 	"add-link":       func() Operation { return new(AddLink) },
+	"say":            func() Operation { return new(Say) },
 	"name-link":      func() Operation { return new(NameLink) },
 	"set-heads":      func() Operation { return new(SetHeads) },
 	"reverse-link":   func() Operation { return new(ReverseLink) },

@@ -126,6 +126,48 @@ func TestTheHierarchyFollowsItsLinks(t *testing.T) {
 	assert.Equal(t, cm.ID("clapper"), parent(n, "rim"))
 }
 
+func TestSayUsesWhatIsThere(t *testing.T) {
+	m := tower(t)
+	n := 0
+	terms := func(words ...string) []cm.Term {
+		var all []cm.Term
+		for _, w := range words {
+			n++
+			all = append(all, cm.Term{Words: w, Concept: cm.ID("new" + string(rune('a'+n))), End: cm.ID("end" + string(rune('a'+n)))})
+		}
+		return all
+	}
+	say := func(link cm.ID, from []cm.Term, phrase string, to []cm.Term) error {
+		out, err := cm.Apply(m, []cm.Operation{&cm.Say{Link: link, From: from, Phrase: phrase, To: to}}, nil)
+		if err == nil {
+			m = out.Map
+			sound(t, m)
+		}
+		return err
+	}
+	// Known concepts whatever their case and spaces, a new one, one phrase shared.
+	require.NoError(t, say("n1", terms("  BELL "), "has", terms("Crown", "the  waist", "The waist")))
+	assert.NotContains(t, m.Links, cm.ID("n1"))
+	assert.Len(t, m.Links["b-has"].To, 3)
+	assert.Len(t, m.Concepts, 6)
+	waist := m.Find("THE WAIST")
+	assert.Equal(t, cm.ID("bell"), m.Parent(waist))
+	assert.Greater(t, waist.At.Y, m.Concepts["bell"].At.Y, "it stands below what it hangs from")
+	// Said again, it is refused; with other words it is another link.
+	assert.ErrorContains(t, say("n2", terms("bell"), "Has", terms("the waist", "crown")), "says that already")
+	require.NoError(t, say("n3", terms("bell"), "narrows at", terms("the waist")))
+	assert.Equal(t, "narrows at", m.Links["n3"].Phrase["en"])
+	// Several at the start; nothing known at all; an open phrase.
+	require.NoError(t, say("n4", terms("copper", "tin"), "make", terms("bell bronze")))
+	assert.Len(t, m.Links["n4"].From, 2)
+	require.NoError(t, say("n5", terms("tin"), "", terms("bell")))
+	assert.True(t, m.Links["n5"].Phrase.Empty())
+	before := len(m.Concepts)
+	assert.Error(t, say("n6", terms("something new"), "is", terms(" ")))
+	assert.Error(t, say("n6", nil, "is", terms("bell")))
+	assert.Len(t, m.Concepts, before)
+}
+
 func TestSiblingsKeepTheOrderGivenToThem(t *testing.T) {
 	m := tower(t)
 	order := func(m *cm.Map) []cm.ID {

@@ -151,20 +151,54 @@ func (p *Page) Settled() {
 func (p *Page) Keys(keys ...string) {
 	p.t.Helper()
 	for _, k := range keys {
-		p.do(chromedp.KeyEvent(k))
+		for _, r := range k {
+			p.key(r, 0)
+		}
+	}
+}
+
+// key presses and releases one key as a keyboard does: the character comes of
+// the press, and not at all where the page has prevented it.
+func (p *Page) key(r rune, m chromedp.Modifier) {
+	p.t.Helper()
+	var down, up *input.DispatchKeyEventParams
+	for _, e := range kb.Encode(r) {
+		switch e.Type {
+		case kb.KeyChar:
+			down.Type, down.Text, down.UnmodifiedText = kb.KeyDown, e.Text, e.UnmodifiedText
+		case kb.KeyUp:
+			up = e
+		default:
+			down = e
+		}
+	}
+	if m&kb.ModifierCtrl != 0 {
+		down.Type, down.Text, down.UnmodifiedText = kb.KeyRawDown, "", ""
+	}
+	ctx, cancel := context.WithTimeout(p.ctx, patience)
+	defer cancel()
+	for _, e := range []*input.DispatchKeyEventParams{down, up} {
+		e.Modifiers |= int64(m)
+		if _, err := chromedp.Call(ctx, input.DispatchKeyEvent, *e); err != nil {
+			p.t.Fatalf("pressing %q: %v", r, err)
+		}
 	}
 }
 
 // Ctrl presses a key together with Control.
 func (p *Page) Ctrl(key string) {
 	p.t.Helper()
-	p.do(chromedp.KeyEvent(key, chromedp.KeyModifiers(kb.ModifierCtrl)))
+	for _, r := range key {
+		p.key(r, kb.ModifierCtrl)
+	}
 }
 
 // Shift presses a key together with Shift.
 func (p *Page) Shift(key string) {
 	p.t.Helper()
-	p.do(chromedp.KeyEvent(key, chromedp.KeyModifiers(kb.ModifierShift)))
+	for _, r := range key {
+		p.key(r, kb.ModifierShift)
+	}
 }
 
 // The keys used most.

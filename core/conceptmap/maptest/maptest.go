@@ -93,6 +93,10 @@ func (a *Author) Operation(t *rapid.T, m *cm.Map) cm.Operation {
 	case 16:
 		return &cm.SetNote{On: cm.Key{Kind: cm.KindConcept, ID: concept}, Lang: lang, Note: word()}
 	case 17:
+		if rapid.Bool().Draw(t, "say") {
+			term := func() cm.Term { return cm.Term{Words: word(), Concept: a.id("c"), End: a.id("e")} }
+			return &cm.Say{Link: a.id("l"), From: []cm.Term{term()}, Phrase: word(), To: []cm.Term{term(), term()}, At: point()}
+		}
 		return &cm.NameLink{Link: link, Lang: lang, Phrase: word()}
 	case 18:
 		return &cm.SetHeads{Link: link, Heads: rapid.SampledFrom([]cm.Heads{cm.HeadsOne, cm.HeadsBoth, cm.HeadsNone}).Draw(t, "heads")}

@@ -111,6 +111,7 @@ export function listenToKeys(app) {
         case '0': app.do('zoom-one'); return true;
         case 'f': app.do('fit'); return true;
         case '/': app.do('find'); return true;
+        case 's': app.do('say'); return true;
         case '?': app.do('keys'); return true;
       }
       return false;

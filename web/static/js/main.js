@@ -11,6 +11,7 @@ import { listenForMenu } from './menu.js';
 import { Model } from './model.js';
 import { Provisional } from './provisional.js';
 import { Road } from './road.js';
+import { Say } from './say.js';
 import { View } from './view.js';
 import { Words } from './words.js';
 
@@ -53,6 +54,7 @@ export class App {
     /** Where on the paper a menu was asked for. */
     this.pointed = { x: 0, y: 0 };
     this.find = new Find(this);
+    this.say = new Say(this);
     listenToKeys(this);
     listenForMenu(this);
     listenToClipboard(this, () => acts.remove(this));
@@ -99,8 +101,9 @@ export class App {
   /** Sends a gesture down the road. @param {object[]} operations @param {string[]} made what stands for it until it is answered */
   async send(operations, made) {
     this.made.set(operations, made);
-    await this.road.go(operations);
+    const accepted = await this.road.go(operations);
     this.made.delete(operations);
+    return accepted;
   }
 
   /** @param {'undo' | 'redo'} which */
@@ -297,6 +300,7 @@ export class App {
       case 'add-here': acts.newLoose(this, { x: this.pointed.x, y: this.pointed.y - 18 }); return;
       case 'duplicate': duplicate(this); break;
       case 'find': this.find.open(); return;
+      case 'say': this.say.from.focus(); return;
       case 'child': if (concept) acts.newLinked(this, concept); return;
       case 'sibling': if (concept) acts.newSibling(this, concept); return;
       case 'rename': acts.changeWords(this); return;

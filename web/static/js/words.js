@@ -38,11 +38,7 @@ export class Words {
     if (typing.all) field.select();
     else field.setSelectionRange(field.value.length, field.value.length);
     field.addEventListener('input', () => this.fit());
-    let shift = false;
-    field.addEventListener('keydown', (e) => { shift = e.shiftKey; this.key(e); });
-    // The Enter that opened this field is not meant for it; only Shift+Enter
-    // makes a new line.
-    field.addEventListener('beforeinput', (e) => { if (e.inputType === 'insertLineBreak' && !shift) e.preventDefault(); });
+    field.addEventListener('keydown', (e) => this.key(e));
     field.addEventListener('blur', () => { if (this.field === field && document.hasFocus()) this.finish('away'); });
   }
 
