@@ -73,6 +73,13 @@ func take(t drive.T, app *drive.App, b *drive.Browser, file func(string) string)
 	p.Keys(drive.Escape, drive.Escape, "?")
 	quiet(p)
 	p.Shot(file("keys"))
+	p.Keys(drive.Escape)
+
+	p.Press(`[data-do="fit"]`)
+	p.Press("#say-from")
+	p.Keys("the ringer", drive.Tab, "leads", drive.Tab, "the b")
+	quiet(p)
+	p.Shot(file("sentence-bar"))
 
 	p.Goto(app.URL)
 	p.Press("#question")
