@@ -11,6 +11,7 @@ import (
 
 	"mevrin/core/check"
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/structure"
 	"mevrin/draw/scene"
 	"mevrin/store"
 )
@@ -129,6 +130,7 @@ func (s *server) margin(g *gin.Context) {
 
 // sentence is a proposition in the two voices.
 type sentence struct {
+	Key                     string // names the proposition among all of the map
 	Link, Subject, Object   cm.ID
 	Noun1, Verb, Noun2      string
 	Cross, Open, Undirected bool
@@ -211,9 +213,7 @@ func (s *state) describeConcept(v *marginView, id cm.ID) {
 
 func (s *state) addSentences(v *marginView, wanted func(sentence) bool) {
 	for _, p := range s.structure.Propositions() {
-		l := s.m.Links[p.Strand.Link]
-		said := sentence{Link: l.ID, Subject: p.Subject, Object: p.Object, Verb: s.m.Words(l.Phrase),
-			Cross: p.Cross, Open: p.Open, Undirected: l.Heads == cm.HeadsNone}
+		said := s.sentenceOf(p)
 		if !wanted(said) {
 			continue
 		}
@@ -221,8 +221,20 @@ func (s *state) addSentences(v *marginView, wanted func(sentence) bool) {
 			v.More++
 			continue
 		}
-		said.Noun1, said.Noun2 = s.m.Words(s.m.Concepts[p.Subject].Label), s.m.Words(s.m.Concepts[p.Object].Label)
 		v.Sentences = append(v.Sentences, said)
+	}
+}
+
+func (s *state) sentenceOf(p structure.Proposition) sentence {
+	l := s.m.Links[p.Strand.Link]
+	key := strings.Join([]string{string(l.ID), string(p.Strand.From), string(p.Strand.To)}, "/")
+	if p.Against {
+		key += "/back"
+	}
+	return sentence{
+		Key: key, Link: l.ID, Subject: p.Subject, Object: p.Object, Verb: s.m.Words(l.Phrase),
+		Cross: p.Cross, Open: p.Open, Undirected: l.Heads == cm.HeadsNone,
+		Noun1: s.m.Words(s.m.Concepts[p.Subject].Label), Noun2: s.m.Words(s.m.Concepts[p.Object].Label),
 	}
 }
 

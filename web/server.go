@@ -68,6 +68,7 @@ func New(c Config) http.Handler {
 	r.POST("/maps", s.makeMap)
 	r.GET("/maps/:map", s.mapPage)
 	r.GET("/maps/:map/margin", s.margin)
+	r.GET("/maps/:map/column", s.column)
 	r.POST("/maps/:map/entries", s.postEntry)
 	r.GET("/maps/:map/changes", s.changesSince)
 	r.GET("/maps/:map/live", s.live)

@@ -317,9 +317,11 @@ func (p *Page) Middle(selector string) (x, y float64) {
 	return at[0], at[1]
 }
 
-// Press clicks the middle of the element that a CSS selector finds.
+// Press clicks the middle of the element that a CSS selector finds; what has
+// been scrolled away in a list is brought back first, as by a wheel.
 func (p *Page) Press(selector string) {
 	p.t.Helper()
+	Eval[bool](p, fmt.Sprintf(`(() => { const e = document.querySelector(%q); if (e instanceof HTMLElement && e.closest("aside")) e.scrollIntoView({ block: "nearest" }); return true })()`, selector))
 	x, y := p.Middle(selector)
 	p.Click(x, y)
 }

@@ -81,6 +81,14 @@ func take(t drive.T, app *drive.App, b *drive.Browser, file func(string) string)
 	quiet(p)
 	p.Shot(file("sentence-bar"))
 
+	p.Goto(app.URL + "/maps/bell-sound")
+	p.Press("#column-switch")
+	p.Wait(`document.querySelectorAll("#outline li").length === 41`)
+	p.Press(`[data-do="fit"]`)
+	p.Press(`#outline [data-element="c-partials"]`)
+	p.Hover(900, 60)
+	p.Shot(file("reading-column"))
+
 	p.Goto(app.URL)
 	p.Press("#question")
 	p.Keys("Should the Hollin school ring its own bell again?", drive.Enter)
@@ -93,5 +101,5 @@ func take(t drive.T, app *drive.App, b *drive.Browser, file func(string) string)
 // selected.
 func quiet(p *drive.Page) {
 	p.Wait(`(!window.mevrin || mevrin.view.still) && document.fonts.status === "loaded"`)
-	p.Wait(`document.querySelector(".margin-body").dataset.chosen === mevrin.marginFor`)
+	p.Wait(`document.getElementById("margin").hidden || document.querySelector(".margin-body").dataset.chosen === mevrin.marginFor`)
 }

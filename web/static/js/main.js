@@ -4,6 +4,7 @@
 import * as acts from './acts.js';
 import { Chosen } from './chosen.js';
 import { duplicate, listenToClipboard } from './clip.js';
+import { Column } from './column.js';
 import { Find } from './find.js';
 import { Hand } from './hand.js';
 import { listenToKeys } from './keys.js';
@@ -23,6 +24,9 @@ function get(id) {
   if (!el) throw new Error(`the page has no #${id}`);
   return /** @type {any} */ (el);
 }
+
+/** The width of a window, in pixels, from which both sides are shown at once. */
+const roomy = 1500;
 
 export class App {
   constructor() {
@@ -55,6 +59,7 @@ export class App {
     this.pointed = { x: 0, y: 0 };
     this.find = new Find(this);
     this.say = new Say(this);
+    this.column = new Column(this);
     listenToKeys(this);
     listenForMenu(this);
     listenToClipboard(this, () => acts.remove(this));
@@ -142,6 +147,7 @@ export class App {
     for (const [id, drawn] of Object.entries(answer.links ?? {})) this.put(`l-${id}`, drawn, 'links');
     this.chosen.set(this.chosen.list.filter((e) => this.model.get(e)));
     this.chosen.mark();
+    this.column.refresh();
     if (answer.head) window.dispatchEvent(new CustomEvent('mevrin:head', { detail: answer.head }));
     this.freshMargin();
     get('blank').toggleAttribute('hidden', this.model.slips.size > 0);
@@ -220,6 +226,7 @@ export class App {
     this.hand?.knot.rest();
     this.desk.classList.toggle('holding', this.chosen.list.length > 0);
     this.freshMargin();
+    this.column?.mark(true);
     const only = this.chosen.only, thing = only && this.model.get(only);
     if (thing) {
       const what = only.startsWith('c-') ? 'Concept' : 'Link';
@@ -244,6 +251,15 @@ export class App {
         for (const s of margin.querySelectorAll('details summary')) if (open.includes(s.textContent)) s.parentElement?.setAttribute('open', '');
       }, () => { /* the state line says that the server is away */ });
     }, 60);
+  }
+
+  /** @param {boolean} on */
+  showMargin(on) {
+    get('margin').toggleAttribute('hidden', !on);
+    get('margin-switch').setAttribute('aria-pressed', String(on));
+    // A school laptop has room for one side beside the paper.
+    if (on && innerWidth < roomy) this.column.show(false);
+    this.freshMargin();
   }
 
   /** @param {boolean} undo @param {boolean} redo */
@@ -314,19 +330,18 @@ export class App {
         acts.newLink(this, a, b);
         return;
       }
-      case 'show': if (control?.dataset.element) this.choose(control.dataset.element); break;
+      case 'show':
+        if (control?.dataset.element) this.choose(control.dataset.element);
+        if (control?.closest('#column')) return; // the hand stays in the column
+        break;
       case 'ask': window.dispatchEvent(new CustomEvent('mevrin:ask')); return;
       case 'zoom-in': this.view.zoom(1.25); break;
       case 'zoom-out': this.view.zoom(0.8); break;
       case 'zoom-one': this.view.zoom(1 / this.view.k); break;
       case 'fit': this.view.fit(this.model.bounds()); break;
       case 'keys': /** @type {HTMLDialogElement} */ (get('keys')).showModal(); return;
-      case 'margin': {
-        const shown = get('margin').toggleAttribute('hidden') === false;
-        get('margin-switch').setAttribute('aria-pressed', String(shown));
-        this.freshMargin();
-        break;
-      }
+      case 'margin': this.showMargin(get('margin').hasAttribute('hidden')); break;
+      case 'column': this.column.show(!this.column.shown); if (this.column.shown && innerWidth < roomy) this.showMargin(false); break;
     }
     this.desk.focus({ preventScroll: true });
   }
