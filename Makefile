@@ -2,7 +2,7 @@
 # they need by themselves.
 export CGO_ENABLED = 0
 
-.PHONY: demo test bench assets fmt build shots browser modules
+.PHONY: demo test soak bench assets fmt build shots browser modules
 
 demo: build
 	./bin/mevrin demo --data data/demo $(ARGS)
@@ -23,6 +23,10 @@ browser:
 
 test: browser modules
 	./scripts/test.sh
+
+# Property tests with new random cases, many of them.
+soak:
+	go test ./core/conceptmap ./core/structure ./draw/scene ./draw/svg ./store -count=1 -rapid.checks=3000 -rapid.seed=$$(date +%s) -timeout 30m
 
 bench: build browser
 	./scripts/bench.sh

@@ -54,7 +54,8 @@ type Scene struct {
 	Links  map[cm.ID]*Link
 	Bounds Rect // of all slips and phrases; empty for an empty map
 
-	bows map[cm.ID]float64
+	language cm.Lang
+	bows     map[cm.ID]float64
 }
 
 // Slip is a concept as drawn.
@@ -113,10 +114,10 @@ type Dart struct{ Tip, Along Point }
 // Build draws a map. Prev may be an earlier scene of the same map, whose
 // elements are taken over where nothing about them changed.
 func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
-	if prev == nil {
-		prev = &Scene{}
+	if prev == nil || prev.language != m.Language {
+		prev = &Scene{} // in another language every word may be another
 	}
-	sc := &Scene{Slips: make(map[cm.ID]*Slip, len(m.Concepts)), Links: make(map[cm.ID]*Link, len(m.Links))}
+	sc := &Scene{language: m.Language, Slips: make(map[cm.ID]*Slip, len(m.Concepts)), Links: make(map[cm.ID]*Link, len(m.Links))}
 	for id, c := range m.Concepts {
 		place := s.Places[id]
 		slip := prev.Slips[id]
