@@ -85,10 +85,11 @@ type Structure struct {
 	Order  []cm.ID // the reading order
 	Roots  []cm.ID // in reading order
 
-	m           *cm.Map
-	cross, main map[cm.Strand]bool
-	say         sync.Once
-	said        []Proposition
+	m     *cm.Map
+	ids   []cm.ID // of all concepts, sorted
+	cross map[cm.Strand]bool
+	say   sync.Once
+	said  []Proposition
 }
 
 // Of derives the structure of a map. It never fails: whatever the map holds,
@@ -98,7 +99,8 @@ func Of(m *cm.Map) *Structure {
 	s := &Structure{
 		m:      m,
 		Places: make(map[cm.ID]*Place, len(m.Concepts)),
-		cross:  map[cm.Strand]bool{}, main: make(map[cm.Strand]bool, len(m.Concepts)),
+		cross:  map[cm.Strand]bool{},
+		ids:    cm.SortedIDs(m.Concepts),
 	}
 	s.placeAll(m)
 	s.readAll(m)
@@ -112,7 +114,7 @@ func Next(before *Structure, m *cm.Map) *Structure {
 	if before == nil || !sameShape(before.m, m) {
 		return Of(m)
 	}
-	return &Structure{m: m, Places: before.Places, Order: before.Order, Roots: before.Roots, cross: before.cross, main: before.main}
+	return &Structure{m: m, Places: before.Places, Order: before.Order, Roots: before.Roots, ids: before.ids, cross: before.cross}
 }
 
 // sameShape tells whether two maps differ in nothing that a place in the
@@ -138,9 +140,10 @@ func sameShape(a, b *cm.Map) bool {
 
 // placeAll finds parents, children and loose ideas.
 func (s *Structure) placeAll(m *cm.Map) {
-	ids := cm.SortedIDs(m.Concepts)
-	for _, id := range ids {
-		s.Places[id] = &Place{Loose: true, order: -1}
+	all := make([]Place, len(s.ids))
+	for i, id := range s.ids {
+		all[i] = Place{Loose: true, order: -1}
+		s.Places[id] = &all[i]
 	}
 	for _, l := range m.Links {
 		for _, side := range [2][]cm.End{l.From, l.To} {
@@ -151,20 +154,24 @@ func (s *Structure) placeAll(m *cm.Map) {
 			}
 		}
 	}
-	for _, id := range ids {
+	for i, id := range s.ids {
 		c := m.Concepts[id]
-		if id == m.Focus {
+		if id == m.Focus || c.Main == nil {
 			continue
 		}
 		parent := m.Parent(c)
-		if s.Places[parent] == nil {
+		up := s.Places[parent]
+		if up == nil {
 			continue
 		}
-		s.Places[id].Parent = parent
-		s.main[c.Main.Strand] = true
-		s.Places[parent].Children = append(s.Places[parent].Children, id)
+		all[i].Parent = parent
+		up.Children = append(up.Children, id)
 	}
-	for _, p := range s.Places {
+	for i := range all {
+		p := &all[i]
+		if len(p.Children) < 2 {
+			continue
+		}
 		slices.SortStableFunc(p.Children, func(a, b cm.ID) int {
 			return strings.Compare(m.Concepts[a].Rank(), m.Concepts[b].Rank())
 		})
@@ -176,8 +183,8 @@ func (s *Structure) readAll(m *cm.Map) {
 	if s.Places[m.Focus] != nil {
 		s.Roots = append(s.Roots, m.Focus)
 	}
-	ids := cm.SortedIDs(m.Concepts)
-	for _, id := range ids {
+	s.Order = slices.Grow(s.Order, len(s.ids))
+	for _, id := range s.ids {
 		if id != m.Focus && s.Places[id].Parent == "" {
 			s.Roots = append(s.Roots, id)
 		}
@@ -185,7 +192,7 @@ func (s *Structure) readAll(m *cm.Map) {
 	for _, root := range s.Roots {
 		s.walk(root, root == m.Focus)
 	}
-	for _, id := range ids {
+	for _, id := range s.ids {
 		if p := s.Places[id]; p.order < 0 {
 			p.order = len(s.Order)
 			s.Order = append(s.Order, id)
@@ -234,7 +241,7 @@ func (s *Structure) crossAll(m *cm.Map) {
 				if b == nil || b.Branch == "" || a.Branch == b.Branch {
 					continue
 				}
-				if strand := (cm.Strand{Link: l.ID, From: f.ID, To: t.ID}); !s.main[strand] {
+				if strand := (cm.Strand{Link: l.ID, From: f.ID, To: t.ID}); !s.isMain(strand, f.Concept, t.Concept) {
 					s.cross[strand] = true
 				}
 			}
@@ -259,7 +266,7 @@ func (s *Structure) sayAll(m *cm.Map) {
 				continue // an end at a concept that is not there says nothing
 			}
 			p := Proposition{Strand: strand, Subject: from, Object: to, Open: l.Phrase.Empty(),
-				Main: s.main[strand], Cross: s.cross[strand], from: a.order, to: b.order}
+				Main: s.isMain(strand, from, to), Cross: s.cross[strand], from: a.order, to: b.order}
 			s.said = append(s.said, p)
 			if l.Heads == cm.HeadsBoth {
 				p.Subject, p.Object, p.Against = to, from, true
@@ -291,7 +298,19 @@ func compareBools(a, b bool) int {
 func (s *Structure) Cross(strand cm.Strand) bool { return s.cross[strand] }
 
 // Main tells whether a strand is the main strand of one of its concepts.
-func (s *Structure) Main(strand cm.Strand) bool { return s.main[strand] }
+func (s *Structure) Main(strand cm.Strand) bool {
+	from, to, ok := s.m.Between(strand)
+	return ok && s.isMain(strand, from, to)
+}
+
+func (s *Structure) isMain(strand cm.Strand, from, to cm.ID) bool {
+	for _, id := range [2]cm.ID{from, to} {
+		if p := s.Places[id]; p != nil && p.Parent != "" && s.m.Concepts[id].Main.Strand == strand {
+			return true
+		}
+	}
+	return false
+}
 
 // Loose gives the loose ideas in reading order.
 func (s *Structure) Loose() []cm.ID {
