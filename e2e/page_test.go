@@ -251,3 +251,60 @@ func TestFingers(t *testing.T) {
 	assert.InDelta(t, 2, drive.Eval[float64](p, "mevrin.view.k"), 0.1)
 	assert.Empty(t, p.Faults())
 }
+
+// An answer that is lost on its way is asked for again under the same id: the
+// edit is made once.
+func TestALostAnswerIsNotASecondEdit(t *testing.T) {
+	app := drive.Start(t, binary, "serve", t.TempDir())
+	address := emptyMap(t, app)
+	target, err := url.Parse(app.URL)
+	require.NoError(t, err)
+	lost := 0
+	proxy := &httputil.ReverseProxy{
+		Rewrite: func(r *httputil.ProxyRequest) { r.SetURL(target) },
+		ModifyResponse: func(r *http.Response) error {
+			if r.Request.Method == http.MethodPost && lost < 2 {
+				lost++ // the server has done it; nobody will hear
+				return fmt.Errorf("lost")
+			}
+			return nil
+		},
+		ErrorLog: nil,
+	}
+	server := httptest.NewServer(proxy)
+	defer server.Close()
+	p := browser.Page(t, 1280, 800)
+	p.Goto(server.URL + address)
+	p.DoubleClick(300, 300)
+	p.Keys("said once", drive.Tab, "and", drive.Enter, "only once", drive.Enter)
+	p.Settled()
+	assert.Equal(t, 2, lost)
+	assert.Equal(t, []string{"only once", "said once"}, labels(p))
+	assert.Equal(t, []string{"said once and only once"}, says(p))
+	sameAfterReload(t, p)
+}
+
+// What the view promises: zoom has bounds, fit shows all and never magnifies,
+// revealing moves no further than it must.
+func TestTheView(t *testing.T) {
+	app := drive.Start(t, binary, "demo", t.TempDir())
+	p := browser.Page(t, 1280, 800)
+	p.Goto(app.URL + "/maps/bell-sound")
+	state := func(do string) []float64 {
+		return drive.Eval[[]float64](p, `(() => { const v = mevrin.view; `+do+`; return [v.x, v.y, v.k] })()`)
+	}
+	assert.InDelta(t, 3, state(`for (let i = 0; i < 40; i++) v.zoom(1.5)`)[2], 1e-9)
+	assert.InDelta(t, 0.1, state(`for (let i = 0; i < 40; i++) v.zoom(0.5)`)[2], 1e-9)
+	assert.LessOrEqual(t, state(`v.fit({ x: 5000, y: 5000, w: 10, h: 10 })`)[2], 1.0)
+	still := state(`v.fit(mevrin.model.bounds())`)
+	assert.Equal(t, still, state(`v.reveal(mevrin.model.slips.get("sound").box)`), "what is seen is not moved")
+	moved := state(`v.reveal({ x: mevrin.model.bounds().x, y: mevrin.model.bounds().y + 3000, w: 100, h: 30 })`)
+	assert.Equal(t, still[2], moved[2])
+	assert.Less(t, moved[1], still[1])
+	assert.True(t, drive.Eval[bool](p, `(() => { const b = mevrin.model.bounds(), s = mevrin.view.seen(); return b.y + 3030 <= s.y + s.h + 1 && b.y + 3030 > s.y + s.h - 60 })()`))
+	// Lost with nothing in sight, the next visit opens on the map again.
+	state(`v.pan(90000, 90000)`)
+	p.Wait(`mevrin.view.still`)
+	p.Reload()
+	assert.True(t, drive.Eval[bool](p, `mevrin.inSight()`))
+}
