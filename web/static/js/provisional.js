@@ -27,6 +27,22 @@ export function border(b, to) {
 /** @param {Box} b */
 export const middle = (b) => ({ x: b.x + b.w / 2, y: b.y + b.h / 2 });
 
+const ruler = document.createElement('canvas').getContext('2d');
+
+/** Breaks words into lines of about the width that the server will give them, so
+ * that what is put below a tall slip keeps clear of it. @param {string} words */
+function wrap(words) {
+  if (!ruler) return [words];
+  ruler.font = '15px "Atkinson Hyperlegible"';
+  const lines = [''];
+  for (const word of words.split(' ')) {
+    const longer = lines[lines.length - 1] ? `${lines[lines.length - 1]} ${word}` : word;
+    if (lines[lines.length - 1] && ruler.measureText(longer).width > 166) lines.push(word);
+    else lines[lines.length - 1] = longer;
+  }
+  return lines;
+}
+
 /** Where the phrase of a link stands, and its lines. @param {Model} model @param {{from: {concept: string}[], to: {concept: string}[]}} link */
 export function geometry(model, link) {
   const boxes = (/** @type {{concept: string}[]} */ ends) => ends.map((e) => model.slips.get(e.concept)?.box).filter((b) => b !== undefined);
@@ -55,7 +71,7 @@ export class Provisional {
   /** A slip by the place of its top centre. @param {string} id @param {{x: number, y: number}} at @param {string} words @returns {Slip} */
   slip(id, at, words) {
     const text = svg('text', { class: 'noun', 'font-size': 15 });
-    const lines = words ? words.split('\n') : [];
+    const lines = words ? words.split('\n').flatMap(wrap) : [];
     this.group.append(text);
     let wide = lines.length ? 0 : 84;
     for (const line of lines) {
