@@ -38,6 +38,11 @@ func TestTheSentenceBar(t *testing.T) {
 	p.Wait(`document.getElementById("notices").innerText.includes("The map says that already")`)
 	p.Wait(`document.getElementById("say-to").value === "COPPER"`)
 
+	// From the start of the bar, the concept said last is one arrow key away.
+	p.Press("#say-from")
+	p.Keys(drive.Down)
+	p.Wait(`document.getElementById("say-from").value === "COPPER"`)
+
 	// Something missing: the hand is led there.
 	p.Press("#say-to")
 	p.Ctrl("a")

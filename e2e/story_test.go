@@ -118,6 +118,31 @@ func TestFromEmptyPaperToAMapThatSurvives(t *testing.T) {
 	p.Keys(drive.F2, "the brain", drive.Enter)
 	p.Settled()
 
+	// A click elsewhere finishes as well: the words stay, nothing is selected.
+	p.Keys(drive.F2, "the mind")
+	p.Click(60, 600)
+	p.Settled()
+	assert.Contains(t, labels(p), "the mind")
+	assert.Empty(t, drive.Eval[string](p, `mevrin.chosen.list.join()`))
+	p.Ctrl("z")
+	p.Settled()
+
+	// A linked concept by the knot's click and by the margin, a sibling by the margin.
+	p.Press(p.Slip("the ear"))
+	p.Wait(`document.querySelector('[data-do="sibling"]')`)
+	for _, control := range []string{`[data-do="child"]`, `[data-do="sibling"]`} {
+		p.Press(control)
+		p.Wait(`document.activeElement.matches(".field")`)
+		p.Keys(drive.Escape)
+		p.Press(p.Slip("the ear"))
+	}
+	x, y = p.Middle(p.Slip("the ear"))
+	p.Hover(x, y)
+	p.Press(".pull-knot .dot")
+	p.Wait(`document.activeElement.matches(".verb-field")`)
+	p.Keys(drive.Escape)
+	assert.Zero(t, drive.Eval[int](p, `document.querySelectorAll(".provisional").length`))
+
 	// A link: selected by a click, reversed, its heads and its words changed.
 	link := drive.Eval[string](p, `[...mevrin.model.links.values()].find(l => l.words === "reaches").id`)
 	p.Press(`[id="l-` + link + `"] .gap`)

@@ -102,7 +102,7 @@ export class Say {
     if (e.isComposing) return;
     const items = [...this.list.children];
     const open = !this.list.hidden && this.field === field;
-    if ((e.key === 'ArrowDown' || e.key === 'ArrowUp') && field === this.from && !field.value.trim() && this.last) {
+    if ((e.key === 'ArrowDown' || e.key === 'ArrowUp') && field === this.from && !open && this.last && field.value.trim() !== this.last) {
       field.value = this.last;
     } else if ((e.key === 'ArrowDown' || e.key === 'ArrowUp') && open) {
       this.at = (this.at + (e.key === 'ArrowDown' ? 1 : items.length - (this.at < 0 ? 0 : 1)) ) % items.length;
