@@ -11,17 +11,9 @@ import (
 // column is the map as text: outline, propositions, loose ideas, in reading
 // order.
 func (s *server) column(g *gin.Context) {
-	_, id, ok := s.allow(g, MayLook)
-	if !ok {
-		return
+	if now := s.lookAt(g); now != nil {
+		g.HTML(http.StatusOK, "column.html", now.columnOf())
 	}
-	now, err := s.desks.get(id).look(g.Request.Context())
-	if err != nil {
-		s.failWith(g, err)
-		return
-	}
-	g.Header("Cache-Control", "no-store")
-	g.HTML(http.StatusOK, "column.html", now.columnOf())
 }
 
 type columnView struct {

@@ -63,7 +63,7 @@ func newState(m *cm.Map, revision int, before *state) *state {
 // patch is what one entry did to the drawing, and to whose work.
 type patch struct {
 	revision             int
-	window               string
+	author, window       string
 	changes              []cm.Change
 	slips, links         []cm.ID
 	goneSlips, goneLinks []cm.ID
@@ -189,7 +189,7 @@ func (d *desk) performOnce(ctx context.Context, who Person, asked Asked) (*Answe
 		return nil, err
 	}
 	next := newState(out.Map, entry.Revision, d.state)
-	p := patch{revision: entry.Revision, window: asked.Window, changes: out.Changes, entry: entry.ID}
+	p := patch{revision: entry.Revision, author: who.ID, window: asked.Window, changes: out.Changes, entry: entry.ID}
 	p.slips, p.links, p.goneSlips, p.goneLinks = scene.Diff(d.state.scene, next.scene)
 	d.state = next
 	d.history.Add(cm.Step{Entry: entry.ID, Author: who.ID, Undoes: entry.Undoes, Idle: len(out.Changes) == 0})
@@ -244,7 +244,7 @@ func (d *desk) repeat(ctx context.Context, who Person, id cm.ID) (*Answer, error
 	if !id.Valid() {
 		return nil, &cm.Refusal{Words: "This change came without a name of its own. Please reload the page."}
 	}
-	if i := slices.IndexFunc(d.recent, func(p patch) bool { return p.entry == id }); i >= 0 {
+	if i := slices.IndexFunc(d.recent, func(p patch) bool { return p.entry == id && p.author == who.ID }); i >= 0 {
 		return d.recent[i].answer, nil
 	}
 	logged, err := d.store.Entry(ctx, d.id, id)

@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"net/http"
 	"strings"
-	"time"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
@@ -104,36 +103,46 @@ func (s *server) mapPage(g *gin.Context) {
 	g.Header("Cache-Control", "no-store")
 	g.HTML(http.StatusOK, "map.html", gin.H{
 		"ID": id, "Lang": now.m.Language, "Head": now.head(), "Revision": now.revision, "Focus": now.m.Focus,
-		"Undo": flags.Undo, "Redo": flags.Redo, "Links": links, "Slips": slips, "Opened": time.Now().UTC().Format(time.RFC3339),
+		"Undo": flags.Undo, "Redo": flags.Redo, "Links": links, "Slips": slips,
 		"Margin": now.marginOf(nil),
 	})
 }
 
 // margin is the page's margin for what is selected.
 func (s *server) margin(g *gin.Context) {
-	_, id, ok := s.allow(g, MayLook)
-	if !ok {
-		return
-	}
-	now, err := s.desks.get(id).look(g.Request.Context())
-	if err != nil {
-		s.failWith(g, err)
+	now := s.lookAt(g)
+	if now == nil {
 		return
 	}
 	var chosen []string
 	if list := g.Query("chosen"); list != "" {
 		chosen = strings.Split(list, ",")
 	}
-	g.Header("Cache-Control", "no-store")
 	g.HTML(http.StatusOK, "margin.html", now.marginOf(chosen))
+}
+
+// lookAt gives the present state of the map asked for, to one who may look at
+// it, for an answer that must not be kept; nil where it has answered itself.
+func (s *server) lookAt(g *gin.Context) *state {
+	_, id, ok := s.allow(g, MayLook)
+	if !ok {
+		return nil
+	}
+	now, err := s.desks.get(id).look(g.Request.Context())
+	if err != nil {
+		s.failWith(g, err)
+		return nil
+	}
+	g.Header("Cache-Control", "no-store")
+	return now
 }
 
 // sentence is a proposition in the two voices.
 type sentence struct {
-	Key                     string // names the proposition among all of the map
-	Link, Subject, Object   cm.ID
-	Noun1, Verb, Noun2      string
-	Cross, Open, Undirected bool
+	Key                   string // names the proposition among all of the map
+	Link, Subject, Object cm.ID
+	Noun1, Verb, Noun2    string
+	Open                  bool
 }
 
 type finding struct {
@@ -233,7 +242,7 @@ func (s *state) sentenceOf(p structure.Proposition) sentence {
 	}
 	return sentence{
 		Key: key, Link: l.ID, Subject: p.Subject, Object: p.Object, Verb: s.m.Words(l.Phrase),
-		Cross: p.Cross, Open: p.Open, Undirected: l.Heads == cm.HeadsNone,
+		Open:  p.Open,
 		Noun1: s.m.Words(s.m.Concepts[p.Subject].Label), Noun2: s.m.Words(s.m.Concepts[p.Object].Label),
 	}
 }

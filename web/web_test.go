@@ -270,3 +270,24 @@ func BenchmarkEntry(b *testing.B) {
 		})
 	}
 }
+
+// byHeader takes the person's name from the request, to be several people.
+type byHeader struct{}
+
+func (byHeader) Ask(r *http.Request, _ web.Right, _ cm.ID) (web.Person, error) {
+	return web.Person{ID: r.Header.Get("Person")}, nil
+}
+
+// An entry's name belongs to its author: another gets no answer to it.
+func TestAnotherAuthorsEntryIsNotAnswered(t *testing.T) {
+	s := serve(t, t.TempDir())
+	app := web.New(web.Config{Store: s.store, Access: byHeader{}, Log: slog.New(slog.DiscardHandler)})
+	ask := func(who string) int {
+		request := httptest.NewRequest("POST", "/maps/m/entries", strings.NewReader(entry("g1", "w", 1, `[{"do":"ask","question":"Why?"}]`)))
+		request.Header.Set("Person", who)
+		answer := httptest.NewRecorder()
+		app.ServeHTTP(answer, request)
+		return answer.Code
+	}
+	assert.Equal(t, []int{200, 200, 422, 200}, []int{ask("ada"), ask("ada"), ask("ben"), ask("ada")})
+}

@@ -8,7 +8,6 @@
 package scene
 
 import (
-	"math"
 	"slices"
 
 	cm "mevrin/core/conceptmap"
@@ -40,19 +39,10 @@ func (r Rect) Meets(o Rect) bool {
 	return r.X < o.X+o.W && o.X < r.X+r.W && r.Y < o.Y+o.H && o.Y < r.Y+r.H
 }
 
-func (r Rect) union(o Rect) Rect {
-	if r.W == 0 && r.H == 0 {
-		return o
-	}
-	x, y := math.Min(r.X, o.X), math.Min(r.Y, o.Y)
-	return Rect{x, y, math.Max(r.X+r.W, o.X+o.W) - x, math.Max(r.Y+r.H, o.Y+o.H) - y}
-}
-
 // Scene is a whole drawing.
 type Scene struct {
-	Slips  map[cm.ID]*Slip
-	Links  map[cm.ID]*Link
-	Bounds Rect // of all slips and phrases; empty for an empty map
+	Slips map[cm.ID]*Slip
+	Links map[cm.ID]*Link
 
 	language cm.Lang
 	bows     map[cm.ID]float64
@@ -128,7 +118,6 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 			slip.Words, slip.Box = slipBox(c.At, c.Label.For(v.Lang, m.Language), slip.Focus)
 		}
 		sc.Slips[id] = slip
-		sc.Bounds = sc.Bounds.union(slip.Box)
 	}
 	sc.bows = prev.bows
 	if !prev.sameLinks(m) {
@@ -144,7 +133,6 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 			link.draw(m, v)
 		}
 		sc.Links[id] = link
-		sc.Bounds = sc.Bounds.union(link.Gap)
 	}
 	return sc
 }

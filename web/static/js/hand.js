@@ -5,7 +5,7 @@ import * as acts from './acts.js';
 import { border, geometry, middle, svg } from './provisional.js';
 
 /** @typedef {import('./main.js').App} App */
-/** @typedef {{kind: string, startX: number, startY: number, lastX: number, lastY: number, element: string, moved: boolean, shift: boolean, add: boolean, stop?: () => void, drop?: (x: number, y: number) => void, drag?: (x: number, y: number) => void}} Gesture */
+/** @typedef {{kind: string, startX: number, startY: number, lastX: number, lastY: number, element: string, moved: boolean, add: boolean, stop?: () => void, drop?: (x: number, y: number) => void, drag?: (x: number, y: number) => void}} Gesture */
 
 const slop = 5;
 
@@ -57,7 +57,7 @@ export class Hand {
 
   /** @private @param {string} kind @param {PointerEvent} e @param {string} element @returns {Gesture} */
   begin(kind, e, element) {
-    return { kind, startX: e.clientX, startY: e.clientY, lastX: e.clientX, lastY: e.clientY, element, moved: false, shift: e.shiftKey, add: e.shiftKey || e.ctrlKey || e.metaKey };
+    return { kind, startX: e.clientX, startY: e.clientY, lastX: e.clientX, lastY: e.clientY, element, moved: false, add: e.shiftKey || e.ctrlKey || e.metaKey };
   }
 
   /** @param {PointerEvent} e */
