@@ -49,7 +49,7 @@ func (s *Store) History(ctx context.Context, mapID cm.ID) (*cm.History, error) {
 		Author     string
 		Idle       bool
 	}
-	err := s.db.WithContext(ctx).Model(&entryRow{}).Select("id", "author", "undoes", "changes = '[]' AS idle").Where("map_id = ?", mapID).Order("revision").Find(&rows).Error
+	err := s.db.WithContext(ctx).Model(&entryRow{}).Select("id", "author", "undoes", "(changes = '[]' OR window = '') AS idle").Where("map_id = ?", mapID).Order("revision").Find(&rows).Error
 	if err != nil {
 		return nil, fmt.Errorf("reading the log of map %s: %w", mapID, err)
 	}

@@ -16,6 +16,9 @@ import (
 // ErrNoMap tells that there is no map with that id.
 var ErrNoMap = errors.New("there is no such map")
 
+// ErrBinned tells that the map is in the bin, where it can only be restored.
+var ErrBinned = errors.New("the map is in the bin")
+
 // ErrStale tells that the map has moved on since the caller read it.
 var ErrStale = errors.New("the map has moved on")
 
@@ -33,16 +36,6 @@ type Entry struct {
 	Notices    []string
 }
 
-// Summary is a map as a list of maps shows it.
-type Summary struct {
-	ID       cm.ID
-	Language cm.Lang
-	Title    cm.Text
-	Question cm.Text
-	Concepts int
-	Changed  time.Time
-}
-
 // Create makes an empty map in a language.
 func (s *Store) Create(ctx context.Context, id cm.ID, lang cm.Lang) (*cm.Map, error) {
 	now := s.Now().UTC()
@@ -51,6 +44,31 @@ func (s *Store) Create(ctx context.Context, id cm.ID, lang cm.Lang) (*cm.Map, er
 		return nil, fmt.Errorf("making map %s: %w", id, err)
 	}
 	return cm.NewMap(id, lang), nil
+}
+
+// Put makes a map with all that is on it: an entry without a window, which
+// nobody undoes, since it would leave nothing.
+func (s *Store) Put(ctx context.Context, m *cm.Map, author string, operations json.RawMessage) error {
+	now := s.Now().UTC()
+	if operations == nil {
+		operations = json.RawMessage("[]")
+	}
+	err := commit(func() error {
+		return s.db.WithContext(context.WithoutCancel(ctx)).Transaction(func(tx *gorm.DB) error {
+			if err := tx.Create(&mapRow{ID: m.ID, Language: m.Language, Created: now, Changed: now}).Error; err != nil {
+				return err
+			}
+			changes := cm.Contents(m)
+			if len(changes) == 0 {
+				return nil
+			}
+			return write(tx, &Entry{Revision: 1, ID: "begin", Author: author, At: now, Operations: operations, Changes: changes}, m)
+		})
+	})
+	if err != nil {
+		return fmt.Errorf("making map %s: %w", m.ID, err)
+	}
+	return nil
 }
 
 // Append writes an entry and the state that it leads to, in one transaction.
@@ -77,9 +95,9 @@ func (s *Store) Append(ctx context.Context, e *Entry, next *cm.Map) error {
 }
 
 func write(tx *gorm.DB, e *Entry, next *cm.Map) error {
-	head := tx.Model(&mapRow{}).Where("id = ? AND revision = ?", next.ID, e.Revision-1).
-		Select("Language", "Title", "Question", "Focus", "Revision", "Changed").
-		Updates(&mapRow{Language: next.Language, Title: next.Title, Question: next.Question, Focus: next.Focus, Revision: e.Revision, Changed: e.At})
+	head := tx.Model(&mapRow{}).Where("id = ? AND revision = ? AND deleted IS NULL", next.ID, e.Revision-1).
+		Select("Language", "Title", "Question", "Focus", "RulesOff", "Revision", "Changed").
+		Updates(&mapRow{Language: next.Language, Title: next.Title, Question: next.Question, Focus: next.Focus, RulesOff: next.RulesOff, Revision: e.Revision, Changed: e.At})
 	if head.Error != nil {
 		return head.Error
 	}
@@ -177,8 +195,11 @@ func load(tx *gorm.DB, id cm.ID) (*cm.Map, int, error) {
 	} else if err != nil {
 		return nil, 0, fmt.Errorf("reading map %s: %w", id, err)
 	}
+	if head.Deleted != nil {
+		return nil, 0, ErrBinned
+	}
 	m := cm.NewMap(id, head.Language)
-	m.Title, m.Question, m.Focus = head.Title, head.Question, head.Focus
+	m.Title, m.Question, m.Focus, m.RulesOff = head.Title, head.Question, head.Focus, head.RulesOff
 	var concepts []conceptRow
 	var links []linkRow
 	var ends []endRow
@@ -214,25 +235,6 @@ func load(tx *gorm.DB, id cm.ID) (*cm.Map, int, error) {
 		m.Stops[r.ID] = r.stop()
 	}
 	return m, head.Revision, nil
-}
-
-// List gives all maps, the latest changed first.
-func (s *Store) List(ctx context.Context) ([]Summary, error) {
-	var rows []struct {
-		Row      mapRow `gorm:"embedded"`
-		Concepts int
-	}
-	err := s.db.WithContext(ctx).Model(&mapRow{}).
-		Select("maps.*, (SELECT count(*) FROM concepts WHERE map_id = maps.id) AS concepts").
-		Order("changed DESC, id").Find(&rows).Error
-	if err != nil {
-		return nil, fmt.Errorf("listing maps: %w", err)
-	}
-	all := make([]Summary, len(rows))
-	for i, r := range rows {
-		all[i] = Summary{r.Row.ID, r.Row.Language, r.Row.Title, r.Row.Question, r.Concepts, r.Row.Changed}
-	}
-	return all, nil
 }
 
 // Import makes a map by performing entries one after another, each logged as

@@ -20,7 +20,8 @@ import (
 
 // Store is an open data folder.
 type Store struct {
-	db *gorm.DB
+	db     *gorm.DB
+	secret []byte
 	// Now gives the time written into the log; tests replace it.
 	Now func() time.Time
 }
@@ -81,7 +82,12 @@ func Open(folder string) (*Store, error) {
 		_ = pool.Close()
 		return nil, fmt.Errorf("the data folder %s cannot be used: %w", folder, err)
 	}
-	return &Store{db: db, Now: time.Now}, nil
+	secret, err := readSecret(folder)
+	if err != nil {
+		_ = pool.Close()
+		return nil, err
+	}
+	return &Store{db: db, secret: secret, Now: time.Now}, nil
 }
 
 // Close lets go of the data folder.

@@ -20,6 +20,8 @@ type mapRow struct {
 	Revision int
 	Created  time.Time
 	Changed  time.Time
+	RulesOff map[string]bool `gorm:"serializer:json"`
+	Deleted  *time.Time      // when it was put into the bin
 }
 
 func (mapRow) TableName() string { return "maps" }
@@ -95,6 +97,19 @@ type entryRow struct {
 
 func (entryRow) TableName() string { return "entries" }
 
+type grantRow struct {
+	ID        string `gorm:"primaryKey"`
+	MapID     cm.ID
+	TokenHash []byte
+	Access    string
+	Route     cm.ID
+	Created   time.Time
+	Until     *time.Time
+	Revoked   *time.Time
+}
+
+func (grantRow) TableName() string { return "grants" }
+
 // migrations lead from any earlier version to this one. Each is final once
 // released: what changes later is a new one.
 var migrations = []*gormigrate.Migration{
@@ -125,6 +140,21 @@ var migrations = []*gormigrate.Migration{
 				id text NOT NULL, author text NOT NULL, window text NOT NULL, at datetime NOT NULL, undoes text NOT NULL,
 				operations text NOT NULL, changes text NOT NULL, moved text, notices text,
 				PRIMARY KEY (map_id, revision), UNIQUE (map_id, id)) WITHOUT ROWID`,
+		} {
+			if err := db.Exec(statement).Error; err != nil {
+				return err
+			}
+		}
+		return nil
+	}},
+	{ID: "0002-bin-rules-grants", Migrate: func(db *gorm.DB) error {
+		for _, statement := range []string{
+			`ALTER TABLE maps ADD COLUMN rules_off text`,
+			`ALTER TABLE maps ADD COLUMN deleted datetime`,
+			`CREATE TABLE grants (id text PRIMARY KEY, map_id text NOT NULL REFERENCES maps(id) ON DELETE CASCADE,
+				token_hash blob NOT NULL UNIQUE, access text NOT NULL CHECK (access IN ('walk')), route text NOT NULL,
+				created datetime NOT NULL, until datetime, revoked datetime)`,
+			`CREATE INDEX grants_by_map ON grants (map_id)`,
 		} {
 			if err := db.Exec(statement).Error; err != nil {
 				return err

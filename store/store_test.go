@@ -41,7 +41,7 @@ func TestTheLogReplayedIsTheStoredMap(t *testing.T) {
 		states := []string{doc(t, m)}
 		me := &maptest.Author{Name: "a"}
 		for range rapid.IntRange(1, 12).Draw(t, "entries") {
-			e := &store.Entry{Revision: len(states), ID: cm.ID(fmt.Sprintf("e%d", len(states))), Author: "ada"}
+			e := &store.Entry{Revision: len(states), ID: cm.ID(fmt.Sprintf("e%d", len(states))), Author: "ada", Window: "w"}
 			history, err := s.History(ctx, id)
 			require.NoError(t, err)
 			var out cm.Outcome
@@ -85,16 +85,16 @@ func TestAppendIsAllOrNothing(t *testing.T) {
 	require.NoError(t, err)
 	out, err := cm.Apply(m, []cm.Operation{&cm.AddConcept{ID: "c", Label: "bell"}}, nil)
 	require.NoError(t, err)
-	first := &store.Entry{Revision: 1, ID: "e1", Author: "ada", Changes: out.Changes}
+	first := &store.Entry{Revision: 1, ID: "e1", Author: "ada", Window: "w", Changes: out.Changes}
 	require.NoError(t, s.Append(ctx, first, out.Map))
 
-	require.ErrorIs(t, s.Append(ctx, &store.Entry{Revision: 1, ID: "e2", Author: "ada", Changes: out.Changes}, out.Map), store.ErrStale)
-	require.ErrorIs(t, s.Append(ctx, &store.Entry{Revision: 2, ID: "e1", Author: "ada"}, out.Map), gorm.ErrDuplicatedKey)
+	require.ErrorIs(t, s.Append(ctx, &store.Entry{Revision: 1, ID: "e2", Author: "ada", Window: "w", Changes: out.Changes}, out.Map), store.ErrStale)
+	require.ErrorIs(t, s.Append(ctx, &store.Entry{Revision: 2, ID: "e1", Author: "ada", Window: "w"}, out.Map), gorm.ErrDuplicatedKey)
 	// A state that its rows cannot hold: a link to a concept that is not there.
 	broken, err := cm.Replay(out.Map, []cm.Change{{Key: cm.Key{Kind: cm.KindLink, ID: "l"}, After: cm.Fields{
 		"heads": []byte(`"one"`), "from/a": []byte(`"c"`), "to/b": []byte(`"gone"`)}}})
 	require.NoError(t, err)
-	err = s.Append(ctx, &store.Entry{Revision: 2, ID: "e3", Author: "ada", Changes: []cm.Change{{Key: cm.Key{Kind: cm.KindLink, ID: "l"}, After: cm.Fields{}}}}, broken)
+	err = s.Append(ctx, &store.Entry{Revision: 2, ID: "e3", Author: "ada", Window: "w", Changes: []cm.Change{{Key: cm.Key{Kind: cm.KindLink, ID: "l"}, After: cm.Fields{}}}}, broken)
 	require.ErrorIs(t, err, gorm.ErrForeignKeyViolated)
 
 	loaded, revision, err := s.Load(ctx, "m")

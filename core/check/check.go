@@ -1,5 +1,6 @@
-// Package check notices what a map still lacks. Each rule is a value with a
-// name and the reason behind it, so that a teacher can see why it is there.
+// Package check notices what a map still lacks, and offers to mend it. Each
+// rule is a value with a name and the reason behind it, so that a teacher can
+// see why it is there and switch it off for a map.
 package check
 
 import (
@@ -12,73 +13,60 @@ type Rule struct {
 	ID    string // stable, for settings and exports
 	Title string // what is wrong, in plain words
 	Why   string // why it matters
-	find  func(*cm.Map, *structure.Structure) []cm.Key
+	Looks string // what exactly is counted, for whoever wants to know
+	find  func(*cm.Map, *structure.Structure) []Place
 }
 
-// Finding is what one rule noticed. Where names the places, in reading order;
-// it is empty where the finding is about the map as a whole.
+// Finding is what one rule noticed, at one place or several, in reading order.
 type Finding struct {
-	Rule  *Rule
-	Where []cm.Key
+	Rule   *Rule
+	Places []Place
 }
 
-// Rules lists the rules in the order in which findings are shown.
-var Rules = []*Rule{
-	{
-		ID: "no-question", Title: "The map has no focus question",
-		Why:  "A map answers a question. Without one it sprawls, and nobody can say what belongs on it.",
-		find: noQuestion,
-	},
-	{
-		ID: "open-link", Title: "A link has no words",
-		Why:  "Only the words on a link turn two concepts into a statement that can be true or not.",
-		find: openLinks,
-	},
-	{
-		ID: "loose-idea", Title: "An idea is not linked yet",
-		Why:  "An idea that no link reaches does not take part in what the map says.",
-		find: looseIdeas,
-	},
+// Place is where something was noticed: the things concerned, the one to look
+// at first before the others. It is without things where the finding is about
+// the map as a whole.
+type Place struct {
+	Keys     []cm.Key
+	Remedies []Remedy
 }
 
-// Find applies every rule to a map. Rules that notice nothing are left out.
+// Remedy is a way to mend a finding in one step.
+type Remedy struct {
+	Title string
+	// Operations mend it when performed; where there are none, Ask says what
+	// the person has to give.
+	Operations []cm.Operation
+	Ask        Ask
+	// From and To are the concepts between which AskSentence wants a phrase;
+	// one may be empty, for the person to choose.
+	From, To cm.ID
+}
+
+// Ask is what a remedy needs from the person.
+type Ask string
+
+// What a remedy may ask for.
+const (
+	AskQuestion Ask = "question" // the focus question
+	AskWords    Ask = "words"    // words for the first thing of the place
+	AskSentence Ask = "sentence" // a sentence between From and To
+)
+
+// Find applies the rules that the map has not switched off. Those that notice
+// nothing are left out.
 func Find(m *cm.Map, s *structure.Structure) []Finding {
 	var all []Finding
 	for _, rule := range Rules {
-		if where := rule.find(m, s); where != nil {
-			all = append(all, Finding{rule, where})
+		if m.RulesOff[rule.ID] {
+			continue
+		}
+		if places := rule.find(m, s); len(places) > 0 {
+			all = append(all, Finding{rule, places})
 		}
 	}
 	return all
 }
 
-func noQuestion(m *cm.Map, _ *structure.Structure) []cm.Key {
-	if !m.Question.Empty() {
-		return nil
-	}
-	return []cm.Key{}
-}
-
-func openLinks(_ *cm.Map, s *structure.Structure) []cm.Key {
-	var where []cm.Key
-	seen := map[cm.ID]bool{}
-	for _, p := range s.Propositions() {
-		if p.Open && !seen[p.Strand.Link] {
-			seen[p.Strand.Link] = true
-			where = append(where, cm.Key{Kind: cm.KindLink, ID: p.Strand.Link})
-		}
-	}
-	return where
-}
-
-// looseIdeas leaves out a map's only concept: it has nothing to be linked to.
-func looseIdeas(m *cm.Map, s *structure.Structure) []cm.Key {
-	if len(m.Concepts) < 2 {
-		return nil
-	}
-	var where []cm.Key
-	for _, id := range s.Loose() {
-		where = append(where, cm.Key{Kind: cm.KindConcept, ID: id})
-	}
-	return where
-}
+func concept(id cm.ID) cm.Key { return cm.Key{Kind: cm.KindConcept, ID: id} }
+func link(id cm.ID) cm.Key    { return cm.Key{Kind: cm.KindLink, ID: id} }

@@ -1,31 +1,171 @@
 package check_test
 
 import (
+	"fmt"
 	"testing"
 
+	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	"mevrin/core/check"
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/maptest"
 	"mevrin/core/structure"
 )
 
-func TestFindings(t *testing.T) {
-	find := func(ops ...cm.Operation) map[string][]cm.Key {
-		out, err := cm.Apply(cm.NewMap("m", "en"), ops, nil)
-		require.NoError(t, err)
-		all := map[string][]cm.Key{}
-		for _, f := range check.Find(out.Map, structure.Of(out.Map)) {
-			require.NotEmpty(t, f.Rule.Why)
-			all[f.Rule.ID] = f.Where
-		}
-		return all
+func find(m *cm.Map) map[string][]check.Place {
+	all := map[string][]check.Place{}
+	for _, f := range check.Find(m, structure.Of(m)) {
+		all[f.Rule.ID] = f.Places
 	}
-	link := &cm.AddLink{ID: "l", From: []cm.End{{ID: "f", Concept: "a"}}, To: []cm.End{{ID: "t", Concept: "b"}}}
-	require.Equal(t, map[string][]cm.Key{"no-question": {}}, find(&cm.AddConcept{ID: "a"}))
-	require.Equal(t, map[string][]cm.Key{
-		"open-link":  {{Kind: cm.KindLink, ID: "l"}},
-		"loose-idea": {{Kind: cm.KindConcept, ID: "c"}},
-	}, find(&cm.Ask{Question: "How?"}, &cm.AddConcept{ID: "a"}, &cm.AddConcept{ID: "b"}, &cm.AddConcept{ID: "c"}, link))
-	require.Empty(t, find(&cm.Ask{Question: "How?"}, &cm.AddConcept{ID: "a"}, &cm.AddConcept{ID: "b"}, link, &cm.NameLink{Link: "l", Phrase: "strikes"}))
+	return all
+}
+
+func apply(t *testing.T, m *cm.Map, ops ...cm.Operation) *cm.Map {
+	t.Helper()
+	out, err := cm.Apply(m, ops, nil)
+	require.NoError(t, err)
+	return out.Map
+}
+
+// named makes a map with a question and a concept for each label, ids c0, c1 …
+func named(t *testing.T, lang cm.Lang, labels ...string) *cm.Map {
+	ops := []cm.Operation{&cm.Ask{Question: "How?"}}
+	for i, label := range labels {
+		ops = append(ops, &cm.AddConcept{ID: cm.ID(fmt.Sprintf("c%d", i)), Label: label})
+	}
+	return apply(t, cm.NewMap("m", lang), ops...)
+}
+
+func says(id, from, phrase string, to ...string) *cm.AddLink {
+	l := &cm.AddLink{ID: cm.ID(id), Phrase: phrase, From: []cm.End{{ID: "f", Concept: cm.ID(from)}}}
+	for i, c := range to {
+		l.To = append(l.To, cm.End{ID: cm.ID(fmt.Sprintf("t%d", i)), Concept: cm.ID(c)})
+	}
+	return l
+}
+
+func TestEachRuleNoticesAndItsRemedyMends(t *testing.T) {
+	bell := func(ops ...cm.Operation) *cm.Map {
+		m := named(t, "en", "the bell", "the clapper", "bronze")
+		return apply(t, m, append([]cm.Operation{&cm.SetFocus{Concept: "c0"}, says("l0", "c0", "has", "c1"), says("l1", "c0", "is of", "c2")}, ops...)...)
+	}
+	require.Empty(t, find(bell()))
+	for rule, broken := range map[string]*cm.Map{
+		"no-question":    bell(&cm.Ask{}),
+		"open-link":      bell(says("l2", "c1", "", "c2")),
+		"loose-idea":     bell(&cm.AddConcept{ID: "x", Label: "tin"}),
+		"concept-twice":  bell(&cm.AddConcept{ID: "x", Label: "Clappers"}, says("l2", "x", "hit", "c2")),
+		"stated-twice":   bell(says("l2", "c0", "Is  of", "c1", "c2")),
+		"label-sentence": bell(&cm.NameConcept{Concept: "c1", Label: "The clapper strikes the bell."}),
+		"several-roots":  bell(&cm.AddConcept{ID: "x", Label: "tower"}, &cm.AddConcept{ID: "y", Label: "louvre"}, says("l2", "x", "has", "y")),
+	} {
+		found := find(broken)
+		if rule == "concept-twice" {
+			require.Contains(t, found, rule)
+		} else {
+			require.Len(t, found, 1, rule)
+		}
+		require.Len(t, found[rule], 1, rule)
+		require.Len(t, found[rule][0].Remedies, 1, rule)
+		remedy := found[rule][0].Remedies[0]
+		mended := broken
+		switch first := found[rule][0].Keys; remedy.Ask {
+		case "":
+			mended = apply(t, broken, remedy.Operations...)
+		case check.AskQuestion:
+			mended = apply(t, broken, &cm.Ask{Question: "Why?"})
+		case check.AskWords:
+			if first[0].Kind == cm.KindLink {
+				mended = apply(t, broken, &cm.NameLink{Link: first[0].ID, Phrase: "meets"})
+			} else {
+				mended = apply(t, broken, &cm.NameConcept{Concept: first[0].ID, Label: "short"})
+			}
+		case check.AskSentence:
+			words := func(id cm.ID) string {
+				if id == "" {
+					return "the bell"
+				}
+				return broken.Words(broken.Concepts[id].Label)
+			}
+			mended = apply(t, broken, &cm.Say{Link: "new", Phrase: "belongs to",
+				From: []cm.Term{{Words: words(remedy.From), Concept: "n1", End: "e1"}}, To: []cm.Term{{Words: words(remedy.To), Concept: "n2", End: "e2"}}})
+		}
+		assert.NotContains(t, find(mended), rule, "the remedy mends it")
+		off := apply(t, broken, &cm.SetRule{Rule: rule})
+		assert.NotContains(t, find(off), rule, "a rule can be switched off for a map")
+		assert.Contains(t, find(apply(t, off, &cm.SetRule{Rule: rule, On: true})), rule)
+	}
+}
+
+func TestOneConceptUnderTwoSpellings(t *testing.T) {
+	for _, c := range []struct {
+		lang  cm.Lang
+		a, b  string
+		alike bool
+	}{
+		{"en", "the Sound  wave", "sound waves", true}, {"en", "a battery", "batteries", true}, {"en", "glass", "glasses", true},
+		{"en", "tooth", "teeth", true}, {"en", "café", "Cafe", true}, {"en", "hair-cell", "hair cells", true}, {"en", "physics", "physic", false},
+		{"en", "axis", "axes", true}, {"en", "bus", "bu", false}, {"en", "+", "–", false}, {"en", "tin", "tins", true}, {"en", "a", "an", false},
+		{"en", "louvre", "louver", false}, {"de-CH", "die Glocke", "Glocken", true}, {"de", "Ton", "Töne", true}, {"de", "Straße", "strassen", true},
+		{"fr", "le métal", "métaux", true}, {"es", "la luz", "luces", true}, {"zh", "钟", "钟声", false}, {"tr", "zil", "Zil", true},
+	} {
+		found := find(named(t, c.lang, c.a, c.b))["concept-twice"]
+		assert.Equal(t, c.alike, len(found) == 1, "%s: %q and %q", c.lang, c.a, c.b)
+	}
+}
+
+func TestMergingKeepsTheConceptWithMostLinks(t *testing.T) {
+	m := apply(t, named(t, "en", "bell", "Bell", "bells", "tower"), says("l", "c2", "hangs in", "c3"))
+	places := find(m)["concept-twice"]
+	require.Len(t, places, 1)
+	assert.Equal(t, []cm.Key{{Kind: cm.KindConcept, ID: "c2"}, {Kind: cm.KindConcept, ID: "c0"}, {Kind: cm.KindConcept, ID: "c1"}}, places[0].Keys)
+	assert.Equal(t, "Merge the 3", places[0].Remedies[0].Title)
+	assert.Equal(t, []cm.ID{"c2", "c3"}, cm.SortedIDs(apply(t, m, places[0].Remedies[0].Operations...).Concepts))
+}
+
+func TestWhatSaysMoreIsNotDroppedAsStatedTwice(t *testing.T) {
+	m := apply(t, named(t, "en", "bell", "hum"), says("l0", "c0", "sounds", "c1"),
+		&cm.AddLink{ID: "l1", Phrase: "sounds", Heads: cm.HeadsBoth, From: []cm.End{{ID: "f", Concept: "c0"}}, To: []cm.End{{ID: "t", Concept: "c1"}}})
+	places := find(m)["stated-twice"]
+	require.Len(t, places, 1)
+	assert.Empty(t, places[0].Remedies)
+	fan := apply(t, named(t, "en", "bell", "hum", "tin"), says("l0", "c0", "has", "c1", "c2"))
+	assert.Empty(t, find(fan)["stated-twice"], "one phrase with several ends says several things")
+}
+
+// Whatever the map, each remedy that says it mends at once can be performed,
+// and leaves fewer places for its rule.
+func TestRemediesOfAnyMap(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		m := maptest.Map(t, 50)
+		for _, f := range check.Find(m, structure.Of(m)) {
+			for _, place := range f.Places {
+				for _, r := range place.Remedies {
+					if r.Ask != "" {
+						continue
+					}
+					out, err := cm.Apply(m, r.Operations, nil)
+					if err != nil {
+						t.Fatalf("%s: %v", f.Rule.ID, err)
+					}
+					if left := len(find(out.Map)[f.Rule.ID]); left >= len(f.Places) {
+						t.Fatalf("%s: %d places before, %d after", f.Rule.ID, len(f.Places), left)
+					}
+				}
+			}
+		}
+	})
+}
+
+func BenchmarkFindings1000(b *testing.B) {
+	out, err := cm.Apply(cm.NewMap("m", "en"), maptest.Large(1000), nil)
+	if err != nil {
+		b.Fatal(err)
+	}
+	s := structure.Of(out.Map)
+	for b.Loop() {
+		check.Find(out.Map, s)
+	}
 }

@@ -60,17 +60,20 @@ type header struct {
 	Title    Text `json:"title,omitempty"`
 	Question Text `json:"question,omitempty"`
 	Focus    ID   `json:"focus,omitempty"`
+
+	RulesOff map[string]bool `json:"rulesOff,omitempty"`
 }
 
 func (m *Map) header() *header {
-	return &header{m.Language, m.Title, m.Question, m.Focus}
+	return &header{m.Language, m.Title, m.Question, m.Focus, m.RulesOff}
 }
 
-// textFields and endFields are the members of the entities that are taken
-// apart further.
+// memberFields are the members of entities that are taken apart by their own
+// members: texts, and the rules switched off. endFields are taken apart by
+// their ends.
 var (
-	textFields = map[string]bool{"label": true, "note": true, "phrase": true, "title": true, "question": true, "card": true, "guideNotes": true}
-	endFields  = map[string]bool{"from": true, "to": true}
+	memberFields = map[string]bool{"label": true, "note": true, "phrase": true, "title": true, "question": true, "card": true, "guideNotes": true, "rulesOff": true}
+	endFields    = map[string]bool{"from": true, "to": true}
 )
 
 // takeApart gives the fields of an entity. The entities are plain structs that
@@ -82,7 +85,7 @@ func takeApart(entity any) Fields {
 	parts := make(Fields, len(whole))
 	for name, raw := range whole {
 		switch {
-		case textFields[name]:
+		case memberFields[name]:
 			var words map[string]json.RawMessage
 			must(json.Unmarshal(raw, &words))
 			for lang, w := range words {
@@ -110,7 +113,7 @@ func putTogether(id ID, parts Fields, entity any) error {
 		switch {
 		case !split:
 			whole[name] = raw
-		case textFields[head]:
+		case memberFields[head]:
 			words, _ := whole[head].(map[string]json.RawMessage)
 			if words == nil {
 				words = map[string]json.RawMessage{}
@@ -217,7 +220,7 @@ func (m *Map) setFields(key Key, parts Fields) error {
 		}{header: &h}); err != nil {
 			return err
 		}
-		m.Language, m.Title, m.Question, m.Focus = h.Language, h.Title, h.Question, h.Focus
+		m.Language, m.Title, m.Question, m.Focus, m.RulesOff = h.Language, h.Title, h.Question, h.Focus, h.RulesOff
 		return nil
 	case KindConcept:
 		return setEntity(m.Concepts, key.ID, parts)
@@ -290,6 +293,33 @@ func must(err error) {
 	if err != nil {
 		panic("conceptmap: " + err.Error())
 	}
+}
+
+// Contents gives the changes that make a whole map out of nothing, as a copy or
+// a file does in one entry.
+func Contents(m *Map) []Change {
+	empty := NewMap(m.ID, m.Language)
+	keys := []Key{{KindMap, m.ID}}
+	for id := range m.Concepts {
+		keys = append(keys, Key{KindConcept, id})
+	}
+	for id := range m.Links {
+		keys = append(keys, Key{KindLink, id})
+	}
+	for id := range m.Routes {
+		keys = append(keys, Key{KindRoute, id})
+	}
+	for id := range m.Stops {
+		keys = append(keys, Key{KindStop, id})
+	}
+	slices.SortFunc(keys, compareKeys)
+	var all []Change
+	for _, key := range keys {
+		if change, differs := compare(key, empty.fields(key), m.fields(key)); differs {
+			all = append(all, change)
+		}
+	}
+	return all
 }
 
 // Difference gives what differs in one entity between two states of a map; a

@@ -22,12 +22,15 @@ const (
 // document is the form of a map in JSON: lists in the order of their ids, so
 // that equal maps are equal byte for byte.
 type document struct {
-	Version  int        `json:"mevrin"`
-	ID       ID         `json:"id"`
-	Language Lang       `json:"language"`
-	Title    Text       `json:"title,omitempty"`
-	Question Text       `json:"question,omitempty"`
-	Focus    ID         `json:"focus,omitempty"`
+	Version  int  `json:"mevrin"`
+	ID       ID   `json:"id"`
+	Language Lang `json:"language"`
+	Title    Text `json:"title,omitempty"`
+	Question Text `json:"question,omitempty"`
+	Focus    ID   `json:"focus,omitempty"`
+
+	RulesOff map[string]bool `json:"rulesOff,omitempty"`
+
 	Concepts []*Concept `json:"concepts"`
 	Links    []*Link    `json:"links"`
 	Routes   []*Route   `json:"routes"`
@@ -38,7 +41,7 @@ type document struct {
 func Write(m *Map) ([]byte, error) {
 	doc := document{
 		Version: DocumentVersion, ID: m.ID, Language: m.Language, Title: m.Title,
-		Question: m.Question, Focus: m.Focus,
+		Question: m.Question, Focus: m.Focus, RulesOff: m.RulesOff,
 		Concepts: inOrder(m.Concepts), Links: inOrder(m.Links),
 		Routes: inOrder(m.Routes), Stops: inOrder(m.Stops),
 	}
@@ -126,6 +129,11 @@ func (doc *document) build() (*Map, error) {
 	}
 	if d.m.Focus = doc.Focus; doc.Focus != "" && d.m.Concepts[doc.Focus] == nil {
 		read.fail(refusef("The focus concept of this map is not on it."))
+	}
+	for rule, off := range doc.RulesOff {
+		if !off || setRule(d, rule, false) != nil {
+			read.fail(refusef("This file switches off a rule, “%.40s”, that can be none.", rule))
+		}
 	}
 	if read.err != nil {
 		return nil, read.err

@@ -33,7 +33,10 @@ type Map struct {
 	Question Text // the focus question that the map answers
 	// Focus is the concept from which levels are counted, or empty. It is
 	// chosen, and changes only by SetFocus, by merging, or when it vanishes.
-	Focus    ID
+	Focus ID
+	// RulesOff names the rules of package check that this map's author does not
+	// want to hear from.
+	RulesOff map[string]bool
 	Concepts map[ID]*Concept
 	Links    map[ID]*Link
 	Routes   map[ID]*Route
@@ -140,6 +143,19 @@ func (m *Map) clone() *Map {
 	next.Routes = maps.Clone(m.Routes)
 	next.Stops = maps.Clone(m.Stops)
 	return &next
+}
+
+// Name gives what to call the map: its title, else the words of its focus
+// concept, which it follows until somebody names the map on purpose, else its
+// question. It is empty where there is none of these.
+func (m *Map) Name() string {
+	if title := m.Words(m.Title); title != "" {
+		return title
+	}
+	if c := m.Concepts[m.Focus]; c != nil && !c.Label.Empty() {
+		return strings.Join(strings.Fields(m.Words(c.Label)), " ")
+	}
+	return m.Words(m.Question)
 }
 
 // Words gives a text in the map's own language, or in any that it has.

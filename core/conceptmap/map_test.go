@@ -348,3 +348,24 @@ func FuzzRead(f *testing.F) {
 		require.True(t, bytes.Equal([]byte(doc(t, m)), []byte(doc(t, again))))
 	})
 }
+
+func TestAMapIsCalledByItsFocusConceptUntilItIsNamed(t *testing.T) {
+	m := cm.NewMap("m", "de")
+	for _, step := range []struct {
+		op   cm.Operation
+		name string
+	}{
+		{&cm.Ask{Question: "Wie klingt sie?"}, "Wie klingt sie?"},
+		{&cm.AddConcept{ID: "c", Label: "die\nGlocke"}, "Wie klingt sie?"},
+		{&cm.SetFocus{Concept: "c"}, "die Glocke"},
+		{&cm.NameConcept{Concept: "c", Label: "eine Glocke"}, "eine Glocke"},
+		{&cm.NameMap{Title: "Klang"}, "Klang"},
+		{&cm.NameConcept{Concept: "c", Label: "Erz"}, "Klang"},
+		{&cm.NameMap{Title: " "}, "Erz"},
+	} {
+		out, err := cm.Apply(m, []cm.Operation{step.op}, nil)
+		require.NoError(t, err)
+		m = out.Map
+		assert.Equal(t, step.name, m.Name())
+	}
+}

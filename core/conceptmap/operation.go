@@ -43,11 +43,13 @@ var operations = map[string]func() Operation{
 	"name-map":       func() Operation { return new(NameMap) },
 	"ask":            func() Operation { return new(Ask) },
 	"set-language":   func() Operation { return new(SetLanguage) },
+	"set-rule":       func() Operation { return new(SetRule) },
 	"add-route":      func() Operation { return new(AddRoute) },
 	"name-route":     func() Operation { return new(NameRoute) },
 	"remove-route":   func() Operation { return new(RemoveRoute) },
 	"add-stop":       func() Operation { return new(AddStop) },
 	"write-stop":     func() Operation { return new(WriteStop) },
+	"show-at-stop":   func() Operation { return new(ShowAtStop) },
 	"move-stop":      func() Operation { return new(MoveStop) },
 	"remove-stop":    func() Operation { return new(RemoveStop) },
 }

@@ -1,6 +1,9 @@
 package conceptmap
 
-import "slices"
+import (
+	"maps"
+	"slices"
+)
 
 // NameMap gives the map its title in one language.
 type NameMap struct {
@@ -52,6 +55,40 @@ func (op *SetLanguage) apply(d *draft) error {
 		return refusef("That is not the name of a language.")
 	}
 	d.m.Language = op.Language
+	d.putHeader()
+	return nil
+}
+
+// SetRule says whether a rule of package check speaks on this map.
+type SetRule struct {
+	Rule string `json:"rule"`
+	On   bool   `json:"on"`
+}
+
+// MostRulesOff bounds how many rules a map can switch off.
+const MostRulesOff = 200
+
+func (op *SetRule) apply(d *draft) error { return setRule(d, op.Rule, op.On) }
+
+func setRule(d *draft, rule string, on bool) error {
+	if !ID(rule).Valid() {
+		return refusef("There is no rule of that name.")
+	}
+	next := maps.Clone(d.m.RulesOff)
+	switch {
+	case on:
+		delete(next, rule)
+	case len(next) >= MostRulesOff:
+		return refusef("At most %d rules can be switched off.", MostRulesOff)
+	case next == nil:
+		next = map[string]bool{rule: true}
+	default:
+		next[rule] = true
+	}
+	if len(next) == 0 {
+		next = nil
+	}
+	d.m.RulesOff = next
 	d.putHeader()
 	return nil
 }
@@ -159,25 +196,62 @@ func (op *AddStop) apply(d *draft) error {
 	if d.m.Routes[op.Route] == nil {
 		return refusef("That route is gone already.")
 	}
-	s := &Stop{ID: op.ID, Route: op.Route}
-	if len(op.Refs) > MostRefs {
-		return refusef("A stop can show at most %d things.", MostRefs)
+	refs, err := d.refs(op.Refs, nil)
+	if err != nil {
+		return err
 	}
-	for _, key := range op.Refs {
+	s := &Stop{ID: op.ID, Route: op.Route, Refs: refs}
+	return d.rankStop(s, op.After)
+}
+
+// refs makes references to what a stop shows. What it has shown so far may be
+// gone from the map; everything else must be there.
+func (d *draft) refs(keys []Key, had []Ref) ([]Ref, error) {
+	if len(keys) > MostRefs {
+		return nil, refusef("A stop can show at most %d things.", MostRefs)
+	}
+	var refs []Ref
+	for _, key := range keys {
+		same := func(r Ref) bool { return r.Kind == key.Kind && r.ID == key.ID }
+		if slices.ContainsFunc(refs, same) {
+			continue
+		}
 		ref := Ref{Kind: key.Kind, ID: key.ID}
-		switch c, l := d.m.Concepts[key.ID], d.m.Links[key.ID]; {
+		c, l := d.m.Concepts[key.ID], d.m.Links[key.ID]
+		switch i := slices.IndexFunc(had, same); {
+		case i >= 0:
+			ref = had[i]
 		case key.Kind == KindConcept && c != nil:
 			ref.Seen = c.Label
 		case key.Kind == KindLink && l != nil:
 			ref.Seen = l.Phrase
 		default:
-			return refusef("What this stop should show is no longer on the map.")
+			return nil, refusef("What this stop should show is no longer on the map.")
 		}
-		if !slices.ContainsFunc(s.Refs, func(r Ref) bool { return r.Kind == ref.Kind && r.ID == ref.ID }) {
-			s.Refs = append(s.Refs, ref)
-		}
+		refs = append(refs, ref)
 	}
-	return d.rankStop(s, op.After)
+	return refs, nil
+}
+
+// ShowAtStop says anew what a stop shows: concepts and links, or nothing.
+type ShowAtStop struct {
+	Stop ID    `json:"stop"`
+	Refs []Key `json:"refs"`
+}
+
+func (op *ShowAtStop) apply(d *draft) error {
+	s := d.m.Stops[op.Stop]
+	if s == nil {
+		return refusef("That stop is gone already.")
+	}
+	refs, err := d.refs(op.Refs, s.Refs)
+	if err != nil {
+		return err
+	}
+	next := *s
+	next.Refs = refs
+	d.putStop(&next)
+	return nil
 }
 
 // WriteStop writes one text of a stop in one language: its title, the card

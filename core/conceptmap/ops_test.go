@@ -76,6 +76,9 @@ func TestRefusals(t *testing.T) {
 		{&cm.AddStop{ID: "s3", Route: "gone"}, "gone already"},
 		{&cm.AddStop{ID: "s3", Route: "r", Refs: []cm.Key{{Kind: cm.KindConcept, ID: "c-hits"}}}, "no longer on the map"},
 		{&cm.AddStop{ID: "s3", Route: "r", After: "gone"}, "gone from this route"},
+		{&cm.ShowAtStop{Stop: "gone"}, "gone already"},
+		{&cm.ShowAtStop{Stop: "s1", Refs: []cm.Key{{Kind: cm.KindLink, ID: "bell"}}}, "no longer on the map"},
+		{&cm.SetRule{Rule: "<no>"}, "no rule of that name"},
 		{&cm.WriteStop{Stop: "s1", Part: "colour"}, "a title, a card and guide notes"},
 	} {
 		_, err := cm.Apply(m, []cm.Operation{&cm.NameMap{Title: "before"}, c.op}, nil)

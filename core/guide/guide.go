@@ -9,6 +9,9 @@ import (
 // Step is one stop of a route as a walk meets it.
 type Step struct {
 	Stop cm.ID
+	// Shows is what the stop speaks of: the concepts and links that it names and
+	// that are still on the map, whether they are new here or not.
+	Shows []cm.Key
 	// Concepts and Links are what this stop adds to the paper, in the order of
 	// the stop's references, then of ids. What an earlier stop has shown is not
 	// repeated.
@@ -45,7 +48,9 @@ func Growth(m *cm.Map, route cm.ID) []Step {
 				}
 			default:
 				step.Missing++
+				continue
 			}
+			step.Shows = append(step.Shows, cm.Key{Kind: ref.Kind, ID: ref.ID})
 		}
 		for _, id := range links {
 			if !shown[id] && allShown(m.Links[id], shown) {
@@ -56,6 +61,29 @@ func Growth(m *cm.Map, route cm.ID) []Step {
 		steps = append(steps, step)
 	}
 	return steps
+}
+
+// Part gives the map with nothing on it but what the steps reveal: what a walk
+// may show. Notes, routes and their guide notes are not in it.
+func Part(m *cm.Map, steps []Step) *cm.Map {
+	part := cm.NewMap(m.ID, m.Language)
+	part.Title, part.Question = m.Title, m.Question
+	for _, step := range steps {
+		for _, id := range step.Concepts {
+			c := *m.Concepts[id]
+			c.Note = nil
+			part.Concepts[id] = &c
+		}
+		for _, id := range step.Links {
+			l := *m.Links[id]
+			l.Note = nil
+			part.Links[id] = &l
+		}
+	}
+	if part.Concepts[m.Focus] != nil {
+		part.Focus = m.Focus
+	}
+	return part
 }
 
 func allShown(l *cm.Link, shown map[cm.ID]bool) bool {

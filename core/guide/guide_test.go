@@ -20,13 +20,29 @@ func TestGrowthRevealsLinksOnceBothEndsStand(t *testing.T) {
 		&cm.AddStop{ID: "s1", Route: "r", Refs: ref(cm.KindConcept, "a")},
 		&cm.AddStop{ID: "s2", Route: "r", After: "s1", Refs: ref(cm.KindLink, "bc")},
 		&cm.AddStop{ID: "s3", Route: "r", After: "s2", Refs: ref(cm.KindConcept, "d")},
+		&cm.AddStop{ID: "s4", Route: "r", After: "s3", Refs: ref(cm.KindConcept, "a")},
 		&cm.Remove{Concepts: []cm.ID{"d"}},
+		&cm.AddConcept{ID: "unseen"}, &cm.SetFocus{Concept: "unseen"}, &cm.Ask{Question: "How?"},
+		&cm.SetNote{On: cm.Key{Kind: cm.KindConcept, ID: "a"}, Note: "for the author"},
+		&cm.WriteStop{Stop: "s1", Part: "guideNotes", Words: "for the guide"},
 	}, nil)
 	require.NoError(t, err)
+	steps := guide.Growth(out.Map, "r")
 	require.Equal(t, []guide.Step{
-		{Stop: "s1", Concepts: []cm.ID{"a"}},
-		{Stop: "s2", Concepts: []cm.ID{"b", "c"}, Links: []cm.ID{"ab", "bc"}},
+		{Stop: "s1", Shows: ref(cm.KindConcept, "a"), Concepts: []cm.ID{"a"}},
+		{Stop: "s2", Shows: ref(cm.KindLink, "bc"), Concepts: []cm.ID{"b", "c"}, Links: []cm.ID{"ab", "bc"}},
 		{Stop: "s3", Missing: 1},
-	}, guide.Growth(out.Map, "r"))
+		{Stop: "s4", Shows: ref(cm.KindConcept, "a")},
+	}, steps)
 	require.Empty(t, guide.Growth(out.Map, "gone"))
+
+	part := guide.Part(out.Map, steps)
+	require.Equal(t, []cm.ID{"a", "b", "c"}, cm.SortedIDs(part.Concepts))
+	require.Equal(t, []cm.ID{"ab", "bc"}, cm.SortedIDs(part.Links))
+	require.Equal(t, "How?", part.Words(part.Question))
+	require.Empty(t, part.Focus, "a focus concept that the walk does not show stays unknown")
+	raw, err := cm.Write(part)
+	require.NoError(t, err)
+	require.NotContains(t, string(raw), "for the")
+	require.NotContains(t, string(raw), "unseen")
 }

@@ -118,7 +118,8 @@ func (a *Author) Operation(t *rapid.T, m *cm.Map) cm.Operation {
 	case 22:
 		return &cm.MoveEnd{Link: link, Old: anyEnd(t, m, link).ID, End: cm.End{ID: a.id("e"), Concept: concept}}
 	case 23:
-		return rapid.SampledFrom([]cm.Operation{&cm.NameMap{Lang: lang, Title: word()}, &cm.Ask{Lang: lang, Question: word()}, &cm.SetLanguage{Language: "de"}}).Draw(t, "map")
+		return rapid.SampledFrom([]cm.Operation{&cm.NameMap{Lang: lang, Title: word()}, &cm.Ask{Lang: lang, Question: word()}, &cm.SetLanguage{Language: "de"},
+			&cm.SetRule{Rule: rapid.SampledFrom([]string{"loose-idea", "open-link"}).Draw(t, "rule"), On: rapid.Bool().Draw(t, "on")}}).Draw(t, "map")
 	case 24:
 		return rapid.SampledFrom([]cm.Operation{&cm.AddRoute{ID: a.id("r"), Title: word()}, &cm.NameRoute{Route: pick(t, m.Routes), Title: word()}, &cm.RemoveRoute{Route: pick(t, m.Routes)}}).Draw(t, "route")
 	case 25:
@@ -128,6 +129,7 @@ func (a *Author) Operation(t *rapid.T, m *cm.Map) cm.Operation {
 		return rapid.SampledFrom([]cm.Operation{
 			&cm.WriteStop{Stop: stop, Part: "card", Words: word()},
 			&cm.MoveStop{Stop: stop, After: pick(t, m.Stops)}, &cm.RemoveStop{Stop: stop},
+			&cm.ShowAtStop{Stop: stop, Refs: []cm.Key{{Kind: cm.KindConcept, ID: concept}, {Kind: cm.KindLink, ID: link}}},
 		}).Draw(t, "stop")
 	}
 }

@@ -1,0 +1,137 @@
+package store
+
+import (
+	"context"
+	"crypto/hmac"
+	"crypto/rand"
+	"crypto/sha256"
+	"encoding/base64"
+	"errors"
+	"fmt"
+	"io/fs"
+	"os"
+	"path/filepath"
+	"time"
+
+	"gorm.io/gorm"
+
+	cm "mevrin/core/conceptmap"
+)
+
+// ErrNoGrant tells that a link leads nowhere, or no longer.
+var ErrNoGrant = errors.New("there is no such grant")
+
+// Grant is what a link allows to whoever has it: so far, to walk a route.
+type Grant struct {
+	ID      string
+	MapID   cm.ID
+	Route   cm.ID
+	Created time.Time
+	Until   time.Time // zero where it does not end by itself
+	// Token is the unguessable part of the link's address, 128 bits and more in
+	// 22 letters. It is made from the grant's id and the folder's secret, so
+	// that the author can be shown it again; the database holds its hash only.
+	Token string
+}
+
+// secretSize is the length of the folder's secret, in bytes.
+const secretSize = 32
+
+// readSecret gives the folder's secret, making it the first time. It lies
+// beside the database, so that a copy of that alone opens no link.
+func readSecret(folder string) ([]byte, error) {
+	file := filepath.Join(folder, "secret")
+	secret, err := os.ReadFile(file)
+	if err == nil && len(secret) == secretSize {
+		return secret, nil
+	}
+	if err == nil || !errors.Is(err, fs.ErrNotExist) {
+		return nil, fmt.Errorf("the file %s cannot be used: %w", file, errors.Join(err, errors.New("it should hold 32 bytes")))
+	}
+	secret = make([]byte, secretSize)
+	if _, err := rand.Read(secret); err != nil {
+		return nil, err
+	}
+	// It comes into being whole; of two servers that start at once, the second
+	// takes what the first made.
+	draft := file + "." + rand.Text()
+	defer func() { _ = os.Remove(draft) }()
+	if err := os.WriteFile(draft, secret, 0o600); err != nil {
+		return nil, err
+	}
+	if err := os.Link(draft, file); errors.Is(err, fs.ErrExist) {
+		return readSecret(folder)
+	} else if err != nil {
+		return nil, err
+	}
+	return secret, nil
+}
+
+func (s *Store) token(grant string) string {
+	mac := hmac.New(sha256.New, s.secret)
+	mac.Write([]byte("grant " + grant))
+	return base64.RawURLEncoding.EncodeToString(mac.Sum(nil))[:22]
+}
+
+func hashOf(token string) []byte {
+	sum := sha256.Sum256([]byte(token))
+	return sum[:]
+}
+
+func (s *Store) grant(row grantRow) Grant {
+	g := Grant{ID: row.ID, MapID: row.MapID, Route: row.Route, Created: row.Created, Token: s.token(row.ID)}
+	if row.Until != nil {
+		g.Until = *row.Until
+	}
+	return g
+}
+
+// AddGrant makes a link to a route of a map; until may be zero.
+func (s *Store) AddGrant(ctx context.Context, id string, mapID, route cm.ID, until time.Time) (Grant, error) {
+	row := grantRow{ID: id, MapID: mapID, Access: "walk", Route: route, TokenHash: hashOf(s.token(id)), Created: s.Now().UTC()}
+	if !until.IsZero() {
+		until = until.UTC()
+		row.Until = &until
+	}
+	if err := s.db.WithContext(ctx).Create(&row).Error; err != nil {
+		return Grant{}, fmt.Errorf("granting a walk on map %s: %w", mapID, err)
+	}
+	return s.grant(row), nil
+}
+
+// Grants gives the links to a map's routes that still lead there, the oldest
+// first.
+func (s *Store) Grants(ctx context.Context, mapID cm.ID) ([]Grant, error) {
+	var rows []grantRow
+	err := s.valid(ctx).Where("map_id = ?", mapID).Order("created, id").Find(&rows).Error
+	if err != nil {
+		return nil, fmt.Errorf("reading the grants of map %s: %w", mapID, err)
+	}
+	all := make([]Grant, len(rows))
+	for i, row := range rows {
+		all[i] = s.grant(row)
+	}
+	return all, nil
+}
+
+func (s *Store) valid(ctx context.Context) *gorm.DB {
+	return s.db.WithContext(ctx).Where("revoked IS NULL AND (until IS NULL OR until > ?)", s.Now().UTC())
+}
+
+// Revoke closes a link for good.
+func (s *Store) Revoke(ctx context.Context, mapID cm.ID, id string) error {
+	now := s.Now().UTC()
+	return s.one(s.db.WithContext(ctx).Model(&grantRow{}).Where("id = ? AND map_id = ? AND revoked IS NULL", id, mapID).Update("revoked", &now), ErrNoGrant)
+}
+
+// Redeem gives the grant that a token opens.
+func (s *Store) Redeem(ctx context.Context, token string) (Grant, error) {
+	var row grantRow
+	err := s.valid(ctx).Take(&row, "token_hash = ?", hashOf(token)).Error
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return Grant{}, ErrNoGrant
+	} else if err != nil {
+		return Grant{}, fmt.Errorf("redeeming a grant: %w", err)
+	}
+	return s.grant(row), nil
+}

@@ -1,0 +1,112 @@
+package store
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"gorm.io/gorm"
+
+	cm "mevrin/core/conceptmap"
+)
+
+// Summary is a map as a list of maps shows it.
+type Summary struct {
+	ID       cm.ID
+	Name     string // see conceptmap.Map.Name
+	Question string
+	Title    string // as given on purpose; empty where the name follows something else
+	Concepts int
+	Routes   int
+	Revision int
+	Changed  time.Time
+	Deleted  time.Time // when it was put into the bin; zero elsewhere
+}
+
+// List gives all maps that are not in the bin, the latest changed first.
+func (s *Store) List(ctx context.Context) ([]Summary, error) {
+	return s.list(ctx, "deleted IS NULL", "changed DESC, id")
+}
+
+// Bin gives the maps in the bin, the latest deleted first.
+func (s *Store) Bin(ctx context.Context) ([]Summary, error) {
+	return s.list(ctx, "deleted IS NOT NULL", "deleted DESC, id")
+}
+
+func (s *Store) list(ctx context.Context, which, order string) ([]Summary, error) {
+	var rows []struct {
+		Row              mapRow `gorm:"embedded"`
+		Concepts, Routes int
+		Label            cm.Text `gorm:"serializer:json"`
+	}
+	err := s.db.WithContext(ctx).Model(&mapRow{}).
+		Select("maps.*, (SELECT count(*) FROM concepts WHERE map_id = maps.id) AS concepts, " +
+			"(SELECT count(*) FROM routes WHERE map_id = maps.id) AS routes, " +
+			"(SELECT label FROM concepts WHERE map_id = maps.id AND id = maps.focus) AS label").
+		Where(which).Order(order).Find(&rows).Error
+	if err != nil {
+		return nil, fmt.Errorf("listing maps: %w", err)
+	}
+	all := make([]Summary, len(rows))
+	for i, r := range rows {
+		// As much of the map as its name can depend on.
+		m := cm.Map{Language: r.Row.Language, Title: r.Row.Title, Question: r.Row.Question, Focus: r.Row.Focus,
+			Concepts: map[cm.ID]*cm.Concept{r.Row.Focus: {Label: r.Label}}}
+		all[i] = Summary{ID: r.Row.ID, Name: m.Name(), Question: m.Words(m.Question), Title: m.Words(m.Title),
+			Concepts: r.Concepts, Routes: r.Routes, Revision: r.Row.Revision, Changed: r.Row.Changed}
+		if r.Row.Deleted != nil {
+			all[i].Deleted = *r.Row.Deleted
+		}
+	}
+	return all, nil
+}
+
+// Discard puts a map into the bin: nobody reaches it, until it is restored.
+func (s *Store) Discard(ctx context.Context, id cm.ID) error {
+	now := s.Now().UTC()
+	return s.mark(ctx, id, "deleted IS NULL", &now)
+}
+
+// Restore takes a map out of the bin.
+func (s *Store) Restore(ctx context.Context, id cm.ID) error {
+	return s.mark(ctx, id, "deleted IS NOT NULL", nil)
+}
+
+func (s *Store) mark(ctx context.Context, id cm.ID, where string, deleted *time.Time) error {
+	return s.one(s.db.WithContext(ctx).Model(&mapRow{}).Where("id = ? AND "+where, id).Update("deleted", deleted), ErrNoMap)
+}
+
+// Destroy deletes a map that is in the bin for good, its log and links too.
+func (s *Store) Destroy(ctx context.Context, id cm.ID) error {
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		var binned int64
+		if err := tx.Model(&mapRow{}).Where("id = ? AND deleted IS NOT NULL", id).Count(&binned).Error; err != nil {
+			return err
+		}
+		if binned == 0 {
+			return ErrNoMap
+		}
+		// Ends and stops first: their keys to concepts and routes do not cascade.
+		for _, row := range []any{&endRow{}, &stopRow{}} {
+			if err := tx.Where("map_id = ?", id).Delete(row).Error; err != nil {
+				return err
+			}
+		}
+		return tx.Delete(&mapRow{ID: id}).Error
+	})
+	if err != nil {
+		return fmt.Errorf("deleting map %s: %w", id, err)
+	}
+	return nil
+}
+
+// one gives an error unless a statement touched exactly one row.
+func (s *Store) one(done *gorm.DB, otherwise error) error {
+	if done.Error != nil {
+		return done.Error
+	}
+	if done.RowsAffected != 1 {
+		return otherwise
+	}
+	return nil
+}
