@@ -17,13 +17,14 @@ import (
 // the core may use of the standard library is bounded too: it must not reach
 // the network, files, the clock or chance.
 var rooms = map[string][]string{
-	"core":  {"core"},
-	"draw":  {"core", "draw"},
-	"store": {"core", "store"},
-	"web":   {"core", "draw", "store", "web"},
-	"demo":  {"core", "demo"},
-	"cmd":   {"core", "draw", "store", "web", "demo"},
-	"e2e":   {"core", "store", "e2e"},
+	"core":   {"core"},
+	"draw":   {"core", "draw"},
+	"format": {"core", "draw", "format"},
+	"store":  {"core", "store"},
+	"web":    {"core", "draw", "format", "store", "web"},
+	"demo":   {"core", "demo"},
+	"cmd":    {"core", "draw", "format", "store", "web", "demo"},
+	"e2e":    {"core", "store", "e2e"},
 }
 
 var notForTheCore = []string{"net", "net/http", "os", "io/fs", "html", "html/template", "text/template", "math/rand", "math/rand/v2", "crypto/rand", "time", "database/sql", "gorm.io/", "github.com/gin-gonic/"}

@@ -79,9 +79,9 @@ func hashOf(token string) []byte {
 }
 
 func (s *Store) grant(row grantRow) Grant {
-	g := Grant{ID: row.ID, MapID: row.MapID, Route: row.Route, Created: row.Created, Token: s.token(row.ID)}
+	g := Grant{ID: row.ID, MapID: row.MapID, Route: row.Route, Created: row.Created.UTC(), Token: s.token(row.ID)}
 	if row.Until != nil {
-		g.Until = *row.Until
+		g.Until = row.Until.UTC()
 	}
 	return g
 }

@@ -13,6 +13,7 @@ package face
 import (
 	"bytes"
 	"embed"
+	"encoding/base64"
 	"encoding/json"
 	"fmt"
 	"io/fs"
@@ -139,8 +140,43 @@ var ofVoice = sync.OnceValue(func() map[Voice][]*cut {
 func CSS(base string) string {
 	var out strings.Builder
 	for _, c := range chain() {
-		fmt.Fprintf(&out, "@font-face{font-family:%q;font-style:%s;font-weight:%d;font-display:block;src:url(%s%s) format(\"woff\");unicode-range:%s}\n",
-			c.Family, c.Style, c.Weight, base, c.File, c.Range)
+		out.WriteString(c.rule(base + c.File))
+	}
+	return out.String()
+}
+
+func (c *cut) rule(address string) string {
+	return fmt.Sprintf("@font-face{font-family:%q;font-style:%s;font-weight:%d;font-display:block;src:url(%s) format(\"woff\");unicode-range:%s}\n",
+		c.Family, c.Style, c.Weight, address, c.Range)
+}
+
+// EmbeddedCSS gives a style sheet with the fonts of some words in it, so that a
+// file that holds it needs no other. Only the slices of the fonts that the
+// words need are there.
+func EmbeddedCSS(words map[Voice][]string) string {
+	needed := map[*cut]bool{}
+	for voice, all := range words {
+		seen := map[rune]bool{}
+		for _, line := range all {
+			for _, r := range line {
+				if seen[r] {
+					continue
+				}
+				seen[r] = true
+				if c := pick(voice, r); c != nil {
+					needed[c] = true
+				}
+			}
+		}
+	}
+	var out strings.Builder
+	for _, c := range chain() {
+		if !needed[c] {
+			continue
+		}
+		raw, err := files.ReadFile("files/" + c.File)
+		must(err)
+		out.WriteString(c.rule("data:font/woff;base64," + base64.StdEncoding.EncodeToString(raw)))
 	}
 	return out.String()
 }

@@ -261,3 +261,30 @@ type Block struct {
 	W, H        float64
 	RightToLeft bool
 }
+
+// Bounds gives the box around everything drawn; a small one at the origin
+// where there is nothing.
+func (sc *Scene) Bounds() Rect {
+	first := true
+	var x0, y0, x1, y1 float64
+	add := func(r Rect) {
+		if first {
+			x0, y0, x1, y1, first = r.X, r.Y, r.X+r.W, r.Y+r.H, false
+			return
+		}
+		x0, y0, x1, y1 = min(x0, r.X), min(y0, r.Y), max(x1, r.X+r.W), max(y1, r.Y+r.H)
+	}
+	for _, s := range sc.Slips {
+		add(s.Box)
+	}
+	for _, l := range sc.Links {
+		add(l.Gap)
+		for _, leg := range l.Legs {
+			for i := range 9 {
+				p := leg.Curve.At(float64(i) / 8)
+				add(Rect{X: p.X - 2, Y: p.Y - 2, W: 4, H: 4})
+			}
+		}
+	}
+	return Rect{x0, y0, x1 - x0, y1 - y0}
+}

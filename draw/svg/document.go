@@ -1,0 +1,150 @@
+package svg
+
+import (
+	"regexp"
+	"strconv"
+	"strings"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/draw/face"
+	"mevrin/draw/scene"
+)
+
+// frame is the paper around a drawing that leaves the page, in pixels.
+const frame = 32
+
+// Document writes a whole drawing as a file that needs nothing else: its look
+// and the fonts of its words are in it, no script, and no address but those of
+// the open standards. Title and question describe it to those who cannot see
+// it.
+func Document(sc *scene.Scene, title, question string) string {
+	w := &writer{}
+	box := sc.Bounds().Grown(frame, frame)
+	w.put(`<?xml version="1.0" encoding="UTF-8"?>`, "\n", `<svg xmlns="http://www.w3.org/2000/svg" role="img" width="`)
+	w.number(box.W)
+	w.put(`" height="`)
+	w.number(box.H)
+	w.put(`" viewBox="`)
+	w.numbers(box.X, box.Y, box.W, box.H)
+	w.put("\">\n<title>")
+	w.text(title)
+	w.put("</title>\n<desc>")
+	w.text(question)
+	w.put("</desc>\n<style>\n", face.EmbeddedCSS(wordsOf(sc)), resolved(Style()), "</style>\n")
+	w.paper(box)
+	w.put("<g>\n", Group(sc.Links, Link), "</g>\n<g>\n", Group(sc.Slips, Slip), "</g>\n</svg>\n")
+	return w.String()
+}
+
+func (w *writer) paper(box scene.Rect) {
+	w.put(`<rect x="`)
+	w.number(box.X)
+	w.put(`" y="`)
+	w.number(box.Y)
+	w.put(`" width="`)
+	w.number(box.W)
+	w.put(`" height="`)
+	w.number(box.H)
+	w.put(`" fill="`, look("paper"), `"/>`, "\n")
+}
+
+func wordsOf(sc *scene.Scene) map[face.Voice][]string {
+	words := map[face.Voice][]string{}
+	for _, s := range sc.Slips {
+		words[face.Noun] = append(words[face.Noun], lines(s.Words)...)
+	}
+	for _, l := range sc.Links {
+		if l.Words != nil {
+			words[face.Verb] = append(words[face.Verb], lines(l.Words)...)
+		}
+	}
+	return words
+}
+
+// Small writes a drawing for a place where its words could not be read:
+// outlines and lines only, bars for words. It carries its colours itself.
+func Small(sc *scene.Scene) string {
+	w := &writer{}
+	box := sc.Bounds().Grown(frame, frame)
+	// Much smaller paper would magnify a few slips beyond their size.
+	if grow := 560 - box.W; grow > 0 {
+		box = box.Grown(grow/2, 0)
+	}
+	if grow := 350 - box.H; grow > 0 {
+		box = box.Grown(0, grow/2)
+	}
+	w.put(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="`)
+	w.numbers(box.X, box.Y, box.W, box.H)
+	w.put("\">\n")
+	w.put(`<g fill="none" stroke="`, look("ink-soft"), `" stroke-width="`)
+	// Lines keep about a pixel at the size at which it is seen.
+	stroke := max(1.5, box.W/340)
+	w.number(stroke)
+	w.put(`">`)
+	for _, id := range cm.SortedIDs(sc.Links) {
+		w.put(`<path d="`)
+		for _, leg := range sc.Links[id].Legs {
+			w.curve(leg.Curve)
+		}
+		w.put(`"/>`)
+	}
+	w.put("</g>\n", `<g stroke="`, look("ink"), `" stroke-linejoin="round" stroke-width="`)
+	w.number(stroke)
+	w.put(`">`)
+	for _, id := range cm.SortedIDs(sc.Slips) {
+		s := sc.Slips[id]
+		w.put(`<g transform="translate(`)
+		w.numbers(s.Box.X, s.Box.Y)
+		w.put(`)"><path fill="`, look("slip"), `" d="`, slipOutline(s.Box.W, s.Box.H), `"/>`)
+		strip := look("strip")
+		if s.Focus {
+			strip = look("ink")
+		}
+		w.put(`<path stroke="none" fill="`, strip, `" d="M0 0H`)
+		w.number(scene.Strip * 2)
+		w.put(`V`)
+		w.number(s.Box.H)
+		w.put(`H0Z"/>`)
+		w.bars(s.Words, s.Box)
+		w.put(`</g>`)
+	}
+	w.put("</g>\n</svg>\n")
+	return w.String()
+}
+
+// bars writes a bar for each line of words.
+func (w *writer) bars(b *scene.Block, box scene.Rect) {
+	for i, line := range b.Lines {
+		middle := (box.H-b.H)/2 + (float64(i)+0.5)*b.LineHeight
+		left := (box.W + scene.Strip*2 - line.Px) / 2
+		w.put(`<path stroke="`, look("ink-faint"), `" stroke-width="`)
+		w.number(b.Size * 0.42)
+		w.put(`" d="M`)
+		w.numbers(left, middle)
+		w.put(`h`)
+		w.number(line.Px)
+		w.put(`"/>`)
+	}
+}
+
+var (
+	property = regexp.MustCompile(`--([a-z-]+): ([^;]+);`)
+	use      = regexp.MustCompile(`var\(--([a-z-]+)\)`)
+)
+
+// look gives a colour of the look.
+func look(name string) string {
+	for _, m := range property.FindAllStringSubmatch(paperCSS, -1) {
+		if m[1] == name {
+			return m[2]
+		}
+	}
+	panic("svg: the look has no " + strconv.Quote(name))
+}
+
+// resolved puts the values of custom properties where they are used: many
+// programs that show pictures know no such properties.
+func resolved(css string) string {
+	_, rules, _ := strings.Cut(css, "}\n")
+	return use.ReplaceAllStringFunc(rules, func(v string) string { return look(use.FindStringSubmatch(v)[1]) })
+}
