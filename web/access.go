@@ -5,6 +5,7 @@ import (
 	"net/http"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/store"
 )
 
 // Person is who is asking.
@@ -30,13 +31,20 @@ type Access interface {
 	// Ask gives the person behind a request if they have a right on a map; an
 	// empty map stands for the whole library.
 	Ask(r *http.Request, right Right, mapID cm.ID) (Person, error)
+	// Redeem gives what the bearer of a link may do, whoever they are.
+	Redeem(r *http.Request, token string) (store.Grant, error)
 }
 
 // OneAuthor is the access of a Mevrin that serves a single person on their own
 // machine, without accounts: whoever reaches it is its author.
-type OneAuthor struct{}
+type OneAuthor struct{ Store *store.Store }
 
 // Ask lets everyone do everything, as the one author.
 func (OneAuthor) Ask(*http.Request, Right, cm.ID) (Person, error) {
 	return Person{ID: "author"}, nil
+}
+
+// Redeem asks the store.
+func (o OneAuthor) Redeem(r *http.Request, token string) (store.Grant, error) {
+	return o.Store.Redeem(r.Context(), token)
 }

@@ -106,6 +106,14 @@ func (ds *desks) clearOldest() {
 	}
 }
 
+// forget drops what is held of a map, after the store has changed without it.
+func (ds *desks) forget(id cm.ID) {
+	d := ds.get(id)
+	d.mu.Lock()
+	defer d.mu.Unlock()
+	d.state = nil
+}
+
 // look gives the present state.
 func (d *desk) look(ctx context.Context) (*state, error) {
 	d.mu.Lock()

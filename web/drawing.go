@@ -19,11 +19,17 @@ type Drawing struct {
 
 // Head is what a map says of itself above the paper.
 type Head struct {
-	Title    string `json:"title"`
+	Title    string `json:"title"` // what it is called, where that is not the question
 	Question string `json:"question"`
 }
 
-func (s *state) head() Head { return Head{s.m.Words(s.m.Title), s.m.Words(s.m.Question)} }
+func (s *state) head() Head {
+	h := Head{s.m.Name(), s.m.Words(s.m.Question)}
+	if h.Title == h.Question {
+		h.Title = ""
+	}
+	return h
+}
 
 // drawing gives what a patch touched, as it looks in this state.
 func (s *state) drawing(p patch) Drawing {

@@ -1,85 +1,14 @@
 package web
 
 import (
-	"fmt"
 	"net/http"
 	"strings"
 
 	"github.com/gin-gonic/gin"
-	"github.com/google/uuid"
 
-	"mevrin/core/check"
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/structure"
-	"mevrin/draw/scene"
-	"mevrin/store"
 )
-
-type libraryEntry struct {
-	store.Summary
-	Name, Asks string
-}
-
-// library lists the maps.
-func (s *server) library(g *gin.Context) {
-	if _, _, ok := s.allow(g, MayMake); !ok {
-		return
-	}
-	all, err := s.Store.List(g.Request.Context())
-	if err != nil {
-		s.failWith(g, err)
-		return
-	}
-	entries := make([]libraryEntry, len(all))
-	for i, m := range all {
-		entries[i] = libraryEntry{m, m.Title.For(m.Language), m.Question.For(m.Language)}
-	}
-	g.HTML(http.StatusOK, "library.html", gin.H{"Maps": entries})
-}
-
-// makeMap makes a map: with one concept in the middle, or empty.
-func (s *server) makeMap(g *gin.Context) {
-	who, _, ok := s.allow(g, MayMake)
-	if !ok {
-		return
-	}
-	question := g.PostForm("question")
-	id := cm.ID(uuid.Must(uuid.NewV7()).String())
-	ops := []cm.Operation{}
-	if strings.TrimSpace(question) != "" {
-		ops = append(ops, &cm.Ask{Question: question})
-	}
-	if g.PostForm("begin") != "empty" {
-		first := cm.ID("c" + uuid.Must(uuid.NewV7()).String()[:23])
-		ops = append(ops, &cm.AddConcept{ID: first}, &cm.SetFocus{Concept: first})
-	}
-	if err := makeMapOf(g, s, who, id, ops); err != nil {
-		s.failWith(g, err)
-		return
-	}
-	g.Redirect(http.StatusSeeOther, "/maps/"+string(id))
-}
-
-// makeMapOf checks the operations before the map is made, so that words that
-// are refused leave no empty map behind.
-func makeMapOf(g *gin.Context, s *server, who Person, id cm.ID, ops []cm.Operation) error {
-	ctx := g.Request.Context()
-	out, err := cm.Apply(cm.NewMap(id, "en"), ops, nil)
-	if err != nil {
-		return err
-	}
-	if _, err := s.Store.Create(ctx, id, "en"); err != nil {
-		return err
-	}
-	if len(ops) == 0 {
-		return nil
-	}
-	raw, err := cm.MarshalOperations(ops)
-	if err != nil {
-		return err
-	}
-	return s.Store.Append(ctx, &store.Entry{Revision: 1, ID: "begin", Author: who.ID, Window: "begin", Operations: raw, Changes: out.Changes}, out.Map)
-}
 
 // mapPage is the page on which a map is made.
 func (s *server) mapPage(g *gin.Context) {
@@ -104,7 +33,7 @@ func (s *server) mapPage(g *gin.Context) {
 	g.HTML(http.StatusOK, "map.html", gin.H{
 		"ID": id, "Lang": now.m.Language, "Head": now.head(), "Revision": now.revision, "Focus": now.m.Focus,
 		"Undo": flags.Undo, "Redo": flags.Redo, "Links": links, "Slips": slips,
-		"Margin": now.marginOf(nil),
+		"Margin": now.marginOf(nil, asked{}),
 	})
 }
 
@@ -118,7 +47,16 @@ func (s *server) margin(g *gin.Context) {
 	if list := g.Query("chosen"); list != "" {
 		chosen = strings.Split(list, ",")
 	}
-	g.HTML(http.StatusOK, "margin.html", now.marginOf(chosen))
+	want := asked{g.Query("phase"), cm.ID(g.Query("route")), cm.ID(g.Query("stop"))}
+	v := now.marginOf(chosen, want)
+	if v.Guide.Route != "" {
+		var err error
+		if v.Guide.Links, err = s.linksTo(g, now.m.ID, v.Guide.Route); err != nil {
+			s.failWith(g, err)
+			return
+		}
+	}
+	g.HTML(http.StatusOK, "margin.html", v)
 }
 
 // lookAt gives the present state of the map asked for, to one who may look at
@@ -145,13 +83,6 @@ type sentence struct {
 	Open                  bool
 }
 
-type finding struct {
-	Title, Why string
-	Places     []findingPlace
-}
-
-type findingPlace struct{ Element, Words string }
-
 type marginView struct {
 	Kind      string // concept, link, several, or nothing
 	Chosen    string // the elements that it speaks of
@@ -166,8 +97,23 @@ type marginView struct {
 	Sentences []sentence
 	More      int
 
+	Note  string
+	Title string // of the map
+	Name  string
+
 	Concepts, Links, CrossLinks, LooseIdeas int
-	Findings                                []finding
+
+	MapID cm.ID
+	Phase string
+	Found int // places at which something was noticed
+	Check checkView
+	Guide guideView
+}
+
+// asked is what the margin should show besides what is selected.
+type asked struct {
+	phase       string
+	route, stop cm.ID
 }
 
 // mostSentences is how many sentences of one concept the margin lists.
@@ -175,8 +121,9 @@ const mostSentences = 12
 
 // marginOf gathers what the margin says about the chosen elements (c-… and
 // l-…) and about the whole map.
-func (s *state) marginOf(chosen []string) marginView {
-	v := marginView{Kind: "nothing", Chosen: strings.Join(chosen, ","), Concepts: len(s.m.Concepts), Links: len(s.m.Links)}
+func (s *state) marginOf(chosen []string, want asked) marginView {
+	v := marginView{Kind: "nothing", Chosen: strings.Join(chosen, ","), Concepts: len(s.m.Concepts), Links: len(s.m.Links),
+		MapID: s.m.ID, Title: s.m.Words(s.m.Title), Name: s.m.Name(), Phase: want.phase}
 	var concepts, links []cm.ID
 	for _, element := range chosen {
 		kind, id, _ := strings.Cut(element, "-")
@@ -193,7 +140,7 @@ func (s *state) marginOf(chosen []string) marginView {
 		s.describeConcept(&v, concepts[0])
 	case len(links) == 1:
 		v.Kind, v.Link = "link", s.m.Links[links[0]]
-		v.Words = s.m.Words(v.Link.Phrase)
+		v.Words, v.Note = s.m.Words(v.Link.Phrase), s.m.Words(v.Link.Note)
 		s.addSentences(&v, func(p sentence) bool { return p.Link == links[0] })
 	}
 	for _, l := range s.scene.Links {
@@ -204,8 +151,12 @@ func (s *state) marginOf(chosen []string) marginView {
 		}
 	}
 	v.LooseIdeas = len(s.structure.Loose())
-	for _, f := range check.Find(s.m, s.structure) {
-		v.Findings = append(v.Findings, s.describeFinding(f))
+	v.Check = s.checkOf()
+	for _, f := range v.Check.Findings {
+		v.Found += len(f.Places)
+	}
+	if v.Phase == "guide" {
+		v.Guide = s.guideOf(want.route, want.stop)
 	}
 	return v
 }
@@ -213,6 +164,7 @@ func (s *state) marginOf(chosen []string) marginView {
 func (s *state) describeConcept(v *marginView, id cm.ID) {
 	place := s.structure.Places[id]
 	v.Kind, v.Concept = "concept", s.m.Concepts[id]
+	v.Note = s.m.Words(v.Concept.Note)
 	v.Words, v.Level, v.IsFocus, v.Loose = s.m.Words(v.Concept.Label), place.Level, s.m.Focus == id, place.Loose
 	if place.Level > 1 && place.Branch != id {
 		v.Branch = s.m.Words(s.m.Concepts[place.Branch].Label)
@@ -245,26 +197,4 @@ func (s *state) sentenceOf(p structure.Proposition) sentence {
 		Open:  p.Open,
 		Noun1: s.m.Words(s.m.Concepts[p.Subject].Label), Noun2: s.m.Words(s.m.Concepts[p.Object].Label),
 	}
-}
-
-func (s *state) describeFinding(f check.Finding) finding {
-	out := finding{Title: f.Rule.Title, Why: f.Rule.Why}
-	for _, key := range f.Where {
-		place := findingPlace{Element: "c-" + string(key.ID)}
-		if key.Kind == cm.KindLink {
-			place.Element = "l-" + string(key.ID)
-			place.Words = openLinkWords(s.scene.Links[key.ID])
-		} else {
-			place.Words = s.m.Words(s.m.Concepts[key.ID].Label)
-		}
-		out.Places = append(out.Places, place)
-	}
-	if len(out.Places) > 1 {
-		out.Title = fmt.Sprintf("%s (%d)", out.Title, len(out.Places))
-	}
-	return out
-}
-
-func openLinkWords(l *scene.Link) string {
-	return strings.Replace(l.Says, "(no words yet)", "…", 1)
 }

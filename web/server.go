@@ -65,8 +65,22 @@ func New(c Config) http.Handler {
 	r.GET("/favicon.ico", cached, func(g *gin.Context) { g.FileFromFS("mark.svg", http.FS(static)) })
 
 	r.GET("/", s.library)
+	r.GET("/bin", s.bin)
 	r.POST("/maps", s.makeMap)
+	r.POST("/upload", s.upload)
 	r.GET("/maps/:map", s.mapPage)
+	r.POST("/maps/:map/name", s.renameMap)
+	r.POST("/maps/:map/copy", s.copyMap)
+	r.POST("/maps/:map/discard", s.discardMap)
+	r.POST("/maps/:map/restore", s.restoreMap)
+	r.POST("/maps/:map/destroy", s.destroyMap)
+	r.GET("/maps/:map/small.svg", s.small)
+	r.GET("/maps/:map/document", s.document)
+	r.GET("/maps/:map/drawing", s.drawing)
+	r.GET("/maps/:map/walk/:route", s.lookAtWalk)
+	r.POST("/maps/:map/grants", s.postGrant)
+	r.POST("/maps/:map/grants/:grant/close", s.closeGrant)
+	r.GET("/walk/:token", s.walk)
 	r.GET("/maps/:map/margin", s.margin)
 	r.GET("/maps/:map/column", s.column)
 	r.POST("/maps/:map/entries", s.postEntry)
@@ -98,7 +112,11 @@ func (s *server) guard(g *gin.Context) {
 		s.fail(g, http.StatusMisdirectedRequest, "Mevrin does not answer to this name here.", nil)
 		return
 	}
-	g.Request.Body = http.MaxBytesReader(g.Writer, g.Request.Body, mostBody)
+	most := int64(mostBody)
+	if g.Request.URL.Path == "/upload" {
+		most = mostUpload
+	}
+	g.Request.Body = http.MaxBytesReader(g.Writer, g.Request.Body, most)
 	g.Next()
 }
 
@@ -149,6 +167,10 @@ func (s *server) failWith(g *gin.Context, err error) {
 		s.fail(g, http.StatusUnprocessableEntity, refusal.Words, nil)
 	case errors.As(err, &tooLarge):
 		s.fail(g, http.StatusRequestEntityTooLarge, "That is too much at once. Please send it in smaller parts.", nil)
+	case errors.Is(err, store.ErrBinned):
+		s.fail(g, http.StatusGone, "This map is in the bin. Restore it there to go on with it.", nil)
+	case errors.Is(err, store.ErrNoGrant):
+		s.fail(g, http.StatusNotFound, "This link leads nowhere, or no longer. Ask whoever gave it to you for a new one.", nil)
 	case errors.Is(err, store.ErrNoMap):
 		s.fail(g, http.StatusNotFound, "There is no map at this address. It may have been deleted.", nil)
 	case errors.Is(err, errNotAllowed):

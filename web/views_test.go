@@ -35,8 +35,14 @@ func TestTheMarginSpeaksOfWhatIsChosen(t *testing.T) {
 	assert.Contains(t, nothing, "<dt>concepts</dt><dd>4</dd>")
 	assert.Contains(t, nothing, "<dt>loose ideas</dt><dd>1</dd>")
 	for _, finding := range []string{"The map has no focus question", "A link has no words", "An idea is not linked yet"} {
-		assert.Contains(t, nothing, finding)
+		assert.Contains(t, read("margin?phase=check"), finding)
 	}
+	check := read("margin?phase=check")
+	assert.Contains(t, check, `data-found="3"`)
+	assert.Contains(t, check, `data-ask="words" data-element="l-open"`)
+	assert.Contains(t, check, `data-ask="sentence" data-element="c-lone" data-steps="" data-from="a lone idea"`)
+	assert.Contains(t, read("margin?phase=connect"), "Ideas that wait for a link")
+	assert.Contains(t, read("margin?phase=guide&route=gone&stop=gone"), "New route")
 	concept := read("margin?chosen=c-bell")
 	assert.Contains(t, concept, "The focus concept, level 1")
 	assert.Contains(t, concept, "the &lt;i&gt;bell&lt;/i&gt;")

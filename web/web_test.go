@@ -35,7 +35,7 @@ func serve(t testing.TB, data string) *served {
 	s, err := store.Open(data)
 	require.NoError(t, err)
 	log := &bytes.Buffer{}
-	server := httptest.NewServer(web.New(web.Config{Store: s, Access: web.OneAuthor{}, Log: slog.New(slog.NewTextHandler(log, nil)), Hosts: []string{"127.0.0.1"}}))
+	server := httptest.NewServer(web.New(web.Config{Store: s, Access: web.OneAuthor{Store: s}, Log: slog.New(slog.NewTextHandler(log, nil)), Hosts: []string{"127.0.0.1"}}))
 	t.Cleanup(func() { server.Close(); _ = s.Close() })
 	_, err = s.Create(t.Context(), "m", "en")
 	if err == nil {
@@ -273,6 +273,8 @@ func BenchmarkEntry(b *testing.B) {
 
 // byHeader takes the person's name from the request, to be several people.
 type byHeader struct{}
+
+func (byHeader) Redeem(*http.Request, string) (store.Grant, error) { return store.Grant{}, store.ErrNoGrant }
 
 func (byHeader) Ask(r *http.Request, _ web.Right, _ cm.ID) (web.Person, error) {
 	return web.Person{ID: r.Header.Get("Person")}, nil

@@ -85,7 +85,7 @@ func serve(c *cobra.Command, p place, withDemo bool) error {
 	}
 	log := slog.New(slog.NewTextHandler(os.Stderr, nil))
 	server := &http.Server{
-		Handler:           web.New(web.Config{Store: s, Access: web.OneAuthor{}, Log: log, Hosts: hosts(listener, p.any)}),
+		Handler:           web.New(web.Config{Store: s, Access: web.OneAuthor{Store: s}, Log: log, Hosts: hosts(listener, p.any)}),
 		ReadHeaderTimeout: 10 * time.Second,
 		ErrorLog:          slog.NewLogLogger(log.Handler(), slog.LevelWarn),
 	}

@@ -3,6 +3,8 @@
 package guide
 
 import (
+	"strings"
+
 	cm "mevrin/core/conceptmap"
 )
 
@@ -93,4 +95,35 @@ func allShown(l *cm.Link, shown map[cm.ID]bool) bool {
 		}
 	}
 	return true
+}
+
+// Name gives what to call a stop in a list: its title, else the words of what
+// it shows, as they are now or were last seen. Empty where there are none.
+func Name(m *cm.Map, s *cm.Stop) string {
+	if title := m.Words(s.Title); title != "" {
+		return title
+	}
+	var all []string
+	for _, ref := range s.Refs {
+		if words := Words(m, ref); words != "" {
+			all = append(all, words)
+		}
+	}
+	if len(all) > 3 {
+		all = append(all[:2], "…")
+	}
+	return strings.Join(all, ", ")
+}
+
+// Words gives the words of what a stop shows: as they are now, or as they were
+// last seen where it is gone.
+func Words(m *cm.Map, ref cm.Ref) string {
+	words := ref.Seen
+	if c := m.Concepts[ref.ID]; ref.Kind == cm.KindConcept && c != nil {
+		words = c.Label
+	}
+	if l := m.Links[ref.ID]; ref.Kind == cm.KindLink && l != nil {
+		words = l.Phrase
+	}
+	return strings.Join(strings.Fields(m.Words(words)), " ")
 }

@@ -13,15 +13,15 @@ func TestGrowthRevealsLinksOnceBothEndsStand(t *testing.T) {
 	end := func(id, c cm.ID) []cm.End { return []cm.End{{ID: id, Concept: c}} }
 	ref := func(kind cm.Kind, id cm.ID) []cm.Key { return []cm.Key{{Kind: kind, ID: id}} }
 	out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
-		&cm.AddConcept{ID: "a"}, &cm.AddConcept{ID: "b"}, &cm.AddConcept{ID: "c"}, &cm.AddConcept{ID: "d"},
+		&cm.AddConcept{ID: "a", Label: "the\nbell"}, &cm.AddConcept{ID: "b"}, &cm.AddConcept{ID: "c"}, &cm.AddConcept{ID: "d", Label: "was tin"},
 		&cm.AddLink{ID: "ab", From: end("f", "a"), To: end("t", "b")},
-		&cm.AddLink{ID: "bc", From: end("f", "b"), To: end("t", "c")},
+		&cm.AddLink{ID: "bc", Phrase: "hums", From: end("f", "b"), To: end("t", "c")},
 		&cm.AddRoute{ID: "r"},
 		&cm.AddStop{ID: "s1", Route: "r", Refs: ref(cm.KindConcept, "a")},
 		&cm.AddStop{ID: "s2", Route: "r", After: "s1", Refs: ref(cm.KindLink, "bc")},
 		&cm.AddStop{ID: "s3", Route: "r", After: "s2", Refs: ref(cm.KindConcept, "d")},
 		&cm.AddStop{ID: "s4", Route: "r", After: "s3", Refs: ref(cm.KindConcept, "a")},
-		&cm.Remove{Concepts: []cm.ID{"d"}},
+		&cm.WriteStop{Stop: "s4", Part: "title", Words: "Again"}, &cm.Remove{Concepts: []cm.ID{"d"}},
 		&cm.AddConcept{ID: "unseen"}, &cm.SetFocus{Concept: "unseen"}, &cm.Ask{Question: "How?"},
 		&cm.SetNote{On: cm.Key{Kind: cm.KindConcept, ID: "a"}, Note: "for the author"},
 		&cm.WriteStop{Stop: "s1", Part: "guideNotes", Words: "for the guide"},
@@ -35,6 +35,9 @@ func TestGrowthRevealsLinksOnceBothEndsStand(t *testing.T) {
 		{Stop: "s4", Shows: ref(cm.KindConcept, "a")},
 	}, steps)
 	require.Empty(t, guide.Growth(out.Map, "gone"))
+
+	name := func(stop cm.ID) string { return guide.Name(out.Map, out.Map.Stops[stop]) }
+	require.Equal(t, []string{"the bell", "hums", "was tin", "Again"}, []string{name("s1"), name("s2"), name("s3"), name("s4")})
 
 	part := guide.Part(out.Map, steps)
 	require.Equal(t, []cm.ID{"a", "b", "c"}, cm.SortedIDs(part.Concepts))

@@ -60,12 +60,17 @@ export function duplicate(app) {
   if (p.concepts.length) putDown(app, p, { x: 28, y: 28 });
 }
 
-/** Each line of a text becomes a loose idea. @param {App} app @param {string} text */
-function putLines(app, text) {
+/** Each line of a text becomes a loose idea; false where it is too much.
+ * @param {App} app @param {string} text */
+export function putLines(app, text) {
   const lines = text.split(/\r?\n/).map((l) => l.trim()).filter(Boolean);
-  if (lines.length > mostLines) return app.notice(`That are ${lines.length} lines; at most ${mostLines} can be pasted at once.`, undefined, true);
+  if (lines.length > mostLines) {
+    app.notice(`That are ${lines.length} lines; at most ${mostLines} can be put down at once.`, undefined, true);
+    return false;
+  }
   const s = app.view.seen();
   if (lines.length) app.send(lines.map((label, i) => ({ do: 'add-concept', id: newID('c'), label, at: { x: s.x + s.w / 2, y: s.y + 40 + 62 * i }, makeRoom: true })), []);
+  return true;
 }
 
 /** @param {App} app @param {() => void} remove */

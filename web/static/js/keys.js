@@ -43,6 +43,7 @@ export function listenToKeys(app) {
         case 'a': app.chosen.set([...app.model.slips.keys()].map((id) => `c-${id}`)); return true;
         case 'l': app.do('link-two'); return true;
         case 'd': app.do('duplicate'); return true;
+        case 'enter': app.do('add-stop'); return true;
         case 'arrowup': if (concept) acts.shiftLevel(app, concept, 'up'); return true;
         case 'arrowdown': if (concept) acts.shiftLevel(app, concept, 'down'); return true;
         case 'arrowleft': if (concept) acts.rank(app, concept, -1); return true;

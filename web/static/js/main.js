@@ -3,9 +3,11 @@
 
 import * as acts from './acts.js';
 import { Chosen } from './chosen.js';
-import { duplicate, listenToClipboard } from './clip.js';
+import { listenToClipboard } from './clip.js';
 import { Column } from './column.js';
+import { deedsOf } from './deeds.js';
 import { Find } from './find.js';
+import { Guide } from './guide.js';
 import { Hand } from './hand.js';
 import { listenToKeys } from './keys.js';
 import { listenForMenu } from './menu.js';
@@ -15,6 +17,7 @@ import { Road } from './road.js';
 import { Say } from './say.js';
 import { View } from './view.js';
 import { Words } from './words.js';
+import { Writing } from './writing.js';
 
 /** @typedef {import('./road.js').Answer} Answer */
 
@@ -60,11 +63,16 @@ export class App {
     this.find = new Find(this);
     this.say = new Say(this);
     this.column = new Column(this);
+    this.phase = this.recallPhase();
+    this.writing = new Writing(this, get('margin'));
+    this.guide = new Guide(this, get('margin'), get('numbers'));
+    this.deeds = deedsOf(this);
     listenToKeys(this);
     listenForMenu(this);
     listenToClipboard(this, () => acts.remove(this));
     this.listen();
     this.flags(data.undo === 'true', data.redo === 'true');
+    this.markPhase();
     const focus = this.model.slips.get(data.focus ?? '');
     if (!this.view.recall() || !this.inSight()) this.view.open(this.model.bounds(), focus?.box ?? null);
     this.view.listeners.push(() => this.showScale());
@@ -148,6 +156,7 @@ export class App {
     this.chosen.set(this.chosen.list.filter((e) => this.model.get(e)));
     this.chosen.mark();
     this.column.refresh();
+    this.guide.number();
     if (answer.head) window.dispatchEvent(new CustomEvent('mevrin:head', { detail: answer.head }));
     this.freshMargin();
     get('blank').toggleAttribute('hidden', this.model.slips.size > 0);
@@ -211,10 +220,10 @@ export class App {
     this.chosen.set(this.chosen.list.filter((e) => !elements.includes(e)));
   }
 
-  /** @param {string} element */
-  choose(element) {
-    this.chosen.set([element]);
-    const b = this.model.boxOf(element);
+  /** Selects elements and brings the first into view. @param {string[]} elements */
+  choose(...elements) {
+    this.chosen.set(elements);
+    const b = this.model.boxOf(elements[0]);
     if (b) this.reveal(b);
   }
 
@@ -238,7 +247,7 @@ export class App {
   }
 
   /** Fetches the margin for what is selected now, soon. While a new concept waits
-   * for its words it goes on showing what that one is linked to. @private */
+   * for its words it goes on showing what that one is linked to. */
   freshMargin() {
     clearTimeout(this.marginWanted);
     const drawn = this.chosen.list.filter((e) => !this.model.get(e)?.provisional);
@@ -246,12 +255,45 @@ export class App {
     this.marginWanted = window.setTimeout(() => {
       const margin = get('margin');
       if (margin.hasAttribute('hidden')) return;
-      const open = [...margin.querySelectorAll('details[open] summary')].map((s) => s.textContent);
-      window.htmx.ajax('GET', `${this.base}/margin?chosen=${this.marginFor}`, { target: '#margin', swap: 'innerMorph' }).then(() => {
-        for (const s of margin.querySelectorAll('details summary')) if (open.includes(s.textContent)) s.parentElement?.setAttribute('open', '');
+      // Which parts are open is the viewer's own; a newer margin does not know.
+      const folded = new Map([...margin.querySelectorAll('details')].map((d) => [d.querySelector('summary')?.textContent, d.open]));
+      let was = this.writing.save();
+      margin.addEventListener('htmx:before:swap', () => { was = this.writing.save(); }, { once: true });
+      window.htmx.ajax('GET', `${this.base}/margin?chosen=${this.marginFor}&phase=${this.phase}${this.guide.query()}`, { target: '#margin', swap: 'innerMorph' }).then(() => {
+        for (const d of margin.querySelectorAll('details')) d.open = folded.get(d.querySelector('summary')?.textContent) ?? d.open;
+        this.writing.restore(was);
+        this.guide.took();
+        const found = Number(/** @type {HTMLElement} */ (margin.firstElementChild).dataset.found);
+        const badge = get('found');
+        badge.textContent = found ? String(found) : '';
+        badge.setAttribute('aria-label', found ? `${found} to look at` : '');
       }, () => { /* the state line says that the server is away */ });
     }, 60);
   }
+
+  /** The phase of the last visit. @private */
+  recallPhase() {
+    try { return localStorage.getItem(`phase:${this.base}`) ?? 'gather'; } catch { return 'gather'; }
+  }
+
+  /** Goes to another phase: the margin offers what serves it. @param {string} phase */
+  setPhase(phase) {
+    this.writing.send();
+    this.phase = phase;
+    try { localStorage.setItem(`phase:${this.base}`, phase); } catch { /* for this visit only */ }
+    this.markPhase();
+    if (get('margin').hasAttribute('hidden')) this.showMargin(true);
+    else this.freshMargin();
+  }
+
+  /** @private */
+  markPhase() {
+    for (const b of document.querySelectorAll('[data-do="phase"]')) b.setAttribute('aria-pressed', String(/** @type {HTMLElement} */ (b).dataset.phase === this.phase));
+    document.body.dataset.phase = this.phase;
+  }
+
+  /** Goes to a phase if it is another one. @param {string} phase */
+  showPhase(phase) { if (this.phase !== phase) this.setPhase(phase); }
 
   /** @param {boolean} on */
   showMargin(on) {
@@ -260,6 +302,12 @@ export class App {
     // A school laptop has room for one side beside the paper.
     if (on && innerWidth < roomy) this.column.show(false);
     this.freshMargin();
+  }
+
+  /** @param {boolean} on */
+  showColumn(on) {
+    this.column.show(on);
+    if (on && innerWidth < roomy) this.showMargin(false);
   }
 
   /** @param {boolean} undo @param {boolean} redo */
@@ -305,45 +353,7 @@ export class App {
 
   /** Does what a control names. @param {string} what @param {HTMLElement} [control] */
   do(what, control) {
-    const [concept] = this.chosen.concepts();
-    switch (what) {
-      case 'undo': case 'redo': this.back(what); break;
-      case 'add': {
-        const s = this.view.seen();
-        acts.newLoose(this, { x: s.x + s.w / 2, y: s.y + s.h / 2 - 18 });
-        return;
-      }
-      case 'add-here': acts.newLoose(this, { x: this.pointed.x, y: this.pointed.y - 18 }); return;
-      case 'duplicate': duplicate(this); break;
-      case 'find': this.find.open(); return;
-      case 'say': this.say.from.focus(); return;
-      case 'child': if (concept) acts.newLinked(this, concept); return;
-      case 'sibling': if (concept) acts.newSibling(this, concept); return;
-      case 'rename': acts.changeWords(this); return;
-      case 'remove': acts.remove(this); break;
-      case 'reverse': acts.reverse(this); break;
-      case 'heads-one': case 'heads-both': case 'heads-none': acts.setHeads(this, what.slice(6)); break;
-      case 'focus-concept': if (concept) this.send([{ do: 'set-focus', concept }], []); break;
-      case 'link-two': {
-        const [a, b] = this.chosen.concepts();
-        if (this.chosen.list.length !== 2 || !b) { this.notice('Select two concepts, one after the other, to link the first to the second.'); break; }
-        acts.newLink(this, a, b);
-        return;
-      }
-      case 'show':
-        if (control?.dataset.element) this.choose(control.dataset.element);
-        if (control?.closest('#column')) return; // the hand stays in the column
-        break;
-      case 'ask': window.dispatchEvent(new CustomEvent('mevrin:ask')); return;
-      case 'zoom-in': this.view.zoom(1.25); break;
-      case 'zoom-out': this.view.zoom(0.8); break;
-      case 'zoom-one': this.view.zoom(1 / this.view.k); break;
-      case 'fit': this.view.fit(this.model.bounds()); break;
-      case 'keys': /** @type {HTMLDialogElement} */ (get('keys')).showModal(); return;
-      case 'margin': this.showMargin(get('margin').hasAttribute('hidden')); break;
-      case 'column': this.column.show(!this.column.shown); if (this.column.shown && innerWidth < roomy) this.showMargin(false); break;
-    }
-    this.desk.focus({ preventScroll: true });
+    if (!this.deeds[what]?.(control)) this.desk.focus({ preventScroll: true });
   }
 }
 

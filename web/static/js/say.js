@@ -118,6 +118,13 @@ export class Say {
     e.preventDefault();
   }
 
+  /** Begins a sentence with what is known of it. @param {string} from @param {string} to */
+  propose(from, to) {
+    this.from.value = from;
+    this.to.value = to;
+    (from ? this.phrase : this.from).focus();
+  }
+
   async submit() {
     this.close();
     const terms = (/** @type {HTMLInputElement} */ f) => f.value.split(';').map((w) => w.trim()).filter(Boolean).map((words) => ({ words, concept: newID('c'), end: newID('e') }));

@@ -37,7 +37,7 @@ export class View {
     this.rest = window.setTimeout(() => {
       for (const l of [this.layer, this.above]) l.classList.remove('moving');
       this.still = true;
-      try { localStorage.setItem(this.key, JSON.stringify([this.x, this.y, this.k])); } catch { /* kept for this visit only */ }
+      if (this.key) try { localStorage.setItem(this.key, JSON.stringify([this.x, this.y, this.k])); } catch { /* kept for this visit only */ }
     }, 400);
     for (const listen of this.listeners) listen();
   }
@@ -70,8 +70,12 @@ export class View {
     return { x: -this.x / this.k, y: -this.y / this.k, w: this.desk.clientWidth / this.k, h: this.desk.clientHeight / this.k };
   }
 
+  /** A hand on the paper ends a glide. @private */
+  hurry() { for (const l of [this.layer, this.above]) l.classList.remove('gliding'); }
+
   /** @param {number} dx @param {number} dy in pixels of the screen */
   pan(dx, dy) {
+    this.hurry();
     this.x += dx;
     this.y += dy;
     this.apply();
@@ -83,6 +87,7 @@ export class View {
     const r = this.desk.getBoundingClientRect();
     const px = (clientX ?? r.left + r.width / 2) - r.left;
     const py = (clientY ?? r.top + r.height / 2) - r.top;
+    this.hurry();
     const k = Math.min(most, Math.max(least, this.k * factor));
     this.x = px - (px - this.x) * (k / this.k);
     this.y = py - (py - this.y) * (k / this.k);
@@ -102,6 +107,19 @@ export class View {
       this.k = Math.max(least, Math.min(1, (this.desk.clientWidth - 2 * margin) / box.w, (this.desk.clientHeight - 2 * margin) / box.h));
       this.middle(box);
     }
+    this.apply();
+  }
+
+  /** Shows a box whole, with room around it, moving there as long as one needs to
+   * see from where; at once where the system asks for no motion.
+   * @param {Box | null} box @param {boolean} slow */
+  glide(box, slow) {
+    for (const l of [this.layer, this.above]) l.classList.toggle('gliding', slow && !matchMedia('(prefers-reduced-motion: reduce)').matches);
+    if (!box) return this.fit(null);
+    const around = Math.min(90, this.desk.clientWidth * 0.08);
+    const legible = 0.65; // below that words are better read by moving the paper
+    this.k = Math.max(legible, Math.min(1.25, (this.desk.clientWidth - 2 * around) / box.w, (this.desk.clientHeight - 2 * around) / box.h));
+    this.middle(box);
     this.apply();
   }
 

@@ -1,0 +1,310 @@
+package web
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"net/http"
+	"net/url"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/layout"
+	"mevrin/core/structure"
+	"mevrin/draw/scene"
+	"mevrin/draw/svg"
+	"mevrin/format/outline"
+	"mevrin/store"
+)
+
+// libraryView is the list of maps, with what was just done to one of them.
+type libraryView struct {
+	Maps   []store.Summary
+	Binned int
+	Done   string // discarded, restored, copied, renamed
+	Fault  string
+	Of     *store.Summary
+	Form   beginForm
+}
+
+// library lists the maps.
+func (s *server) library(g *gin.Context) {
+	if _, _, ok := s.allow(g, MayMake); ok {
+		s.showLibrary(g, http.StatusOK, libraryView{Done: g.Query("done"), Form: beginForm{Begin: "concept"}}, cm.ID(g.Query("map")))
+	}
+}
+
+func (s *server) showLibrary(g *gin.Context, status int, v libraryView, of cm.ID) {
+	var err error
+	if v.Maps, err = s.Store.List(g.Request.Context()); err != nil {
+		s.failWith(g, err)
+		return
+	}
+	binned, err := s.Store.Bin(g.Request.Context())
+	if err != nil {
+		s.failWith(g, err)
+		return
+	}
+	v.Binned = len(binned)
+	for _, all := range [][]store.Summary{v.Maps, binned} {
+		for i := range all {
+			if all[i].ID == of {
+				v.Of = &all[i]
+			}
+		}
+	}
+	g.Header("Cache-Control", "no-store")
+	g.HTML(status, "library.html", v)
+}
+
+// bin lists the maps that were deleted.
+func (s *server) bin(g *gin.Context) {
+	if _, _, ok := s.allow(g, MayMake); !ok {
+		return
+	}
+	all, err := s.Store.Bin(g.Request.Context())
+	if err != nil {
+		s.failWith(g, err)
+		return
+	}
+	g.Header("Cache-Control", "no-store")
+	g.HTML(http.StatusOK, "bin.html", gin.H{"Maps": all})
+}
+
+// beginForm is what is asked of a new map.
+type beginForm struct{ Question, Begin, Lines string }
+
+// makeMap makes a map: with one concept in the middle, empty, from an outline,
+// or with a loose idea for each line. What is refused comes back in the form.
+func (s *server) makeMap(g *gin.Context) {
+	who, _, ok := s.allow(g, MayMake)
+	if !ok {
+		return
+	}
+	form := beginForm{g.PostForm("question"), g.PostForm("begin"), g.PostForm("lines")}
+	id := newMapID()
+	ops, err := form.operations()
+	if err == nil {
+		err = s.begin(g.Request.Context(), who, id, ops)
+	}
+	var refusal *cm.Refusal
+	switch {
+	case errors.As(err, &refusal):
+		s.showLibrary(g, http.StatusUnprocessableEntity, libraryView{Fault: refusal.Words, Form: form}, "")
+	case err != nil:
+		s.failWith(g, err)
+	default:
+		g.Redirect(http.StatusSeeOther, "/maps/"+string(id))
+	}
+}
+
+func newMapID() cm.ID { return cm.ID(uuid.Must(uuid.NewV7()).String()) }
+
+// newThingID makes an id for a thing on a map, where no page makes it.
+func newThingID(kind string) cm.ID {
+	return cm.ID(kind + strings.ReplaceAll(uuid.Must(uuid.NewV7()).String(), "-", ""))
+}
+
+func (form beginForm) operations() ([]cm.Operation, error) {
+	var ops []cm.Operation
+	if strings.TrimSpace(form.Question) != "" {
+		ops = append(ops, &cm.Ask{Question: form.Question})
+	}
+	switch form.Begin {
+	case "empty":
+		return ops, nil
+	case "outline", "lines":
+		lines, err := outline.Parse(form.Lines)
+		if err != nil {
+			return nil, err
+		}
+		if len(lines) == 0 {
+			return nil, &cm.Refusal{Words: "Type or paste some lines first, one idea in each."}
+		}
+		if form.Begin == "outline" {
+			return append(ops, outline.Operations(lines, newThingID, scene.Measurer{})...), nil
+		}
+		return append(ops, ideas(lines)...), nil
+	}
+	first := newThingID("c")
+	return append(ops, &cm.AddConcept{ID: first}, &cm.SetFocus{Concept: first}), nil
+}
+
+// ideas puts each line down as a loose idea, the same words once.
+func ideas(lines []outline.Line) []cm.Operation {
+	m := cm.NewMap("measured", "en")
+	var labels []string
+	var sizes []layout.Size
+	seen := map[string]bool{}
+	for _, line := range lines {
+		label := line.Label
+		if line.Phrase != "" {
+			label = line.Phrase + ": " + label
+		}
+		if key := cm.Fold(label); !seen[key] {
+			seen[key] = true
+			labels = append(labels, label)
+			sizes = append(sizes, scene.Measurer{}.Slip(m, &cm.Concept{Label: cm.Text{"en": label}}))
+		}
+	}
+	var ops []cm.Operation
+	for i, at := range layout.Rows(sizes) {
+		ops = append(ops, &cm.AddConcept{ID: newThingID("c"), Label: labels[i], At: at})
+	}
+	return ops
+}
+
+func (s *server) begin(ctx context.Context, who Person, id cm.ID, ops []cm.Operation) error {
+	out, err := cm.Apply(cm.NewMap(id, "en"), ops, nil)
+	if err != nil {
+		return err
+	}
+	raw, err := cm.MarshalOperations(ops)
+	if err != nil {
+		return err
+	}
+	return s.Store.Put(ctx, out.Map, who.ID, raw)
+}
+
+// mostUpload bounds an uploaded file, in bytes: more than the largest map.
+const mostUpload = 40 << 20
+
+// upload makes a map of a file.
+func (s *server) upload(g *gin.Context) {
+	who, _, ok := s.allow(g, MayMake)
+	if !ok {
+		return
+	}
+	m, err := uploaded(g)
+	if err == nil {
+		m.ID = newMapID()
+		err = s.Store.Put(g.Request.Context(), m, who.ID, nil)
+	}
+	var refusal *cm.Refusal
+	var tooLarge *http.MaxBytesError
+	switch {
+	case errors.As(err, &tooLarge):
+		s.showLibrary(g, http.StatusRequestEntityTooLarge, libraryView{Fault: "This file is too large for a map. Nothing was changed.", Form: beginForm{Begin: "concept"}}, "")
+	case errors.As(err, &refusal):
+		s.showLibrary(g, http.StatusUnprocessableEntity, libraryView{Fault: refusal.Words, Form: beginForm{Begin: "concept"}}, "")
+	case err != nil:
+		s.failWith(g, err)
+	default:
+		g.Redirect(http.StatusSeeOther, "/maps/"+string(m.ID))
+	}
+}
+
+func uploaded(g *gin.Context) (*cm.Map, error) {
+	parts, err := g.Request.MultipartReader()
+	if err != nil {
+		return nil, &cm.Refusal{Words: "Choose a file first."}
+	}
+	for {
+		part, err := parts.NextPart()
+		if errors.Is(err, io.EOF) {
+			return nil, &cm.Refusal{Words: "Choose a file first."}
+		} else if err != nil {
+			return nil, err
+		}
+		if part.FormName() != "file" {
+			continue
+		}
+		raw, err := io.ReadAll(part)
+		if err != nil {
+			return nil, err
+		}
+		if len(raw) == 0 {
+			return nil, &cm.Refusal{Words: "This file is empty, or none was chosen."}
+		}
+		return cm.Read(raw)
+	}
+}
+
+// renameMap names a map from the list: an edit like any other.
+func (s *server) renameMap(g *gin.Context) {
+	who, id, ok := s.allow(g, MayEdit)
+	if !ok {
+		return
+	}
+	ops, err := cm.MarshalOperations([]cm.Operation{&cm.NameMap{Title: g.PostForm("title")}})
+	if err == nil {
+		_, err = s.desks.get(id).perform(g.Request.Context(), who, Asked{ID: newThingID("g"), Window: "library", Operations: json.RawMessage(ops)})
+	}
+	s.backToLibrary(g, err, "renamed", id)
+}
+
+// copyMap makes a map like another one; links to its routes are not copied.
+func (s *server) copyMap(g *gin.Context) {
+	who, id, ok := s.allow(g, MayMake)
+	if !ok {
+		return
+	}
+	m, _, err := s.Store.Load(g.Request.Context(), id)
+	if err != nil {
+		s.failWith(g, err)
+		return
+	}
+	twin := *m
+	twin.ID = newMapID()
+	if name := []rune(m.Name()); len(name) > 0 {
+		twin.Title = m.Title.With(m.Language, "Copy of "+string(name[:min(len(name), cm.MostTitle-8)]))
+	}
+	s.backToLibrary(g, s.Store.Put(g.Request.Context(), &twin, who.ID, nil), "copied", twin.ID)
+}
+
+func (s *server) discardMap(g *gin.Context) { s.moveMap(g, s.Store.Discard, "discarded") }
+func (s *server) restoreMap(g *gin.Context) { s.moveMap(g, s.Store.Restore, "restored") }
+
+func (s *server) moveMap(g *gin.Context, move func(context.Context, cm.ID) error, done string) {
+	_, id, ok := s.allow(g, MayMake)
+	if !ok {
+		return
+	}
+	err := move(g.Request.Context(), id)
+	s.desks.forget(id)
+	s.backToLibrary(g, err, done, id)
+}
+
+// destroyMap deletes a map in the bin for good.
+func (s *server) destroyMap(g *gin.Context) {
+	_, id, ok := s.allow(g, MayMake)
+	if !ok {
+		return
+	}
+	if err := s.Store.Destroy(g.Request.Context(), id); err != nil {
+		s.failWith(g, err)
+		return
+	}
+	g.Redirect(http.StatusSeeOther, "/bin")
+}
+
+func (s *server) backToLibrary(g *gin.Context, err error, done string, id cm.ID) {
+	if err != nil {
+		s.failWith(g, err)
+		return
+	}
+	g.Redirect(http.StatusSeeOther, "/?"+url.Values{"done": {done}, "map": {string(id)}}.Encode())
+}
+
+// small is the drawing of a map in the list. Its address names the revision,
+// so that a browser may keep it for good.
+func (s *server) small(g *gin.Context) {
+	_, id, ok := s.allow(g, MayLook)
+	if !ok {
+		return
+	}
+	m, revision, err := s.Store.Load(g.Request.Context(), id)
+	if err != nil {
+		s.failWith(g, err)
+		return
+	}
+	if g.Query("r") == fmt.Sprint(revision) {
+		g.Header("Cache-Control", "private, max-age=31536000, immutable")
+	}
+	g.Data(http.StatusOK, "image/svg+xml", []byte(svg.Small(scene.Build(m, structure.Of(m), scene.View{}, nil))))
+}

@@ -1,0 +1,263 @@
+package web
+
+import (
+	"errors"
+	"html/template"
+	"net/http"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/guide"
+	"mevrin/draw/scene"
+	"mevrin/draw/svg"
+	"mevrin/format/markdown"
+	"mevrin/store"
+)
+
+// walkView is a route as a learner meets it. It holds what the route reveals
+// and nothing else of the map.
+type walkView struct {
+	Route                 cm.ID
+	Lang                  cm.Lang
+	Title, Question, Name string
+	Key                   string // under which a browser keeps how far it came
+	Back                  string // where the author came from; empty for a learner
+	Links, Slips          template.HTML
+	Stops                 []walkStop
+}
+
+type walkStop struct {
+	ID     cm.ID
+	Number int
+	Name   string
+	Card   template.HTML
+	// New and Shows list elements of the drawing: those that this stop adds, and
+	// those that it speaks of.
+	New, Shows string
+	Missing    bool
+}
+
+// walk leads along a route whoever has a link to it.
+func (s *server) walk(g *gin.Context) {
+	grant, err := s.Access.Redeem(g.Request, g.Param("token"))
+	if err != nil {
+		s.failWith(g, err)
+		return
+	}
+	now, err := s.desks.get(grant.MapID).look(g.Request.Context())
+	if errors.Is(err, store.ErrBinned) {
+		err = store.ErrNoGrant // a learner need not know of a bin
+	}
+	if err != nil {
+		s.failWith(g, err)
+		return
+	}
+	// The address is the key to the walk: it must not become known by others.
+	g.Header("Referrer-Policy", "no-referrer")
+	g.Header("X-Robots-Tag", "noindex")
+	s.showWalk(g, now, grant.Route, "walk:"+grant.ID, "")
+}
+
+// lookAtWalk shows an author the walk as learners see it.
+func (s *server) lookAtWalk(g *gin.Context) {
+	if now := s.lookAt(g); now != nil {
+		id := string(now.m.ID)
+		s.showWalk(g, now, cm.ID(g.Param("route")), "look:"+id+":"+g.Param("route"), "/maps/"+id)
+	}
+}
+
+func (s *server) showWalk(g *gin.Context, now *state, route cm.ID, key, back string) {
+	if now.m.Routes[route] == nil {
+		s.fail(g, http.StatusNotFound, "This route is no longer there.", nil)
+		return
+	}
+	v := now.walkOf(route)
+	v.Key, v.Back = key, back
+	g.Header("Cache-Control", "no-store")
+	g.HTML(http.StatusOK, "walk.html", v)
+}
+
+func (s *state) walkOf(route cm.ID) walkView {
+	m := s.m
+	steps := guide.Growth(m, route)
+	part := guide.Part(m, steps)
+	sc := scene.Build(part, s.structure, scene.View{}, nil)
+	v := walkView{
+		Route: route, Lang: m.Language, Title: m.Words(m.Routes[route].Title), Question: m.Words(m.Question), Name: m.Name(),
+		Links: template.HTML(svg.Group(sc.Links, svg.Link)), Slips: template.HTML(svg.Group(sc.Slips, svg.Slip)),
+	}
+	if v.Title == "" {
+		v.Title = v.Name
+	}
+	for i, step := range steps {
+		stop := m.Stops[step.Stop]
+		w := walkStop{ID: stop.ID, Number: i + 1, Name: guide.Name(m, stop), Missing: step.Missing > 0}
+		w.Card = template.HTML(markdown.HTML(m.Words(stop.Card)))
+		var fresh, shows []string
+		for _, id := range step.Concepts {
+			fresh = append(fresh, element(cm.Key{Kind: cm.KindConcept, ID: id}))
+		}
+		for _, id := range step.Links {
+			fresh = append(fresh, element(cm.Key{Kind: cm.KindLink, ID: id}))
+		}
+		for _, key := range step.Shows {
+			shows = append(shows, element(key))
+		}
+		w.New, w.Shows = strings.Join(fresh, " "), strings.Join(shows, " ")
+		v.Stops = append(v.Stops, w)
+	}
+	return v
+}
+
+// element names a thing as its group in a drawing does.
+func element(key cm.Key) string {
+	if key.Kind == cm.KindLink {
+		return "l-" + string(key.ID)
+	}
+	return "c-" + string(key.ID)
+}
+
+// guideView is what the margin offers for routes.
+type guideView struct {
+	Routes []routeRow
+	Route  cm.ID // the one that is open
+	Title  string
+	Stops  []stopRow
+	Open   *stopCard
+	Links  []walkLink
+}
+
+type routeRow struct {
+	ID   cm.ID
+	Name string
+}
+
+type stopRow struct {
+	ID       cm.ID
+	Number   int
+	Name     string
+	Elements string // what it shows, on the paper
+	Open     bool
+}
+
+type stopCard struct {
+	ID                      cm.ID
+	Number                  int
+	Title, Card, GuideNotes string
+	Refs                    []shownRef
+}
+
+type shownRef struct {
+	Element, Words string
+	Gone, Verb     bool
+}
+
+type walkLink struct{ ID, Token, Since string }
+
+// guideOf gathers the routes of a map, with one route and one stop open: those
+// asked for, else the first route and no stop.
+func (s *state) guideOf(route, stop cm.ID) guideView {
+	var v guideView
+	for _, id := range cm.SortedIDs(s.m.Routes) {
+		name := s.m.Words(s.m.Routes[id].Title)
+		if name == "" {
+			name = "A route without a title"
+		}
+		v.Routes = append(v.Routes, routeRow{id, name})
+	}
+	if len(v.Routes) == 0 {
+		return v
+	}
+	if v.Route = route; s.m.Routes[route] == nil {
+		v.Route = v.Routes[0].ID
+	}
+	v.Title = s.m.Words(s.m.Routes[v.Route].Title)
+	for i, st := range s.m.StopsOf(v.Route) {
+		row := stopRow{ID: st.ID, Number: i + 1, Name: guide.Name(s.m, st), Open: st.ID == stop}
+		var on []string
+		for _, ref := range st.Refs {
+			key := cm.Key{Kind: ref.Kind, ID: ref.ID}
+			if s.has(key) {
+				on = append(on, element(key))
+			}
+		}
+		row.Elements = strings.Join(on, " ")
+		v.Stops = append(v.Stops, row)
+		if row.Open {
+			v.Open = s.cardOf(st, i+1)
+		}
+	}
+	return v
+}
+
+func (s *state) cardOf(st *cm.Stop, number int) *stopCard {
+	card := &stopCard{ID: st.ID, Number: number, Title: s.m.Words(st.Title), Card: s.m.Words(st.Card), GuideNotes: s.m.Words(st.GuideNotes)}
+	for _, ref := range st.Refs {
+		key := cm.Key{Kind: ref.Kind, ID: ref.ID}
+		card.Refs = append(card.Refs, shownRef{element(key), guide.Words(s.m, ref), !s.has(key), ref.Kind == cm.KindLink})
+	}
+	return card
+}
+
+func (s *state) has(key cm.Key) bool {
+	return key.Kind == cm.KindConcept && s.m.Concepts[key.ID] != nil || key.Kind == cm.KindLink && s.m.Links[key.ID] != nil
+}
+
+// postGrant makes a link to a route.
+func (s *server) postGrant(g *gin.Context) {
+	_, id, ok := s.allow(g, MayEdit)
+	if !ok {
+		return
+	}
+	route := cm.ID(g.PostForm("route"))
+	now, err := s.desks.get(id).look(g.Request.Context())
+	if err == nil && now.m.Routes[route] == nil {
+		err = &cm.Refusal{Words: "That route is gone already."}
+	}
+	if err == nil {
+		_, err = s.Store.AddGrant(g.Request.Context(), string(newThingID("w")), id, route, time.Time{})
+	}
+	s.answerGrants(g, err, id, route)
+}
+
+// closeGrant closes a link for good.
+func (s *server) closeGrant(g *gin.Context) {
+	_, id, ok := s.allow(g, MayEdit)
+	if !ok {
+		return
+	}
+	err := s.Store.Revoke(g.Request.Context(), id, g.Param("grant"))
+	if errors.Is(err, store.ErrNoGrant) {
+		err = nil // it was closed before: what is wanted holds
+	}
+	s.answerGrants(g, err, id, cm.ID(g.PostForm("route")))
+}
+
+func (s *server) answerGrants(g *gin.Context, err error, id, route cm.ID) {
+	var links []walkLink
+	if err == nil {
+		links, err = s.linksTo(g, id, route)
+	}
+	if err != nil {
+		s.failWith(g, err)
+		return
+	}
+	g.HTML(http.StatusOK, "walk-links", guideView{Route: route, Links: links})
+}
+
+func (s *server) linksTo(g *gin.Context, id, route cm.ID) ([]walkLink, error) {
+	all, err := s.Store.Grants(g.Request.Context(), id)
+	if err != nil {
+		return nil, err
+	}
+	all = slices.DeleteFunc(all, func(gr store.Grant) bool { return gr.Route != route })
+	links := make([]walkLink, len(all))
+	for i, gr := range all {
+		links[i] = walkLink{gr.ID, gr.Token, gr.Created.Local().Format("2 January 2006")}
+	}
+	return links, nil
+}
