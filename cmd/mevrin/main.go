@@ -26,15 +26,20 @@ var version = "development"
 func main() {
 	root := &cobra.Command{Use: "mevrin", Short: "Concept maps that read as sentences and lead learners through them",
 		SilenceUsage: true, SilenceErrors: true}
-	root.AddCommand(serveCommand(), demoCommand(), &cobra.Command{
+	root.AddCommand(serveCommand(), demoCommand(), checkCommand(), convertCommand(), &cobra.Command{
 		Use: "version", Short: "Print the version", Args: cobra.NoArgs,
 		Run: func(c *cobra.Command, _ []string) { fmt.Fprintln(c.OutOrStdout(), version) },
 	})
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
-	if err := root.ExecuteContext(ctx); err != nil {
-		fmt.Fprintln(os.Stderr, "mevrin:", err)
+	switch err := root.ExecuteContext(ctx); {
+	case errors.Is(err, errFound):
+		stop()
 		os.Exit(1)
+	case err != nil:
+		fmt.Fprintln(os.Stderr, "mevrin:", err)
+		stop()
+		os.Exit(2)
 	}
 }
 

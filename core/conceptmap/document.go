@@ -81,6 +81,9 @@ func Read(raw []byte) (*Map, error) {
 	case *version.Version < 1:
 		return nil, refusef("This file names a document version that never was.")
 	}
+	if err := strict(raw); err != nil {
+		return nil, err
+	}
 	var doc document
 	from := json.NewDecoder(bytes.NewReader(raw))
 	from.DisallowUnknownFields()

@@ -161,6 +161,29 @@ func (m *Map) Name() string {
 // Words gives a text in the map's own language, or in any that it has.
 func (m *Map) Words(t Text) string { return t.For(m.Language) }
 
+// Says reads a link aloud: each side's concepts joined by commas, for a reader
+// of the first language that has words.
+func (m *Map) Says(l *Link, langs ...Lang) string {
+	langs = append(slices.Clone(langs), m.Language)
+	oneLine := func(t Text, otherwise string) string {
+		if words := strings.Join(strings.Fields(t.For(langs...)), " "); words != "" {
+			return words
+		}
+		return otherwise
+	}
+	side := func(ends []End) string {
+		names := make([]string, len(ends))
+		for i, e := range ends {
+			names[i] = "a concept without words"
+			if c := m.Concepts[e.Concept]; c != nil {
+				names[i] = oneLine(c.Label, names[i])
+			}
+		}
+		return strings.Join(names, ", ")
+	}
+	return side(l.From) + " " + oneLine(l.Phrase, "(no words yet)") + " " + side(l.To)
+}
+
 // Ends gives all ends of the link, those of the from-side first.
 func (l *Link) Ends() []End { return slices.Concat(l.From, l.To) }
 

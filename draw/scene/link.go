@@ -2,7 +2,6 @@ package scene
 
 import (
 	"slices"
-	"strings"
 
 	cm "mevrin/core/conceptmap"
 )
@@ -19,7 +18,7 @@ func (k *Link) draw(m *cm.Map, v View) {
 		k.Words = block(words, &verbSetting)
 		k.Gap = Rect{W: k.Words.W + 2*verbSetting.padX, H: k.Words.H + 2*verbSetting.padY}
 	}
-	k.Says = says(m, v, l, words)
+	k.Says = m.Says(l, v.Lang)
 	if len(l.From) == 1 && len(l.To) == 1 {
 		k.drawSingle()
 	} else {
@@ -133,23 +132,4 @@ func (k *Link) finish() {
 		}
 		leg.Curve = leg.Curve.Part(t0, t1)
 	}
-}
-
-// says reads a link aloud: each side's concepts joined by commas.
-func says(m *cm.Map, v View, l *cm.Link, phrase string) string {
-	side := func(ends []cm.End) string {
-		var names []string
-		for _, e := range ends {
-			name := m.Concepts[e.Concept].Label.For(v.Lang, m.Language)
-			if name == "" {
-				name = "a concept without words"
-			}
-			names = append(names, strings.ReplaceAll(name, "\n", " "))
-		}
-		return strings.Join(names, ", ")
-	}
-	if phrase == "" {
-		phrase = "(no words yet)"
-	}
-	return side(l.From) + " " + strings.ReplaceAll(phrase, "\n", " ") + " " + side(l.To)
 }

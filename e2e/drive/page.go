@@ -134,7 +134,7 @@ func (p *Page) Wait(condition string) {
 	until := time.Now().Add(patience)
 	for !Eval[bool](p, "!!("+condition+")") {
 		if time.Now().After(until) {
-			shown := Eval[string](p, "document.body.innerText.slice(0, 600)")
+			shown := Eval[string](p, "(document.getElementById(\"margin\")?.innerText ?? \"\") + document.body.innerText.slice(0, 600)")
 			p.t.Fatalf("waited in vain for %s\nthe page shows: %s\nfaults: %q", condition, shown, p.Faults())
 		}
 		time.Sleep(15 * time.Millisecond)

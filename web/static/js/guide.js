@@ -34,8 +34,10 @@ export class Guide {
 
   /** Takes up a newer margin: which route it shows, and the numbers on the paper. */
   took() {
-    const list = /** @type {HTMLElement | null} */ (this.margin.querySelector('#stops'));
-    if (list?.dataset.route) this.route = list.dataset.route;
+    if (this.app.phase === 'guide' && !this.app.road.queue.length) {
+      this.route = this.margin.querySelector('[data-at-route]')?.getAttribute('data-at-route') ?? '';
+      if (!this.rows().some((r) => r.dataset.stop === this.stop)) this.stop = '';
+    }
     for (const a of /** @type {NodeListOf<HTMLInputElement>} */ (this.margin.querySelectorAll('.address'))) a.value = `${location.origin}/walk/${a.dataset.token}`;
     this.number();
   }
@@ -96,11 +98,12 @@ export class Guide {
       this.route = newID('r');
       ops.push({ do: 'add-route', id: this.route });
     }
-    const after = rows.find((r) => r.dataset.stop === this.stop) ?? rows.at(-1);
+    // The stop before may be so new that the list does not show it yet.
+    const after = this.stop || rows.at(-1)?.dataset.stop || '';
     const drawn = app.chosen.list.filter((e) => !app.model.get(e)?.provisional);
     this.stop = newID('s');
     const words = drawn.map((e) => app.model.get(e)?.words).filter(Boolean).join(', ');
-    app.send([...ops, { do: 'add-stop', id: this.stop, route: this.route, after: after?.dataset.stop ?? '', refs: drawn.map(keyOf) }], []);
+    app.send([...ops, { do: 'add-stop', id: this.stop, route: this.route, after, refs: drawn.map(keyOf) }], []);
     app.announce(`Added as a stop: ${words || 'text only'}`);
     app.showPhase('guide');
   }
@@ -123,9 +126,21 @@ export class Guide {
 
   /** @param {string} stop @param {number} to its place in the list */
   place(stop, to) {
-    const others = this.rows().map((r) => r.dataset.stop ?? '').filter((id) => id !== stop);
-    this.app.send([{ do: 'move-stop', stop, after: to > 0 ? others[to - 1] : '' }], []);
+    const others = this.rows().filter((r) => r.dataset.stop !== stop), row = this.rows().find((r) => r.dataset.stop === stop);
+    this.app.send([{ do: 'move-stop', stop, after: to > 0 ? others[to - 1].dataset.stop : '' }], []);
     this.app.announce(`Now stop ${to + 1}.`);
+    if (!row) return;
+    // At once, so that the next key finds the list as it will be.
+    const held = /** @type {HTMLElement | null} */ (document.activeElement);
+    row.parentElement?.insertBefore(row, others[to] ?? null);
+    if (held && row.contains(held)) held.focus();
+    this.count();
+  }
+
+  /** Numbers the rows as they stand. @private */
+  count() {
+    this.rows().forEach((r, i) => { (r.querySelector('.grip') ?? r).textContent = String(i + 1); });
+    this.number();
   }
 
   /** @param {string} stop */
@@ -133,13 +148,12 @@ export class Guide {
     const ids = this.rows().map((r) => r.dataset.stop ?? ''), at = ids.indexOf(stop);
     if (this.stop === stop) this.stop = '';
     const next = ids[at + 1] ?? ids[at - 1];
-    this.app.send([{ do: 'remove-stop', stop }], []).then(() => { if (next) this.focusWhenThere(next); });
+    this.app.send([{ do: 'remove-stop', stop }], []);
+    this.rows()[at]?.remove();
+    this.count();
+    const row = this.rows().find((r) => r.dataset.stop === next);
+    /** @type {HTMLElement | null} */ (row?.querySelector('button') ?? this.margin.querySelector('[data-do="add-stop"]'))?.focus();
     this.app.notice('The stop is taken out of the route.', { words: 'Undo', act: () => this.app.back('undo') });
-  }
-
-  /** @private @param {string} stop */
-  focusWhenThere(stop) {
-    this.rows().find((r) => r.dataset.stop === stop)?.querySelector('button')?.focus();
   }
 
   /** Changes what a stop shows. @param {string} stop @param {(had: string[]) => string[]} change */

@@ -67,6 +67,7 @@ export class App {
     this.writing = new Writing(this, get('margin'));
     this.guide = new Guide(this, get('margin'), get('numbers'));
     this.deeds = deedsOf(this);
+    this.keepMargin();
     listenToKeys(this);
     listenForMenu(this);
     listenToClipboard(this, () => acts.remove(this));
@@ -255,20 +256,33 @@ export class App {
     this.marginWanted = window.setTimeout(() => {
       const margin = get('margin');
       if (margin.hasAttribute('hidden')) return;
-      // Which parts are open is the viewer's own; a newer margin does not know.
-      const folded = new Map([...margin.querySelectorAll('details')].map((d) => [d.querySelector('summary')?.textContent, d.open]));
-      let was = this.writing.save();
-      margin.addEventListener('htmx:before:swap', () => { was = this.writing.save(); }, { once: true });
-      window.htmx.ajax('GET', `${this.base}/margin?chosen=${this.marginFor}&phase=${this.phase}${this.guide.query()}`, { target: '#margin', swap: 'innerMorph' }).then(() => {
-        for (const d of margin.querySelectorAll('details')) d.open = folded.get(d.querySelector('summary')?.textContent) ?? d.open;
-        this.writing.restore(was);
-        this.guide.took();
-        const found = Number(/** @type {HTMLElement} */ (margin.firstElementChild).dataset.found);
-        const badge = get('found');
-        badge.textContent = found ? String(found) : '';
-        badge.setAttribute('aria-label', found ? `${found} to look at` : '');
-      }, () => { /* the state line says that the server is away */ });
+      window.htmx.ajax('GET', `${this.base}/margin?chosen=${this.marginFor}&phase=${this.phase}${this.guide.query()}`, { target: '#margin', swap: 'innerMorph' })
+        .catch(() => { /* the state line says that the server is away */ });
     }, 60);
+  }
+
+  /** What is the viewer's own in the margin outlives a newer one: which parts are
+   * open, and what is being typed. @private */
+  keepMargin() {
+    const margin = get('margin');
+    const name = (/** @type {Element} */ d) => d.querySelector('summary')?.textContent;
+    /** @type {Map<string | null | undefined, boolean>} */
+    let folded = new Map();
+    /** @type {ReturnType<Writing['save']>} */
+    let was = null;
+    document.addEventListener('htmx:before:swap', () => {
+      folded = new Map([...margin.querySelectorAll('details')].map((d) => [name(d), d.open]));
+      was = this.writing.save();
+    });
+    document.addEventListener('htmx:after:swap', () => {
+      for (const d of margin.querySelectorAll('details')) d.open = folded.get(name(d)) ?? d.open;
+      this.writing.restore(was);
+      this.guide.took();
+      const found = Number(/** @type {HTMLElement} */ (margin.firstElementChild).dataset.found);
+      const badge = get('found');
+      badge.textContent = found ? String(found) : '';
+      badge.setAttribute('aria-label', found ? `${found} to look at` : '');
+    });
   }
 
   /** The phase of the last visit. @private */

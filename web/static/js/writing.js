@@ -75,7 +75,8 @@ export class Writing {
     const f = was && /** @type {Field | null} */ (document.getElementById(was.id));
     if (!was || !f || `${f.dataset.id ?? ''}${f.dataset.on ?? ''}` !== was.of) return;
     if (was.open) {
-      f.value = was.value;
+      // Unless more was typed since, the newer margin may have set it back.
+      if (f !== document.activeElement || f.value === f.defaultValue) f.value = was.value;
       this.open = f;
     }
     if (document.activeElement === f || document.activeElement === document.body) {

@@ -1,0 +1,120 @@
+package e2e_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"mevrin/e2e/drive"
+)
+
+// newMap begins a map by the list of maps, in one of the ways there are.
+func newMap(p *drive.Page, url, question, way, lines string) {
+	p.Goto(url)
+	p.Press("#question")
+	p.Keys(question)
+	p.Press(`[name="begin"][value="` + way + `"]`)
+	if lines != "" {
+		p.Press("#lines")
+		drive.Eval[bool](p, `(() => { document.getElementById("lines").value = `+quoted(lines)+`; return true })()`)
+	}
+	p.Press(".begin .button.main")
+	p.Wait("!!window.mevrin")
+}
+
+// marginSays waits until the margin holds some words.
+func marginSays(p *drive.Page, words string) {
+	p.Wait(`document.getElementById("margin").innerText.includes(` + quoted(words) + `)`)
+}
+
+// finding gives the selector of a place or a remedy below a finding.
+func finding(p *drive.Page, title, words string) string {
+	p.Wait(`[...document.querySelectorAll(".finding")].some(f => f.innerText.includes(` + quoted(title) + `))`)
+	drive.Eval[bool](p, `(() => { document.querySelectorAll("[data-mark]").forEach(e => e.removeAttribute("data-mark"));
+		const f = [...document.querySelectorAll(".finding")].find(f => f.innerText.includes(`+quoted(title)+`));
+		[...f.querySelectorAll("button, summary")].find(b => b.innerText.includes(`+quoted(words)+`))?.setAttribute("data-mark", ""); return true })()`)
+	return "[data-mark]"
+}
+
+// Each thing that the rules find is shown on the paper and mended from where it
+// is told.
+func TestFindingsAreShownAndMended(t *testing.T) {
+	app := drive.Start(t, binary, "serve", t.TempDir())
+	p := browser.Page(t, 1280, 800)
+	newMap(p, app.URL, "", "outline", "the bell\n  has: the clapper\n  bronze\nClappers\n  swing on: a rope\nthe tower")
+	p.Wait(`mevrin.model.slips.size === 6`)
+	p.Press(`[data-phase="check"]`)
+	marginSays(p, "has no focus question")
+	p.Wait(`document.getElementById("found").textContent === "5"`)
+	assert.True(t, p.Hears("button", "Check 5 to look at"), "the number of findings is heard")
+
+	p.Press(finding(p, "no focus question", "Ask it now"))
+	p.Wait(`document.activeElement.matches(".question-field")`)
+	p.Keys("What hangs in the tower?", drive.Enter)
+	p.Settled()
+	p.Wait(`!document.getElementById("margin").innerText.includes("no focus question")`)
+
+	// A click shows the place.
+	p.Press(finding(p, "not linked yet", "the tower"))
+	assert.Equal(t, "the tower", drive.Eval[string](p, `mevrin.model.get(mevrin.chosen.only).words`))
+	p.Press(finding(p, "not linked yet", "Link it to"))
+	p.Wait(`document.activeElement.id === "say-phrase"`)
+	p.Keys("holds", drive.Tab, "the bell", drive.Enter)
+	p.Settled()
+	assert.Contains(t, says(p), "the tower holds the bell")
+
+	p.Press(finding(p, "no words", "Give it words"))
+	p.Wait(`document.activeElement.matches(".field")`)
+	p.Keys("is cast from", drive.Enter)
+	p.Settled()
+	assert.Contains(t, says(p), "the bell is cast from bronze")
+
+	// Two spellings become one concept, which keeps the links of both; back in
+	// one step.
+	p.Press(finding(p, "stands there twice", "the clapper · Clappers"))
+	assert.Equal(t, 2, drive.Eval[int](p, `mevrin.chosen.list.length`))
+	p.Press(finding(p, "stands there twice", "Merge the two"))
+	p.Settled()
+	p.Wait(`mevrin.model.slips.size === 5`)
+	assert.Contains(t, says(p), "the clapper swing on a rope")
+	p.Press(".notice button")
+	p.Settled()
+	p.Wait(`mevrin.model.slips.size === 6`)
+
+	// A rule is switched off for this map, for good, and on again.
+	p.Press(finding(p, "stands there twice", "What is counted"))
+	p.Press(finding(p, "stands there twice", "Do not look for this"))
+	p.Settled()
+	marginSays(p, "Not looked for on this map")
+	p.Reload()
+	marginSays(p, "Not looked for on this map")
+	assert.False(t, drive.Eval[bool](p, `[...document.querySelectorAll(".finding")].some(f => f.innerText.includes("there twice"))`))
+	p.Press(`.off [data-do="rule"]`)
+	p.Settled()
+	p.Press(finding(p, "stands there twice", "Merge the two"))
+	p.Settled()
+	marginSays(p, "The rules find nothing to mend")
+	p.Wait(`document.getElementById("found").textContent === ""`)
+	sameAfterReload(t, p)
+	assert.Empty(t, p.Faults())
+}
+
+// The jot list keeps half-written ideas over a reload, and puts each line down.
+func TestTheJotList(t *testing.T) {
+	app := drive.Start(t, binary, "serve", t.TempDir())
+	p := browser.Page(t, 1280, 800)
+	newMap(p, app.URL, "What rings?", "empty", "")
+	p.Press("#jots")
+	p.Keys("the bell", drive.Enter, "the rope")
+	p.Reload()
+	assert.Equal(t, "the bell\nthe rope", drive.Eval[string](p, `document.getElementById("jots").value`))
+	p.Press("#jots")
+	p.Ctrl(drive.Enter)
+	p.Wait(`mevrin.model.slips.size === 2`)
+	p.Settled()
+	assert.Equal(t, []string{"the bell", "the rope"}, labels(p))
+	assert.Empty(t, drive.Eval[string](p, `document.getElementById("jots").value`))
+	noOverlap(t, p)
+	p.Reload()
+	assert.Empty(t, drive.Eval[string](p, `document.getElementById("jots").value`))
+}

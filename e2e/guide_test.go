@@ -1,0 +1,205 @@
+package e2e_test
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"mevrin/e2e/drive"
+)
+
+func quoted(words string) string { return fmt.Sprintf("%q", words) }
+
+// stops gives the list of stops as the margin shows it.
+func stops(p *drive.Page) []string {
+	return drive.Eval[[]string](p, `[...document.querySelectorAll("#stops .stop")].map(b => b.innerText)`)
+}
+
+func waitForStops(p *drive.Page, names ...string) {
+	p.Wait(`JSON.stringify([...document.querySelectorAll("#stops .stop")].map(b => b.innerText)) === ` + quoted(`["`+strings.Join(names, `","`)+`"]`))
+}
+
+// write puts words into a field of the margin, as by hand.
+func write(p *drive.Page, field, words string) {
+	p.Press(field)
+	p.Ctrl("a")
+	p.Keys(words)
+}
+
+// walkAt gives what stands at a stop: its count, title, and the concepts and
+// links on the paper.
+func walkAt(p *drive.Page) (count, title string, concepts, links int) {
+	p.Wait(`window.walk && walk.view.still`)
+	count = drive.Eval[string](p, `document.getElementById("count").textContent`)
+	title = drive.Eval[string](p, `document.querySelector(".card:not([hidden]) h2").lastChild.textContent`)
+	seen := func(group string) int {
+		return drive.Eval[int](p, `[...document.querySelectorAll("#`+group+` > g")].filter(g => g.getBoundingClientRect().width > 0).length`)
+	}
+	return count, title, seen("slips"), seen("links")
+}
+
+func atStop(t *testing.T, p *drive.Page, want string) {
+	t.Helper()
+	count, title, concepts, links := walkAt(p)
+	require.Equal(t, want, fmt.Sprintf("%s: %s, %d concepts, %d links", count, title, concepts, links))
+}
+
+// inSight tells whether an element is wholly within the paper's window.
+func inSight(p *drive.Page, element string) bool {
+	return drive.Eval[bool](p, `(() => { const b = document.getElementById("`+element+`").getBoundingClientRect(), d = document.getElementById("desk").getBoundingClientRect();
+		return b.left >= d.left && b.right <= d.right && b.top >= d.top && b.bottom <= d.bottom })()`)
+}
+
+// A route is made, put in order by drag and by keys, its cards are written,
+// and it is walked through a link, on a phone, until the link is closed.
+func TestARouteIsMadeAndWalked(t *testing.T) {
+	app := drive.Start(t, binary, "demo", t.TempDir())
+	p := browser.Page(t, 1280, 800)
+	p.Goto(app.URL + "/maps/own-bell")
+	p.Press(`[data-do="fit"]`)
+	p.Press(`[data-phase="guide"]`)
+	marginSays(p, "A route leads learners")
+
+	// Selecting concepts one after another and adding them; a link as well.
+	p.Press(`[id="c-claim"]`)
+	p.Ctrl(drive.Enter)
+	waitForStops(p, "the school should ring its own bell again")
+	write(p, "#route-title", "The dispute")
+	p.Press(`[id="c-noise"]`)
+	p.Press(`[data-do="add-stop"]`)
+	waitForStops(p, "the school should ring its own bell again", "neighbours lose their quiet")
+	p.Press(`[id="c-soft"]`)
+	p.Ctrl(drive.Enter)
+	p.Press(`[id="l-link17"] .gap`)
+	p.Ctrl(drive.Enter)
+	waitForStops(p, "the school should ring its own bell again", "neighbours lose their quiet", "a leather pad softens the blow", "weakens that")
+	p.Settled()
+	assert.Equal(t, "The dispute", drive.Eval[string](p, `document.getElementById("route-title").value`))
+	assert.Equal(t, []string{"1", "2", "3", "4"}, drive.Eval[[]string](p, `[...document.querySelectorAll(".stop-number")].map(n => n.textContent).sort()`))
+
+	// A stop of text only; its card is written and kept while it is written.
+	p.Keys(drive.Escape)
+	p.Press(`[data-do="add-stop"]`)
+	p.Wait(`document.querySelectorAll("#stops > li").length === 5`)
+	write(p, "#stop-title", "And you?")
+	p.Press("#stop-card")
+	p.Keys("What would **you** say?")
+	p.Wait(`[...document.querySelectorAll("#stops .stop")].some(b => b.innerText === "And you?")`)
+	p.Keys(" Tell us *why*.")
+	p.Wait(`document.activeElement.id === "stop-card" && document.activeElement.value === "What would **you** say? Tell us *why*."`)
+	p.Press(".guide-notes summary")
+	p.Press("#stop-notes")
+	p.Keys("Give them time.", drive.Escape)
+	p.Settled()
+
+	// Order by drag and by keys; taken out and brought back.
+	x0, y0 := p.Middle("#stops > li:nth-child(4) .grip")
+	_, y1 := p.Middle("#stops > li:nth-child(2) .grip")
+	p.Drag(x0, y0, x0+4, y1-8)
+	waitForStops(p, "the school should ring its own bell again", "weakens that", "neighbours lose their quiet", "a leather pad softens the blow", "And you?")
+	drive.Eval[bool](p, `(() => { document.querySelector("#stops > li:nth-child(2) .stop").focus(); return true })()`)
+	p.Ctrl(drive.Down)
+	p.Settled()
+	p.Ctrl(drive.Down)
+	waitForStops(p, "the school should ring its own bell again", "neighbours lose their quiet", "a leather pad softens the blow", "weakens that", "And you?")
+	p.Wait(`document.activeElement.matches(".stop") && document.activeElement.innerText === "weakens that"`)
+	p.Keys(drive.Delete)
+	p.Wait(`document.querySelectorAll("#stops > li").length === 4`)
+	p.Press(".notice button")
+	waitForStops(p, "the school should ring its own bell again", "neighbours lose their quiet", "a leather pad softens the blow", "weakens that", "And you?")
+
+	// What is shown at a stop can be more, and less again.
+	p.Press("#stops > li:nth-child(2) .stop")
+	p.Wait(`document.querySelector(".shown")?.innerText.includes("neighbours")`)
+	p.Press(`[id="c-shift"]`)
+	p.Wait(`document.querySelector('[data-do="show-ref"]')`)
+	p.Press(`[data-do="show-ref"]`)
+	p.Wait(`document.querySelectorAll(".shown li").length === 2`)
+	p.Press(`.shown li:first-child [data-do="hide-ref"]`)
+	p.Wait(`document.querySelectorAll(".shown li").length === 1 && document.querySelector(".shown").innerText.includes("night workers")`)
+	p.Keys(drive.Escape)
+	p.Press("#desk")
+	p.Ctrl("z")
+	p.Wait(`document.querySelectorAll(".shown li").length === 2`)
+	p.Settled()
+
+	// The author looks at the walk and comes back to the same place.
+	place := drive.Eval[string](p, `JSON.stringify([mevrin.view.x, mevrin.view.y, mevrin.view.k])`)
+	p.Press(".button.main")
+	p.Wait(`!!window.walk`)
+	atStop(t, p, "1 of 5: the school should ring its own bell again, 1 concepts, 0 links")
+	p.Keys(drive.Escape)
+	p.Wait(`!!window.mevrin && document.body.classList.contains("ready")`)
+	assert.Equal(t, place, drive.Eval[string](p, `JSON.stringify([mevrin.view.x, mevrin.view.y, mevrin.view.k])`))
+	marginSays(p, "And you?")
+
+	p.Press(`[data-do="make-link"]`)
+	p.Wait(`document.querySelector(".address")?.value.startsWith("http")`)
+	address := drive.Eval[string](p, `document.querySelector(".address").value`)
+
+	// A learner's phone: swipes, the list of stops, and the place is kept.
+	phone := browser.Page(t, 390, 844)
+	phone.Goto(address)
+	swipe := func(from, to float64) {
+		phone.Touch("touchStart", drive.Finger{X: from, Y: 620})
+		phone.Touch("touchMove", drive.Finger{X: (from + to) / 2, Y: 622})
+		phone.Touch("touchMove", drive.Finger{X: to, Y: 624})
+		phone.Touch("touchEnd")
+	}
+	atStop(t, phone, "1 of 5: the school should ring its own bell again, 1 concepts, 0 links")
+	swipe(320, 80)
+	atStop(t, phone, "2 of 5: neighbours lose their quiet, night workers sleep at nine, 3 concepts, 2 links")
+	assert.True(t, inSight(phone, "c-noise"), "the view glides to what is new")
+	phone.TapAt(phone.Middle("#next"))
+	atStop(t, phone, "3 of 5: a leather pad softens the blow, 4 concepts, 3 links")
+	swipe(320, 80)
+	atStop(t, phone, "4 of 5: weakens that, 5 concepts, 4 links")
+	swipe(80, 320)
+	atStop(t, phone, "3 of 5: a leather pad softens the blow, 4 concepts, 3 links")
+	phone.TapAt(phone.Middle("#contents-switch"))
+	phone.Wait(`!document.getElementById("contents").hidden`)
+	phone.TapAt(phone.Middle("#contents li:nth-child(5) a"))
+	atStop(t, phone, "5 of 5: And you?, 5 concepts, 4 links")
+	assert.Equal(t, "What would you say? Tell us why.", drive.Eval[string](phone, `document.querySelector(".card:not([hidden]) .prose").innerText.trim()`))
+	assert.Equal(t, "you", drive.Eval[string](phone, `document.querySelector(".prose strong").innerText`))
+	assert.NotContains(t, drive.Eval[string](phone, `document.documentElement.outerHTML`), "Give them time")
+	fits := `document.documentElement.scrollWidth <= innerWidth && document.documentElement.scrollHeight <= innerHeight`
+	assert.True(t, drive.Eval[bool](phone, fits), "nothing sticks out of the screen")
+	phone.Goto(address)
+	atStop(t, phone, "5 of 5: And you?, 5 concepts, 4 links")
+
+	// A learner's desktop: keys, and the paper moved by hand.
+	desk := browser.Page(t, 1280, 800)
+	desk.Goto(address)
+	desk.Keys(drive.Right, drive.Right)
+	atStop(t, desk, "3 of 5: a leather pad softens the blow, 4 concepts, 3 links")
+	desk.Keys(drive.Left)
+	atStop(t, desk, "2 of 5: neighbours lose their quiet, night workers sleep at nine, 3 concepts, 2 links")
+	before := drive.Eval[float64](desk, "walk.view.x")
+	desk.Drag(300, 300, 400, 340)
+	assert.InDelta(t, before+100, drive.Eval[float64](desk, "walk.view.x"), 1)
+	desk.Press("#whole")
+	desk.Wait(`walk.view.still`)
+	assert.True(t, inSight(desk, "c-claim") && inSight(desk, "c-shift"))
+	assert.True(t, drive.Eval[bool](desk, fits))
+
+	// What the walk shows goes: the stop stays, with the rest of its words.
+	p.Press(`[id="c-soft"]`)
+	p.Keys(drive.Delete)
+	p.Settled()
+	desk.Goto(strings.SplitN(address, "#", 2)[0])
+	desk.Press("#next")
+	atStop(t, desk, "3 of 5: a leather pad softens the blow, 3 concepts, 2 links")
+
+	p.Press(`[data-do="close-link"]`)
+	p.Wait(`!document.querySelector(".address")`)
+	desk.Goto(app.URL + "/") // another page, so that the next is loaded anew
+	desk.Goto(address)
+	assert.Contains(t, drive.Eval[string](desk, `document.body.innerText`), "leads nowhere, or no longer")
+	assert.Empty(t, p.Faults())
+	assert.Empty(t, phone.Faults())
+	assert.Empty(t, desk.Faults("404"))
+}
