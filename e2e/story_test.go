@@ -191,6 +191,34 @@ func TestFromEmptyPaperToAMapThatSurvives(t *testing.T) {
 	p.Settled()
 	assert.Equal(t, whole, says(p))
 
+	// A proposition typed as a sentence; what it says and what is wrong with it.
+	p.Press("#say-from")
+	p.Ctrl("a")
+	p.Keys("the bell", drive.Tab, drive.Tab, "a tower", drive.Enter)
+	p.Settled()
+	p.Press("#column-switch")
+	p.Wait(`document.getElementById("propositions")?.innerText.includes("the bell no words yet a tower")`)
+	p.Press("#margin-switch")
+	p.Press(`[data-phase="check"]`)
+	p.Press(finding(p, "A link has no words", "Give it words"))
+	p.Wait(`document.activeElement.matches(".verb-field")`)
+	p.Keys("hangs in", drive.Enter)
+	p.Settled()
+	p.Wait(`!document.getElementById("margin").innerText.includes("A link has no words")`)
+
+	// A route of stops, and a link to walk it.
+	p.Press(`[data-phase="guide"]`)
+	for _, words := range []string{"the hum", "the bell", "a tower"} {
+		p.Press(p.Slip(words))
+		p.Ctrl(drive.Enter)
+	}
+	waitForStops(p, "the hum", "the bell", "a tower")
+	write(p, "#stop-card", "There it hangs.")
+	p.Press(`[data-do="make-link"]`)
+	p.Wait(`document.querySelector(".address")?.value.startsWith("http")`)
+	p.Settled()
+	walkAddress := drive.Eval[string](p, `document.querySelector(".address").value.replace(location.origin, "")`)
+
 	// The process dies; what was answered is there.
 	address := drive.Eval[string](p, `location.pathname`)
 	shown := drawing(p)
@@ -199,6 +227,17 @@ func TestFromEmptyPaperToAMapThatSurvives(t *testing.T) {
 	p.Goto(again.URL + address)
 	assert.Equal(t, shown, drawing(p))
 	assert.Empty(t, p.Faults("Failed to load resource", "WebSocket", "Failed to fetch"))
+
+	// And so is the walk, on a phone.
+	phone := browser.Page(t, 390, 844)
+	phone.Goto(again.URL + walkAddress)
+	atStop(t, phone, "1 of 3: the hum, 1 concepts, 0 links")
+	phone.TapAt(phone.Middle("#next"))
+	atStop(t, phone, "2 of 3: the bell, 2 concepts, 1 links")
+	phone.TapAt(phone.Middle("#next"))
+	atStop(t, phone, "3 of 3: a tower, 3 concepts, 2 links")
+	assert.Equal(t, "There it hangs.", drive.Eval[string](phone, `document.querySelector(".card:not([hidden]) .prose").innerText.trim()`))
+	assert.Empty(t, phone.Faults())
 	assert.NotContains(t, again.Log(), "panic")
 }
 

@@ -20,6 +20,14 @@ type columnView struct {
 	Outline      []outlineRow
 	Propositions []sentence
 	Loose        []outlineRow
+	Routes       []columnRoute
+}
+
+// columnRoute is a route as a list of its contents.
+type columnRoute struct {
+	ID    cm.ID
+	Title string
+	Stops []stopRow
 }
 
 // outlineRow is a concept below its parent: the phrase that leads to it, and
@@ -59,6 +67,10 @@ func (s *state) columnOf() columnView {
 	}
 	for _, p := range s.structure.Propositions() {
 		v.Propositions = append(v.Propositions, s.sentenceOf(p))
+	}
+	for _, id := range cm.SortedIDs(s.m.Routes) {
+		g := s.guideOf(id, "")
+		v.Routes = append(v.Routes, columnRoute{id, g.Title, g.Stops})
 	}
 	return v
 }

@@ -124,6 +124,9 @@ const mostSentences = 12
 func (s *state) marginOf(chosen []string, want asked) marginView {
 	v := marginView{Kind: "nothing", Chosen: strings.Join(chosen, ","), Concepts: len(s.m.Concepts), Links: len(s.m.Links),
 		MapID: s.m.ID, Title: s.m.Words(s.m.Title), Name: s.m.Name(), Phase: want.phase}
+	if v.Phase == "" {
+		v.Phase = "gather"
+	}
 	var concepts, links []cm.ID
 	for _, element := range chosen {
 		kind, id, _ := strings.Cut(element, "-")

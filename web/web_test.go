@@ -274,7 +274,9 @@ func BenchmarkEntry(b *testing.B) {
 // byHeader takes the person's name from the request, to be several people.
 type byHeader struct{}
 
-func (byHeader) Redeem(*http.Request, string) (store.Grant, error) { return store.Grant{}, store.ErrNoGrant }
+func (byHeader) Redeem(*http.Request, string) (store.Grant, error) {
+	return store.Grant{}, store.ErrNoGrant
+}
 
 func (byHeader) Ask(r *http.Request, _ web.Right, _ cm.ID) (web.Person, error) {
 	return web.Person{ID: r.Header.Get("Person")}, nil

@@ -141,6 +141,18 @@ func (p *Page) Wait(condition string) {
 	}
 }
 
+// Until waits until a condition holds that is asked for from outside the page.
+func (p *Page) Until(what string, holds func() bool) {
+	p.t.Helper()
+	until := time.Now().Add(patience)
+	for !holds() {
+		if time.Now().After(until) {
+			p.t.Fatalf("waited in vain: %s", what)
+		}
+		time.Sleep(15 * time.Millisecond)
+	}
+}
+
 // Settled waits until everything that was done is answered and saved.
 func (p *Page) Settled() {
 	p.t.Helper()
@@ -321,7 +333,7 @@ func (p *Page) Middle(selector string) (x, y float64) {
 // been scrolled away in a list is brought back first, as by a wheel.
 func (p *Page) Press(selector string) {
 	p.t.Helper()
-	Eval[bool](p, fmt.Sprintf(`(() => { const e = document.querySelector(%q); if (e instanceof HTMLElement && e.closest("aside")) e.scrollIntoView({ block: "nearest" }); return true })()`, selector))
+	Eval[bool](p, fmt.Sprintf(`(() => { const e = document.querySelector(%q); if (e instanceof HTMLElement && !e.closest("#desk")) e.scrollIntoView({ block: "nearest" }); return true })()`, selector))
 	x, y := p.Middle(selector)
 	p.Click(x, y)
 }

@@ -33,6 +33,7 @@ func main() {
 func take(t drive.T, app *drive.App, b *drive.Browser, file func(string) string) {
 	p := b.Page(t, 1280, 800)
 	p.Goto(app.URL)
+	p.Wait(`[...document.querySelectorAll(".map-drawing")].every(i => i.complete)`)
 	p.Shot(file("library"))
 
 	p.Goto(app.URL + "/maps/bell-sound")
@@ -91,10 +92,60 @@ func take(t drive.T, app *drive.App, b *drive.Browser, file func(string) string)
 
 	p.Goto(app.URL)
 	p.Press("#question")
-	p.Keys("Should the Hollin school ring its own bell again?", drive.Enter)
+	p.Keys("How is a bell cast?", drive.Enter)
 	p.Wait("!!window.mevrin && !!document.querySelector('.field')")
 	quiet(p)
 	p.Shot(file("new-map"))
+
+	check(p, app, file)
+	routes(p, app, file)
+	for _, size := range []struct {
+		name          string
+		width, height int
+	}{{"walk", 1280, 800}, {"walk-phone", 390, 844}} {
+		p := b.Page(t, size.width, size.height)
+		p.Goto(app.URL + "/maps/bell-sound/walk/cause")
+		for range 5 {
+			p.Press("#next")
+		}
+		p.Wait(`walk.view.still && walk.at === 5`)
+		p.Hover(float64(size.width)-40, 20)
+		p.Shot(file(size.name))
+	}
+}
+
+// check shows the phase Check on a map with faults.
+func check(p *drive.Page, app *drive.App, file func(string) string) {
+	p.Goto(app.URL)
+	p.Press("#question")
+	p.Keys("How is a bell cast?")
+	p.Press(`[name="begin"][value="outline"]`)
+	p.Press("#lines")
+	p.Keys("casting", drive.Enter, drive.Tab, "needs: a mould", drive.Enter, drive.Tab, drive.Tab, "is made of: loam", drive.Enter,
+		drive.Tab, "uses: molten bronze", drive.Enter, drive.Tab, drive.Tab, "furnace", drive.Enter, drive.Tab, "ends with: moulds", drive.Enter, "the pit")
+	p.Shot(file("outline"))
+	p.Press(".begin .button.main")
+	p.Wait("!!window.mevrin && mevrin.model.slips.size === 7")
+	p.Press(`[data-phase="check"]`)
+	p.Press(`[data-do="fit"]`)
+	p.Wait(`document.querySelector(".margin-body").dataset.phase === "check"`)
+	p.Press(".finding .place")
+	p.Hover(600, 60)
+	quiet(p)
+	p.Shot(file("check"))
+}
+
+// routes shows the phase Guide with a stop's card open.
+func routes(p *drive.Page, app *drive.App, file func(string) string) {
+	p.Goto(app.URL + "/maps/bell-sound")
+	p.Press(`[data-phase="guide"]`)
+	p.Wait(`document.querySelectorAll("#stops > li").length === 13`)
+	p.Press("#stops > li:nth-child(3) .stop")
+	p.Wait(`document.querySelector(".card-work")`)
+	p.Press(`[data-do="fit"]`)
+	p.Hover(600, 60)
+	quiet(p)
+	p.Shot(file("guide"))
 }
 
 // quiet waits until nothing moves any more and the margin shows what is

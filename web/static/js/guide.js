@@ -17,6 +17,8 @@ export class Guide {
     this.numbers = numbers;
     this.route = '';
     this.stop = '';
+    /** The field that should have the keyboard once it is there. */
+    this.wanted = '';
     margin.addEventListener('change', (e) => {
       const choice = /** @type {HTMLSelectElement} */ (e.target);
       if (choice.id !== 'route-choice') return;
@@ -39,6 +41,11 @@ export class Guide {
       if (!this.rows().some((r) => r.dataset.stop === this.stop)) this.stop = '';
     }
     for (const a of /** @type {NodeListOf<HTMLInputElement>} */ (this.margin.querySelectorAll('.address'))) a.value = `${location.origin}/walk/${a.dataset.token}`;
+    const field = this.wanted && document.getElementById(this.wanted);
+    if (field) {
+      this.wanted = '';
+      field.focus();
+    }
     this.number();
   }
 
@@ -69,7 +76,8 @@ export class Guide {
       'new-route': () => {
         const id = newID('r');
         [this.route, this.stop] = [id, ''];
-        app.send([{ do: 'add-route', id }], []).then(() => document.getElementById('route-title')?.focus());
+        this.wanted = 'route-title';
+        app.send([{ do: 'add-route', id }], []);
         return true;
       },
       'remove-route': () => {

@@ -97,7 +97,8 @@ export class App {
   listen() {
     document.addEventListener('click', (e) => {
       const el = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('[data-do]'));
-      if (el) this.do(el.dataset.do ?? '', el);
+      // A control worked by keys keeps them.
+      if (el) this.do(el.dataset.do ?? '', el, e.detail === 0 && !el.closest('#menu'));
     });
     // A press on a control would take the keyboard away from the paper.
     document.addEventListener('pointerdown', (e) => {
@@ -265,19 +266,22 @@ export class App {
    * open, and what is being typed. @private */
   keepMargin() {
     const margin = get('margin');
-    const name = (/** @type {Element} */ d) => d.querySelector('summary')?.textContent;
+    const name = (/** @type {HTMLElement} */ d) => d.dataset.fold ?? d.querySelector('summary')?.textContent;
     /** @type {Map<string | null | undefined, boolean>} */
     let folded = new Map();
     /** @type {ReturnType<Writing['save']>} */
-    let was = null;
+    let was = null, inside = false;
     document.addEventListener('htmx:before:swap', () => {
       folded = new Map([...margin.querySelectorAll('details')].map((d) => [name(d), d.open]));
       was = this.writing.save();
+      inside = margin.contains(document.activeElement);
     });
     document.addEventListener('htmx:after:swap', () => {
       for (const d of margin.querySelectorAll('details')) d.open = folded.get(name(d)) ?? d.open;
       this.writing.restore(was);
       this.guide.took();
+      // What had the keyboard is gone: the paper takes it.
+      if (inside && document.activeElement === document.body) this.desk.focus({ preventScroll: true });
       const found = Number(/** @type {HTMLElement} */ (margin.firstElementChild).dataset.found);
       const badge = get('found');
       badge.textContent = found ? String(found) : '';
@@ -365,9 +369,9 @@ export class App {
     all.append(el);
   }
 
-  /** Does what a control names. @param {string} what @param {HTMLElement} [control] */
-  do(what, control) {
-    if (!this.deeds[what]?.(control)) this.desk.focus({ preventScroll: true });
+  /** Does what a control names. @param {string} what @param {HTMLElement} [control] @param {boolean} [stay] */
+  do(what, control, stay) {
+    if (!this.deeds[what]?.(control) && !stay) this.desk.focus({ preventScroll: true });
   }
 }
 

@@ -55,6 +55,7 @@ class Walk {
     const meant = new Set((card.dataset.shows ?? '').split(' '));
     for (const [id, g] of this.elements) {
       g.classList.toggle('hid', !stands.has(id));
+      g.setAttribute('aria-hidden', String(!stands.has(id)));
       g.classList.toggle('fresh', forth && move && fresh.has(id));
       g.classList.toggle('meant', meant.has(id));
     }

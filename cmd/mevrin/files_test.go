@@ -1,0 +1,97 @@
+package main
+
+import (
+	"bytes"
+	"encoding/json"
+	"os"
+	"path/filepath"
+	"regexp"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func run(t *testing.T, args ...string) (string, error) {
+	command := checkCommand()
+	if args[0] == "convert" {
+		command = convertCommand()
+	}
+	var out bytes.Buffer
+	command.SetOut(&out)
+	command.SetErr(&out)
+	command.SilenceErrors, command.SilenceUsage = true, true
+	command.SetArgs(args[1:])
+	err := command.ExecuteContext(t.Context())
+	return out.String(), err
+}
+
+func file(t *testing.T, name, content string) string {
+	path := filepath.Join(t.TempDir(), name)
+	require.NoError(t, os.WriteFile(path, []byte(content), 0o600))
+	return path
+}
+
+// example is the map of docs/map-format.md.
+func example(t *testing.T) string {
+	page, err := os.ReadFile("../../docs/map-format.md")
+	require.NoError(t, err)
+	return regexp.MustCompile("(?s)```json\n(.*?)```").FindStringSubmatch(string(page))[1]
+}
+
+const faulty = `{"mevrin":1,"id":"m","language":"en","concepts":[{"id":"a","label":{"en":"bell"}},{"id":"b","label":{"en":"Bells"}}],
+	"links":[{"id":"l","heads":"one","from":[{"id":"e","concept":"a"}],"to":[{"id":"f","concept":"b"}]}]}`
+
+func TestCheckSaysWhatIsFound(t *testing.T) {
+	good, bad := file(t, "good.json", example(t)), file(t, "bad.json", faulty)
+	out, err := run(t, "check", good)
+	require.NoError(t, err)
+	assert.Equal(t, good+": nothing to mend\n", out)
+
+	out, err = run(t, "check", good, bad)
+	require.ErrorIs(t, err, errFound)
+	assert.Equal(t, good+": nothing to mend\n"+bad+":\n  The map has no focus question\n  A link has no words\n    - bell (no words yet) Bells\n"+
+		"  A concept stands there twice\n    - bell · Bells\n", out)
+
+	out, err = run(t, "check", "--json", bad)
+	require.ErrorIs(t, err, errFound)
+	var reports []report
+	require.NoError(t, json.Unmarshal([]byte(out), &reports))
+	require.Len(t, reports, 1)
+	assert.Equal(t, "concept-twice", reports[0].Findings[2].Rule)
+	assert.Equal(t, [][]reportAt{{{"concept", "a", "bell"}, {"concept", "b", "Bells"}}}, reports[0].Findings[2].Places)
+
+	_, err = run(t, "check", file(t, "newer.json", `{"mevrin":7}`))
+	require.ErrorContains(t, err, "newer version")
+	assert.NotErrorIs(t, err, errFound)
+	_, err = run(t, "check", "nowhere.json")
+	require.ErrorContains(t, err, "nowhere.json")
+}
+
+func TestConvertGoesByTheEnding(t *testing.T) {
+	in := file(t, "in.json", example(t))
+	again, picture := filepath.Join(t.TempDir(), "again.JSON"), filepath.Join(t.TempDir(), "picture.svg")
+	for _, out := range []string{again, picture} {
+		_, err := run(t, "convert", in, out)
+		require.NoError(t, err)
+	}
+	written, err := os.ReadFile(again)
+	require.NoError(t, err)
+	assert.JSONEq(t, example(t), string(written))
+	drawn, err := os.ReadFile(picture)
+	require.NoError(t, err)
+	assert.Contains(t, string(drawn), "<desc>Why does a bell hum?</desc>")
+
+	_, err = run(t, "convert", in, "out.docx")
+	require.ErrorContains(t, err, ".json or .svg")
+	_, err = run(t, "convert", "in.txt", again)
+	require.ErrorContains(t, err, "cannot be read")
+	// What cannot be read leaves what was there.
+	_, err = run(t, "convert", file(t, "bad.json", "{"), again)
+	require.Error(t, err)
+	after, err := os.ReadFile(again)
+	require.NoError(t, err)
+	assert.Equal(t, written, after)
+	_, err = run(t, "convert", in, filepath.Join(t.TempDir(), "no", "folder.svg"))
+	require.Error(t, err)
+}

@@ -1,0 +1,139 @@
+package e2e_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"mevrin/e2e/drive"
+)
+
+// The whole way from a question to a walk, with keys alone, by what is heard
+// and never by what is seen; and again after the process was killed.
+func TestTheWholeWayByKeysAndEar(t *testing.T) {
+	data := t.TempDir()
+	app := drive.Start(t, binary, "serve", data)
+	p := browser.Page(t, 1280, 800)
+	p.Goto(app.URL)
+	p.TabTo("textbox", "What should a new map answer?")
+	p.Keys("Why does a bell hum?", drive.Enter)
+	p.Wait("!!window.mevrin")
+	require.Equal(t, drive.Thing{Role: "textbox", Name: "Words of the concept", Focused: true}, p.Focused())
+	p.Keys("the hum", drive.Enter, drive.Tab)
+	assert.Equal(t, "Phrase from the hum to the new concept", p.Focused().Name)
+	p.Keys("is a tone of", drive.Enter)
+	assert.Equal(t, "Words of the new concept", p.Focused().Name)
+	p.Keys("the bell", drive.Enter)
+	heard(p, "the bell linked to the hum with is a tone of")
+	p.Settled()
+	assert.True(t, p.Hears("heading", "Why does a bell hum?"))
+	assert.True(t, p.Hears("image", "the hum is a tone of the bell"))
+
+	// The sentence bar.
+	p.Keys(drive.Escape, "s")
+	assert.Equal(t, "From", p.Focused().Name)
+	p.Ctrl("a")
+	p.Keys("the clapper", drive.Tab, "strikes", drive.Tab, "the bell", drive.Enter)
+	heard(p, "Said: the clapper strikes the bell")
+	p.Settled()
+
+	// The map as text.
+	p.TabTo("button", "Reading column", true)
+	p.Keys(" ")
+	p.Wait(`document.querySelectorAll("#outline li").length === 3`)
+	p.TabTo("button", "the clapper strikes the bell")
+	p.Keys(drive.Enter)
+	heard(p, "Link: the clapper strikes the bell")
+
+	// Check, and mending what it finds.
+	p.TabTo("button", "Check", true)
+	p.Keys(" ")
+	p.Wait(`document.getElementById("margin").innerText.includes("nothing to mend")`)
+	p.TabTo("button", "Gather", true)
+	p.Keys(" ")
+	p.TabTo("textbox", "Jot list")
+	p.Keys("The Bell")
+	p.TabTo("button", "Put them on the paper")
+	p.Keys(drive.Enter)
+	p.Wait(`mevrin.model.slips.size === 4`)
+	p.TabTo("button", "Check 2 to look at", true)
+	p.Keys(" ")
+	p.Wait(`document.getElementById("margin").innerText.includes("stands there twice")`)
+	p.TabTo("button", "Merge the two")
+	p.Keys(drive.Enter)
+	p.Wait(`mevrin.model.slips.size === 3`)
+	p.Settled()
+
+	// A route through two stops, with a card.
+	p.TabTo("button", "Guide", true)
+	p.Keys(" ")
+	p.Wait(`document.getElementById("margin").innerText.includes("A route leads learners")`)
+	p.TabTo("button", "New route")
+	p.Keys(drive.Enter)
+	p.Wait(`document.activeElement.id === "route-title"`)
+	assert.Equal(t, "Its title", p.Focused().Name)
+	p.Keys("To the hum", drive.Enter)
+	p.Settled()
+	assert.Equal(t, "application", p.Focused().Role)
+	p.Keys(drive.Escape, drive.Tab)
+	heard(p, "Concept: the hum")
+	p.Ctrl(drive.Enter)
+	heard(p, "Added as a stop: the hum")
+	p.Keys(drive.Escape, "/", "the bell", drive.Enter, drive.Escape)
+	heard(p, "Concept: the bell")
+	p.Ctrl(drive.Enter)
+	p.Wait(`document.querySelectorAll("#stops > li").length === 2 && document.querySelector(".card-work")`)
+	p.Settled()
+	p.Keys(drive.Escape, drive.Escape)
+	marginSays(p, "Nothing selected")
+	p.TabTo("textbox", "Title of the card")
+	p.Keys("What hums")
+	p.TabTo("textbox", "What the learner reads")
+	p.Keys("It is **the bell**.")
+	p.TabTo("button", "Make a link for learners")
+	p.Keys(drive.Enter)
+	p.Wait(`document.querySelector(".address")?.value.startsWith("http")`)
+	p.Settled()
+	link := drive.Eval[string](p, `document.querySelector(".address").value.replace(location.origin, "")`)
+	what := says(p)
+	require.Equal(t, []string{"the clapper strikes the bell", "the hum is a tone of the bell"}, what)
+
+	// The power goes; everything that was called saved is there.
+	app.Kill()
+	app = drive.Start(t, binary, "serve", data)
+	p.Goto(app.URL)
+	p.TabTo("link", "Why does a bell hum?")
+	p.Keys(drive.Enter)
+	p.Wait("!!window.mevrin")
+	assert.Equal(t, what, says(p))
+	p.TabTo("button", "Guide", true)
+	p.Keys(" ")
+	marginSays(p, "What hums")
+
+	// A learner walks by keys.
+	walker := browser.Page(t, 1280, 800)
+	walker.Goto(app.URL + link)
+	assert.True(t, walker.Hears("heading", "To the hum"))
+	walker.Until("only what stands so far is heard", func() bool { return walker.Hears("image", "the hum") && !walker.Hears("image", "the bell") })
+	walker.TabTo("button", "Next")
+	walker.Keys(drive.Enter)
+	now := walker.Focused()
+	assert.Equal(t, []string{"article", "2 What hums"}, []string{now.Role, now.Name})
+	walker.Until("the next step is heard", func() bool {
+		return walker.Hears("image", "the hum is a tone of the bell") && walker.Hears("StaticText", "2 of 2")
+	})
+	assert.False(t, walker.Hears("image", "the clapper"))
+	walker.TabTo("button", "All stops", true)
+	walker.Keys(drive.Enter)
+	assert.Equal(t, "2 What hums", walker.Focused().Name)
+	walker.Keys(drive.Up, drive.Enter)
+	walker.Wait(`document.getElementById("count").textContent === "1 of 2"`)
+	assert.Empty(t, walker.Faults())
+	assert.Empty(t, p.Faults("WebSocket", "ERR_CONNECTION"))
+}
+
+// heard waits until something was announced.
+func heard(p *drive.Page, words string) {
+	p.Wait(`document.getElementById("announce").textContent === ` + quoted(words))
+}
