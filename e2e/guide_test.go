@@ -13,11 +13,7 @@ import (
 
 func quoted(words string) string { return fmt.Sprintf("%q", words) }
 
-// stops gives the list of stops as the margin shows it.
-func stops(p *drive.Page) []string {
-	return drive.Eval[[]string](p, `[...document.querySelectorAll("#stops .stop")].map(b => b.innerText)`)
-}
-
+// waitForStops waits until the margin lists just these stops.
 func waitForStops(p *drive.Page, names ...string) {
 	p.Wait(`JSON.stringify([...document.querySelectorAll("#stops .stop")].map(b => b.innerText)) === ` + quoted(`["`+strings.Join(names, `","`)+`"]`))
 }

@@ -2,6 +2,7 @@ package layout
 
 import (
 	"math"
+	"slices"
 
 	cm "mevrin/core/conceptmap"
 )
@@ -39,44 +40,71 @@ func Rows(sizes []Size) []cm.Point {
 
 // Across places a forest with its roots at the left, each level to the right
 // of the one before, leaves one below the other and parents beside the middle
-// of their children. It gives top centres. Parents must hold a concept's
-// parent or "", and list no concept before its parent.
+// of their children. It gives top centres. Parents holds each concept's parent,
+// or "" for a root; children and roots stand in the order in which concepts are
+// listed.
 func Across(order []cm.ID, parents map[cm.ID]cm.ID, size func(cm.ID) Size) map[cm.ID]cm.Point {
-	children := map[cm.ID][]cm.ID{}
-	depth := map[cm.ID]int{}
-	var widest []float64
+	f := forest{children: map[cm.ID][]cm.ID{}, size: size, depth: map[cm.ID]int{}, middle: map[cm.ID]float64{}}
 	for _, id := range order {
-		if p := parents[id]; p != "" {
-			children[p] = append(children[p], id)
-			depth[id] = depth[p] + 1
-		}
-		for len(widest) <= depth[id] {
-			widest = append(widest, 0)
-		}
-		widest[depth[id]] = math.Max(widest[depth[id]], size(id).W)
+		f.children[parents[id]] = append(f.children[parents[id]], id)
 	}
-	column := make([]float64, len(widest)) // the left edge of each
-	for d := 1; d < len(column); d++ {
-		column[d] = column[d-1] + widest[d-1] + columnStep
-	}
-	middle := map[cm.ID]float64{}
-	next := 0.0
-	for _, id := range order {
-		if len(children[id]) == 0 {
-			middle[id] = next + size(id).H/2
-			next += size(id).H + leafStep
-		}
-	}
-	// Children stand behind their parent in the order, so that from its end
-	// they are placed first.
-	for i := len(order) - 1; i >= 0; i-- {
-		if kids := children[order[i]]; len(kids) > 0 {
-			middle[order[i]] = (middle[kids[0]] + middle[kids[len(kids)-1]]) / 2
-		}
-	}
-	places := make(map[cm.ID]cm.Point, len(order))
-	for _, id := range order {
-		places[id] = cm.Point{X: column[depth[id]] + size(id).W/2, Y: middle[id] - size(id).H/2}
+	all := f.order()
+	f.levels(all)
+	places := make(map[cm.ID]cm.Point, len(all))
+	for _, id := range all {
+		places[id] = cm.Point{X: f.left[f.depth[id]] + size(id).W/2, Y: f.middle[id] - size(id).H/2}
 	}
 	return places
+}
+
+type forest struct {
+	children map[cm.ID][]cm.ID // roots below ""
+	size     func(cm.ID) Size
+	depth    map[cm.ID]int
+	left     []float64 // the left edge of each level
+	middle   map[cm.ID]float64
+}
+
+// order lists each tree from the top down, each concept before its children,
+// and notes how deep they stand.
+func (f *forest) order() []cm.ID {
+	var all []cm.ID
+	open := slices.Clone(f.children[""])
+	slices.Reverse(open)
+	for len(open) > 0 {
+		id := open[len(open)-1]
+		open = open[:len(open)-1]
+		all = append(all, id)
+		for _, child := range slices.Backward(f.children[id]) {
+			f.depth[child] = f.depth[id] + 1
+			open = append(open, child)
+		}
+	}
+	return all
+}
+
+// levels finds the left edge of each level and the middle line of each slip.
+func (f *forest) levels(all []cm.ID) {
+	var widest []float64
+	next := 0.0
+	for _, id := range all {
+		for len(widest) <= f.depth[id] {
+			widest = append(widest, 0)
+		}
+		s := f.size(id)
+		widest[f.depth[id]] = math.Max(widest[f.depth[id]], s.W)
+		if len(f.children[id]) == 0 {
+			f.middle[id] = next + s.H/2
+			next += s.H + leafStep
+		}
+	}
+	f.left = make([]float64, len(widest))
+	for d := 1; d < len(f.left); d++ {
+		f.left[d] = f.left[d-1] + widest[d-1] + columnStep
+	}
+	for _, id := range slices.Backward(all) {
+		if kids := f.children[id]; len(kids) > 0 {
+			f.middle[id] = (f.middle[kids[0]] + f.middle[kids[len(kids)-1]]) / 2
+		}
+	}
 }

@@ -10,6 +10,7 @@ import (
 	"pgregory.net/rapid"
 
 	cm "mevrin/core/conceptmap"
+	_ "mevrin/core/conceptmap/maptest" // draws the same cases each time
 	"mevrin/core/structure"
 	"mevrin/draw/scene"
 	"mevrin/format/outline"
