@@ -27,13 +27,12 @@ func marginSays(p *drive.Page, words string) {
 	p.Wait(`document.getElementById("margin").innerText.includes(` + quoted(words) + `)`)
 }
 
-// finding gives the selector of a place or a remedy below a finding.
-func finding(p *drive.Page, title, words string) string {
-	p.Wait(`[...document.querySelectorAll(".finding")].some(f => f.innerText.includes(` + quoted(title) + `))`)
-	drive.Eval[bool](p, `(() => { document.querySelectorAll("[data-mark]").forEach(e => e.removeAttribute("data-mark"));
-		const f = [...document.querySelectorAll(".finding")].find(f => f.innerText.includes(`+quoted(title)+`));
-		[...f.querySelectorAll("button, summary")].find(b => b.innerText.includes(`+quoted(words)+`))?.setAttribute("data-mark", ""); return true })()`)
-	return "[data-mark]"
+// pressFinding clicks a place or a remedy below a finding, once it is there.
+func pressFinding(p *drive.Page, title, words string) {
+	find := `[...([...document.querySelectorAll(".finding")].find(f => f.innerText.includes(` + quoted(title) + `))?.querySelectorAll("button, summary") ?? [])].find(b => b.innerText.includes(` + quoted(words) + `))`
+	p.Wait(find)
+	at := drive.Eval[[]float64](p, `(() => { const e = `+find+`; e.scrollIntoView({ block: "nearest" }); const r = e.getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2] })()`)
+	p.Click(at[0], at[1])
 }
 
 // Each thing that the rules find is shown on the paper and mended from where it
@@ -48,22 +47,22 @@ func TestFindingsAreShownAndMended(t *testing.T) {
 	p.Wait(`document.getElementById("found").textContent === "5"`)
 	assert.True(t, p.Hears("button", "Check 5 to look at"), "the number of findings is heard")
 
-	p.Press(finding(p, "no focus question", "Ask it now"))
+	pressFinding(p, "no focus question", "Ask it now")
 	p.Wait(`document.activeElement.matches(".question-field")`)
 	p.Keys("What hangs in the tower?", drive.Enter)
 	p.Settled()
 	p.Wait(`!document.getElementById("margin").innerText.includes("no focus question")`)
 
 	// A click shows the place.
-	p.Press(finding(p, "not linked yet", "the tower"))
+	pressFinding(p, "not linked yet", "the tower")
 	assert.Equal(t, "the tower", drive.Eval[string](p, `mevrin.model.get(mevrin.chosen.only).words`))
-	p.Press(finding(p, "not linked yet", "Link it to"))
+	pressFinding(p, "not linked yet", "Link it to")
 	p.Wait(`document.activeElement.id === "say-phrase"`)
 	p.Keys("holds", drive.Tab, "the bell", drive.Enter)
 	p.Settled()
 	assert.Contains(t, says(p), "the tower holds the bell")
 
-	p.Press(finding(p, "no words", "Give it words"))
+	pressFinding(p, "no words", "Give it words")
 	p.Wait(`document.activeElement.matches(".field")`)
 	p.Keys("is cast from", drive.Enter)
 	p.Settled()
@@ -71,9 +70,9 @@ func TestFindingsAreShownAndMended(t *testing.T) {
 
 	// Two spellings become one concept, which keeps the links of both; back in
 	// one step.
-	p.Press(finding(p, "stands there twice", "the clapper · Clappers"))
+	pressFinding(p, "stands there twice", "the clapper · Clappers")
 	assert.Equal(t, 2, drive.Eval[int](p, `mevrin.chosen.list.length`))
-	p.Press(finding(p, "stands there twice", "Merge the two"))
+	pressFinding(p, "stands there twice", "Merge the two")
 	p.Settled()
 	p.Wait(`mevrin.model.slips.size === 5`)
 	assert.Contains(t, says(p), "the clapper swing on a rope")
@@ -82,8 +81,8 @@ func TestFindingsAreShownAndMended(t *testing.T) {
 	p.Wait(`mevrin.model.slips.size === 6`)
 
 	// A rule is switched off for this map, for good, and on again.
-	p.Press(finding(p, "stands there twice", "What is counted"))
-	p.Press(finding(p, "stands there twice", "Do not look for this"))
+	pressFinding(p, "stands there twice", "What is counted")
+	pressFinding(p, "stands there twice", "Do not look for this")
 	p.Settled()
 	marginSays(p, "Not looked for on this map")
 	p.Reload()
@@ -91,7 +90,7 @@ func TestFindingsAreShownAndMended(t *testing.T) {
 	assert.False(t, drive.Eval[bool](p, `[...document.querySelectorAll(".finding")].some(f => f.innerText.includes("there twice"))`))
 	p.Press(`.off [data-do="rule"]`)
 	p.Settled()
-	p.Press(finding(p, "stands there twice", "Merge the two"))
+	pressFinding(p, "stands there twice", "Merge the two")
 	p.Settled()
 	marginSays(p, "The rules find nothing to mend")
 	p.Wait(`document.getElementById("found").textContent === ""`)

@@ -200,7 +200,7 @@ func TestFromEmptyPaperToAMapThatSurvives(t *testing.T) {
 	p.Wait(`document.getElementById("propositions")?.innerText.includes("the bell no words yet a tower")`)
 	p.Press("#margin-switch")
 	p.Press(`[data-phase="check"]`)
-	p.Press(finding(p, "A link has no words", "Give it words"))
+	pressFinding(p, "A link has no words", "Give it words")
 	p.Wait(`document.activeElement.matches(".verb-field")`)
 	p.Keys("hangs in", drive.Enter)
 	p.Settled()

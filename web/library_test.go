@@ -180,7 +180,9 @@ func TestDownAndUp(t *testing.T) {
 	require.NotEqual(t, "m", id)
 	_, again := s.get("/maps/" + id + "/document")
 	assert.Equal(t, strings.Replace(file, `"id": "m"`, `"id": "`+id+`"`, 1), again, "a stop whose concept is gone is legal")
+	assert.Contains(t, file, `"loose-idea": true`)
 	m := s.load(id)
+	assert.Equal(t, map[string]bool{"loose-idea": true}, m.RulesOff)
 	assert.Equal(t, "Glocke 1", m.Words(m.Stops["s"].Refs[0].Seen))
 }
 

@@ -42,6 +42,7 @@ func TestAnOutlineBecomesAMap(t *testing.T) {
 	assert.Equal(t, "The bell", m.Words(m.Concepts[m.Focus].Label))
 	assert.Len(t, m.Concepts, 7, "a concept stands once")
 	assert.Len(t, m.Links, 5, "a phrase is shared")
+	assert.Len(t, read(t, "bell\n  rim\n  crown").Links, 2, "links without words are not: each asks for its own")
 	assert.Equal(t, "half past 8: late", read(t, "half past 8: late").Name(), "what is below nothing has no phrase")
 	_, err := outline.Parse(strings.Repeat("x\n", outline.MostLines+1))
 	assert.ErrorContains(t, err, "at most 2000 lines")

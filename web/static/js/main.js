@@ -269,16 +269,15 @@ export class App {
     const name = (/** @type {HTMLElement} */ d) => d.dataset.fold ?? d.querySelector('summary')?.textContent;
     /** @type {Map<string | null | undefined, boolean>} */
     let folded = new Map();
-    /** @type {ReturnType<Writing['save']>} */
-    let was = null, inside = false;
+    let held = '', inside = false;
     document.addEventListener('htmx:before:swap', () => {
       folded = new Map([...margin.querySelectorAll('details')].map((d) => [name(d), d.open]));
-      was = this.writing.save();
+      held = this.writing.held();
       inside = margin.contains(document.activeElement);
     });
     document.addEventListener('htmx:after:swap', () => {
       for (const d of margin.querySelectorAll('details')) d.open = folded.get(name(d)) ?? d.open;
-      this.writing.restore(was);
+      this.writing.restore(held);
       this.guide.took();
       // What had the keyboard is gone: the paper takes it.
       if (inside && document.activeElement === document.body) this.desk.focus({ preventScroll: true });

@@ -36,7 +36,7 @@ export class Writing {
       }
     });
     addEventListener('pagehide', () => this.send());
-    this.restore(null);
+    this.restore('');
   }
 
   /** Sends what is typed. */
@@ -60,28 +60,20 @@ export class Writing {
     try { localStorage.setItem(`${f.id}:${this.app.base}`, f.value); } catch { /* kept for this visit only */ }
   }
 
-  /** What must outlive a newer margin: what is being typed, and where. */
-  save() {
+  /** The field that has the keyboard, which a newer margin must not take away. */
+  held() {
     const f = /** @type {Field | null} */ (document.activeElement);
-    if (!f?.id || !this.margin.contains(f) || !f.matches('input, textarea')) return null;
-    return { id: f.id, of: `${f.dataset.id ?? ''}${f.dataset.on ?? ''}`, value: f.value, open: this.open === f, from: f.selectionStart, to: f.selectionEnd };
+    return f?.id && this.margin.contains(f) && f.matches('input, textarea') ? f.id + (f.dataset.id ?? f.dataset.on ?? '') : '';
   }
 
-  /** @param {ReturnType<Writing['save']>} was */
-  restore(was) {
-    for (const f of /** @type {NodeListOf<Field>} */ (this.margin.querySelectorAll('.keep'))) {
-      try { f.value = localStorage.getItem(`${f.id}:${this.app.base}`) ?? ''; } catch { /* nothing was kept */ }
-    }
-    const f = was && /** @type {Field | null} */ (document.getElementById(was.id));
-    if (!was || !f || `${f.dataset.id ?? ''}${f.dataset.on ?? ''}` !== was.of) return;
-    if (was.open) {
-      // Unless more was typed since, the newer margin may have set it back.
-      if (f !== document.activeElement || f.value === f.defaultValue) f.value = was.value;
-      this.open = f;
-    }
-    if (document.activeElement === f || document.activeElement === document.body) {
-      f.focus({ preventScroll: true });
-      if (f.value === was.value) f.setSelectionRange(was.from, was.to);
+  /** Takes up a newer margin. Words typed into a field that it keeps are kept
+   * with it. @param {string} held */
+  restore(held) {
+    for (const f of /** @type {NodeListOf<Field>} */ (this.margin.querySelectorAll('input, textarea'))) {
+      if (f.matches('.keep')) {
+        try { f.value = localStorage.getItem(`${f.id}:${this.app.base}`) ?? ''; } catch { /* nothing was kept */ }
+      }
+      if (held && f.id + (f.dataset.id ?? f.dataset.on ?? '') === held && document.activeElement === document.body) f.focus({ preventScroll: true });
     }
   }
 }
