@@ -97,23 +97,3 @@ func TestFindingsAreShownAndMended(t *testing.T) {
 	sameAfterReload(t, p)
 	assert.Empty(t, p.Faults())
 }
-
-// The jot list keeps half-written ideas over a reload, and puts each line down.
-func TestTheJotList(t *testing.T) {
-	app := drive.Start(t, binary, "serve", t.TempDir())
-	p := browser.Page(t, 1280, 800)
-	newMap(p, app.URL, "What rings?", "empty", "")
-	p.Press("#jots")
-	p.Keys("the bell", drive.Enter, "the rope")
-	p.Reload()
-	assert.Equal(t, "the bell\nthe rope", drive.Eval[string](p, `document.getElementById("jots").value`))
-	p.Press("#jots")
-	p.Ctrl(drive.Enter)
-	p.Wait(`mevrin.model.slips.size === 2`)
-	p.Settled()
-	assert.Equal(t, []string{"the bell", "the rope"}, labels(p))
-	assert.Empty(t, drive.Eval[string](p, `document.getElementById("jots").value`))
-	noOverlap(t, p)
-	p.Reload()
-	assert.Empty(t, drive.Eval[string](p, `document.getElementById("jots").value`))
-}

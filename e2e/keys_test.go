@@ -74,7 +74,11 @@ func TestTheKeyTable(t *testing.T) {
 	assert.Equal(t, 43, len(labels(p)))
 	drive.Eval[bool](p, `clip.setData("application/x-mevrin-part+json", '{"concepts":[{"id":1}],"links":"x"}'), clip.setData("text/plain", "one idea\n\n  another\n"), true`)
 	clip("paste")
+	p.Wait(`document.querySelector("#pasted[open] .main")`)
+	p.Press(`#pasted [data-do="put-pasted"]`)
+	p.Wait(`mevrin.model.slips.size === 45`)
 	p.Settled()
+	p.Press("#desk")
 	assert.Subset(t, labels(p), []string{"one idea", "another"})
 	noOverlap(t, p)
 	for range 2 {

@@ -157,8 +157,10 @@ type Answer struct {
 	Revision int   `json:"revision"`
 	Drawing
 	Notices []string `json:"notices,omitempty"`
-	Undo    bool     `json:"undo"` // whether the author can undo and redo now
-	Redo    bool     `json:"redo"`
+	// Moved tells which things go by another name than the page gave them.
+	Moved []cm.Moved `json:"moved,omitempty"`
+	Undo  bool       `json:"undo"` // whether the author can undo and redo now
+	Redo  bool       `json:"redo"`
 }
 
 // perform carries out a gesture, or gives the answer again that it had.
@@ -201,7 +203,7 @@ func (d *desk) performOnce(ctx context.Context, who Person, asked Asked) (*Answe
 	p.slips, p.links, p.goneSlips, p.goneLinks = scene.Diff(d.state.scene, next.scene)
 	d.state = next
 	d.history.Add(cm.Step{Entry: entry.ID, Author: who.ID, Undoes: entry.Undoes, Idle: len(out.Changes) == 0})
-	p.answer = &Answer{Entry: entry.ID, Revision: entry.Revision, Drawing: next.drawing(p), Notices: out.Notices}
+	p.answer = &Answer{Entry: entry.ID, Revision: entry.Revision, Drawing: next.drawing(p), Notices: out.Notices, Moved: out.Moved}
 	d.flags(p.answer, who)
 	d.remember(p, asked.Seen)
 	return p.answer, nil
@@ -275,7 +277,7 @@ func (d *desk) repeat(ctx context.Context, who Person, id cm.ID) (*Answer, error
 	var p patch
 	p.slips, p.links, p.goneSlips, p.goneLinks = scene.Diff(was.scene, is.scene)
 	p.changes = logged.Changes
-	a := &Answer{Entry: id, Revision: logged.Revision, Drawing: is.drawing(p), Notices: logged.Notices}
+	a := &Answer{Entry: id, Revision: logged.Revision, Drawing: is.drawing(p), Notices: logged.Notices, Moved: logged.Moved}
 	d.flags(a, who)
 	return a, nil
 }

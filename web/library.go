@@ -14,7 +14,6 @@ import (
 	"github.com/google/uuid"
 
 	cm "mevrin/core/conceptmap"
-	"mevrin/core/layout"
 	"mevrin/core/structure"
 	"mevrin/draw/scene"
 	"mevrin/draw/svg"
@@ -119,44 +118,18 @@ func (form beginForm) operations() ([]cm.Operation, error) {
 	case "empty":
 		return ops, nil
 	case "outline", "lines":
-		lines, err := outline.Parse(form.Lines)
+		lines, err := outline.Parse(form.Lines, false)
 		if err != nil {
 			return nil, err
 		}
 		if len(lines) == 0 {
 			return nil, &cm.Refusal{Words: "Type or paste some lines first, one idea in each."}
 		}
-		if form.Begin == "outline" {
-			return append(ops, outline.Operations(lines, newThingID, scene.Measurer{})...), nil
-		}
-		return append(ops, ideas(lines)...), nil
+		o := outline.Options{NewID: newThingID, Measure: scene.Measurer{}, Flat: form.Begin == "lines", Focus: form.Begin == "outline"}
+		return append(ops, outline.Operations(lines, o)...), nil
 	}
 	first := newThingID("c")
 	return append(ops, &cm.AddConcept{ID: first}, &cm.SetFocus{Concept: first}), nil
-}
-
-// ideas puts each line down as a loose idea, the same words once.
-func ideas(lines []outline.Line) []cm.Operation {
-	m := cm.NewMap("measured", "en")
-	var labels []string
-	var sizes []layout.Size
-	seen := map[string]bool{}
-	for _, line := range lines {
-		label := line.Label
-		if line.Phrase != "" {
-			label = line.Phrase + ": " + label
-		}
-		if key := cm.Fold(label); !seen[key] {
-			seen[key] = true
-			labels = append(labels, label)
-			sizes = append(sizes, scene.Measurer{}.Slip(m, &cm.Concept{Label: cm.Text{"en": label}}))
-		}
-	}
-	var ops []cm.Operation
-	for i, at := range layout.Rows(sizes) {
-		ops = append(ops, &cm.AddConcept{ID: newThingID("c"), Label: labels[i], At: at})
-	}
-	return ops
 }
 
 func (s *server) begin(ctx context.Context, who Person, id cm.ID, ops []cm.Operation) error {

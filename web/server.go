@@ -81,6 +81,7 @@ func New(c Config) http.Handler {
 	r.POST("/maps/:map/grants", s.postGrant)
 	r.POST("/maps/:map/grants/:grant/close", s.closeGrant)
 	r.GET("/walk/:token", s.walk)
+	r.POST("/maps/:map/pasted", s.pasted)
 	r.GET("/maps/:map/margin", s.margin)
 	r.GET("/maps/:map/column", s.column)
 	r.POST("/maps/:map/entries", s.postEntry)
@@ -197,7 +198,9 @@ func (s *server) allow(g *gin.Context, right Right) (Person, cm.ID, bool) {
 
 func parsePages() *template.Template {
 	t := template.New("").Funcs(template.FuncMap{
-		"when": func(t time.Time) string { return t.Local().Format("2 January 2006, 15:04") },
+		// depth is an outline's indentation as the style sheet knows it.
+		"depth": func(below int) int { return min(below+1, deepest) },
+		"when":  func(t time.Time) string { return t.Local().Format("2 January 2006, 15:04") },
 	})
 	return template.Must(t.ParseFS(templateFiles, "templates/*.html"))
 }

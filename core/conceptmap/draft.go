@@ -14,10 +14,13 @@ type draft struct {
 	moved   []Moved
 	notices []string
 	room    Room
+	// meant says which concept stands for an id that was given for a new one,
+	// where the map had such a concept already.
+	meant map[ID]ID
 }
 
 func newDraft(m *Map, room Room) *draft {
-	return &draft{base: m, m: m.clone(), touched: map[Key]bool{}, room: room}
+	return &draft{base: m, m: m.clone(), touched: map[Key]bool{}, room: room, meant: map[ID]ID{}}
 }
 
 func (d *draft) touch(kind Kind, id ID) { d.touched[Key{kind, id}] = true }

@@ -34,6 +34,7 @@ var operations = map[string]func() Operation{
 	"set-note":       func() Operation { return new(SetNote) },
 	"add-link":       func() Operation { return new(AddLink) },
 	"say":            func() Operation { return new(Say) },
+	"jot":            func() Operation { return new(Jot) },
 	"name-link":      func() Operation { return new(NameLink) },
 	"set-heads":      func() Operation { return new(SetHeads) },
 	"reverse-link":   func() Operation { return new(ReverseLink) },

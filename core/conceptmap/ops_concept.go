@@ -17,6 +17,10 @@ type AddConcept struct {
 	At    Point  `json:"at"`
 	// MakeRoom lets the concept stand beside At where At is taken.
 	MakeRoom bool `json:"makeRoom,omitempty"`
+	// Reuse makes nothing where a concept with this label is on the map already:
+	// what follows in the same entry means that one, and the outcome's Moved
+	// tells so.
+	Reuse bool `json:"reuse,omitempty"`
 }
 
 func (op *AddConcept) apply(d *draft) error {
@@ -34,6 +38,13 @@ func (op *AddConcept) apply(d *draft) error {
 	at, err := place(op.At)
 	if err != nil {
 		return err
+	}
+	if op.Reuse {
+		if c := d.m.Find(label); c != nil {
+			d.meant[op.ID] = c.ID
+			d.moved = append(d.moved, Moved{Kind: KindConcept, Old: op.ID, New: c.ID})
+			return nil
+		}
 	}
 	c := &Concept{ID: op.ID, Label: Text(nil).With(lang, label), At: at}
 	if op.MakeRoom && d.room != nil {

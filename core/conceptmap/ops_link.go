@@ -29,7 +29,7 @@ func (op *AddLink) apply(d *draft) error {
 	}
 	l := &Link{
 		ID: op.ID, Phrase: Text(nil).With(lang, phrase), Heads: op.Heads,
-		From: sortEnds(op.From), To: sortEnds(op.To),
+		From: sortEnds(d.asMeant(op.From)), To: sortEnds(d.asMeant(op.To)),
 	}
 	if l.Heads == "" {
 		l.Heads = HeadsOne
@@ -42,6 +42,17 @@ func (op *AddLink) apply(d *draft) error {
 		d.join(s)
 	}
 	return nil
+}
+
+// asMeant leads ends at new concepts to those that stand for them.
+func (d *draft) asMeant(ends []End) []End {
+	ends = slices.Clone(ends)
+	for i, e := range ends {
+		if c, ok := d.meant[e.Concept]; ok {
+			ends[i].Concept = c
+		}
+	}
+	return ends
 }
 
 // sound checks a link as a whole, before it is put.
@@ -179,7 +190,7 @@ func (op *AddEnd) apply(d *draft) error {
 	if err != nil {
 		return err
 	}
-	*ends = sortEnds(append(*ends, op.End))
+	*ends = sortEnds(append(*ends, d.asMeant([]End{op.End})...))
 	if err := d.sound(l); err != nil {
 		return err
 	}

@@ -83,8 +83,12 @@ func (op *Say) apply(d *draft) error {
 	if err != nil {
 		return err
 	}
-	if done, err := op.share(d, from, to, phrase); done || err != nil {
-		return err
+	// A sentence without words is one of its own: it need not mean what another
+	// open one will.
+	if phrase != "" {
+		if done, err := d.share(from, to, phrase); done || err != nil {
+			return err
+		}
 	}
 	add := AddLink{ID: op.Link, From: from, To: to, Lang: op.Lang, Phrase: phrase}
 	return add.apply(d)
@@ -107,28 +111,22 @@ func (op *Say) ends(d *draft, terms []Term, near Point) ([]End, error) {
 		if strings.TrimSpace(t.Words) == "" {
 			return nil, refusef("A sentence needs a concept at both ends.")
 		}
-		c := d.m.Find(t.Words)
-		if c == nil {
-			at := Point{near.X + besideBy*float64(len(ends)), near.Y}
-			add := AddConcept{ID: t.Concept, Lang: op.Lang, Label: t.Words, At: at, MakeRoom: true}
-			if err := add.apply(d); err != nil {
-				return nil, err
-			}
-			c = d.m.Concepts[t.Concept]
+		at := Point{near.X + besideBy*float64(len(ends)), near.Y}
+		add := AddConcept{ID: t.Concept, Lang: op.Lang, Label: t.Words, At: at, MakeRoom: true, Reuse: true}
+		if err := add.apply(d); err != nil {
+			return nil, err
 		}
-		if !hasConcept(ends, c.ID) {
-			ends = append(ends, End{t.End, c.ID})
+		if end := d.asMeant([]End{{t.End, t.Concept}})[0]; !hasConcept(ends, end.Concept) {
+			ends = append(ends, end)
 		}
 	}
 	return ends, nil
 }
 
 // share adds the concepts at the end to a link that leads from the same ones
-// by the same phrase; done is false where there is none.
-func (op *Say) share(d *draft, from, to []End, phrase string) (done bool, err error) {
-	if phrase == "" {
-		return false, nil
-	}
+// by the same phrase, or by none as yet; done is false where there is none, or
+// where it has no room left.
+func (d *draft) share(from, to []End, phrase string) (done bool, err error) {
 	for _, id := range SortedIDs(d.m.Links) {
 		l := d.m.Links[id]
 		if l.Heads != HeadsOne || Fold(d.m.Words(l.Phrase)) != Fold(phrase) || !sameConcepts(l.From, from) {
@@ -137,6 +135,9 @@ func (op *Say) share(d *draft, from, to []End, phrase string) (done bool, err er
 		missing := slices.DeleteFunc(slices.Clone(to), func(e End) bool { return hasConcept(l.To, e.Concept) })
 		if len(missing) == 0 {
 			return true, refusef("The map says that already.")
+		}
+		if len(l.To)+len(missing) > MostEnds {
+			continue
 		}
 		for _, e := range missing {
 			add := AddEnd{Link: id, Side: SideTo, End: e}

@@ -1,6 +1,7 @@
 package conceptmap_test
 
 import (
+	"fmt"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -265,4 +266,52 @@ func TestOvertakenNamesWhatWasWrittenOver(t *testing.T) {
 	_, second := changes(m, &cm.NameConcept{Concept: "bell", Label: "treble"})
 	assert.Equal(t, []cm.Key{{Kind: cm.KindConcept, ID: "bell"}}, cm.Overtaken(second, first))
 	assert.Empty(t, cm.Overtaken(moved, first), "another field of the same concept")
+}
+
+func TestJotsLandWhereTheyBelongAndNeverTwice(t *testing.T) {
+	m := tower(t)
+	n := 0
+	jot := func(words string, under cm.ID) (cm.Outcome, error) {
+		n++
+		id := func(kind string) cm.ID { return cm.ID(fmt.Sprintf("%s%d", kind, n)) }
+		out, err := cm.Apply(m, []cm.Operation{&cm.Jot{Concept: id("jot"), Words: words, Under: under, Link: id("jl"), Own: id("jo"), Above: id("ja")}}, nil)
+		if err == nil {
+			sound(t, out.Map)
+			m = out.Map
+		}
+		return out, err
+	}
+	says := func(id cm.ID) string { return m.Says(m.Links[id]) }
+	loose, err := jot("has: a rope", "")
+	require.NoError(t, err)
+	assert.Equal(t, "has: a rope", m.Concepts["jot1"].Label["en"], "a loose idea has no phrase")
+	assert.Empty(t, loose.Moved)
+	for _, words := range []string{"hum", "is cast by: the founder", "prime", "is cast by: the smith", "HUM tone"} {
+		_, err := jot(words, "bell")
+		require.NoError(t, err)
+	}
+	assert.Equal(t, "bell (no words yet) hum, prime, HUM tone", says("jl2"), "what has no phrase shares one open link")
+	assert.Equal(t, "bell is cast by the founder, the smith", says("jl3"))
+
+	again, err := jot(" Has:  A ROPE", "")
+	require.NoError(t, err)
+	assert.Equal(t, []cm.Moved{{Kind: cm.KindConcept, Old: "jot7", New: "jot1"}}, again.Moved)
+	assert.Equal(t, []string{"“has: a rope” is on the map already."}, again.Notices)
+	assert.Empty(t, again.Changes)
+	there, err := jot("rim", "jot1")
+	require.NoError(t, err)
+	assert.Equal(t, "has: a rope (no words yet) rim", says("jl8"), "what is there is linked")
+	assert.NotContains(t, fmt.Sprint(there.Changes), "jot8", "and nothing is made")
+	for words, want := range map[string]string{"rim": "says that already", "HAS:  a rope": "", " ": "at least one word"} {
+		_, err := jot(words, "jot1")
+		if want == "" {
+			require.NoError(t, err, "with a colon it has a phrase below another concept")
+			continue
+		}
+		require.ErrorContains(t, err, want)
+	}
+	_, err = jot("bell", "bell")
+	require.ErrorContains(t, err, "the idea itself")
+	_, err = jot("x", "gone")
+	require.ErrorContains(t, err, "no longer on the map")
 }

@@ -7,7 +7,9 @@ package outline
 
 import (
 	"regexp"
+	"slices"
 	"strings"
+	"unicode/utf8"
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/layout"
@@ -21,6 +23,7 @@ type Line struct {
 	Depth  int // 0 for a line below none
 	Phrase string
 	Label  string
+	Note   string
 }
 
 var bullet = regexp.MustCompile(`^(?:[-*+•–◦▪]|\d{1,3}[.)])\s+`)
@@ -28,7 +31,10 @@ var bullet = regexp.MustCompile(`^(?:[-*+•–◦▪]|\d{1,3}[.)])\s+`)
 // Parse reads the lines of a text; empty ones are passed over. Tabs count as
 // four spaces. However ragged the indentation, each line is below the nearest
 // one before it that is indented less.
-func Parse(text string) ([]Line, error) {
+//
+// Below tells that the topmost lines will stand below a concept, so that they
+// may have phrases as well.
+func Parse(text string, below bool) ([]Line, error) {
 	var lines []Line
 	var indents []int // of the line before and of those above it
 	for raw := range strings.SplitSeq(strings.ReplaceAll(text, "\r", "\n"), "\n") {
@@ -54,8 +60,8 @@ func Parse(text string) ([]Line, error) {
 		}
 		line := Line{Depth: len(indents), Label: strings.TrimSpace(bullet.ReplaceAllString(words, ""))}
 		indents = append(indents, indent)
-		if phrase, label, found := strings.Cut(line.Label, ": "); found && line.Depth > 0 && strings.TrimSpace(label) != "" {
-			line.Phrase, line.Label = strings.TrimSpace(phrase), strings.TrimSpace(label)
+		if line.Depth > 0 || below {
+			line.Phrase, line.Label = cm.SplitPhrase(line.Label)
 		}
 		if line.Label == "" {
 			line.Label = words
@@ -65,23 +71,68 @@ func Parse(text string) ([]Line, error) {
 	return lines, nil
 }
 
-// Operations gives the operations that make the map of an outline: a concept
-// for each label, once however often it is named; a link for each line below
-// another, shared by those with the same phrase. The first concept is the
-// focus concept. NewID makes ids from a letter for their kind.
-func Operations(lines []Line, newID func(kind string) cm.ID, measure layout.Measurer) []cm.Operation {
-	b := builder{newID: newID, byLabel: map[string]cm.ID{}, parents: map[cm.ID]cm.ID{}, labels: map[cm.ID]string{}, links: map[linkKey]*cm.AddLink{}}
+// A line counts as long from so many characters and words on.
+const (
+	longCharacters = 60
+	longWords      = 9
+	shortWords     = 6
+)
+
+// Long tells whether a line is rather a note than the label of a concept.
+func (l Line) Long() bool {
+	return utf8.RuneCountInString(l.Label) >= longCharacters && len(strings.Fields(l.Label)) >= longWords
+}
+
+// Shortened gives the lines with each long one as a note, under a label of its
+// first words.
+func Shortened(lines []Line) []Line {
+	lines = slices.Clone(lines)
+	for i, l := range lines {
+		if l.Long() {
+			lines[i].Note = l.Label
+			lines[i].Label = strings.Trim(strings.Join(strings.Fields(l.Label)[:shortWords], " "), ",;:.–- ") + " …"
+		}
+	}
+	return lines
+}
+
+// Options says how lines become part of a map.
+type Options struct {
+	NewID   func(kind string) cm.ID // makes ids, given a letter for their kind
+	Measure layout.Measurer
+	At      cm.Point // the top left corner of the room for what is new
+	Under   cm.ID    // the concept to link the topmost lines from, or empty
+	Flat    bool     // loose ideas only: no links, no order
+	Focus   bool     // the first concept is to be the focus concept
+}
+
+// Operations gives the operations that put lines on a map: a concept for each
+// label, once however often it is named, and none where the map has it already;
+// a link for each line below another, shared by those with the same phrase, and
+// by those with none.
+func Operations(lines []Line, o Options) []cm.Operation {
+	b := builder{Options: o, byLabel: map[string]cm.ID{}, parents: map[cm.ID]cm.ID{}, labels: map[cm.ID]string{}, notes: map[cm.ID]string{}, links: map[linkKey]*cm.AddLink{}}
 	var above []cm.ID
 	for _, line := range lines {
+		if o.Flat {
+			if line.Phrase != "" {
+				line.Label = line.Phrase + ": " + line.Label
+			}
+			b.concept(line, "")
+			continue
+		}
 		parent := cm.ID("")
 		if line.Depth > 0 {
 			parent = above[line.Depth-1]
 		}
-		id := b.concept(line.Label, parent)
+		id := b.concept(line, parent)
 		above = append(above[:line.Depth], id)
+		if parent == "" {
+			parent = o.Under
+		}
 		b.join(parent, line.Phrase, id)
 	}
-	return b.operations(measure)
+	return b.operations()
 }
 
 type linkKey struct {
@@ -90,22 +141,23 @@ type linkKey struct {
 }
 
 type builder struct {
-	newID   func(string) cm.ID
+	Options
 	byLabel map[string]cm.ID
 	order   []cm.ID
 	parents map[cm.ID]cm.ID
 	labels  map[cm.ID]string
+	notes   map[cm.ID]string
 	links   map[linkKey]*cm.AddLink
 	said    []*cm.AddLink
 }
 
-func (b *builder) concept(label string, parent cm.ID) cm.ID {
-	key := cm.Fold(label)
+func (b *builder) concept(line Line, parent cm.ID) cm.ID {
+	key := cm.Fold(line.Label)
 	if id, known := b.byLabel[key]; known {
 		return id
 	}
-	id := b.newID("c")
-	b.byLabel[key], b.labels[id], b.parents[id] = id, label, parent
+	id := b.NewID("c")
+	b.byLabel[key], b.labels[id], b.notes[id], b.parents[id] = id, line.Label, line.Note, parent
 	b.order = append(b.order, id)
 	return id
 }
@@ -116,8 +168,8 @@ func (b *builder) join(parent cm.ID, phrase string, child cm.ID) {
 	}
 	key := linkKey{parent, cm.Fold(phrase)}
 	link := b.links[key]
-	if link == nil || phrase == "" || len(link.To) == cm.MostEnds {
-		link = &cm.AddLink{ID: b.newID("l"), Phrase: phrase, From: []cm.End{{ID: b.newID("e"), Concept: parent}}}
+	if link == nil || len(link.To) == cm.MostEnds {
+		link = &cm.AddLink{ID: b.NewID("l"), Phrase: phrase, From: []cm.End{{ID: b.NewID("e"), Concept: parent}}}
 		b.links[key] = link
 		b.said = append(b.said, link)
 	}
@@ -126,25 +178,52 @@ func (b *builder) join(parent cm.ID, phrase string, child cm.ID) {
 			return
 		}
 	}
-	link.To = append(link.To, cm.End{ID: b.newID("e"), Concept: child})
+	link.To = append(link.To, cm.End{ID: b.NewID("e"), Concept: child})
 }
 
-func (b *builder) operations(measure layout.Measurer) []cm.Operation {
+func (b *builder) operations() []cm.Operation {
 	if len(b.order) == 0 {
 		return nil
 	}
-	m := cm.NewMap("measured", "en")
-	m.Focus = b.order[0]
-	places := layout.Across(b.order, b.parents, func(id cm.ID) layout.Size {
-		return measure.Slip(m, &cm.Concept{ID: id, Label: cm.Text{"en": b.labels[id]}})
-	})
+	places := b.places()
 	var ops []cm.Operation
 	for _, id := range b.order {
-		ops = append(ops, &cm.AddConcept{ID: id, Label: b.labels[id], At: places[id]})
+		ops = append(ops, &cm.AddConcept{ID: id, Label: b.labels[id], At: places[id], Reuse: true})
+		if b.notes[id] != "" {
+			ops = append(ops, &cm.SetNote{On: cm.Key{Kind: cm.KindConcept, ID: id}, Note: b.notes[id]})
+		}
 	}
-	ops = append(ops, &cm.SetFocus{Concept: b.order[0]})
+	if b.Focus {
+		ops = append(ops, &cm.SetFocus{Concept: b.order[0]})
+	}
 	for _, l := range b.said {
 		ops = append(ops, l)
 	}
 	return ops
+}
+
+func (b *builder) places() map[cm.ID]cm.Point {
+	m := cm.NewMap("measured", "en")
+	if b.Focus {
+		m.Focus = b.order[0]
+	}
+	size := func(id cm.ID) layout.Size {
+		return b.Measure.Slip(m, &cm.Concept{ID: id, Label: cm.Text{"en": b.labels[id]}})
+	}
+	places := map[cm.ID]cm.Point{}
+	if b.Flat {
+		sizes := make([]layout.Size, len(b.order))
+		for i, id := range b.order {
+			sizes[i] = size(id)
+		}
+		for i, at := range layout.Rows(sizes) {
+			places[b.order[i]] = at
+		}
+	} else {
+		places = layout.Across(b.order, b.parents, size)
+	}
+	for id, at := range places {
+		places[id] = cm.Point{X: at.X + b.At.X, Y: at.Y + b.At.Y}
+	}
+	return places
 }

@@ -17,11 +17,11 @@ import (
 )
 
 func read(t require.TestingT, text string) *cm.Map {
-	lines, err := outline.Parse(text)
+	lines, err := outline.Parse(text, false)
 	require.NoError(t, err)
 	n := 0
 	newID := func(kind string) cm.ID { n++; return cm.ID(fmt.Sprintf("%s%d", kind, n)) }
-	out, err := cm.Apply(cm.NewMap("m", "en"), outline.Operations(lines, newID, scene.Measurer{}), nil)
+	out, err := cm.Apply(cm.NewMap("m", "en"), outline.Operations(lines, outline.Options{NewID: newID, Measure: scene.Measurer{}, Focus: true}), nil)
 	require.NoError(t, err)
 	return out.Map
 }
@@ -42,9 +42,14 @@ func TestAnOutlineBecomesAMap(t *testing.T) {
 	assert.Equal(t, "The bell", m.Words(m.Concepts[m.Focus].Label))
 	assert.Len(t, m.Concepts, 7, "a concept stands once")
 	assert.Len(t, m.Links, 5, "a phrase is shared")
-	assert.Len(t, read(t, "bell\n  rim\n  crown").Links, 2, "links without words are not: each asks for its own")
+	open := read(t, "bell\n  rim\n  crown")
+	require.Len(t, open.Links, 1, "so is the place for words that are still wanting")
+	lines, err := outline.Parse("the sound bow\nThe rim of a bell is thick, since there the clapper meets it at every blow", false)
+	require.NoError(t, err)
+	short := outline.Shortened(lines)
+	assert.Equal(t, []outline.Line{{Label: "the sound bow"}, {Label: "The rim of a bell is …", Note: lines[1].Label}}, short)
 	assert.Equal(t, "half past 8: late", read(t, "half past 8: late").Name(), "what is below nothing has no phrase")
-	_, err := outline.Parse(strings.Repeat("x\n", outline.MostLines+1))
+	_, err = outline.Parse(strings.Repeat("x\n", outline.MostLines+1), false)
 	assert.ErrorContains(t, err, "at most 2000 lines")
 	assert.Empty(t, read(t, " \n\t\n").Concepts)
 }

@@ -106,6 +106,9 @@ func (a *Author) Operation(t *rapid.T, m *cm.Map) cm.Operation {
 			term := func() cm.Term { return cm.Term{Words: word(), Concept: a.id("c"), End: a.id("e")} }
 			return &cm.Say{Link: a.id("l"), From: []cm.Term{term()}, Phrase: word(), To: []cm.Term{term(), term()}, At: point()}
 		}
+		if rapid.Bool().Draw(t, "jot") {
+			return &cm.Jot{Concept: a.id("c"), Words: word(), At: point(), Under: rapid.SampledFrom([]cm.ID{"", concept}).Draw(t, "under"), Link: a.id("l"), Own: a.id("e"), Above: a.id("e")}
+		}
 		return &cm.NameLink{Link: link, Lang: lang, Phrase: word()}
 	case 18:
 		return &cm.SetHeads{Link: link, Heads: rapid.SampledFrom([]cm.Heads{cm.HeadsOne, cm.HeadsBoth, cm.HeadsNone}).Draw(t, "heads")}

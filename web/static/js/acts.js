@@ -10,14 +10,8 @@ import { geometry, middle } from './provisional.js';
 
 const mostLabel = 400, mostPhrase = 200;
 
-/** Whether two labels are the same but for case and spaces. @param {string} a @param {string} b */
-const alike = (a, b) => a.trim().replace(/\s+/g, ' ').toLocaleLowerCase() === b.trim().replace(/\s+/g, ' ').toLocaleLowerCase();
-
-/** @param {App} app @param {string} words @param {string} [but] */
-const existing = (app, words, but) => [...app.model.slips.values()].find((s) => s.id !== but && s.words && alike(s.words, words));
-
 /** A free place for a child: right of the last one, or below its parent. @param {App} app @param {Slip} parent */
-function childPlace(app, parent) {
+export function childPlace(app, parent) {
   const children = app.model.children(parent.id).filter((c) => c.box.y > parent.box.y + parent.box.h / 2);
   const last = children.reduce((/** @type {Slip | null} */ a, c) => (!a || c.box.x + c.box.w > a.box.x + a.box.w ? c : a), null);
   return freeNear(app, parent, last ? { x: last.box.x + last.box.w + 94, y: last.box.y } : { x: parent.box.x + parent.box.w / 2, y: parent.box.y + parent.box.h + 92 });
@@ -100,19 +94,11 @@ export function newLinked(app, parent, place) {
       return askWords(phrase);
     }
     if (!words) return back();
-    const same = existing(app, words, id);
-    if (same && same.id !== parent) {
-      app.discard(made);
-      app.provisional.link(link, ends[0], [{ id: e2, concept: same.id }], phrase);
-      app.send([{ do: 'add-link', id: link, from: ends[0], to: [{ id: e2, concept: same.id }], phrase }], [`l-${link}`]);
-      app.notice(`“${same.words}” is on the map already: linked to it.`);
-      return app.chosen.set([`c-${same.id}`]);
-    }
     slip = app.provisional.slip(id, at, words);
     slip.main = { link, end: e2 };
     app.provisional.link(link, ends[0], ends[1], phrase);
     app.send([
-      { do: 'add-concept', id, label: words, at, makeRoom: true },
+      { do: 'add-concept', id, label: words, at, makeRoom: true, reuse: true },
       { do: 'add-link', id: link, from: ends[0], to: ends[1], phrase },
     ], made);
     app.chosen.mark();
@@ -139,16 +125,9 @@ export function newSibling(app, concept) {
   const back = () => { app.discard([`c-${id}`]); app.chosen.set([`c-${concept}`]); };
   askNoun(app, slip, (words, how) => {
     if (!words) return back();
-    const same = existing(app, words, id);
-    if (same && ![...link.from, ...link.to].some((e) => e.concept === same.id)) {
-      app.discard([`c-${id}`]);
-      app.send([{ do: 'add-end', link: link.id, side, end: { id: end.id, concept: same.id } }], []);
-      app.notice(`“${same.words}” is on the map already: linked to it.`);
-      return app.chosen.set([`c-${same.id}`]);
-    }
     app.provisional.slip(id, at, words).main = { link: link.id, end: end.id };
     link[side] = [...link[side], end];
-    app.send([{ do: 'add-concept', id, label: words, at, makeRoom: true }, { do: 'add-end', link: link.id, side, end }], [`c-${id}`]);
+    app.send([{ do: 'add-concept', id, label: words, at, makeRoom: true, reuse: true }, { do: 'add-end', link: link.id, side, end }], [`c-${id}`]);
     app.chosen.mark();
     app.announce(`${words} added beside ${own.words}`);
     if (how === 'tab') newLinked(app, id);

@@ -8,7 +8,6 @@ import { newID } from './ids.js';
 /** @typedef {{concepts: {id: string, label: string, x: number, y: number}[], links: {from: string[], to: string[], phrase: string, heads: string}[]}} Part */
 
 const ours = 'application/x-mevrin-part+json';
-const mostLines = 200;
 
 /** What is selected, with the links wholly inside it. @param {App} app @returns {Part} */
 function part(app) {
@@ -60,19 +59,6 @@ export function duplicate(app) {
   if (p.concepts.length) putDown(app, p, { x: 28, y: 28 });
 }
 
-/** Each line of a text becomes a loose idea; false where it is too much.
- * @param {App} app @param {string} text */
-export function putLines(app, text) {
-  const lines = text.split(/\r?\n/).map((l) => l.trim()).filter(Boolean);
-  if (lines.length > mostLines) {
-    app.notice(`That are ${lines.length} lines; at most ${mostLines} can be put down at once.`, undefined, true);
-    return false;
-  }
-  const s = app.view.seen();
-  if (lines.length) app.send(lines.map((label, i) => ({ do: 'add-concept', id: newID('c'), label, at: { x: s.x + s.w / 2, y: s.y + 40 + 62 * i }, makeRoom: true })), []);
-  return true;
-}
-
 /** @param {App} app @param {() => void} remove */
 export function listenToClipboard(app, remove) {
   const here = () => document.activeElement === app.desk;
@@ -96,7 +82,7 @@ export function listenToClipboard(app, remove) {
       const inSight = p.concepts.some((c) => c.x > s.x && c.x < s.x + s.w && c.y > s.y && c.y < s.y + s.h);
       putDown(app, p, inSight ? { x: 28, y: 28 } : { x: s.x + s.w / 2 - x, y: s.y + s.h / 3 - y });
     } catch {
-      putLines(app, e.clipboardData.getData('text/plain'));
+      app.jots.paste(e.clipboardData.getData('text/plain'));
     }
   });
 }

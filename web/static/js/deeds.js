@@ -4,7 +4,7 @@
 // goes back to the paper.
 
 import * as acts from './acts.js';
-import { duplicate, putLines } from './clip.js';
+import { duplicate } from './clip.js';
 
 /** @typedef {import('./main.js').App} App */
 /** @typedef {(control?: HTMLElement) => boolean | void} Deed */
@@ -51,15 +51,6 @@ export function deedsOf(app) {
       app.send([{ do: 'set-rule', rule: control?.dataset.rule, on: control?.dataset.on === 'true' }], []);
       return true;
     },
-    jot: () => {
-      const field = /** @type {HTMLTextAreaElement | null} */ (document.getElementById('jots'));
-      if (field && putLines(app, field.value)) {
-        field.value = '';
-        app.writing.keep(field);
-      }
-      field?.focus();
-      return true;
-    },
     phase: (control) => { app.setPhase(control?.dataset.phase ?? ''); return true; },
     'zoom-in': () => view.zoom(1.25),
     'zoom-out': () => view.zoom(0.8),
@@ -69,6 +60,7 @@ export function deedsOf(app) {
     margin: () => app.showMargin(!!document.getElementById('margin')?.hidden),
     column: () => app.showColumn(!app.column.shown),
     ...app.guide.deeds(),
+    ...app.jots.deeds(),
   };
 }
 

@@ -9,6 +9,7 @@ import { deedsOf } from './deeds.js';
 import { Find } from './find.js';
 import { Guide } from './guide.js';
 import { Hand } from './hand.js';
+import { Jots } from './jots.js';
 import { listenToKeys } from './keys.js';
 import { listenForMenu } from './menu.js';
 import { Model } from './model.js';
@@ -66,6 +67,7 @@ export class App {
     this.phase = this.recallPhase();
     this.writing = new Writing(this, get('margin'));
     this.guide = new Guide(this, get('margin'), get('numbers'));
+    this.jots = new Jots(this, get('margin'), get('pasted'));
     this.deeds = deedsOf(this);
     this.keepMargin();
     listenToKeys(this);
@@ -134,9 +136,22 @@ export class App {
     } else {
       this.patch(answer);
     }
+    for (const m of answer.moved ?? []) if (m.kind === 'concept') this.meant(m.old, m.new);
     for (const words of answer.notices ?? []) this.notice(words);
     this.flags(answer.undo || this.road.queue.length > 0, answer.redo);
     if (own) this.announceState(answer);
+  }
+
+  /** The concept that was made here is there under another name. @private @param {string} old @param {string} heir */
+  meant(old, heir) {
+    if (!this.model.slips.get(old)?.provisional) return;
+    const chosen = this.chosen.only === `c-${old}`, words = this.model.slips.get(heir)?.words;
+    this.provisional.forget([`c-${old}`]);
+    if (chosen) {
+      this.choose(`c-${heir}`);
+      this.notice(`“${words}” is on the map already: linked to it.`);
+    }
+    this.jots.known(old, heir);
   }
 
   /** Draws what came while the hand was busy. */
@@ -279,6 +294,7 @@ export class App {
       for (const d of margin.querySelectorAll('details')) d.open = folded.get(name(d)) ?? d.open;
       this.writing.restore(held);
       this.guide.took();
+      this.jots.show();
       // What had the keyboard is gone: the paper takes it.
       if (inside && document.activeElement === document.body) this.desk.focus({ preventScroll: true });
       const found = Number(/** @type {HTMLElement} */ (margin.firstElementChild).dataset.found);

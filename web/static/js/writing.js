@@ -26,10 +26,7 @@ export class Writing {
     margin.addEventListener('focusout', (e) => { if (e.target === this.open) this.send(); });
     margin.addEventListener('keydown', (e) => {
       if (!field(e).matches('input, textarea') || e.isComposing) return;
-      if (e.key === 'Enter' && field(e).id === 'jots' && (e.ctrlKey || e.metaKey)) {
-        e.preventDefault();
-        app.do('jot');
-      } else if (e.key === 'Escape' || (e.key === 'Enter' && e.target instanceof HTMLInputElement)) {
+      if (e.key === 'Escape' || (e.key === 'Enter' && e.target instanceof HTMLInputElement)) {
         e.preventDefault();
         this.send();
         app.desk.focus({ preventScroll: true });
