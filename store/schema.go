@@ -110,6 +110,17 @@ type grantRow struct {
 
 func (grantRow) TableName() string { return "grants" }
 
+type bankRow struct {
+	Author  string `gorm:"primaryKey"`
+	GroupID string `gorm:"primaryKey"`
+	Folded  string `gorm:"primaryKey"` // the words as they are compared
+	Words   string
+	Removed bool
+	Changed time.Time
+}
+
+func (bankRow) TableName() string { return "bank_phrases" }
+
 // migrations lead from any earlier version to this one. Each is final once
 // released: what changes later is a new one.
 var migrations = []*gormigrate.Migration{
@@ -161,5 +172,9 @@ var migrations = []*gormigrate.Migration{
 			}
 		}
 		return nil
+	}},
+	{ID: "0003-bank-phrases", Migrate: func(db *gorm.DB) error {
+		return db.Exec(`CREATE TABLE bank_phrases (author text NOT NULL, group_id text NOT NULL, folded text NOT NULL, words text NOT NULL,
+			removed integer NOT NULL, changed datetime NOT NULL, PRIMARY KEY (author, group_id, folded)) WITHOUT ROWID`).Error
 	}},
 }

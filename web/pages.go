@@ -7,6 +7,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/phrases"
 	"mevrin/core/structure"
 )
 
@@ -55,6 +56,14 @@ func (s *server) margin(g *gin.Context) {
 			s.failWith(g, err)
 			return
 		}
+	}
+	if v.Phase == "connect" {
+		var err error
+		if v.Bank, err = s.bankFor(g, now.m); err != nil {
+			s.failWith(g, err)
+			return
+		}
+		v.Here = now.phrasesHere()
 	}
 	g.HTML(http.StatusOK, "margin.html", v)
 }
@@ -108,6 +117,8 @@ type marginView struct {
 	Found int // places at which something was noticed
 	Check checkView
 	Guide guideView
+	Bank  []phrases.Offer
+	Here  []string // phrases of this map, the most used first
 }
 
 // asked is what the margin should show besides what is selected.

@@ -81,6 +81,8 @@ func New(c Config) http.Handler {
 	r.POST("/maps/:map/grants", s.postGrant)
 	r.POST("/maps/:map/grants/:grant/close", s.closeGrant)
 	r.GET("/walk/:token", s.walk)
+	r.GET("/maps/:map/phrases", s.phrases)
+	r.POST("/phrases", s.setPhrase)
 	r.POST("/maps/:map/pasted", s.pasted)
 	r.GET("/maps/:map/margin", s.margin)
 	r.GET("/maps/:map/column", s.column)

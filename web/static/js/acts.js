@@ -134,13 +134,14 @@ export function newSibling(app, concept) {
   }, back);
 }
 
-/** Joins two concepts and asks for the phrase. @param {App} app @param {string} from @param {string} to */
-export function newLink(app, from, to) {
+/** Joins two concepts, and asks for the phrase where none is given.
+ * @param {App} app @param {string} from @param {string} to @param {string} [phrase] */
+export function newLink(app, from, to, phrase = '') {
   const id = newID('l'), a = [{ id: newID('e'), concept: from }], b = [{ id: newID('e'), concept: to }];
-  app.provisional.link(id, a, b, '');
-  app.send([{ do: 'add-link', id, from: a, to: b }], [`l-${id}`]);
+  app.provisional.link(id, a, b, phrase);
+  app.send([{ do: 'add-link', id, from: a, to: b, phrase }], [`l-${id}`]);
   app.chosen.set([`l-${id}`]);
-  changeWords(app);
+  if (!phrase) changeWords(app);
 }
 
 /** Opens the words of the one thing selected. @param {App} app */

@@ -61,6 +61,7 @@ export function deedsOf(app) {
     column: () => app.showColumn(!app.column.shown),
     ...app.guide.deeds(),
     ...app.jots.deeds(),
+    ...app.phrases.deeds(),
   };
 }
 

@@ -13,6 +13,7 @@ import { Jots } from './jots.js';
 import { listenToKeys } from './keys.js';
 import { listenForMenu } from './menu.js';
 import { Model } from './model.js';
+import { Phrases } from './phrases.js';
 import { Provisional } from './provisional.js';
 import { Road } from './road.js';
 import { Say } from './say.js';
@@ -68,6 +69,7 @@ export class App {
     this.writing = new Writing(this, get('margin'));
     this.guide = new Guide(this, get('margin'), get('numbers'));
     this.jots = new Jots(this, get('margin'), get('pasted'));
+    this.phrases = new Phrases(this, get('phrases'), get('margin'));
     this.deeds = deedsOf(this);
     this.keepMargin();
     listenToKeys(this);

@@ -56,14 +56,14 @@ export class Say {
   /** What has been typed since the last semicolon. @param {HTMLInputElement} field */
   static tail(field) { return field.value.slice(field.value.lastIndexOf(';') + 1).trim(); }
 
-  /** Offers this map's words that fit. @param {HTMLInputElement} field */
+  /** Offers this map's concepts that fit, or phrases on offer. @param {HTMLInputElement} field */
   offer(field) {
     const typed = Say.tail(field).toLocaleLowerCase();
-    const all = field === this.phrase ? [...this.app.model.links.values()] : [...this.app.model.slips.values()];
-    const words = [...new Set([...(field === this.from && this.last ? [this.last] : []), ...all.map((t) => t.words.replace(/\n/g, ' '))])].filter(Boolean);
+    const words = [...new Set([...(field === this.from && this.last ? [this.last] : []), ...[...this.app.model.slips.values()].map((t) => t.words.replace(/\n/g, ' '))])].filter(Boolean);
     const begins = words.filter((w) => w.toLocaleLowerCase().startsWith(typed));
     const holds = words.filter((w) => !begins.includes(w) && w.toLocaleLowerCase().includes(typed));
-    const fits = typed ? [...begins, ...holds].filter((w) => w.toLocaleLowerCase() !== typed).slice(0, mostOffers) : [];
+    const fits = !typed ? [] : field === this.phrase ? this.app.phrases.offers(typed).map((o) => o.words)
+      : [...begins, ...holds].filter((w) => w.toLocaleLowerCase() !== typed).slice(0, mostOffers);
     this.field = field;
     this.at = -1;
     this.list.replaceChildren(...fits.map((w, i) => {

@@ -14,6 +14,9 @@ export class Words {
     this.field = null;
     /** @type {Typing | null} */
     this.typing = null;
+    /** Whoever helps with what is typed. @type {(field: HTMLTextAreaElement, typing: Typing) => void} */
+    this.opened = () => {};
+    this.closed = () => {};
   }
 
   /** Opens the field; one that is open is done with first. @param {Typing} typing */
@@ -37,6 +40,7 @@ export class Words {
     field.focus({ preventScroll: true });
     if (typing.all) field.select();
     else field.setSelectionRange(field.value.length, field.value.length);
+    this.opened(field, typing);
     field.addEventListener('input', () => this.fit());
     field.addEventListener('keydown', (e) => this.key(e));
     field.addEventListener('blur', () => { if (this.field === field && document.hasFocus()) this.finish('away'); });
@@ -88,6 +92,7 @@ export class Words {
     const { typing, field } = this;
     this.typing = this.field = null;
     field?.remove();
+    this.closed();
     return typing;
   }
 }

@@ -1,0 +1,101 @@
+// Package phrases holds the phrase bank: linking phrases on offer, grouped by
+// what they mean. Each group says what it is for and, where the literature has
+// one, its source. The groups are data (bank.json); what an author adds and
+// takes out is laid over them.
+package phrases
+
+import (
+	_ "embed"
+	"encoding/json"
+	"slices"
+	"strings"
+
+	cm "mevrin/core/conceptmap"
+)
+
+//go:embed bank.json
+var bank []byte
+
+// Group is a set of phrases with one meaning.
+type Group struct {
+	ID     string               `json:"id"` // stable: authors' own phrases refer to it
+	Title  string               `json:"title"`
+	Why    string               `json:"why"`
+	Source string               `json:"source,omitempty"`
+	Words  map[cm.Lang][]string `json:"phrases"`
+}
+
+// Own is what an author changed about a group: a phrase of their own, or one of
+// the bank's taken out.
+type Own struct {
+	Group, Words string
+	Removed      bool
+}
+
+// MostOwn bounds the changes of one author.
+const MostOwn = 1000
+
+// Shipped gives the groups in the order in which they are shown.
+var Shipped = func() []Group {
+	var all []Group
+	if err := json.Unmarshal(bank, &all); err != nil {
+		panic("phrases: " + err.Error()) // part of the program
+	}
+	return all
+}()
+
+// Offer is a group as one author sees it.
+type Offer struct {
+	Group
+	Phrases []string
+	Changed bool // it is not as shipped
+}
+
+// For gives the groups in a language, with an author's changes. Where a group
+// has no phrases in that language, those in English stand in.
+func For(lang cm.Lang, own []Own) []Offer {
+	primary, _, _ := strings.Cut(string(lang), "-")
+	offers := make([]Offer, len(Shipped))
+	for i, g := range Shipped {
+		words := g.Words[lang]
+		if words == nil {
+			words = g.Words[cm.Lang(primary)]
+		}
+		if words == nil {
+			words = g.Words["en"]
+		}
+		o := Offer{Group: g, Phrases: slices.Clone(words)}
+		for _, change := range own {
+			if change.Group != g.ID {
+				continue
+			}
+			same := func(p string) bool { return cm.Fold(p) == cm.Fold(change.Words) }
+			at := slices.IndexFunc(o.Phrases, same)
+			switch {
+			case change.Removed && at >= 0:
+				o.Phrases = slices.Delete(o.Phrases, at, at+1)
+				o.Changed = true
+			case !change.Removed && at < 0:
+				o.Phrases = append(o.Phrases, change.Words)
+				o.Changed = true
+			}
+		}
+		offers[i] = o
+	}
+	return offers
+}
+
+// CheckOwn cleans a change before it is kept.
+func CheckOwn(change Own) (Own, error) {
+	if !slices.ContainsFunc(Shipped, func(g Group) bool { return g.ID == change.Group }) {
+		return change, &cm.Refusal{Words: "The phrase bank has no such group."}
+	}
+	words, err := cm.Clean(change.Words, cm.MostPhrase, "A linking phrase")
+	if err != nil {
+		return change, err
+	}
+	if change.Words = strings.Join(strings.Fields(words), " "); change.Words == "" {
+		return change, &cm.Refusal{Words: "A phrase needs at least one word."}
+	}
+	return change, nil
+}

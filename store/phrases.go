@@ -1,0 +1,73 @@
+package store
+
+import (
+	"context"
+	"fmt"
+
+	"gorm.io/gorm/clause"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/phrases"
+)
+
+// OwnPhrases gives what an author changed about the phrase bank, in the order
+// in which it was done.
+func (s *Store) OwnPhrases(ctx context.Context, author string) ([]phrases.Own, error) {
+	var rows []bankRow
+	if err := s.db.WithContext(ctx).Where("author = ?", author).Order("changed, group_id, folded").Limit(phrases.MostOwn).Find(&rows).Error; err != nil {
+		return nil, fmt.Errorf("reading phrases: %w", err)
+	}
+	own := make([]phrases.Own, len(rows))
+	for i, r := range rows {
+		own[i] = phrases.Own{Group: r.GroupID, Words: r.Words, Removed: r.Removed}
+	}
+	return own, nil
+}
+
+// SetPhrase keeps a change of an author's phrase bank; the same phrase, whatever
+// its case, is kept once in a group.
+func (s *Store) SetPhrase(ctx context.Context, author string, own phrases.Own) error {
+	db := s.db.WithContext(ctx)
+	var count int64
+	if err := db.Model(&bankRow{}).Where("author = ?", author).Count(&count).Error; err != nil {
+		return err
+	}
+	if count >= phrases.MostOwn {
+		return &cm.Refusal{Words: "Your phrase bank is full. Take some phrases out first."}
+	}
+	row := bankRow{Author: author, GroupID: own.Group, Folded: cm.Fold(own.Words), Words: own.Words, Removed: own.Removed, Changed: s.Now().UTC()}
+	if err := db.Clauses(clause.OnConflict{UpdateAll: true}).Create(&row).Error; err != nil {
+		return fmt.Errorf("keeping a phrase: %w", err)
+	}
+	return nil
+}
+
+// ResetPhrases makes a group of an author's phrase bank as shipped again.
+func (s *Store) ResetPhrases(ctx context.Context, author, group string) error {
+	return s.db.WithContext(ctx).Where("author = ? AND group_id = ?", author, group).Delete(&bankRow{}).Error
+}
+
+// mostElsewhere bounds the phrases taken from other maps.
+const mostElsewhere = 300
+
+// PhrasesElsewhere gives the phrases of all other maps, the most used first.
+func (s *Store) PhrasesElsewhere(ctx context.Context, but cm.ID) ([]string, error) {
+	var rows []struct {
+		Phrase   cm.Text `gorm:"serializer:json"`
+		Language cm.Lang
+	}
+	err := s.db.WithContext(ctx).Model(&linkRow{}).Select("links.phrase, maps.language").
+		Joins("JOIN maps ON maps.id = links.map_id AND maps.deleted IS NULL").
+		Where("links.map_id <> ? AND links.phrase NOT IN ('null', '{}')", but).
+		Group("links.phrase, maps.language").Order("count(*) DESC, links.phrase").Limit(mostElsewhere).Find(&rows).Error
+	if err != nil {
+		return nil, fmt.Errorf("reading phrases: %w", err)
+	}
+	var all []string
+	for _, r := range rows {
+		if words := r.Phrase.For(r.Language); words != "" {
+			all = append(all, words)
+		}
+	}
+	return all, nil
+}

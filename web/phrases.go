@@ -1,0 +1,97 @@
+package web
+
+import (
+	"net/http"
+	"slices"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/phrases"
+)
+
+// phrasesOnOffer is what the page offers while a phrase is typed, in this
+// order. What this map says it knows itself.
+type phrasesOnOffer struct {
+	Elsewhere []string      `json:"elsewhere"` // in the author's other maps, the most used first
+	Groups    []phraseGroup `json:"groups"`
+}
+
+type phraseGroup struct {
+	Title   string   `json:"title"`
+	Phrases []string `json:"phrases"`
+}
+
+// phrases gives the phrases on offer for a map.
+func (s *server) phrases(g *gin.Context) {
+	now := s.lookAt(g)
+	if now == nil {
+		return
+	}
+	offers, err := s.bankFor(g, now.m)
+	if err != nil {
+		s.failWith(g, err)
+		return
+	}
+	var out phrasesOnOffer
+	if out.Elsewhere, err = s.Store.PhrasesElsewhere(g.Request.Context(), now.m.ID); err != nil {
+		s.failWith(g, err)
+		return
+	}
+	for _, o := range offers {
+		out.Groups = append(out.Groups, phraseGroup{o.Title, o.Phrases})
+	}
+	g.JSON(http.StatusOK, out)
+}
+
+// bankFor gives the phrase bank as the person asking sees it.
+func (s *server) bankFor(g *gin.Context, m *cm.Map) ([]phrases.Offer, error) {
+	who, err := s.Access.Ask(g.Request, MayLook, m.ID)
+	if err != nil {
+		return nil, err
+	}
+	own, err := s.Store.OwnPhrases(g.Request.Context(), who.ID)
+	if err != nil {
+		return nil, err
+	}
+	return phrases.For(m.Language, own), nil
+}
+
+// setPhrase adds a phrase to the bank of whoever asks, takes one out, or makes
+// a group as shipped again.
+func (s *server) setPhrase(g *gin.Context) {
+	who, _, ok := s.allow(g, MayMake)
+	if !ok {
+		return
+	}
+	own := phrases.Own{Group: g.PostForm("group"), Words: g.PostForm("words"), Removed: g.PostForm("do") == "remove"}
+	var err error
+	if g.PostForm("do") == "reset" {
+		err = s.Store.ResetPhrases(g.Request.Context(), who.ID, own.Group)
+	} else if own, err = phrases.CheckOwn(own); err == nil {
+		err = s.Store.SetPhrase(g.Request.Context(), who.ID, own)
+	}
+	if err != nil {
+		s.failWith(g, err)
+		return
+	}
+	g.Status(http.StatusNoContent)
+}
+
+// phrasesHere gives the phrases of the map, the most used first.
+func (s *state) phrasesHere() []string {
+	count := map[string]int{}
+	var all []string
+	for _, id := range cm.SortedIDs(s.m.Links) {
+		words := strings.Join(strings.Fields(s.m.Words(s.m.Links[id].Phrase)), " ")
+		if words == "" {
+			continue
+		}
+		if count[words]++; count[words] == 1 {
+			all = append(all, words)
+		}
+	}
+	slices.SortStableFunc(all, func(a, b string) int { return count[b] - count[a] })
+	return all
+}
