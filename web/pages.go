@@ -2,6 +2,7 @@ package web
 
 import (
 	"net/http"
+	"slices"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -103,6 +104,7 @@ type marginView struct {
 	IsFocus   bool
 	Loose     bool
 	Link      *cm.Link
+	Ends      []endView // of a link with more than two
 	Sentences []sentence
 	More      int
 
@@ -125,6 +127,29 @@ type marginView struct {
 type asked struct {
 	phase       string
 	route, stop cm.ID
+}
+
+// endView is an end of a link that can be taken off.
+type endView struct {
+	Side  cm.Side
+	End   cm.ID
+	Words string
+}
+
+// endsOf lists the ends that can be taken off: those of sides that have more
+// than one.
+func (s *state) endsOf(l *cm.Link) []endView {
+	var ends []endView
+	for side, of := range map[cm.Side][]cm.End{cm.SideFrom: l.From, cm.SideTo: l.To} {
+		if len(of) < 2 {
+			continue
+		}
+		for _, e := range of {
+			ends = append(ends, endView{side, e.ID, s.wordsOf(cm.Key{Kind: cm.KindConcept, ID: e.Concept})})
+		}
+	}
+	slices.SortStableFunc(ends, func(a, b endView) int { return strings.Compare(string(a.Side), string(b.Side)) })
+	return ends
 }
 
 // mostSentences is how many sentences of one concept the margin lists.
@@ -155,6 +180,7 @@ func (s *state) marginOf(chosen []string, want asked) marginView {
 	case len(links) == 1:
 		v.Kind, v.Link = "link", s.m.Links[links[0]]
 		v.Words, v.Note = s.m.Words(v.Link.Phrase), s.m.Words(v.Link.Note)
+		v.Ends = s.endsOf(v.Link)
 		s.addSentences(&v, func(p sentence) bool { return p.Link == links[0] })
 	}
 	for _, l := range s.scene.Links {

@@ -144,6 +144,39 @@ export function newLink(app, from, to, phrase = '') {
   if (!phrase) changeWords(app);
 }
 
+/** Leads a phrase to one more concept. @param {App} app @param {string} link @param {string} to */
+export function addEnd(app, link, to) {
+  app.send([{ do: 'add-end', link, side: 'to', end: { id: newID('e'), concept: to } }], []);
+}
+
+/** A new concept as one more end of a phrase. @param {App} app @param {string} link @param {{x: number, y: number}} [place] */
+export function newEnd(app, link, place) {
+  const own = app.model.links.get(link);
+  if (!own) return;
+  const at = place ?? freeNear(app, null, { x: own.gap.x + own.gap.w / 2, y: own.gap.y + own.gap.h + 70 });
+  const id = newID('c'), end = { id: newID('e'), concept: id };
+  const slip = app.provisional.slip(id, at, '');
+  app.chosen.set([`c-${id}`]);
+  const back = () => { app.discard([`c-${id}`]); app.chosen.set([`l-${link}`]); };
+  askNoun(app, slip, (words) => {
+    if (!words) return back();
+    app.provisional.slip(id, at, words);
+    app.send([{ do: 'add-concept', id, label: words, at, makeRoom: true, reuse: true }, { do: 'add-end', link, side: 'to', end }], [`c-${id}`]);
+    app.chosen.mark();
+  }, back);
+}
+
+/** Makes one concept of the two selected: the first stays. @param {App} app */
+export function mergeTwo(app) {
+  const [keep, gone] = app.chosen.concepts();
+  if (app.chosen.list.length !== 2 || !gone) return app.notice('Select the two concepts that are one: the first keeps its words.');
+  const words = [keep, gone].map((id) => app.model.slips.get(id)?.words || 'a concept without words');
+  app.chosen.set([`c-${keep}`]);
+  app.send([{ do: 'merge-concepts', keep, gone }], []).then((ok) => {
+    if (ok) app.notice(`“${words[1]}” is one with “${words[0]}” now.`, { words: 'Undo', act: () => app.back('undo') });
+  });
+}
+
 /** Opens the words of the one thing selected. @param {App} app */
 export function changeWords(app) {
   const element = app.chosen.only;

@@ -40,6 +40,10 @@ export function deedsOf(app) {
       acts.newLink(app, a, b);
       return true;
     },
+    'merge-two': () => acts.mergeTwo(app),
+    'take-off': (control) => {
+      app.send([{ do: 'remove-end', link: app.chosen.links()[0], end: control?.dataset.end }], []);
+    },
     show: (control) => {
       const all = (control?.dataset.elements || control?.dataset.element || '').split(' ').filter((e) => app.model.get(e));
       if (all.length) app.choose(...all);

@@ -106,6 +106,7 @@ export class Hand {
     this.app.desk.classList.remove('panning');
     if (g.drop) g.drop(e.clientX, e.clientY);
     else if (!g.moved) this.click(g, e);
+    if (g.moved) this.tap.at = 0; // what comes after a drag is no second click
     this.app.settle();
   }
 
@@ -223,9 +224,13 @@ export class Hand {
   /** A line pulled from the knot. @private @param {Gesture} g */
   beginPull(g) {
     const { app } = this;
-    const source = app.model.slips.get(this.knot.at);
-    if (!source) return;
-    g.element = `c-${source.id}`;
+    g.element = this.knot.at;
+    const box = app.model.boxOf(g.element), id = g.element.slice(2);
+    if (!box) return;
+    // From a concept a link is pulled, from a phrase one more end.
+    const pulled = g.element.startsWith('c-')
+      ? { to: (/** @type {string} */ to) => acts.newLink(app, id, to), out: (/** @type {{x: number, y: number} | undefined} */ at = undefined) => acts.newLinked(app, id, at) }
+      : { to: (/** @type {string} */ to) => acts.addEnd(app, id, to), out: (/** @type {{x: number, y: number} | undefined} */ at = undefined) => acts.newEnd(app, id, at) };
     const line = svg('path', { class: 'pull-line' });
     app.marks.append(line);
     app.desk.classList.add('pulling');
@@ -245,17 +250,16 @@ export class Hand {
     };
     g.drag = (x, y) => {
       aim(x, y);
-      const to = app.view.toPaper(x, y), from = border(source.box, to);
+      const to = app.view.toPaper(x, y), from = border(box, to);
       line.setAttribute('d', `M${from.x} ${from.y}L${to.x} ${to.y}`);
     };
     g.drop = (x, y) => {
       aim(x, y);
       end();
-      const to = target.slice(2);
-      if (!g.moved) return acts.newLinked(app, source.id);
-      if (to) return acts.newLink(app, source.id, to);
+      if (!g.moved) return pulled.out();
+      if (target) return pulled.to(target.slice(2));
       const at = app.view.toPaper(x, y);
-      acts.newLinked(app, source.id, { x: at.x, y: at.y - 18 });
+      pulled.out({ x: at.x, y: at.y - 18 });
     };
     g.stop = end;
   }
@@ -266,6 +270,7 @@ class Knot {
   /** @param {App} app */
   constructor(app) {
     this.app = app;
+    /** The element that it stands at. */
     this.at = '';
     this.el = svg('g', { class: 'pull-knot' });
     this.stem = svg('path', { class: 'stem' });
@@ -281,11 +286,10 @@ class Knot {
     this.el.setAttribute('visibility', 'hidden');
   }
 
-  /** Without a pointer near: at the one concept selected, below it. */
+  /** Without a pointer near: at the one concept or phrase selected, below it. */
   rest() {
-    const only = this.app.chosen.only;
-    const slip = only?.startsWith('c-') && this.app.model.slips.get(only.slice(2));
-    if (slip && !slip.provisional) this.show(slip, 0, 1);
+    const only = this.app.chosen.only, box = only && this.app.model.boxOf(only);
+    if (box && !this.app.model.get(only)?.provisional) this.show(only, box, 0, 1);
     else this.hide();
   }
 
@@ -299,21 +303,21 @@ class Knot {
     const p = this.app.view.toPaper(e.clientX, e.clientY);
     if (slip && !slip.provisional) {
       const c = middle(slip.box), dx = (p.x - c.x) / slip.box.w, dy = (p.y - c.y) / slip.box.h;
-      if (Math.abs(dx) > Math.abs(dy)) this.show(slip, Math.sign(dx) || 1, 0);
-      else this.show(slip, 0, Math.sign(dy) || 1);
+      if (Math.abs(dx) > Math.abs(dy)) this.show(el.id, slip.box, Math.sign(dx) || 1, 0);
+      else this.show(el.id, slip.box, 0, Math.sign(dy) || 1);
       return;
     }
     // Near the slip it stays, so that the pointer can get to it.
-    const near = this.app.model.slips.get(this.at), room = 40 / this.app.view.k;
-    if (near && p.x > near.box.x - room && p.x < near.box.x + near.box.w + room && p.y > near.box.y - room && p.y < near.box.y + near.box.h + room) return;
+    const near = this.app.model.boxOf(this.at), room = 40 / this.app.view.k;
+    if (near && p.x > near.x - room && p.x < near.x + near.w + room && p.y > near.y - room && p.y < near.y + near.h + room) return;
     this.rest();
   }
 
-  /** @private @param {import('./model.js').Slip} slip @param {number} dx @param {number} dy */
-  show(slip, dx, dy) {
-    const k = 1 / this.app.view.k, c = middle(slip.box);
-    const x = c.x + dx * slip.box.w / 2, y = c.y + dy * slip.box.h / 2;
-    this.at = slip.id;
+  /** @private @param {string} element @param {import('./view.js').Box} box @param {number} dx @param {number} dy */
+  show(element, box, dx, dy) {
+    const k = 1 / this.app.view.k, c = middle(box);
+    const x = c.x + dx * box.w / 2, y = c.y + dy * box.h / 2;
+    this.at = element;
     this.stem.setAttribute('d', `M${x} ${y}L${x + dx * 12 * k} ${y + dy * 12 * k}`);
     for (const [el, out, r] of /** @type {[SVGElement, number, number][]} */ ([[this.dot, 12, 5], [this.reach, 20, 22]])) {
       el.setAttribute('cx', String(x + dx * out * k));

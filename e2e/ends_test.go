@@ -1,0 +1,67 @@
+package e2e_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"mevrin/e2e/drive"
+)
+
+// pullPhrase drags the knot of the selected phrase to a place of the window.
+func pullPhrase(p *drive.Page, x, y float64) {
+	p.Wait(`document.querySelector(".pull-knot").getAttribute("visibility") === "visible" && mevrin.hand.knot.at.startsWith("l-")`)
+	kx, ky := p.Middle(".pull-knot .dot")
+	p.Drag(kx, ky, x, y)
+}
+
+// One phrase leads to several concepts: pulled from it to one that is there and
+// to empty paper, and taken off; and two concepts that are one become one.
+func TestSeveralEndsOfAPhraseAndMerging(t *testing.T) {
+	app := drive.Start(t, binary, "serve", t.TempDir())
+	p := browser.Page(t, 1280, 800)
+	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n  hangs by: the crown\n  ends in: the top")
+	p.Wait(`mevrin.model.slips.size === 4`)
+	link := `[id="l-` + drive.Eval[string](p, `[...mevrin.model.links.values()].find(l => l.words === "has").id`) + `"] .gap`
+	p.Press(link)
+	x, y := p.Middle(p.Slip("the crown"))
+	pullPhrase(p, x, y)
+	p.Settled()
+	assert.Contains(t, says(p), "the bell has the rim, the crown")
+	p.Press(link)
+	pullPhrase(p, 300, 690)
+	p.Wait(`document.activeElement.matches(".noun-field")`)
+	p.Keys("the waist", drive.Enter)
+	p.Settled()
+	assert.Contains(t, says(p), "the bell has the rim, the crown, the waist")
+
+	// What is there already is led to, not doubled.
+	p.Press(link)
+	pullPhrase(p, 760, 690)
+	p.Wait(`document.activeElement.matches(".noun-field")`)
+	p.Keys("THE top", drive.Enter)
+	p.Settled()
+	assert.Contains(t, says(p), "the bell has the rim, the crown, the waist, the top")
+	assert.Len(t, labels(p), 5)
+	assert.Equal(t, "the top", drive.Eval[string](p, `mevrin.model.get(mevrin.chosen.only).words`))
+
+	p.Press(link)
+	p.Press(`[data-do="take-off"][aria-label*="the rim"]`)
+	p.Settled()
+	assert.Contains(t, says(p), "the bell has the crown, the waist, the top")
+	p.Ctrl("z")
+	p.Settled()
+	assert.Contains(t, says(p), "the bell has the rim, the crown, the waist, the top")
+
+	p.Press(p.Slip("the crown"))
+	p.CtrlClick(p.Middle(p.Slip("the top")))
+	p.Wait(`document.querySelector('[data-do="merge-two"]')`)
+	p.Press(`[data-do="merge-two"]`)
+	p.Settled()
+	assert.Contains(t, says(p), "the bell has the rim, the crown, the waist")
+	p.Press(".notice:last-child button")
+	p.Settled()
+	assert.Len(t, labels(p), 5)
+	sameAfterReload(t, p)
+	assert.Empty(t, p.Faults())
+}
