@@ -35,7 +35,7 @@ func (s *server) mapPage(g *gin.Context) {
 	g.HTML(http.StatusOK, "map.html", gin.H{
 		"ID": id, "Lang": now.m.Language, "Head": now.head(), "Revision": now.revision, "Focus": now.m.Focus,
 		"Undo": flags.Undo, "Redo": flags.Redo, "Links": links, "Slips": slips,
-		"Margin": now.marginOf(nil, asked{}),
+		"Margin": now.marginOf(nil, wanted{}),
 	})
 }
 
@@ -49,7 +49,7 @@ func (s *server) margin(g *gin.Context) {
 	if list := g.Query("chosen"); list != "" {
 		chosen = strings.Split(list, ",")
 	}
-	want := asked{g.Query("phase"), cm.ID(g.Query("route")), cm.ID(g.Query("stop"))}
+	want := wanted{g.Query("phase"), cm.ID(g.Query("route")), cm.ID(g.Query("stop"))}
 	v := now.marginOf(chosen, want)
 	if v.Guide.Route != "" {
 		var err error
@@ -123,8 +123,8 @@ type marginView struct {
 	Here  []string // phrases of this map, the most used first
 }
 
-// asked is what the margin should show besides what is selected.
-type asked struct {
+// wanted is what the margin should show besides what is selected.
+type wanted struct {
 	phase       string
 	route, stop cm.ID
 }
@@ -157,7 +157,7 @@ const mostSentences = 12
 
 // marginOf gathers what the margin says about the chosen elements (c-… and
 // l-…) and about the whole map.
-func (s *state) marginOf(chosen []string, want asked) marginView {
+func (s *state) marginOf(chosen []string, want wanted) marginView {
 	v := marginView{Kind: "nothing", Chosen: strings.Join(chosen, ","), Concepts: len(s.m.Concepts), Links: len(s.m.Links),
 		MapID: s.m.ID, Title: s.m.Words(s.m.Title), Name: s.m.Name(), Phase: want.phase}
 	if v.Phase == "" {
