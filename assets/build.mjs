@@ -61,7 +61,7 @@ for (const [pack, file, name, licence] of [
 
 const icons = ['undo-2', 'redo-2', 'plus', 'minus', 'maximize', 'trash-2', 'arrow-right', 'arrow-left-right', 'arrow-left',
   'pencil', 'repeat-2', 'circle-help', 'crosshair', 'panel-right', 'check', 'x', 'corner-down-right', 'spline', 'scan-search', 'copy-plus', 'panel-left',
-  'ellipsis', 'download', 'upload', 'archive-restore', 'arrow-up', 'arrow-down', 'play', 'link', 'copy', 'list', 'merge'];
+  'ellipsis', 'download', 'upload', 'archive-restore', 'arrow-up', 'arrow-down', 'play', 'link', 'copy', 'list', 'merge', 'split', 'network'];
 const known = new Set(readdirSync(join(modules, 'lucide-static/icons')));
 const symbols = icons.filter((i) => known.has(`${i}.svg`)).map((name) => {
   const svg = readFileSync(join(modules, 'lucide-static/icons', `${name}.svg`), 'utf8');

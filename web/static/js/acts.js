@@ -166,6 +166,45 @@ export function newEnd(app, link, place) {
   }, back);
 }
 
+/** Puts a new concept into the middle of a link: the phrase leads to it, and a
+ * new link, which asks for its words, from there on. @param {App} app */
+export function insertInto(app) {
+  const [link] = app.chosen.links(), own = link && app.model.links.get(link);
+  if (!own || own.from.length !== 1 || own.to.length !== 1) return app.notice('A concept fits between two others: select a link with one end on each side.');
+  const id = newID('c'), next = newID('l'), [old] = own.to;
+  const at = { x: own.gap.x + own.gap.w / 2, y: own.gap.y };
+  const slip = app.provisional.slip(id, at, '');
+  const back = () => { app.discard([`c-${id}`]); app.chosen.set([`l-${link}`]); };
+  app.chosen.set([`c-${id}`]);
+  askNoun(app, slip, (words) => {
+    if (!words) return back();
+    app.provisional.slip(id, at, words);
+    app.send([
+      { do: 'add-concept', id, label: words, at, makeRoom: true },
+      { do: 'move-end', link, old: old.id, end: { id: newID('e'), concept: id } },
+      { do: 'add-link', id: next, from: [{ id: newID('e'), concept: id }], to: [{ id: newID('e'), concept: old.concept }] },
+    ], [`c-${id}`]).then((ok) => {
+      if (!ok || !app.model.links.has(next)) return;
+      app.choose(`l-${next}`);
+      changeWords(app);
+    });
+  }, back);
+}
+
+/** Makes a link of its own of one end of a phrase. @param {App} app @param {string} end */
+export function ownLink(app, end) {
+  const [link] = app.chosen.links(), own = link && app.model.links.get(link);
+  if (!own) return;
+  const side = own.from.some((e) => e.id === end) ? 'from' : 'to';
+  const concept = own[side].find((e) => e.id === end)?.concept;
+  const fresh = (/** @type {{concept: string}[]} */ ends) => ends.map((e) => ({ id: newID('e'), concept: e.concept }));
+  const alone = [{ id: newID('e'), concept }];
+  app.send([
+    { do: 'add-link', id: newID('l'), phrase: own.words, heads: own.heads, from: side === 'from' ? alone : fresh(own.from), to: side === 'to' ? alone : fresh(own.to) },
+    { do: 'remove-end', link, end },
+  ], []);
+}
+
 /** Makes one concept of the two selected: the first stays. @param {App} app */
 export function mergeTwo(app) {
   const [keep, gone] = app.chosen.concepts();

@@ -41,6 +41,9 @@ export function deedsOf(app) {
       return true;
     },
     'merge-two': () => acts.mergeTwo(app),
+    insert: () => { acts.insertInto(app); return true; },
+    branch: () => { if (concept()) app.chosen.set(app.model.branch(concept()).map((id) => `c-${id}`)); },
+    'own-link': (control) => acts.ownLink(app, control?.dataset.end ?? ''),
     'take-off': (control) => {
       app.send([{ do: 'remove-end', link: app.chosen.links()[0], end: control?.dataset.end }], []);
     },

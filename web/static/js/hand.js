@@ -5,7 +5,7 @@ import * as acts from './acts.js';
 import { border, geometry, middle, svg } from './provisional.js';
 
 /** @typedef {import('./main.js').App} App */
-/** @typedef {{kind: string, startX: number, startY: number, lastX: number, lastY: number, element: string, moved: boolean, add: boolean, stop?: () => void, drop?: (x: number, y: number) => void, drag?: (x: number, y: number) => void}} Gesture */
+/** @typedef {{kind: string, startX: number, startY: number, lastX: number, lastY: number, element: string, moved: boolean, add: boolean, branch: boolean, stop?: () => void, drop?: (x: number, y: number) => void, drag?: (x: number, y: number) => void}} Gesture */
 
 const slop = 5;
 
@@ -57,7 +57,7 @@ export class Hand {
 
   /** @private @param {string} kind @param {PointerEvent} e @param {string} element @returns {Gesture} */
   begin(kind, e, element) {
-    return { kind, startX: e.clientX, startY: e.clientY, lastX: e.clientX, lastY: e.clientY, element, moved: false, add: e.shiftKey || e.ctrlKey || e.metaKey };
+    return { kind, startX: e.clientX, startY: e.clientY, lastX: e.clientX, lastY: e.clientY, element, moved: false, add: e.shiftKey || e.ctrlKey || e.metaKey, branch: e.altKey };
   }
 
   /** @param {PointerEvent} e */
@@ -149,6 +149,7 @@ export class Hand {
   beginDrag(g) {
     const { app } = this;
     if (!app.chosen.list.includes(g.element)) app.chosen.set([g.element]);
+    if (g.branch) app.chosen.set([...new Set(app.chosen.concepts().flatMap((id) => app.model.branch(id)))].map((id) => `c-${id}`));
     const ids = app.chosen.concepts();
     const set = new Set(ids);
     const slips = ids.map((id) => app.model.slips.get(id)).filter((s) => s !== undefined);

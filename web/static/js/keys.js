@@ -45,7 +45,10 @@ export function listenToKeys(app) {
         case 'd': app.do('duplicate'); return true;
         case 'enter': app.do('add-stop'); return true;
         case 'arrowup': if (concept) acts.shiftLevel(app, concept, 'up'); return true;
-        case 'arrowdown': if (concept) acts.shiftLevel(app, concept, 'down'); return true;
+        case 'arrowdown':
+          if (concept && e.shiftKey) app.do('branch');
+          else if (concept) acts.shiftLevel(app, concept, 'down');
+          return true;
         case 'arrowleft': if (concept) acts.rank(app, concept, -1); return true;
         case 'arrowright': if (concept) acts.rank(app, concept, 1); return true;
       }

@@ -6,8 +6,8 @@
 
 /** @type {Record<string, [string, string, string][]>} what can be done, in words, with its key */
 const offers = {
-  concept: [['child', 'Linked concept', 'Tab'], ['sibling', 'Another beside it', 'Enter'], ['rename', 'Change its words', 'F2'], ['duplicate', 'Duplicate', 'Ctrl+D'], ['focus-concept', 'Make it the focus', ''], ['add-stop', 'Add as a stop', 'Ctrl+Enter'], ['remove', 'Delete', 'Del']],
-  link: [['rename', 'Change the phrase', 'F2'], ['reverse', 'Turn it round', ''], ['heads-one', 'One arrow', ''], ['heads-both', 'Arrows both ways', ''], ['heads-none', 'No arrow', ''], ['add-stop', 'Add as a stop', 'Ctrl+Enter'], ['remove', 'Delete', 'Del']],
+  concept: [['child', 'Linked concept', 'Tab'], ['sibling', 'Another beside it', 'Enter'], ['rename', 'Change its words', 'F2'], ['duplicate', 'Duplicate', 'Ctrl+D'], ['branch', 'Select all below it', 'Ctrl+Shift+↓'], ['focus-concept', 'Make it the focus', ''], ['add-stop', 'Add as a stop', 'Ctrl+Enter'], ['remove', 'Delete', 'Del']],
+  link: [['rename', 'Change the phrase', 'F2'], ['insert', 'Put a concept in between', ''], ['reverse', 'Turn it round', ''], ['heads-one', 'One arrow', ''], ['heads-both', 'Arrows both ways', ''], ['heads-none', 'No arrow', ''], ['add-stop', 'Add as a stop', 'Ctrl+Enter'], ['remove', 'Delete', 'Del']],
   several: [['link-two', 'Link first to second', 'Ctrl+L'], ['merge-two', 'Merge into the first', ''], ['duplicate', 'Duplicate', 'Ctrl+D'], ['add-stop', 'Add as one stop', 'Ctrl+Enter'], ['remove', 'Delete', 'Del']],
   paper: [['add-here', 'New concept here', ''], ['fit', 'Show the whole map', 'f'], ['find', 'Find', '/'], ['undo', 'Undo', 'Ctrl+Z'], ['redo', 'Redo', 'Ctrl+Y'], ['keys', 'All keys', '?']],
 };

@@ -95,6 +95,19 @@ export class Model {
     return [...this.slips.values()].filter((s) => this.parent(s) === id).sort((a, b) => (rank(a) < rank(b) ? -1 : rank(a) > rank(b) ? 1 : 0));
   }
 
+  /** A concept with all that is below it, from the top down. @param {string} id */
+  branch(id) {
+    /** @type {Map<string, string[]>} */
+    const below = new Map();
+    for (const s of this.slips.values()) {
+      const above = this.parent(s);
+      if (above) below.set(above, [...(below.get(above) ?? []), s.id]);
+    }
+    const all = new Set([id]);
+    for (const at of all) for (const child of below.get(at) ?? []) all.add(child);
+    return [...all];
+  }
+
   /** @param {Slip} slip */
   parent(slip) {
     const link = slip.main && this.links.get(slip.main.link);
