@@ -40,6 +40,7 @@ var operations = map[string]func() Operation{
 	"reverse-link":   func() Operation { return new(ReverseLink) },
 	"add-end":        func() Operation { return new(AddEnd) },
 	"remove-end":     func() Operation { return new(RemoveEnd) },
+	"split-end":      func() Operation { return new(SplitEnd) },
 	"move-end":       func() Operation { return new(MoveEnd) },
 	"name-map":       func() Operation { return new(NameMap) },
 	"ask":            func() Operation { return new(Ask) },

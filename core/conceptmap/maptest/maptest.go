@@ -117,6 +117,9 @@ func (a *Author) Operation(t *rapid.T, m *cm.Map) cm.Operation {
 	case 20:
 		return &cm.AddEnd{Link: link, Side: rapid.SampledFrom([]cm.Side{cm.SideFrom, cm.SideTo}).Draw(t, "side"), End: cm.End{ID: a.id("e"), Concept: concept}}
 	case 21:
+		if rapid.Bool().Draw(t, "split") {
+			return &cm.SplitEnd{Link: link, End: anyEnd(t, m, link).ID, New: a.id("l")}
+		}
 		return &cm.RemoveEnd{Link: link, End: anyEnd(t, m, link).ID}
 	case 22:
 		return &cm.MoveEnd{Link: link, Old: anyEnd(t, m, link).ID, End: cm.End{ID: a.id("e"), Concept: concept}}

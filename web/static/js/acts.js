@@ -193,16 +193,8 @@ export function insertInto(app) {
 
 /** Makes a link of its own of one end of a phrase. @param {App} app @param {string} end */
 export function ownLink(app, end) {
-  const [link] = app.chosen.links(), own = link && app.model.links.get(link);
-  if (!own) return;
-  const side = own.from.some((e) => e.id === end) ? 'from' : 'to';
-  const concept = own[side].find((e) => e.id === end)?.concept;
-  const fresh = (/** @type {{concept: string}[]} */ ends) => ends.map((e) => ({ id: newID('e'), concept: e.concept }));
-  const alone = [{ id: newID('e'), concept }];
-  app.send([
-    { do: 'add-link', id: newID('l'), phrase: own.words, heads: own.heads, from: side === 'from' ? alone : fresh(own.from), to: side === 'to' ? alone : fresh(own.to) },
-    { do: 'remove-end', link, end },
-  ], []);
+  const [link] = app.chosen.links();
+  if (link) app.send([{ do: 'split-end', link, end, new: newID('l') }], []);
 }
 
 /** Makes one concept of the two selected: the first stays. @param {App} app */
