@@ -62,18 +62,20 @@ type header struct {
 	Focus    ID   `json:"focus,omitempty"`
 
 	RulesOff map[string]bool `json:"rulesOff,omitempty"`
+	Tucked   map[ID]bool     `json:"tucked,omitempty"`
 }
 
 func (m *Map) header() *header {
-	return &header{m.Language, m.Title, m.Question, m.Focus, m.RulesOff}
+	return &header{m.Language, m.Title, m.Question, m.Focus, m.RulesOff, m.Tucked}
 }
 
 // memberFields are the members of entities that are taken apart by their own
-// members: texts, and the rules switched off. endFields are taken apart by
-// their ends.
+// members: texts, and what is kept by id. endFields are taken apart by their
+// ends.
 var (
-	memberFields = map[string]bool{"label": true, "note": true, "phrase": true, "title": true, "question": true, "card": true, "guideNotes": true, "rulesOff": true}
-	endFields    = map[string]bool{"from": true, "to": true}
+	memberFields = map[string]bool{"label": true, "note": true, "phrase": true, "title": true, "question": true, "card": true, "guideNotes": true,
+		"rulesOff": true, "tucked": true, "sources": true, "bends": true}
+	endFields = map[string]bool{"from": true, "to": true}
 )
 
 // takeApart gives the fields of an entity. The entities are plain structs that
@@ -220,7 +222,7 @@ func (m *Map) setFields(key Key, parts Fields) error {
 		}{header: &h}); err != nil {
 			return err
 		}
-		m.Language, m.Title, m.Question, m.Focus, m.RulesOff = h.Language, h.Title, h.Question, h.Focus, h.RulesOff
+		m.Language, m.Title, m.Question, m.Focus, m.RulesOff, m.Tucked = h.Language, h.Title, h.Question, h.Focus, h.RulesOff, h.Tucked
 		return nil
 	case KindConcept:
 		return setEntity(m.Concepts, key.ID, parts)

@@ -30,6 +30,7 @@ type document struct {
 	Focus    ID   `json:"focus,omitempty"`
 
 	RulesOff map[string]bool `json:"rulesOff,omitempty"`
+	Tucked   map[ID]bool     `json:"tucked,omitempty"`
 
 	Concepts []*Concept `json:"concepts"`
 	Links    []*Link    `json:"links"`
@@ -41,7 +42,7 @@ type document struct {
 func Write(m *Map) ([]byte, error) {
 	doc := document{
 		Version: DocumentVersion, ID: m.ID, Language: m.Language, Title: m.Title,
-		Question: m.Question, Focus: m.Focus, RulesOff: m.RulesOff,
+		Question: m.Question, Focus: m.Focus, RulesOff: m.RulesOff, Tucked: m.Tucked,
 		Concepts: inOrder(m.Concepts), Links: inOrder(m.Links),
 		Routes: inOrder(m.Routes), Stops: inOrder(m.Stops),
 	}
@@ -138,6 +139,12 @@ func (doc *document) build() (*Map, error) {
 			read.fail(refusef("This file switches off a rule, “%.40s”, that can be none.", rule))
 		}
 	}
+	for id, tucked := range doc.Tucked {
+		if !tucked || !id.Valid() {
+			read.fail(refusef("This file tucks away “%.40s”, which can be no branch.", id))
+		}
+	}
+	d.m.Tucked = doc.Tucked
 	if read.err != nil {
 		return nil, read.err
 	}
@@ -196,6 +203,17 @@ func (r *reader) concept(c *Concept) {
 	if c.Main != nil && !ValidRank(c.Main.Rank) {
 		r.fail(refusef("The concept “%.40s” has no proper rank among its siblings.", c.ID))
 	}
+	if !c.setSoundly() {
+		r.fail(refusef("The label of the concept “%.40s” is set in a way that this version does not know.", c.ID))
+	}
+	for id, source := range c.Sources {
+		if clean, err := cleanAddress(source.URL); err != nil || clean != source.URL || !id.Valid() {
+			r.fail(refusef("The concept “%.40s” has a source that is no web address.", c.ID))
+		}
+	}
+	if len(c.Sources) > MostSources {
+		r.fail(refusef("A concept can have at most %d sources.", MostSources))
+	}
 	if r.err == nil {
 		r.putConcept(c)
 	}
@@ -212,6 +230,9 @@ func (r *reader) link(l *Link) {
 	l.From, l.To = sortEnds(l.From), sortEnds(l.To)
 	if err := r.sound(l); err != nil {
 		r.fail(refusef("The link “%.40s” is not sound. %s", l.ID, err))
+	}
+	if err := l.ledSoundly(); err != nil {
+		r.fail(refusef("The line of the link “%.40s” is not sound. %s", l.ID, err))
 	}
 	if r.err == nil {
 		r.putLink(l)

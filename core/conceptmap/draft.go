@@ -28,10 +28,20 @@ func (d *draft) touch(kind Kind, id ID) { d.touched[Key{kind, id}] = true }
 // The put functions store a new or altered entity; it must be a fresh value.
 
 func (d *draft) putConcept(c *Concept) { d.m.Concepts[c.ID] = c; d.touch(KindConcept, c.ID) }
-func (d *draft) putLink(l *Link)       { d.m.Links[l.ID] = l; d.touch(KindLink, l.ID) }
 func (d *draft) putRoute(r *Route)     { d.m.Routes[r.ID] = r; d.touch(KindRoute, r.ID) }
 func (d *draft) putStop(s *Stop)       { d.m.Stops[s.ID] = s; d.touch(KindStop, s.ID) }
 func (d *draft) putHeader()            { d.touch(KindMap, d.m.ID) }
+
+// putLink stores a link; bends of ends that it no longer has go.
+func (d *draft) putLink(l *Link) {
+	for end := range l.Bends {
+		if findEnd(l.From, end) < 0 && findEnd(l.To, end) < 0 {
+			l.Bends = l.withBends(end, nil)
+		}
+	}
+	d.m.Links[l.ID] = l
+	d.touch(KindLink, l.ID)
+}
 
 // concept gives a copy that may be altered and put.
 func (d *draft) concept(id ID) (*Concept, error) {
@@ -76,6 +86,19 @@ func (d *draft) dropConcept(id ID) {
 		d.m.Focus = ""
 		d.putHeader()
 	}
+	if d.m.Tucked[id] {
+		next := maps.Clone(d.m.Tucked)
+		delete(next, id)
+		d.setTucked(next)
+	}
+}
+
+func (d *draft) setTucked(next map[ID]bool) {
+	if len(next) == 0 {
+		next = nil
+	}
+	d.m.Tucked = next
+	d.putHeader()
 }
 
 func (d *draft) dropLink(id ID) {

@@ -37,6 +37,9 @@ type Map struct {
 	// RulesOff names the rules of package check that this map's author does not
 	// want to hear from.
 	RulesOff map[string]bool
+	// Tucked names the concepts whose branches are tucked away when somebody
+	// opens the map for the first time. One that names nothing means nothing.
+	Tucked   map[ID]bool
 	Concepts map[ID]*Concept
 	Links    map[ID]*Link
 	Routes   map[ID]*Route
@@ -53,6 +56,23 @@ type Concept struct {
 	// first joined it, until the author chooses another or it vanishes. It may
 	// run against the arrow of its link. A concept without one is a root.
 	Main *Main `json:"main,omitempty"`
+
+	// How the label is set. Size counts steps from the ordinary size, from
+	// LeastSize to MostSize; Width is the room for a line in pixels, 0 for as
+	// wide as suits the words.
+	Size   int     `json:"size,omitempty"`
+	Bold   bool    `json:"bold,omitempty"`
+	Italic bool    `json:"italic,omitempty"`
+	Align  Align   `json:"align,omitempty"`
+	Width  float64 `json:"width,omitempty"`
+
+	// Sources are attached to the concept, by their ids.
+	Sources map[ID]Source `json:"sources,omitempty"`
+}
+
+// Source is something that a concept is attached to: for now a web address.
+type Source struct {
+	URL string `json:"url"`
 }
 
 // Main is a concept's main strand with the rank that orders the concept among
@@ -82,6 +102,16 @@ type Link struct {
 	Heads  Heads `json:"heads"`
 	From   []End `json:"from"` // in the order of their ids
 	To     []End `json:"to"`   // in the order of their ids
+
+	// How the line is led; all absent: by itself. Bends are places that it
+	// passes between an end and the phrase, by the id of the end, in the order
+	// from there; one that names no end means nothing. Along says where on a
+	// line between two concepts the phrase stands, as a part of its length
+	// (0 stands for the middle). Hub is where several ends meet at their phrase.
+	Line  Line           `json:"line,omitempty"`
+	Bends map[ID][]Point `json:"bends,omitempty"`
+	Along float64        `json:"along,omitempty"`
+	Hub   *Point         `json:"hub,omitempty"`
 }
 
 // End is where a link meets a concept. Its id is unique within the link.

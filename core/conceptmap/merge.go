@@ -3,6 +3,7 @@ package conceptmap
 import (
 	"maps"
 	"slices"
+	"strconv"
 )
 
 // redirect leads every end that a link has at one concept to another. An end
@@ -147,4 +148,120 @@ func (d *draft) notice(words string) {
 	if !slices.Contains(d.notices, words) {
 		d.notices = append(d.notices, words)
 	}
+}
+
+// MergeLinks makes one link of two that say the same from the same concepts, or
+// to the same ones: the other ends share the phrase. Ends that were on both are
+// one; a phrase, a note and main strands of the one that goes pass on.
+type MergeLinks struct {
+	Keep ID `json:"keep"`
+	Gone ID `json:"gone"`
+}
+
+func (op *MergeLinks) apply(d *draft) error {
+	keep, err := d.link(op.Keep)
+	if err != nil {
+		return err
+	}
+	gone, err := d.link(op.Gone)
+	if err != nil {
+		return err
+	}
+	if op.Keep == op.Gone {
+		return refusef("A link cannot be joined with itself.")
+	}
+	if why := d.m.apart(keep, gone); why != "" {
+		return refusef("%s", why)
+	}
+	sides := [2]struct{ had, got *[]End }{{&keep.From, &gone.From}, {&keep.To, &gone.To}}
+	heirs := map[ID]ID{}
+	for _, side := range sides {
+		for _, e := range *side.got {
+			if i := slices.IndexFunc(*side.had, func(h End) bool { return h.Concept == e.Concept }); i >= 0 {
+				heirs[e.ID] = (*side.had)[i].ID
+				continue
+			}
+			own := e
+			for n := 2; findEnd(keep.From, own.ID) >= 0 || findEnd(keep.To, own.ID) >= 0; n++ {
+				own.ID = numbered(e.ID, n)
+			}
+			heirs[e.ID] = own.ID
+			*side.had = append(*side.had, own)
+		}
+	}
+	keep.From, keep.To = sortEnds(keep.From), sortEnds(keep.To)
+	for lang, words := range gone.Phrase {
+		if keep.Phrase[lang] == "" {
+			keep.Phrase = keep.Phrase.With(lang, words)
+		}
+	}
+	if err := d.sound(keep); err != nil {
+		return err
+	}
+	if err := d.joinNotes(&keep.Note, gone.Note); err != nil {
+		return err
+	}
+	d.putLink(keep)
+	for _, e := range gone.Ends() {
+		d.moved = append(d.moved, Moved{Kind: KindLink, OldLink: gone.ID, Old: e.ID, NewLink: keep.ID, New: heirs[e.ID]})
+	}
+	d.remapMains(gone.ID, keep.ID, heirs)
+	d.redirectStops(Key{KindLink, gone.ID}, keep.ID)
+	d.dropLink(gone.ID)
+	return nil
+}
+
+// numbered gives an id like another that ends in a number.
+func numbered(id ID, n int) ID {
+	tail := "_" + strconv.Itoa(n)
+	return id[:min(len(id), 40-len(tail))] + ID(tail)
+}
+
+// apart says in plain words why two links cannot become one, "" where they can.
+func (m *Map) apart(a, b *Link) string {
+	words, others := Fold(m.Words(a.Phrase)), Fold(m.Words(b.Phrase))
+	switch {
+	case words != others && words != "" && others != "":
+		return "The two links say different things. Give them the same words first."
+	case a.Heads != b.Heads:
+		return "The arrows of the two links differ. Set them alike first."
+	case !sameConcepts(a.From, b.From) && !sameConcepts(a.To, b.To):
+		return "The two links share neither where they begin nor where they lead."
+	}
+	return ""
+}
+
+// Alike gives the links that MergeLinks can join with one, in the order of
+// ids: those with the same words as it, or none.
+func (m *Map) Alike(link ID) []ID {
+	l := m.Links[link]
+	if l == nil || l.Phrase.Empty() {
+		return nil
+	}
+	var all []ID
+	for _, id := range SortedIDs(m.Links) {
+		if o := m.Links[id]; id != link && Fold(m.Words(o.Phrase)) == Fold(m.Words(l.Phrase)) && m.apart(l, o) == "" {
+			all = append(all, id)
+		}
+	}
+	return all
+}
+
+// joinNotes puts a second note below a first.
+func (d *draft) joinNotes(kept *Text, other Text) error {
+	for _, l := range slices.SortedFunc(maps.Keys(other), compareLangs) {
+		words, had := other[l], (*kept)[l]
+		if words == had {
+			continue
+		}
+		if had != "" {
+			words = had + "\n\n" + words
+		}
+		note, err := Clean(words, MostNote, "The note of what is joined")
+		if err != nil {
+			return err
+		}
+		*kept = kept.With(l, note)
+	}
+	return nil
 }

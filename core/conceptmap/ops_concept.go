@@ -1,7 +1,6 @@
 package conceptmap
 
 import (
-	"maps"
 	"math"
 	"reflect"
 	"slices"
@@ -88,25 +87,6 @@ func (op *NameConcept) apply(d *draft) error {
 	return nil
 }
 
-// Move puts concepts at other places.
-type Move struct {
-	Places map[ID]Point `json:"places"`
-}
-
-func (op *Move) apply(d *draft) error {
-	for _, id := range SortedIDs(op.Places) {
-		c, err := d.concept(id)
-		if err != nil {
-			return err
-		}
-		if c.At, err = place(op.Places[id]); err != nil {
-			return err
-		}
-		d.putConcept(c)
-	}
-	return nil
-}
-
 // Remove takes concepts and links off the map. With a concept go its ends of
 // links, and each link that has no end left on one side. Stops stay.
 type Remove struct {
@@ -170,16 +150,16 @@ func (op *MergeConcepts) apply(d *draft) error {
 	if op.Keep == op.Gone {
 		return refusef("A concept cannot be merged with itself.")
 	}
-	for _, l := range slices.SortedFunc(maps.Keys(gone.Note), compareLangs) {
-		if words := gone.Note[l]; words != keep.Note[l] {
-			note := words
-			if had := keep.Note[l]; had != "" {
-				note = had + "\n\n" + words
-			}
-			if note, err = Clean(note, MostNote, "The note of the merged concept"); err != nil {
-				return err
-			}
-			keep.Note = keep.Note.With(l, note)
+	if err := d.joinNotes(&keep.Note, gone.Note); err != nil {
+		return err
+	}
+	for _, id := range SortedIDs(gone.Sources) {
+		own := id
+		for n := 2; keep.Sources[own].URL != ""; n++ {
+			own = numbered(id, n)
+		}
+		if err := keep.attach(own, gone.Sources[id].URL); err != nil {
+			return err
 		}
 	}
 	if keep.Main == nil && op.Keep != d.m.Focus && op.Gone != d.m.Focus {

@@ -144,6 +144,9 @@ func (op *ReverseLink) apply(d *draft) error {
 		return err
 	}
 	l.From, l.To = l.To, l.From
+	if l.Along != 0 {
+		l.Along = 1 - l.Along
+	}
 	d.putLink(l)
 	for _, id := range SortedIDs(d.m.Concepts) {
 		if c := d.m.Concepts[id]; c.Main != nil && c.Main.Link == op.Link {

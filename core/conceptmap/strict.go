@@ -10,11 +10,15 @@ import (
 var memberNames = func() map[string]string {
 	all := map[string]string{}
 	for name := range strings.FieldsSeq("mevrin id language title question focus rulesOff concepts links routes stops " +
-		"label note at x y main link from to rank phrase heads concept route card guideNotes refs kind seen") {
+		"label note at x y main link from to rank phrase heads concept route card guideNotes refs kind seen " +
+		"tucked size bold italic align width sources url line bends along hub") {
 		all[strings.ToLower(name)] = name
 	}
 	return all
 }()
+
+// byID are the members whose own members are ids, which may be anything.
+var byID = map[string]bool{"rulesOff": true, "tucked": true, "sources": true, "bends": true}
 
 // strict refuses what encoding/json lets pass in a document and what would be
 // lost in silence: a member named twice, one that differs from a known name
@@ -26,6 +30,8 @@ func strict(raw []byte) error {
 		object bool
 		names  map[string]bool
 		named  bool // a name has been read, its value follows
+		name   string
+		ids    bool // its members are ids
 	}
 	var open []level
 	for {
@@ -41,10 +47,10 @@ func strict(raw []byte) error {
 			if here.names[name] {
 				return refusef("This file names “%.40s” twice in one place.", name)
 			}
-			if known, same := memberNames[strings.ToLower(name)]; same && known != name {
+			if known, same := memberNames[strings.ToLower(name)]; same && known != name && !here.ids {
 				return refusef("This file speaks of “%.40s”, which this version does not know.", name)
 			}
-			here.names[name], here.named = true, true
+			here.names[name], here.named, here.name = true, true, name
 			continue
 		}
 		if here != nil {
@@ -54,7 +60,7 @@ func strict(raw []byte) error {
 		case nil:
 			return refusef("Something in this file is null, which says nothing.")
 		case json.Delim('{'):
-			open = append(open, level{object: true, names: map[string]bool{}})
+			open = append(open, level{object: true, names: map[string]bool{}, ids: here != nil && here.object && byID[here.name]})
 		case json.Delim('['):
 			open = append(open, level{})
 		case json.Delim('}'), json.Delim(']'):

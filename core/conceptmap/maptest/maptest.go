@@ -65,7 +65,7 @@ func (a *Author) Operation(t *rapid.T, m *cm.Map) cm.Operation {
 	}
 	lang := rapid.SampledFrom([]cm.Lang{"", "en", "de", "pt-BR"}).Draw(t, "lang")
 	concept, link := pick(t, m.Concepts), pick(t, m.Links)
-	switch rapid.IntRange(0, 26).Draw(t, "do") {
+	switch rapid.IntRange(0, 32).Draw(t, "do") {
 	case 0, 1, 2, 3:
 		return &cm.AddConcept{ID: a.id("c"), Lang: lang, Label: word(), At: point()}
 	case 4, 5, 6, 7:
@@ -128,6 +128,10 @@ func (a *Author) Operation(t *rapid.T, m *cm.Map) cm.Operation {
 			&cm.SetRule{Rule: rapid.SampledFrom([]string{"loose-idea", "open-link"}).Draw(t, "rule"), On: rapid.Bool().Draw(t, "on")}}).Draw(t, "map")
 	case 24:
 		return rapid.SampledFrom([]cm.Operation{&cm.AddRoute{ID: a.id("r"), Title: word()}, &cm.NameRoute{Route: pick(t, m.Routes), Title: word()}, &cm.RemoveRoute{Route: pick(t, m.Routes)}}).Draw(t, "route")
+	case 26, 27:
+		return a.joining(t, m, concept, link, word(), point())
+	case 28, 29:
+		return a.leading(t, m, concept, link, point())
 	case 25:
 		return &cm.AddStop{ID: a.id("s"), Route: pick(t, m.Routes), Refs: []cm.Key{{Kind: cm.KindConcept, ID: concept}}}
 	default:
@@ -138,6 +142,46 @@ func (a *Author) Operation(t *rapid.T, m *cm.Map) cm.Operation {
 			&cm.ShowAtStop{Stop: stop, Refs: []cm.Key{{Kind: cm.KindConcept, ID: concept}, {Kind: cm.KindLink, ID: link}}},
 		}).Draw(t, "stop")
 	}
+}
+
+// joining draws operations that make one of two, or two of one.
+func (a *Author) joining(t *rapid.T, m *cm.Map, concept, link cm.ID, words string, at cm.Point) cm.Operation {
+	switch rapid.IntRange(0, 3).Draw(t, "join") {
+	case 0:
+		gone := pick(t, m.Links)
+		if alike := m.Alike(link); len(alike) > 0 {
+			gone = alike[0]
+		}
+		return &cm.MergeLinks{Keep: link, Gone: gone}
+	case 1:
+		return &cm.SecondLink{Link: link, New: a.id("l")}
+	case 2:
+		return &cm.InsertConcept{Link: link, End: anyEnd(t, m, link).ID, Concept: a.id("c"), Label: words, At: at, Into: a.id("e"), New: a.id("l"), NewFrom: a.id("e"), NewTo: a.id("e")}
+	}
+	split := &cm.SplitConcept{Concept: concept, New: a.id("c"), Label: words, At: at}
+	for _, id := range cm.SortedIDs(m.Links) {
+		for _, e := range m.Links[id].Ends() {
+			if e.Concept == concept && rapid.Bool().Draw(t, "goes") {
+				split.Ends = append(split.Ends, cm.EndAt{Link: id, End: e.ID})
+			}
+		}
+	}
+	return split
+}
+
+// leading draws operations on how things look and where lines run.
+func (a *Author) leading(t *rapid.T, m *cm.Map, concept, link cm.ID, at cm.Point) cm.Operation {
+	size, bold, width := rapid.IntRange(-2, 4).Draw(t, "size"), rapid.Bool().Draw(t, "bold"), float64(rapid.IntRange(40, 300).Draw(t, "width"))
+	align := rapid.SampledFrom([]cm.Align{cm.AlignCentre, cm.AlignLeft, cm.AlignRight}).Draw(t, "align")
+	return rapid.SampledFrom([]cm.Operation{
+		&cm.SetType{Concepts: []cm.ID{concept}, Size: &size, Bold: &bold, Width: &width, Align: &align},
+		&cm.AttachSource{Concept: concept, ID: a.id("s"), URL: "https://hollin.example/bells?" + string(concept)},
+		&cm.SetLine{Links: []cm.ID{link}, Line: rapid.SampledFrom([]cm.Line{cm.LineStraight, cm.LineCurved, cm.LineStepped}).Draw(t, "line")},
+		&cm.Bend{Link: link, End: anyEnd(t, m, link).ID, Bends: []cm.Point{at, {X: at.Y, Y: at.X}}},
+		&cm.PlacePhrase{Link: link, Along: 0.25, Hub: &at}, &cm.FreeLines{Links: []cm.ID{link}},
+		&cm.Shift{Concepts: cm.SortedIDs(m.Concepts), By: cm.Point{X: 24, Y: -8}},
+		&cm.SetOpening{Tucked: []cm.ID{concept}},
+	}).Draw(t, "lead")
 }
 
 // Map draws a map by random operations.
