@@ -17,7 +17,7 @@ const fresh = (path) => { rmSync(path, { recursive: true, force: true }); mkdirS
 // The fonts, in the order in which a character looks for a face: the first
 // family that has it. Each is taken in the slices that its publisher cut.
 const families = [
-  { family: 'Atkinson Hyperlegible', pack: 'atkinson-hyperlegible', styles: [[400, 'normal'], [700, 'normal']] },
+  { family: 'Atkinson Hyperlegible', pack: 'atkinson-hyperlegible', styles: [[400, 'normal'], [700, 'normal'], [400, 'italic'], [700, 'italic']] },
   { family: 'Source Serif 4', pack: 'source-serif-4', styles: [[400, 'italic']] },
   { family: 'Noto Sans', pack: 'noto-sans', styles: [[400, 'normal']], skip: ['devanagari', 'latin'] },
   { family: 'Noto Sans Arabic', pack: 'noto-sans-arabic', styles: [[400, 'normal']], only: ['arabic'] },
@@ -61,7 +61,9 @@ for (const [pack, file, name, licence] of [
 
 const icons = ['undo-2', 'redo-2', 'plus', 'minus', 'maximize', 'trash-2', 'arrow-right', 'arrow-left-right', 'arrow-left',
   'pencil', 'repeat-2', 'circle-help', 'crosshair', 'panel-right', 'check', 'x', 'corner-down-right', 'spline', 'scan-search', 'copy-plus', 'panel-left',
-  'ellipsis', 'download', 'upload', 'archive-restore', 'arrow-up', 'arrow-down', 'play', 'link', 'copy', 'list', 'merge', 'split', 'network'];
+  'ellipsis', 'download', 'upload', 'archive-restore', 'arrow-up', 'arrow-down', 'play', 'link', 'copy', 'list', 'merge', 'split', 'network',
+  'bold', 'italic', 'align-left', 'align-center', 'align-right', 'a-arrow-up', 'a-arrow-down', 'chevrons-down-up', 'chevrons-up-down', 'map', 'fullscreen', 'zoom-in', 'square-plus',
+  'git-fork', 'rotate-ccw', 'replace', 'folder-tree', 'mouse-pointer-click', 'scan', 'navigation', 'unlink', 'columns-2', 'scissors', 'arrow-up-left', 'log-in', 'waypoints', 'flag', 'expand'];
 const known = new Set(readdirSync(join(modules, 'lucide-static/icons')));
 const symbols = icons.filter((i) => known.has(`${i}.svg`)).map((name) => {
   const svg = readFileSync(join(modules, 'lucide-static/icons', `${name}.svg`), 'utf8');

@@ -322,3 +322,23 @@ func (s *Structure) Loose() []cm.ID {
 	}
 	return loose
 }
+
+// Hidden gives the concepts that are not seen while branches are tucked away,
+// each with the concept that is seen in its stead: the highest one above it
+// whose branch is tucked away. The concept itself stays in view.
+func (s *Structure) Hidden(tucked func(cm.ID) bool) map[cm.ID]cm.ID {
+	hidden := map[cm.ID]cm.ID{}
+	// In reading order every concept comes before its children.
+	for _, id := range s.Order {
+		parent := s.Places[id].Parent
+		if parent == "" {
+			continue
+		}
+		if shown, inside := hidden[parent]; inside {
+			hidden[id] = shown
+		} else if tucked(parent) {
+			hidden[id] = parent
+		}
+	}
+	return hidden
+}

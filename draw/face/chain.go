@@ -38,16 +38,50 @@ func Files() fs.FS {
 type Voice int
 
 // The voices: concepts in an upright sans, linking phrases in a serif italic.
+// Concepts can be stressed in three ways, which stay the same voice to the eye.
 const (
 	Noun Voice = iota
 	Verb
+	NounBold
+	NounItalic
+	NounBoldItalic
 )
+
+// NounAs gives the voice of a concept that is set bold, or italic, or both.
+func NounAs(bold, italic bool) Voice {
+	switch {
+	case bold && italic:
+		return NounBoldItalic
+	case bold:
+		return NounBold
+	case italic:
+		return NounItalic
+	}
+	return Noun
+}
+
+var others = []string{"Noto Sans", "Noto Sans Arabic", "Open Sans", "Noto Sans Symbols", "Noto Sans SC"}
 
 // Families lists the font families of each voice in the order in which they
 // are tried.
-var Families = map[Voice][]string{
-	Noun: {"Atkinson Hyperlegible", "Noto Sans", "Noto Sans Arabic", "Open Sans", "Noto Sans Symbols", "Noto Sans SC"},
-	Verb: {"Source Serif 4", "Noto Sans", "Noto Sans Arabic", "Open Sans", "Noto Sans Symbols", "Noto Sans SC"},
+var Families = map[Voice][]string{}
+
+// cutOf is the weight and style in which a voice is set, where a family has it.
+var cutOf = map[Voice]struct {
+	weight int
+	style  string
+}{
+	Noun: {400, "normal"}, Verb: {400, "italic"}, NounBold: {700, "normal"}, NounItalic: {400, "italic"}, NounBoldItalic: {700, "italic"},
+}
+
+func init() {
+	for v := range cutOf {
+		first := "Atkinson Hyperlegible"
+		if v == Verb {
+			first = "Source Serif 4"
+		}
+		Families[v] = append([]string{first}, others...)
+	}
 }
 
 // Stack gives the families of a voice as a CSS font-family value.
@@ -123,11 +157,21 @@ var ofVoice = sync.OnceValue(func() map[Voice][]*cut {
 	lists := map[Voice][]*cut{}
 	for voice, families := range Families {
 		for _, family := range families {
-			var own []*cut
+			var own, plain []*cut
 			for _, c := range chain() {
-				if c.Family == family && c.Weight == 400 {
+				if c.Family != family {
+					continue
+				}
+				if want := cutOf[voice]; c.Weight == want.weight && c.Style == want.style {
 					own = append([]*cut{c}, own...)
 				}
+				if c.Weight == 400 && c.Style == "normal" {
+					plain = append([]*cut{c}, plain...)
+				}
+			}
+			// A family without the cut lends its plain one, as it does in a browser.
+			if own == nil {
+				own = plain
 			}
 			lists[voice] = append(lists[voice], own...)
 		}

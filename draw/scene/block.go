@@ -9,7 +9,7 @@ import (
 	"mevrin/draw/face"
 )
 
-// setting says how words of one use are set.
+// setting says how words of one use are set. Settings are compared as values.
 type setting struct {
 	voice            face.Voice
 	size, lineHeight float64
@@ -17,13 +17,16 @@ type setting struct {
 	padX, padY       float64
 	least            float64 // the least width of the box
 	empty            float64 // the width of the box without words
+	fixed            bool    // the width was given: lines are not made even
+	align            cm.Align
 }
 
 // Strip is the width of the colour at a slip's left edge, Cut the size of its
-// cut corner.
+// cut corner, FoldedHeight that of the fold below which a branch is tucked away.
 const (
-	Strip = 5.0
-	Cut   = 11.0
+	Strip        = 5.0
+	Cut          = 11.0
+	FoldedHeight = 20.0
 )
 
 // slack is added to the width of words in a slip, since other browsers than
@@ -41,7 +44,7 @@ var openGap = Rect{W: 46, H: 20}
 
 type blockKey struct {
 	words string
-	use   *setting
+	use   setting
 }
 
 // blocks remembers wrapped words: the same label is asked for again with every
@@ -55,7 +58,7 @@ const mostBlocks = 30_000
 
 // block wraps words. Where several lines are needed they are made about
 // equally long: the narrowest width that needs no more lines than the full one.
-func block(words string, use *setting) *Block {
+func block(words string, use setting) *Block {
 	key := blockKey{words, use}
 	blocks.Lock()
 	b := blocks.known[key]
@@ -64,7 +67,7 @@ func block(words string, use *setting) *Block {
 		return b
 	}
 	lines := face.Wrap(use.voice, use.size, use.wide, words)
-	if n := len(lines); n > 1 {
+	if n := len(lines); n > 1 && !use.fixed {
 		low, high := use.wide/float64(n), use.wide
 		for high-low > 3 {
 			if mid := (low + high) / 2; len(face.Wrap(use.voice, use.size, mid, words)) <= n {
@@ -79,7 +82,7 @@ func block(words string, use *setting) *Block {
 		}
 	}
 	b = &Block{Words: words, Lines: lines, Size: use.size, LineHeight: use.lineHeight, H: float64(len(lines)) * use.lineHeight,
-		RightToLeft: face.StartsRightToLeft(words)}
+		RightToLeft: face.StartsRightToLeft(words), Voice: use.voice, Align: use.align, Inset: use.padX}
 	for _, l := range lines {
 		b.W = math.Max(b.W, l.Px)
 	}
@@ -105,22 +108,48 @@ func breaksWords(words string, even, lines []face.Line) bool {
 	return count(even) > count(lines)
 }
 
-// slipBox gives the words and the box of a slip whose top centre is at a place.
-func slipBox(at cm.Point, label string, focus bool) (*Block, Rect) {
-	use := &nounSetting
+// larger is by how much each step of size enlarges a label, from LeastSize on.
+var larger = [...]float64{0.76, 0.88, 1, 1.2, 1.45, 1.75, 2.15}
+
+// settingOf gives how the label of a concept is set.
+func settingOf(c *cm.Concept, focus bool) setting {
+	use := nounSetting
 	if focus {
-		use = &focusSetting
+		use = focusSetting
 	}
+	use.voice, use.align = face.NounAs(c.Bold, c.Italic), c.Align
+	if by := larger[max(cm.LeastSize, min(cm.MostSize, c.Size))-cm.LeastSize]; by != 1 {
+		use.size = math.Round(use.size*by*2) / 2
+		use.lineHeight = math.Round(use.lineHeight * by)
+		use.wide *= by
+	}
+	if c.Width > 0 {
+		use.wide, use.fixed = c.Width, true
+	}
+	return use
+}
+
+// slipBox gives the words and the box of a concept's slip, whose top centre is
+// at its place; folded, it has a fold at its lower edge.
+func slipBox(c *cm.Concept, label string, focus, folded bool) (*Block, Rect) {
+	use := settingOf(c, focus)
 	b := block(label, use)
 	w, h := b.W, b.H
 	if len(b.Lines) == 0 {
 		w, h = use.empty-2*use.padX, use.lineHeight
 	}
+	if use.fixed {
+		w = math.Max(w, use.wide)
+	}
 	w = math.Max(math.Ceil(w+2*use.padX+Strip+slack), use.least)
 	h += 2 * use.padY
+	if folded {
+		w = math.Max(w, 90)
+		h += FoldedHeight
+	}
 	// An even width keeps both edges on whole pixels around the centre.
 	w = 2 * math.Ceil(w/2)
-	return b, Rect{at.X - w/2, at.Y, w, h}
+	return b, Rect{c.At.X - w/2, c.At.Y, w, h}
 }
 
 // Measurer tells the layout how large slips are. It is a layout.Measurer.
@@ -128,6 +157,6 @@ type Measurer struct{}
 
 // Slip gives the size of a concept's slip in the map's own language.
 func (Measurer) Slip(m *cm.Map, c *cm.Concept) layout.Size {
-	_, box := slipBox(c.At, m.Words(c.Label), m.Focus == c.ID)
+	_, box := slipBox(c, m.Words(c.Label), m.Focus == c.ID, false)
 	return layout.Size{W: box.W, H: box.H}
 }

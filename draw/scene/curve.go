@@ -2,65 +2,177 @@ package scene
 
 import "math"
 
-// Curve is a quadratic Bézier curve; a straight line has its control point in
-// the middle.
-type Curve struct{ A, Control, B Point }
+// Curve is a cubic Bézier curve; a straight line has its control points at the
+// thirds.
+type Curve struct{ A, C1, C2, B Point }
 
-func straight(a, b Point) Curve { return Curve{a, Point{(a.X + b.X) / 2, (a.Y + b.Y) / 2}, b} }
+func straight(a, b Point) Curve { return Curve{a, mix(a, b, 1.0/3), mix(a, b, 2.0/3), b} }
+
+// quadratic gives the curve with one control point (degree elevation).
+func quadratic(a, control, b Point) Curve {
+	return Curve{a, mix(a, control, 2.0/3), mix(b, control, 2.0/3), b}
+}
+
+func mix(a, b Point, t float64) Point { return Point{a.X + (b.X-a.X)*t, a.Y + (b.Y-a.Y)*t} }
+
+func distance(a, b Point) float64 { return math.Hypot(b.X-a.X, b.Y-a.Y) }
 
 // Straight tells whether the curve is drawn as a line.
 func (c Curve) Straight() bool {
-	mid := Point{(c.A.X + c.B.X) / 2, (c.A.Y + c.B.Y) / 2}
-	return math.Hypot(c.Control.X-mid.X, c.Control.Y-mid.Y) < 0.01
+	return distance(c.C1, mix(c.A, c.B, 1.0/3)) < 0.01 && distance(c.C2, mix(c.A, c.B, 2.0/3)) < 0.01
 }
 
 // At gives the point at t, 0 at A and 1 at B.
 func (c Curve) At(t float64) Point {
 	u := 1 - t
-	return Point{
-		u*u*c.A.X + 2*u*t*c.Control.X + t*t*c.B.X,
-		u*u*c.A.Y + 2*u*t*c.Control.Y + t*t*c.B.Y,
-	}
+	a, b, d, e := u*u*u, 3*u*u*t, 3*u*t*t, t*t*t
+	return Point{a*c.A.X + b*c.C1.X + d*c.C2.X + e*c.B.X, a*c.A.Y + b*c.C1.Y + d*c.C2.Y + e*c.B.Y}
 }
 
 // Part gives the piece of the curve from t0 to t1 (de Casteljau's subdivision).
 func (c Curve) Part(t0, t1 float64) Curve {
-	mix := func(a, b Point, t float64) Point { return Point{a.X + (b.X-a.X)*t, a.Y + (b.Y-a.Y)*t} }
-	control := mix(mix(c.A, c.Control, t0), mix(c.Control, c.B, t0), t1)
-	return Curve{c.At(t0), control, c.At(t1)}
+	right := func(c Curve, t float64) Curve {
+		p, q, r := mix(c.A, c.C1, t), mix(c.C1, c.C2, t), mix(c.C2, c.B, t)
+		pq, qr := mix(p, q, t), mix(q, r, t)
+		return Curve{mix(pq, qr, t), qr, r, c.B}
+	}
+	c = right(c, t0)
+	if t0 >= 1 {
+		return c
+	}
+	return right(c.reversed(), 1-(t1-t0)/(1-t0)).reversed()
 }
 
-// towards gives the direction in which the curve arrives at its end A, as a
-// vector of length 1 pointing out of the curve.
-func (c Curve) towardsA() Point { return unit(c.Control, c.A, c.B) }
+func (c Curve) reversed() Curve { return Curve{c.B, c.C2, c.C1, c.A} }
 
-func unit(from, to, otherwise Point) Point {
-	d := math.Hypot(to.X-from.X, to.Y-from.Y)
-	if d < 0.01 {
-		from = otherwise
-		if d = math.Hypot(to.X-from.X, to.Y-from.Y); d < 0.01 {
-			return Point{0, 1}
+// length gives the curve's length, by its chords.
+func (c Curve) length() float64 {
+	if c.Straight() {
+		return distance(c.A, c.B)
+	}
+	const steps = 16
+	sum, at := 0.0, c.A
+	for i := 1; i <= steps; i++ {
+		next := c.At(float64(i) / steps)
+		sum += distance(at, next)
+		at = next
+	}
+	return sum
+}
+
+// Path is curves one after another. A place on it is told by a number: its
+// whole part counts the curves before, the rest is t on the curve there.
+type Path []Curve
+
+// At gives the point at a place, 0 being the begin and len(p) the end.
+func (p Path) At(u float64) Point {
+	i := min(int(u), len(p)-1)
+	return p[i].At(u - float64(i))
+}
+
+// Begin and End give the ends of the path.
+func (p Path) Begin() Point { return p[0].A }
+
+// End gives the other end of the path.
+func (p Path) End() Point { return p[len(p)-1].B }
+
+// Part gives the piece between two places.
+func (p Path) Part(u0, u1 float64) Path {
+	u1 = max(u0, u1)
+	var part Path
+	for i, c := range p {
+		low, high := max(u0-float64(i), 0), min(u1-float64(i), 1)
+		if low < high {
+			part = append(part, c.Part(low, high))
 		}
 	}
-	return Point{(to.X - from.X) / d, (to.Y - from.Y) / d}
+	if part == nil {
+		at := p.At(u0)
+		part = Path{straight(at, at)}
+	}
+	return part
 }
 
-// leave gives the greatest t at which a curve that begins inside the box is
+func (p Path) reversed() Path {
+	back := make(Path, len(p))
+	for i, c := range p {
+		back[len(p)-1-i] = c.reversed()
+	}
+	return back
+}
+
+func (p Path) length() float64 {
+	sum := 0.0
+	for _, c := range p {
+		sum += c.length()
+	}
+	return sum
+}
+
+// place gives the place at a distance from the begin.
+func (p Path) place(along float64) float64 {
+	for i, c := range p {
+		n := c.length()
+		if along > n && i < len(p)-1 {
+			along -= n
+			continue
+		}
+		if n == 0 {
+			return float64(i)
+		}
+		if c.Straight() {
+			return float64(i) + min(1, along/n)
+		}
+		const steps = 32
+		sum, at := 0.0, c.A
+		for s := 1; s <= steps; s++ {
+			next := c.At(float64(s) / steps)
+			d := distance(at, next)
+			if sum+d >= along && d > 0 {
+				return float64(i) + (float64(s-1)+(along-sum)/d)/steps
+			}
+			sum += d
+			at = next
+		}
+		return float64(i + 1)
+	}
+	return float64(len(p))
+}
+
+// towardsBegin gives the direction in which the path arrives at its begin, as
+// a vector of length 1 pointing out of it.
+func (p Path) towardsBegin() Point {
+	for _, c := range p {
+		for _, from := range []Point{c.C1, c.C2, c.B} {
+			if d := distance(from, p[0].A); d >= 0.01 {
+				return Point{(p[0].A.X - from.X) / d, (p[0].A.Y - from.Y) / d}
+			}
+		}
+	}
+	return Point{0, 1}
+}
+
+// leave gives the greatest place at which a path that begins inside the box is
 // still in it, and 0 where it begins outside.
-func (c Curve) leave(r Rect) float64 {
-	if !r.holds(c.A) {
+func (p Path) leave(r Rect) float64 {
+	if !r.holds(p[0].A) {
 		return 0
 	}
-	const steps = 48
+	steps := 48
+	if len(p) > 1 {
+		steps = 24
+	}
 	last := 0.0
-	for i := 1; i <= steps; i++ {
-		if t := float64(i) / steps; r.holds(c.At(t)) {
-			last = t
+	for i, c := range p {
+		for s := 1; s <= steps; s++ {
+			if t := float64(s) / float64(steps); r.holds(c.At(t)) {
+				last = float64(i) + t
+			}
 		}
 	}
-	low, high := last, math.Min(1, last+1.0/steps)
+	low, high := last, math.Min(float64(len(p)), last+1/float64(steps))
 	for range 20 {
-		if mid := (low + high) / 2; r.holds(c.At(mid)) {
+		if mid := (low + high) / 2; r.holds(p.At(mid)) {
 			low = mid
 		} else {
 			high = mid
@@ -71,18 +183,4 @@ func (c Curve) leave(r Rect) float64 {
 
 func (r Rect) holds(p Point) bool {
 	return p.X >= r.X && p.X <= r.X+r.W && p.Y >= r.Y && p.Y <= r.Y+r.H
-}
-
-func (c Curve) reversed() Curve { return Curve{c.B, c.Control, c.A} }
-
-// length gives the curve's length, by its chords.
-func (c Curve) length() float64 {
-	const steps = 16
-	sum, at := 0.0, c.A
-	for i := 1; i <= steps; i++ {
-		next := c.At(float64(i) / steps)
-		sum += math.Hypot(next.X-at.X, next.Y-at.Y)
-		at = next
-	}
-	return sum
 }

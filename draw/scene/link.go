@@ -10,16 +10,16 @@ import (
 const dartRoom = 8
 
 // draw places the phrase of a link and its legs.
-func (k *Link) draw(m *cm.Map, v View) {
+func (k *Link) draw(m *cm.Map, lang cm.Lang) {
 	l := k.source
-	words := l.Phrase.For(v.Lang, m.Language)
+	words := l.Phrase.For(lang, m.Language)
 	k.Gap = openGap
 	if words != "" {
-		k.Words = block(words, &verbSetting)
+		k.Words = block(words, verbSetting)
 		k.Gap = Rect{W: k.Words.W + 2*verbSetting.padX, H: k.Words.H + 2*verbSetting.padY}
 	}
-	k.Says = m.Says(l, v.Lang)
-	if len(l.From) == 1 && len(l.To) == 1 {
+	k.Says = m.Says(l, lang)
+	if len(k.ends) == 2 {
 		k.drawSingle()
 	} else {
 		k.drawFan()
@@ -29,34 +29,61 @@ func (k *Link) draw(m *cm.Map, v View) {
 
 func (k *Link) gapAt(p Point) { k.Gap.X, k.Gap.Y = p.X-k.Gap.W/2, p.Y-k.Gap.H/2 }
 
-// drawSingle leads one line from slip to slip, through the phrase in the
-// middle of what can be seen of it.
+// from gives where the line begins at an end: in the middle of its slip, or on
+// the fold of the slip that stands for it.
+func (e end) from() Point {
+	if e.Veiled {
+		return Point{e.Slip.Box.Middle().X, e.Slip.Box.Y + e.Slip.Box.H - FoldedHeight/2}
+	}
+	return e.Slip.Box.Middle()
+}
+
+func (k *Link) bends(end cm.ID) []Point {
+	var all []Point
+	for _, p := range k.source.Bends[end] {
+		all = append(all, Point(p))
+	}
+	return all
+}
+
+// drawSingle leads one line from slip to slip, with the phrase in the middle of
+// what can be seen of it or where the author put it.
 func (k *Link) drawSingle() {
-	a, b := k.ends[0].Box, k.ends[1].Box
-	if k.ends[0] == k.ends[1] {
+	first, second := k.ends[0], k.ends[1]
+	a, b := first.Slip.Box, second.Slip.Box
+	back := k.bends(second.End)
+	slices.Reverse(back)
+	through := slices.Concat([]Point{first.from()}, k.bends(first.End), back, []Point{second.from()})
+	if first.Slip == second.Slip && len(through) == 2 {
 		k.drawLoop(a)
 		return
 	}
-	whole := straight(a.Middle(), b.Middle())
-	if k.bow != 0 {
-		along := unit(whole.A, whole.B, whole.A)
+	whole := lead(through, k.source.Line)
+	if k.bow != 0 && len(through) == 2 && k.source.Line != cm.LineStepped {
+		p, q := through[0], through[1]
+		along := straight(q, p)
+		out := Path{along}.towardsBegin()
 		bow := k.bow
-		if k.ends[0].ID > k.ends[1].ID {
+		if first.Slip.ID > second.Slip.ID {
 			bow = -bow
 		}
 		// The control point lies twice as far out as the curve comes.
-		whole.Control.X += 2 * bow * along.Y
-		whole.Control.Y -= 2 * bow * along.X
+		middle := mix(p, q, 0.5)
+		whole = Path{quadratic(p, Point{middle.X + 2*bow*out.Y, middle.Y - 2*bow*out.X}, q)}
 	}
-	t0, t1 := whole.leave(a), 1-whole.reversed().leave(b)
-	if t0 >= t1 { // the slips overlap: nothing can be seen between them
-		t0, t1 = 0.5, 0.5
+	u0, u1 := whole.leave(a), float64(len(whole))-whole.reversed().leave(b)
+	if u0 >= u1 { // the slips overlap: nothing can be seen between them
+		u0 = float64(len(whole)) / 2
+		u1 = u0
 	}
-	seen := whole.Part(t0, t1)
-	mid := seen.At(0.5)
-	k.gapAt(mid)
-	first, second := seen.Part(0, 0.5), seen.Part(0.5, 1).reversed()
-	k.Legs = []Leg{k.leg(0, true, first), k.leg(1, false, second)}
+	seen := whole.Part(u0, u1)
+	along := k.source.Along
+	if along == 0 {
+		along = 0.5
+	}
+	at := seen.place(along * seen.length())
+	k.gapAt(seen.At(at))
+	k.Legs = []Leg{k.leg(first, seen.Part(0, at)), k.leg(second, seen.Part(at, float64(len(seen))).reversed())}
 }
 
 // drawLoop leads a self-link out of the slip's right side and back to its top.
@@ -65,44 +92,48 @@ func (k *Link) drawLoop(box Rect) {
 	back := Point{box.X + box.W*0.6, box.Y}
 	far := Point{box.X + box.W + 34 + k.Gap.W/2, box.Y - 30}
 	k.gapAt(far)
-	first := Curve{out, Point{far.X, out.Y}, far}
-	second := Curve{back, Point{back.X, far.Y}, far}
-	k.Legs = []Leg{k.leg(0, true, first), k.leg(1, false, second)}
+	k.Legs = []Leg{
+		k.leg(k.ends[0], Path{quadratic(out, Point{far.X, out.Y}, far)}),
+		k.leg(k.ends[1], Path{quadratic(back, Point{back.X, far.Y}, far)}),
+	}
 }
 
 // drawFan lets several ends meet at one phrase, half way between the middle
-// of those on the one side and of those on the other.
+// of those on the one side and of those on the other, or where the author put
+// it.
 func (k *Link) drawFan() {
-	froms := len(k.source.From)
-	a, b := centre(k.ends[:froms]), centre(k.ends[froms:])
-	hub := Point{(a.X + b.X) / 2, (a.Y + b.Y) / 2}
-	k.gapAt(hub)
-	for i, slip := range k.ends {
-		whole := straight(slip.Box.Middle(), hub)
-		if t := whole.leave(slip.Box); t < 1 {
-			whole = whole.Part(t, 1)
+	var sides [2]Point
+	var count [2]float64
+	for _, e := range k.ends {
+		side := 0
+		if !e.From {
+			side = 1
 		}
-		k.Legs = append(k.Legs, k.leg(i, i < froms, whole))
+		mid := e.from()
+		sides[side].X += mid.X
+		sides[side].Y += mid.Y
+		count[side]++
+	}
+	hub := Point{(sides[0].X/count[0] + sides[1].X/count[1]) / 2, (sides[0].Y/count[0] + sides[1].Y/count[1]) / 2}
+	if k.source.Hub != nil {
+		hub = Point(*k.source.Hub)
+	}
+	k.gapAt(hub)
+	for _, e := range k.ends {
+		through := slices.Concat([]Point{e.from()}, k.bends(e.End), []Point{hub})
+		whole := lead(through, k.source.Line)
+		if u := whole.leave(e.Slip.Box); u < float64(len(whole)) {
+			whole = whole.Part(u, float64(len(whole)))
+		}
+		k.Legs = append(k.Legs, k.leg(e, whole))
 	}
 }
 
-func centre(slips []*Slip) Point {
-	var p Point
-	for _, s := range slips {
-		mid := s.Box.Middle()
-		p.X += mid.X / float64(len(slips))
-		p.Y += mid.Y / float64(len(slips))
-	}
-	return p
-}
-
-// leg makes the leg of the i-th end: from-ends first, then to-ends.
-func (k *Link) leg(i int, from bool, c Curve) Leg {
-	l := k.source
-	end := slices.Concat(l.From, l.To)[i]
-	leg := Leg{End: end.ID, Concept: end.Concept, From: from, Cross: true, Curve: c}
-	for s, strand := range l.Strands() {
-		if strand.From == end.ID && from || strand.To == end.ID && !from {
+// leg makes the leg of an end.
+func (k *Link) leg(e end, p Path) Leg {
+	leg := Leg{End: e.End, Concept: e.Slip.ID, From: e.From, Veiled: e.Veiled, Cross: true, Path: p}
+	for s, strand := range k.source.Strands() {
+		if strand.From == e.End && e.From || strand.To == e.End && !e.From {
 			leg.Cross = leg.Cross && k.cross[s]
 		}
 	}
@@ -110,26 +141,24 @@ func (k *Link) leg(i int, from bool, c Curve) Leg {
 }
 
 // finish sets darts and knots and cuts each leg off where the phrase begins.
+// A leg that ends at a fold has neither: what it leads to is not in sight.
 func (k *Link) finish() {
 	gap := k.Gap.Grown(3, 2)
 	for i := range k.Legs {
 		leg := &k.Legs[i]
-		border := leg.Curve.A
-		pointed := k.Heads == cm.HeadsBoth || k.Heads == cm.HeadsOne && !leg.From
+		border := leg.Path.Begin()
+		pointed := !leg.Veiled && (k.Heads == cm.HeadsBoth || k.Heads == cm.HeadsOne && !leg.From)
 		switch {
 		case pointed:
-			leg.Dart = &Dart{Tip: border, Along: leg.Curve.towardsA()}
-		case k.Heads == cm.HeadsOne:
+			leg.Dart = &Dart{Tip: border, Along: leg.Path.towardsBegin()}
+		case k.Heads == cm.HeadsOne && !leg.Veiled:
 			leg.Knot = &border
 		}
-		t1 := 1 - leg.Curve.reversed().leave(gap)
-		t0 := 0.0
-		if n := leg.Curve.length(); pointed && n > 0 {
-			t0 = dartRoom / n
+		u1 := float64(len(leg.Path)) - leg.Path.reversed().leave(gap)
+		u0 := 0.0
+		if pointed {
+			u0 = leg.Path.place(dartRoom)
 		}
-		if t0 >= t1 {
-			t0 = t1
-		}
-		leg.Curve = leg.Curve.Part(t0, t1)
+		leg.Path = leg.Path.Part(min(u0, u1), u1)
 	}
 }

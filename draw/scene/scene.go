@@ -9,6 +9,7 @@ package scene
 
 import (
 	"slices"
+	"strings"
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/structure"
@@ -20,6 +21,31 @@ type View struct {
 	// Lang is the language to show where the map has it; the map's own
 	// language stands in for what is not translated.
 	Lang cm.Lang
+	// Tucked tells which branches are tucked away.
+	Tucked Tucked
+}
+
+// Tucked names the concepts whose branches are tucked away, in a form that can
+// be compared: their ids, sorted, with spaces between them.
+type Tucked string
+
+// TuckedOf names some concepts.
+func TuckedOf(ids []cm.ID) Tucked {
+	names := make([]string, len(ids))
+	for i, id := range ids {
+		names[i] = string(id)
+	}
+	slices.Sort(names)
+	return Tucked(strings.Join(slices.Compact(names), " "))
+}
+
+// IDs gives the concepts, sorted.
+func (t Tucked) IDs() []cm.ID {
+	var ids []cm.ID
+	for name := range strings.FieldsSeq(string(t)) {
+		ids = append(ids, cm.ID(name))
+	}
+	return ids
 }
 
 // Point is a place.
@@ -57,13 +83,15 @@ type Slip struct {
 	Loose bool // no link ends at it
 	Level int
 	Note  bool // it carries a note
+	// Hides lists what is tucked away below it, sorted.
+	Hides []cm.ID
 	// MainLink is the link by which the concept hangs from its parent, MainEnd
 	// the concept's own end of it; both empty for a root.
 	MainLink, MainEnd cm.ID
 	Rank              string // among its siblings
 
 	source *cm.Concept
-	view   View
+	lang   cm.Lang
 }
 
 // Link is a link as drawn: one leg for each end, meeting at the phrase.
@@ -77,14 +105,31 @@ type Link struct {
 	Says string
 
 	source *cm.Link
-	ends   []*Slip
+	shown  []*Slip // for each end, what is seen of its concept
+	ends   []end   // that are drawn
 	cross  []bool
 	bow    float64
-	view   View
+	lang   cm.Lang
+}
+
+// end is an end of a link as drawn, the from-side first.
+type end struct {
+	End    cm.ID
+	From   bool
+	Slip   *Slip
+	Veiled bool // its concept is tucked away; the slip stands for it
 }
 
 // Open tells that the link still asks for its words.
 func (l *Link) Open() bool { return l.Words == nil }
+
+// Veiled tells that the link leads to something that is tucked away.
+func (l *Link) Veiled() bool {
+	return slices.ContainsFunc(l.Legs, func(leg Leg) bool { return leg.Veiled })
+}
+
+// ByHand gives what the author led by hand: the link as it is stored.
+func (l *Link) ByHand() *cm.Link { return l.source }
 
 // Leg is the part of a link between one of its ends and its phrase.
 type Leg struct {
@@ -92,7 +137,8 @@ type Leg struct {
 	Concept cm.ID
 	From    bool   // it belongs to the from-side
 	Cross   bool   // all strands through it are cross-links
-	Curve   Curve  // from the slip's border to the phrase
+	Veiled  bool   // it leads to something that is tucked away under the concept
+	Path    Path   // from the slip's border to the phrase
 	Dart    *Dart  // where an arrow points at the concept
 	Knot    *Point // where the link leaves its source
 }
@@ -108,14 +154,18 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 		prev = &Scene{} // in another language every word may be another
 	}
 	sc := &Scene{language: m.Language, Slips: make(map[cm.ID]*Slip, len(m.Concepts)), Links: make(map[cm.ID]*Link, len(m.Links))}
+	hidden, hides := tuckedAway(s, v.Tucked)
 	for id, c := range m.Concepts {
+		if _, away := hidden[id]; away {
+			continue
+		}
 		place := s.Places[id]
 		slip := prev.Slips[id]
 		if slip == nil || slip.source != c || slip.Focus != (m.Focus == id) || slip.Loose != place.Loose ||
-			slip.Level != place.Level || slip.view != v {
-			slip = &Slip{ID: id, Focus: m.Focus == id, Loose: place.Loose, Level: place.Level, Note: !c.Note.Empty(), source: c, view: v}
+			slip.Level != place.Level || slip.lang != v.Lang || !slices.Equal(slip.Hides, hides[id]) {
+			slip = &Slip{ID: id, Focus: m.Focus == id, Loose: place.Loose, Level: place.Level, Note: !c.Note.Empty(), Hides: hides[id], source: c, lang: v.Lang}
 			slip.hang(m)
-			slip.Words, slip.Box = slipBox(c.At, c.Label.For(v.Lang, m.Language), slip.Focus)
+			slip.Words, slip.Box = slipBox(c, c.Label.For(v.Lang, m.Language), slip.Focus, len(slip.Hides) > 0)
 		}
 		sc.Slips[id] = slip
 	}
@@ -123,18 +173,39 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 	if !prev.sameLinks(m) {
 		sc.bows = bowed(m)
 	}
+	seen := func(concept cm.ID) *Slip {
+		if shown, away := hidden[concept]; away {
+			return sc.Slips[shown]
+		}
+		return sc.Slips[concept]
+	}
 	for id, l := range m.Links {
 		link := prev.Links[id]
-		if link == nil || link.source != l || link.bow != sc.bows[id] || link.view != v || !link.holds(s, sc) {
-			link = &Link{ID: id, Heads: l.Heads, source: l, bow: sc.bows[id], view: v}
-			if !link.gather(l, s, sc) {
+		if link == nil || link.source != l || link.bow != sc.bows[id] || link.lang != v.Lang || !link.holds(s, seen) {
+			link = &Link{ID: id, Heads: l.Heads, source: l, bow: sc.bows[id], lang: v.Lang}
+			if !link.gather(l, s, seen) {
 				continue
 			}
-			link.draw(m, v)
+			link.draw(m, v.Lang)
 		}
 		sc.Links[id] = link
 	}
 	return sc
+}
+
+// tuckedAway gives what is hidden, with what is seen in its stead, and what
+// each of those hides.
+func tuckedAway(s *structure.Structure, t Tucked) (hidden map[cm.ID]cm.ID, hides map[cm.ID][]cm.ID) {
+	if t == "" {
+		return nil, nil
+	}
+	ids := t.IDs()
+	hidden = s.Hidden(func(id cm.ID) bool { return slices.Contains(ids, id) })
+	hides = map[cm.ID][]cm.ID{}
+	for _, id := range cm.SortedIDs(hidden) {
+		hides[hidden[id]] = append(hides[hidden[id]], id)
+	}
+	return hidden, hides
 }
 
 // hang looks up by which end of which link the concept hangs from its parent.
@@ -149,29 +220,48 @@ func (s *Slip) hang(m *cm.Map) {
 	}
 }
 
-// gather looks up what the drawing of a link depends on; false where one of
-// its concepts is not there.
-func (k *Link) gather(l *cm.Link, s *structure.Structure, sc *Scene) bool {
-	for _, e := range l.Ends() {
-		slip := sc.Slips[e.Concept]
+// gather looks up what the drawing of a link depends on; false where there is
+// nothing to draw: one of its concepts is not there, or the whole of it is
+// tucked away.
+func (k *Link) gather(l *cm.Link, s *structure.Structure, seen func(cm.ID) *Slip) bool {
+	for i, e := range l.Ends() {
+		slip := seen(e.Concept)
 		if slip == nil {
 			return false
 		}
-		k.ends = append(k.ends, slip)
+		k.shown = append(k.shown, slip)
+		k.ends = append(k.ends, end{e.ID, i < len(l.From), slip, slip.ID != e.Concept})
 	}
 	for _, strand := range l.Strands() {
 		k.cross = append(k.cross, s.Cross(strand))
 	}
-	return len(l.From) > 0 && len(l.To) > 0
+	// One leg is enough to what several hidden concepts are tucked away under,
+	// and none is needed where the link ends at that concept itself.
+	all := k.ends
+	k.ends = nil
+	var from, to int
+	for i, e := range all {
+		if e.Veiled && slices.ContainsFunc(all, func(o end) bool { return !o.Veiled && o.Slip == e.Slip }) ||
+			e.Veiled && slices.ContainsFunc(all[:i], func(o end) bool { return o.Slip == e.Slip }) {
+			continue
+		}
+		k.ends = append(k.ends, e)
+		if e.From {
+			from++
+		} else {
+			to++
+		}
+	}
+	return from > 0 && to > 0
 }
 
 // holds tells whether a drawn link still has the slips and cross-links that it
 // was drawn with.
-func (k *Link) holds(s *structure.Structure, sc *Scene) bool {
+func (k *Link) holds(s *structure.Structure, seen func(cm.ID) *Slip) bool {
 	i, l := 0, k.source
 	for _, side := range [2][]cm.End{l.From, l.To} {
 		for _, e := range side {
-			if k.ends[i] != sc.Slips[e.Concept] {
+			if k.shown[i] != seen(e.Concept) {
 				return false
 			}
 			i++
@@ -191,7 +281,7 @@ func (k *Link) holds(s *structure.Structure, sc *Scene) bool {
 
 // sameLinks tells whether the scene shows the very links of a map.
 func (sc *Scene) sameLinks(m *cm.Map) bool {
-	if sc.bows == nil || len(sc.Links) != len(m.Links) {
+	if sc.bows == nil || len(sc.Links) != len(m.Links) { // links tucked away count as others
 		return false
 	}
 	for id, l := range m.Links {
@@ -260,6 +350,9 @@ type Block struct {
 	LineHeight  float64
 	W, H        float64
 	RightToLeft bool
+	Voice       face.Voice
+	Align       cm.Align
+	Inset       float64 // of aligned lines from the edge of their box
 }
 
 // Bounds gives the box around everything drawn; a small one at the origin
@@ -281,7 +374,7 @@ func (sc *Scene) Bounds() Rect {
 		add(l.Gap)
 		for _, leg := range l.Legs {
 			for i := range 9 {
-				p := leg.Curve.At(float64(i) / 8)
+				p := leg.Path.At(float64(i) / 8 * float64(len(leg.Path)))
 				add(Rect{X: p.X - 2, Y: p.Y - 2, W: 4, H: 4})
 			}
 		}

@@ -48,7 +48,7 @@ func TestEveryLegMeetsItsSlipAndItsPhrase(t *testing.T) {
 		for _, l := range sc.Links {
 			for _, leg := range l.Legs {
 				box := sc.Slips[leg.Concept].Box
-				begin := leg.Curve.At(0)
+				begin := leg.Path.Begin()
 				pointed := l.Heads == cm.HeadsBoth || l.Heads == cm.HeadsOne && !leg.From
 				require.Equal(t, pointed, leg.Dart != nil)
 				require.Equal(t, l.Heads == cm.HeadsOne && leg.From, leg.Knot != nil)
@@ -63,7 +63,7 @@ func TestEveryLegMeetsItsSlipAndItsPhrase(t *testing.T) {
 				}
 				if !overlapping {
 					require.True(t, onBorder(box, begin), "%v begins at %v", box, begin)
-					end, words := leg.Curve.At(1), l.Gap.Grown(-1, -1)
+					end, words := leg.Path.End(), l.Gap.Grown(-1, -1)
 					require.False(t, words.Meets(scene.Rect{X: end.X, Y: end.Y}), "a leg runs into the words of its phrase")
 				}
 			}
@@ -133,7 +133,7 @@ func untidy(sc *scene.Scene) []string {
 		}
 		for _, leg := range l.Legs {
 			for i := range 60 {
-				p := leg.Curve.At(float64(i) / 59)
+				p := leg.Path.At(float64(i) / 59 * float64(len(leg.Path)))
 				dot := scene.Rect{X: p.X - 1, Y: p.Y - 1, W: 2, H: 2}
 				for _, s := range sc.Slips {
 					if s.ID != leg.Concept && dot.Meets(s.Box) {

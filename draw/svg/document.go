@@ -51,7 +51,7 @@ func (w *writer) paper(box scene.Rect) {
 func wordsOf(sc *scene.Scene) map[face.Voice][]string {
 	words := map[face.Voice][]string{}
 	for _, s := range sc.Slips {
-		words[face.Noun] = append(words[face.Noun], lines(s.Words)...)
+		words[s.Words.Voice] = append(words[s.Words.Voice], lines(s.Words)...)
 	}
 	for _, l := range sc.Links {
 		if l.Words != nil {
@@ -84,7 +84,7 @@ func Small(sc *scene.Scene) string {
 	for _, id := range cm.SortedIDs(sc.Links) {
 		w.put(`<path d="`)
 		for _, leg := range sc.Links[id].Legs {
-			w.curve(leg.Curve)
+			w.path(leg.Path)
 		}
 		w.put(`"/>`)
 	}

@@ -40,10 +40,21 @@ func Slip(s *scene.Slip) string {
 		w.put(`" data-main="`, string(s.MainLink), ` `, string(s.MainEnd), ` `, s.Rank)
 	}
 	w.words(s.Words)
+	for i, id := range s.Hides {
+		if i == 0 {
+			w.put(`" data-hides="`)
+		} else {
+			w.put(` `)
+		}
+		w.put(string(id))
+	}
 	w.put(`" data-level="`, strconv.Itoa(s.Level), `" transform="translate(`)
 	w.numbers(s.Box.X, s.Box.Y)
 	w.put(`)" role="img" aria-label="`)
 	w.text(strings.Join(lines(s.Words), " "))
+	if n := len(s.Hides); n > 0 {
+		w.put(`, `, strconv.Itoa(n), ` tucked away`)
+	}
 	w.put(`"><path class="body" d="`, slipOutline(s.Box.W, s.Box.H), `"/><path class="strip" d="M0 0H`)
 	w.number(scene.Strip)
 	w.put(`V`)
@@ -55,9 +66,38 @@ func Slip(s *scene.Slip) string {
 	w.put(`H`)
 	w.number(s.Box.W)
 	w.put(`Z"/>`)
-	w.block("noun", s.Words, scene.Rect{X: scene.Strip, W: s.Box.W - scene.Strip, H: s.Box.H})
+	in := scene.Rect{X: scene.Strip, W: s.Box.W - scene.Strip, H: s.Box.H}
+	if len(s.Hides) > 0 {
+		in.H -= scene.FoldedHeight
+	}
+	w.block("noun", s.Words, in)
+	w.tuck(s)
 	w.put(`</g>`)
 	return w.String()
+}
+
+// tuck writes the folded lower edge of a slip that hides its branch.
+func (w *writer) tuck(s *scene.Slip) {
+	n := len(s.Hides)
+	if n == 0 {
+		return
+	}
+	top := s.Box.H - scene.FoldedHeight
+	w.put(`<g class="tuck"><path class="flap" d="M0 `)
+	w.number(top)
+	w.put(`H`)
+	w.number(s.Box.W)
+	w.put(`L`)
+	w.numbers(s.Box.W-7, s.Box.H)
+	w.put(`H7Z"/><text class="noun count" font-size="12.5" x="`)
+	w.number(s.Box.W / 2)
+	w.put(`" y="`)
+	w.number(s.Box.H - 5.5)
+	if n == 1 {
+		w.put(`">+1 idea</text></g>`)
+		return
+	}
+	w.put(`">+`, strconv.Itoa(n), ` ideas</text></g>`)
 }
 
 // slipOutline is a rectangle whose top right corner is cut off.
@@ -78,6 +118,7 @@ func Link(k *scene.Link) string {
 	w := &writer{}
 	w.put(`<g class="link`)
 	w.class(k.Open(), "open")
+	w.class(k.Veiled(), "veiled")
 	w.put(`" id="l-`, string(k.ID), `" data-kind="link" data-id="`, string(k.ID), `" data-heads="`, string(k.Heads), `" data-from="`)
 	w.ends(k, true)
 	w.put(`" data-to="`)
@@ -85,11 +126,12 @@ func Link(k *scene.Link) string {
 	w.put(`" data-gap="`)
 	w.numbers(k.Gap.X, k.Gap.Y, k.Gap.W, k.Gap.H)
 	w.words(k.Words)
+	w.byHand(k)
 	w.put(`" role="img" aria-label="`)
 	w.text(k.Says)
 	w.put(`"><path class="reach" d="`)
 	for _, leg := range k.Legs {
-		w.curve(leg.Curve)
+		w.path(leg.Path)
 	}
 	w.put(`"/>`)
 	w.legs(k.Legs)
@@ -114,6 +156,34 @@ func Link(k *scene.Link) string {
 	}
 	w.put(`</g>`)
 	return w.String()
+}
+
+// byHand writes how the author led a line, for those who go on leading it.
+func (w *writer) byHand(k *scene.Link) {
+	l := k.ByHand()
+	if l.Line != cm.LineAuto {
+		w.put(`" data-line="`, string(l.Line))
+	}
+	if l.Along != 0 {
+		w.put(`" data-along="`)
+		w.put(strconv.FormatFloat(l.Along, 'f', 4, 64))
+	}
+	if l.Hub != nil {
+		w.put(`" data-hub="`)
+		w.numbers(l.Hub.X, l.Hub.Y)
+	}
+	for i, end := range cm.SortedIDs(l.Bends) {
+		if i == 0 {
+			w.put(`" data-bends="`)
+		} else {
+			w.put(`;`)
+		}
+		w.put(string(end))
+		for j, p := range l.Bends[end] {
+			w.put([]string{":", ","}[min(j, 1)])
+			w.numbers(p.X, p.Y)
+		}
+	}
 }
 
 // Group writes all links or all slips in the order of their ids.
@@ -179,17 +249,21 @@ func (w *writer) ends(k *scene.Link, from bool) {
 	}
 }
 
-func (w *writer) curve(c scene.Curve) {
+func (w *writer) path(p scene.Path) {
 	w.put("M")
-	w.numbers(c.A.X, c.A.Y)
-	if c.Straight() {
-		w.put("L")
-	} else {
-		w.put("Q")
-		w.numbers(c.Control.X, c.Control.Y)
-		w.put(" ")
+	w.numbers(p[0].A.X, p[0].A.Y)
+	for _, c := range p {
+		if c.Straight() {
+			w.put("L")
+		} else {
+			w.put("C")
+			w.numbers(c.C1.X, c.C1.Y)
+			w.put(" ")
+			w.numbers(c.C2.X, c.C2.Y)
+			w.put(" ")
+		}
+		w.numbers(c.B.X, c.B.Y)
 	}
-	w.numbers(c.B.X, c.B.Y)
 }
 
 // legs writes the lines of a link, then its knots and darts: one element for
@@ -205,7 +279,7 @@ func (w *writer) legs(legs []scene.Leg) {
 				w.put(`<path class="`, class, `" d="`)
 				begun = true
 			}
-			w.curve(leg.Curve)
+			w.path(leg.Path)
 		}
 		if begun {
 			w.put(`"/>`)
@@ -260,13 +334,24 @@ func (w *writer) block(class string, b *scene.Block, in scene.Rect) {
 	if len(b.Lines) == 0 {
 		return
 	}
-	w.put(`<text class="`, class, `" font-size="`)
+	w.put(`<text class="`, class)
+	w.class(b.Voice == face.NounBold || b.Voice == face.NounBoldItalic, "bold")
+	w.class(b.Voice == face.NounItalic || b.Voice == face.NounBoldItalic, "italic")
+	w.class(b.Align == cm.AlignLeft, "at-left")
+	w.class(b.Align == cm.AlignRight, "at-right")
+	w.put(`" font-size="`)
 	w.number(b.Size)
 	w.put(`"`)
 	if b.RightToLeft {
 		w.put(` direction="rtl"`)
 	}
 	x := in.X + in.W/2
+	switch b.Align {
+	case cm.AlignLeft:
+		x = in.X + b.Inset
+	case cm.AlignRight:
+		x = in.X + in.W - b.Inset
+	}
 	y := in.Y + (in.H-b.H)/2 + b.LineHeight/2 + b.Size*0.345
 	if len(b.Lines) == 1 {
 		w.line(b.Lines[0], x, y)

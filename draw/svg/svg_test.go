@@ -135,7 +135,7 @@ func TestHowLinksLook(t *testing.T) {
 	assert.Equal(t, "b moves", strings.Replace(sc.Links["cross"].Says, "bell", "b", 1)[:7])
 	// A phrase stands in the gap of its line: no leg enters the words.
 	for _, leg := range sc.Links["cross"].Legs {
-		end := leg.Curve.At(1)
+		end := leg.Path.End()
 		gap := sc.Links["cross"].Gap
 		assert.False(t, end.X > gap.X+1 && end.X < gap.X+gap.W-1 && end.Y > gap.Y+1 && end.Y < gap.Y+gap.H-1)
 	}

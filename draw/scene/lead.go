@@ -1,0 +1,88 @@
+package scene
+
+import (
+	"math"
+
+	cm "mevrin/core/conceptmap"
+)
+
+// lead gives a line of a manner through places, two at least.
+func lead(through []Point, line cm.Line) Path {
+	switch line {
+	case cm.LineCurved:
+		return sweep(through)
+	case cm.LineStepped:
+		return steps(through)
+	}
+	path := make(Path, len(through)-1)
+	for i := range path {
+		path[i] = straight(through[i], through[i+1])
+	}
+	return path
+}
+
+// sweep gives a smooth line through places: between two of them one that
+// leaves and arrives along the longer way, else a Catmull–Rom spline (Catmull
+// and Rom, A class of local interpolating splines, 1974).
+func sweep(p []Point) Path {
+	if len(p) == 2 {
+		a, b := p[0], p[1]
+		dx, dy := b.X-a.X, b.Y-a.Y
+		along, aside := math.Max(math.Abs(dx), math.Abs(dy)), math.Min(math.Abs(dx), math.Abs(dy))
+		switch {
+		case aside < along*0.18: // so little aside that no sweep would be seen: a bow
+			control := mix(a, b, 0.5)
+			return Path{quadratic(a, Point{control.X + 0.22*dy, control.Y - 0.22*dx}, b)}
+		case math.Abs(dy) >= math.Abs(dx):
+			return Path{{a, Point{a.X, a.Y + dy*0.6}, Point{b.X, b.Y - dy*0.6}, b}}
+		}
+		return Path{{a, Point{a.X + dx*0.6, a.Y}, Point{b.X - dx*0.6, b.Y}, b}}
+	}
+	path := make(Path, len(p)-1)
+	at := func(i int) Point { return p[max(0, min(len(p)-1, i))] }
+	for i := range path {
+		before, a, b, after := at(i-1), at(i), at(i+1), at(i+2)
+		path[i] = Curve{a, Point{a.X + (b.X-before.X)/6, a.Y + (b.Y-before.Y)/6}, Point{b.X - (after.X-a.X)/6, b.Y - (after.Y-a.Y)/6}, b}
+	}
+	return path
+}
+
+// steps gives a line of level and upright pieces. Between two places it turns
+// half way; each bend lies on a piece that can be moved by it.
+func steps(p []Point) Path {
+	var path Path
+	at := p[0]
+	to := func(q Point) {
+		if q != at {
+			path = append(path, straight(at, q))
+			at = q
+		}
+	}
+	first, last := p[0], p[len(p)-1]
+	upright := math.Abs(last.Y-first.Y) >= math.Abs(last.X-first.X)/2
+	if len(p) == 2 {
+		half := mix(first, last, 0.5)
+		if upright {
+			to(Point{first.X, half.Y})
+			to(Point{last.X, half.Y})
+		} else {
+			to(Point{half.X, first.Y})
+			to(Point{half.X, last.Y})
+		}
+	} else {
+		for i := 1; i < len(p); i++ {
+			if upright {
+				to(Point{at.X, p[i].Y})
+			} else {
+				to(Point{p[i].X, at.Y})
+			}
+			to(p[i])
+			upright = !upright
+		}
+	}
+	to(last)
+	if path == nil {
+		path = Path{straight(first, last)}
+	}
+	return path
+}
