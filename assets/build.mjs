@@ -62,8 +62,8 @@ for (const [pack, file, name, licence] of [
 const icons = ['undo-2', 'redo-2', 'plus', 'minus', 'maximize', 'trash-2', 'arrow-right', 'arrow-left-right', 'arrow-left',
   'pencil', 'repeat-2', 'circle-help', 'crosshair', 'panel-right', 'check', 'x', 'corner-down-right', 'spline', 'scan-search', 'copy-plus', 'panel-left',
   'ellipsis', 'download', 'upload', 'archive-restore', 'arrow-up', 'arrow-down', 'play', 'link', 'copy', 'list', 'merge', 'split', 'network',
-  'bold', 'italic', 'align-left', 'align-center', 'align-right', 'a-arrow-up', 'a-arrow-down', 'chevrons-down-up', 'chevrons-up-down', 'map', 'fullscreen', 'zoom-in', 'square-plus',
-  'git-fork', 'rotate-ccw', 'replace', 'folder-tree', 'mouse-pointer-click', 'scan', 'navigation', 'unlink', 'columns-2', 'scissors', 'arrow-up-left', 'log-in', 'waypoints', 'flag', 'expand'];
+  'bold', 'italic', 'align-left', 'align-center', 'align-right', 'a-arrow-up', 'a-arrow-down', 'chevrons-down-up', 'chevrons-up-down', 'map', 'square-plus',
+  'rotate-ccw', 'replace', 'mouse-pointer-click', 'scan', 'navigation', 'scissors', 'search', 'waypoints', 'flag', 'expand'];
 const known = new Set(readdirSync(join(modules, 'lucide-static/icons')));
 const symbols = icons.filter((i) => known.has(`${i}.svg`)).map((name) => {
   const svg = readFileSync(join(modules, 'lucide-static/icons', `${name}.svg`), 'utf8');

@@ -96,8 +96,8 @@ func (s *Store) Append(ctx context.Context, e *Entry, next *cm.Map) error {
 
 func write(tx *gorm.DB, e *Entry, next *cm.Map) error {
 	head := tx.Model(&mapRow{}).Where("id = ? AND revision = ? AND deleted IS NULL", next.ID, e.Revision-1).
-		Select("Language", "Title", "Question", "Focus", "RulesOff", "Revision", "Changed").
-		Updates(&mapRow{Language: next.Language, Title: next.Title, Question: next.Question, Focus: next.Focus, RulesOff: next.RulesOff, Revision: e.Revision, Changed: e.At})
+		Select("Language", "Title", "Question", "Focus", "RulesOff", "Tucked", "Revision", "Changed").
+		Updates(&mapRow{Language: next.Language, Title: next.Title, Question: next.Question, Focus: next.Focus, RulesOff: next.RulesOff, Tucked: next.Tucked, Revision: e.Revision, Changed: e.At})
 	if head.Error != nil {
 		return head.Error
 	}
@@ -141,7 +141,7 @@ func writeRows(tx *gorm.DB, changes []cm.Change, next *cm.Map) error {
 				}
 			}
 			if now := next.Links[c.ID]; now != nil {
-				links = append(links, linkRow{next.ID, now.ID, now.Phrase, now.Note, now.Heads})
+				links = append(links, linkRowOf(next.ID, now))
 				ends = append(ends, endRowsOf(next.ID, now)...)
 				continue
 			}
@@ -199,7 +199,7 @@ func load(tx *gorm.DB, id cm.ID) (*cm.Map, int, error) {
 		return nil, 0, ErrBinned
 	}
 	m := cm.NewMap(id, head.Language)
-	m.Title, m.Question, m.Focus, m.RulesOff = head.Title, head.Question, head.Focus, head.RulesOff
+	m.Title, m.Question, m.Focus, m.RulesOff, m.Tucked = head.Title, head.Question, head.Focus, head.RulesOff, head.Tucked
 	var concepts []conceptRow
 	var links []linkRow
 	var ends []endRow
@@ -218,7 +218,7 @@ func load(tx *gorm.DB, id cm.ID) (*cm.Map, int, error) {
 		m.Concepts[r.ID] = r.concept()
 	}
 	for _, r := range links {
-		m.Links[r.ID] = &cm.Link{ID: r.ID, Phrase: r.Phrase, Note: r.Note, Heads: r.Heads}
+		m.Links[r.ID] = r.link()
 	}
 	for _, r := range ends {
 		l, end := m.Links[r.LinkID], cm.End{ID: r.ID, Concept: r.ConceptID}

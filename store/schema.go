@@ -21,6 +21,7 @@ type mapRow struct {
 	Created  time.Time
 	Changed  time.Time
 	RulesOff map[string]bool `gorm:"serializer:json"`
+	Tucked   map[cm.ID]bool  `gorm:"serializer:json"`
 	Deleted  *time.Time      // when it was put into the bin
 }
 
@@ -36,6 +37,12 @@ type conceptRow struct {
 	MainFrom cm.ID
 	MainTo   cm.ID
 	Rank     string
+	Size     int
+	Bold     bool
+	Italic   bool
+	Align    cm.Align
+	Width    float64
+	Sources  map[cm.ID]cm.Source `gorm:"serializer:json"`
 }
 
 func (conceptRow) TableName() string { return "concepts" }
@@ -46,6 +53,10 @@ type linkRow struct {
 	Phrase cm.Text `gorm:"serializer:json"`
 	Note   cm.Text `gorm:"serializer:json"`
 	Heads  cm.Heads
+	Line   cm.Line
+	Bends  map[cm.ID][]cm.Point `gorm:"serializer:json"`
+	Along  float64
+	Hub    *cm.Point `gorm:"serializer:json"`
 }
 
 func (linkRow) TableName() string { return "links" }
@@ -121,6 +132,14 @@ type bankRow struct {
 
 func (bankRow) TableName() string { return "bank_phrases" }
 
+type viewRow struct {
+	MapID  cm.ID  `gorm:"primaryKey"`
+	Person string `gorm:"primaryKey"`
+	Tucked string // as scene.Tucked is written
+}
+
+func (viewRow) TableName() string { return "views" }
+
 // migrations lead from any earlier version to this one. Each is final once
 // released: what changes later is a new one.
 var migrations = []*gormigrate.Migration{
@@ -176,5 +195,27 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0003-bank-phrases", Migrate: func(db *gorm.DB) error {
 		return db.Exec(`CREATE TABLE bank_phrases (author text NOT NULL, group_id text NOT NULL, folded text NOT NULL, words text NOT NULL,
 			removed integer NOT NULL, changed datetime NOT NULL, PRIMARY KEY (author, group_id, folded)) WITHOUT ROWID`).Error
+	}},
+	{ID: "0004-lines-labels-views", Migrate: func(db *gorm.DB) error {
+		for _, statement := range []string{
+			`ALTER TABLE maps ADD COLUMN tucked text`,
+			`ALTER TABLE concepts ADD COLUMN size integer NOT NULL DEFAULT 0`,
+			`ALTER TABLE concepts ADD COLUMN bold integer NOT NULL DEFAULT 0`,
+			`ALTER TABLE concepts ADD COLUMN italic integer NOT NULL DEFAULT 0`,
+			`ALTER TABLE concepts ADD COLUMN align text NOT NULL DEFAULT ''`,
+			`ALTER TABLE concepts ADD COLUMN width real NOT NULL DEFAULT 0`,
+			`ALTER TABLE concepts ADD COLUMN sources text`,
+			`ALTER TABLE links ADD COLUMN line text NOT NULL DEFAULT ''`,
+			`ALTER TABLE links ADD COLUMN bends text`,
+			`ALTER TABLE links ADD COLUMN along real NOT NULL DEFAULT 0`,
+			`ALTER TABLE links ADD COLUMN hub text`,
+			`CREATE TABLE views (map_id text NOT NULL REFERENCES maps(id) ON DELETE CASCADE, person text NOT NULL,
+				tucked text NOT NULL, PRIMARY KEY (map_id, person)) WITHOUT ROWID`,
+		} {
+			if err := db.Exec(statement).Error; err != nil {
+				return err
+			}
+		}
+		return nil
 	}},
 }

@@ -38,37 +38,76 @@ type desk struct {
 	history *cm.History
 	recent  []patch // the last entries, oldest first, without gaps
 	viewers map[*viewer]bool
+	tucked  map[string]scene.Tucked // how each person sees the map, once asked
 	used    time.Time
 }
 
 // state is a map at one revision with what derives from it. It is never
-// altered, so a page can be made from it while the next edit goes on.
+// altered, so a page can be made from it while the next edit goes on; drawings
+// for other views than the whole map are made when they are first asked for.
 type state struct {
 	m         *cm.Map
 	revision  int
 	structure *structure.Structure
-	scene     *scene.Scene
+	scene     *scene.Scene // of the whole map
+
+	mu     sync.Mutex
+	views  map[scene.View]*scene.Scene
+	former map[scene.View]*scene.Scene // of the state before
+}
+
+// seen gives the drawing for a view.
+func (s *state) seen(v scene.View) *scene.Scene {
+	if v == (scene.View{}) {
+		return s.scene
+	}
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	sc := s.views[v]
+	if sc == nil {
+		prev := s.former[v]
+		if prev == nil {
+			prev = s.scene // most of it is alike
+		}
+		sc = scene.Build(s.m, s.structure, v, prev)
+		s.views[v] = sc
+	}
+	return sc
 }
 
 func newState(m *cm.Map, revision int, before *state) *state {
 	var prev *scene.Scene
 	var shape *structure.Structure
+	var former map[scene.View]*scene.Scene
 	if before != nil {
 		prev, shape = before.scene, before.structure
+		before.mu.Lock()
+		former = before.views
+		before.mu.Unlock()
 	}
 	st := structure.Next(shape, m)
-	return &state{m, revision, st, scene.Build(m, st, scene.View{}, prev)}
+	return &state{m: m, revision: revision, structure: st, scene: scene.Build(m, st, scene.View{}, prev), views: map[scene.View]*scene.Scene{}, former: former}
 }
 
 // patch is what one entry did to the drawing, and to whose work.
 type patch struct {
-	revision             int
-	author, window       string
-	changes              []cm.Change
+	revision       int
+	author, window string
+	changes        []cm.Change
+	difference     // in the drawing of the whole map
+	entry          cm.ID
+	answer         *Answer
+}
+
+// difference is what differs between two drawings.
+type difference struct {
 	slips, links         []cm.ID
 	goneSlips, goneLinks []cm.ID
-	entry                cm.ID
-	answer               *Answer
+}
+
+func differenceOf(before, after *scene.Scene) (d difference) {
+	d.slips, d.links, d.goneSlips, d.goneLinks = scene.Diff(before, after)
+	return d
 }
 
 // mostRecent is how many entries a window may have missed and still be brought
@@ -81,7 +120,7 @@ func (ds *desks) get(id cm.ID) *desk {
 	d := ds.open[id]
 	if d == nil {
 		ds.clearOldest()
-		d = &desk{id: id, store: ds.store, viewers: map[*viewer]bool{}}
+		d = &desk{id: id, store: ds.store, viewers: map[*viewer]bool{}, tucked: map[string]scene.Tucked{}}
 		ds.open[id] = d
 	}
 	return d
@@ -198,12 +237,17 @@ func (d *desk) performOnce(ctx context.Context, who Person, asked Asked) (*Answe
 		}
 		return nil, err
 	}
+	view, err := d.viewOf(ctx, who)
+	if err != nil {
+		return nil, err
+	}
+	before := d.state.seen(view)
 	next := newState(out.Map, entry.Revision, d.state)
 	p := patch{revision: entry.Revision, author: who.ID, window: asked.Window, changes: out.Changes, entry: entry.ID}
-	p.slips, p.links, p.goneSlips, p.goneLinks = scene.Diff(d.state.scene, next.scene)
+	p.difference = differenceOf(d.state.scene, next.scene)
 	d.state = next
 	d.history.Add(cm.Step{Entry: entry.ID, Author: who.ID, Undoes: entry.Undoes, Idle: len(out.Changes) == 0})
-	p.answer = &Answer{Entry: entry.ID, Revision: entry.Revision, Drawing: next.drawing(p), Notices: out.Notices, Moved: out.Moved}
+	p.answer = &Answer{Entry: entry.ID, Revision: entry.Revision, Drawing: next.drawing(differenceOf(before, next.seen(view)), view), Notices: out.Notices, Moved: out.Moved}
 	d.flags(p.answer, who)
 	d.remember(p, asked.Seen)
 	return p.answer, nil
@@ -274,10 +318,11 @@ func (d *desk) repeat(ctx context.Context, who Person, id cm.ID) (*Answer, error
 	}
 	was := newState(before, logged.Revision-1, nil)
 	is := newState(after, logged.Revision, was)
-	var p patch
-	p.slips, p.links, p.goneSlips, p.goneLinks = scene.Diff(was.scene, is.scene)
-	p.changes = logged.Changes
-	a := &Answer{Entry: id, Revision: logged.Revision, Drawing: is.drawing(p), Notices: logged.Notices, Moved: logged.Moved}
+	view, err := d.viewOf(ctx, who)
+	if err != nil {
+		return nil, err
+	}
+	a := &Answer{Entry: id, Revision: logged.Revision, Drawing: is.drawing(differenceOf(was.seen(view), is.seen(view)), view), Notices: logged.Notices, Moved: logged.Moved}
 	d.flags(a, who)
 	return a, nil
 }

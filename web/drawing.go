@@ -4,6 +4,7 @@ import (
 	"html/template"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/draw/scene"
 	"mevrin/draw/svg"
 )
 
@@ -31,9 +32,10 @@ func (s *state) head() Head {
 	return h
 }
 
-// drawing gives what a patch touched, as it looks in this state.
-func (s *state) drawing(p patch) Drawing {
+// drawing gives what differs, as it looks in this state to a view.
+func (s *state) drawing(p difference, v scene.View) Drawing {
 	out := Drawing{Head: s.head()}
+	sc := s.seen(v)
 	add := func(ids []cm.ID, prefix string, draw func(cm.ID) (string, bool), into *map[cm.ID]string) {
 		for _, id := range ids {
 			if drawn, there := draw(id); there {
@@ -46,37 +48,36 @@ func (s *state) drawing(p patch) Drawing {
 			}
 		}
 	}
-	add(p.slips, "c-", s.drawSlip, &out.Slips)
-	add(p.goneSlips, "c-", s.drawSlip, &out.Slips)
-	add(p.links, "l-", s.drawLink, &out.Links)
-	add(p.goneLinks, "l-", s.drawLink, &out.Links)
+	slip := func(id cm.ID) (string, bool) {
+		if e := sc.Slips[id]; e != nil {
+			return svg.Slip(e), true
+		}
+		return "", false
+	}
+	link := func(id cm.ID) (string, bool) {
+		if e := sc.Links[id]; e != nil {
+			return svg.Link(e), true
+		}
+		return "", false
+	}
+	add(p.slips, "c-", slip, &out.Slips)
+	add(p.goneSlips, "c-", slip, &out.Slips)
+	add(p.links, "l-", link, &out.Links)
+	add(p.goneLinks, "l-", link, &out.Links)
 	return out
 }
 
-func (s *state) drawSlip(id cm.ID) (string, bool) {
-	if e := s.scene.Slips[id]; e != nil {
-		return svg.Slip(e), true
-	}
-	return "", false
-}
-
-func (s *state) drawLink(id cm.ID) (string, bool) {
-	if e := s.scene.Links[id]; e != nil {
-		return svg.Link(e), true
-	}
-	return "", false
-}
-
-// whole gives the complete drawing.
-func (s *state) whole() Drawing {
-	p := patch{slips: cm.SortedIDs(s.scene.Slips), links: cm.SortedIDs(s.scene.Links)}
-	out := s.drawing(p)
+// whole gives the complete drawing for a view.
+func (s *state) whole(v scene.View) Drawing {
+	sc := s.seen(v)
+	out := s.drawing(difference{slips: cm.SortedIDs(sc.Slips), links: cm.SortedIDs(sc.Links)}, v)
 	out.Whole = true
 	return out
 }
 
 // paper gives the complete drawing as markup. The writers of package svg
 // escape every word themselves.
-func (s *state) paper() (links, slips template.HTML) {
-	return template.HTML(svg.Group(s.scene.Links, svg.Link)), template.HTML(svg.Group(s.scene.Slips, svg.Slip))
+func (s *state) paper(v scene.View) (links, slips template.HTML) {
+	sc := s.seen(v)
+	return template.HTML(svg.Group(sc.Links, svg.Link)), template.HTML(svg.Group(sc.Slips, svg.Slip))
 }

@@ -2,7 +2,6 @@ package web
 
 import (
 	"net/http"
-	"slices"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -19,7 +18,7 @@ func (s *server) mapPage(g *gin.Context) {
 		return
 	}
 	d := s.desks.get(id)
-	now, err := d.look(g.Request.Context())
+	now, view, err := d.lookAs(g.Request.Context(), who)
 	if err != nil {
 		s.failWith(g, err)
 		return
@@ -28,29 +27,37 @@ func (s *server) mapPage(g *gin.Context) {
 	d.mu.Lock()
 	d.flags(&flags, who)
 	d.mu.Unlock()
-	links, slips := now.paper()
+	links, slips := now.paper(view)
+	margin := now.marginOf(nil, wanted{})
+	now.describeView(&margin, view)
 	// The page holds the map as it is now; a copy kept for the back button
 	// would show an old one.
 	g.Header("Cache-Control", "no-store")
 	g.HTML(http.StatusOK, "map.html", gin.H{
 		"ID": id, "Lang": now.m.Language, "Head": now.head(), "Revision": now.revision, "Focus": now.m.Focus,
-		"Undo": flags.Undo, "Redo": flags.Redo, "Links": links, "Slips": slips,
-		"Margin": now.marginOf(nil, wanted{}),
+		"Undo": flags.Undo, "Redo": flags.Redo, "Links": links, "Slips": slips, "Margin": margin,
 	})
 }
 
 // margin is the page's margin for what is selected.
 func (s *server) margin(g *gin.Context) {
-	now := s.lookAt(g)
-	if now == nil {
+	who, id, ok := s.allow(g, MayLook)
+	if !ok {
 		return
 	}
+	now, view, err := s.desks.get(id).lookAs(g.Request.Context(), who)
+	if err != nil {
+		s.failWith(g, err)
+		return
+	}
+	g.Header("Cache-Control", "no-store")
 	var chosen []string
 	if list := g.Query("chosen"); list != "" {
 		chosen = strings.Split(list, ",")
 	}
 	want := wanted{g.Query("phase"), cm.ID(g.Query("route")), cm.ID(g.Query("stop"))}
 	v := now.marginOf(chosen, want)
+	now.describeView(&v, view)
 	if v.Guide.Route != "" {
 		var err error
 		if v.Guide.Links, err = s.linksTo(g, now.m.ID, v.Guide.Route); err != nil {
@@ -104,7 +111,7 @@ type marginView struct {
 	IsFocus   bool
 	Loose     bool
 	Link      *cm.Link
-	Ends      []endView // of a link with more than two
+	Ends      []endView
 	Sentences []sentence
 	More      int
 
@@ -113,6 +120,9 @@ type marginView struct {
 	Name  string
 
 	Concepts, Links, CrossLinks, LooseIdeas int
+
+	ofThing
+	ofView
 
 	MapID cm.ID
 	Phase string
@@ -127,29 +137,6 @@ type marginView struct {
 type wanted struct {
 	phase       string
 	route, stop cm.ID
-}
-
-// endView is an end of a link that can be taken off.
-type endView struct {
-	Side  cm.Side
-	End   cm.ID
-	Words string
-}
-
-// endsOf lists the ends that can be taken off: those of sides that have more
-// than one.
-func (s *state) endsOf(l *cm.Link) []endView {
-	var ends []endView
-	for side, of := range map[cm.Side][]cm.End{cm.SideFrom: l.From, cm.SideTo: l.To} {
-		if len(of) < 2 {
-			continue
-		}
-		for _, e := range of {
-			ends = append(ends, endView{side, e.ID, s.wordsOf(cm.Key{Kind: cm.KindConcept, ID: e.Concept})})
-		}
-	}
-	slices.SortStableFunc(ends, func(a, b endView) int { return strings.Compare(string(a.Side), string(b.Side)) })
-	return ends
 }
 
 // mostSentences is how many sentences of one concept the margin lists.
@@ -172,6 +159,7 @@ func (s *state) marginOf(chosen []string, want wanted) marginView {
 			links = append(links, cm.ID(id))
 		}
 	}
+	s.describeThings(&v, concepts, links)
 	switch v.Count = len(concepts) + len(links); {
 	case v.Count > 1:
 		v.Kind = "several"

@@ -15,6 +15,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/draw/scene"
 )
 
 var windowForm = regexp.MustCompile(`^[A-Za-z0-9_-]{1,40}$`)
@@ -75,13 +76,18 @@ func (d *desk) catchUp(ctx context.Context, who Person, since int) (*Answer, err
 	}
 	a := &Answer{Revision: d.state.revision}
 	d.flags(a, who)
-	var missed patch
+	view, err := d.viewOf(ctx, who)
+	if err != nil {
+		return nil, err
+	}
+	var missed difference
 	switch {
 	case since == d.state.revision:
 		a.Head = d.state.head()
 		return a, nil
-	case since > d.state.revision, len(d.recent) == 0, d.recent[0].revision > since+1:
-		a.Drawing = d.state.whole()
+	case since > d.state.revision, len(d.recent) == 0, d.recent[0].revision > since+1, view != (scene.View{}):
+		// What differs is known for the whole map alone.
+		a.Drawing = d.state.whole(view)
 		return a, nil
 	}
 	for _, p := range d.recent {
@@ -94,14 +100,17 @@ func (d *desk) catchUp(ctx context.Context, who Person, since int) (*Answer, err
 		slices.Sort(*ids)
 		*ids = slices.Compact(*ids)
 	}
-	a.Drawing = d.state.drawing(missed)
+	a.Drawing = d.state.drawing(missed, view)
 	return a, nil
 }
 
 // Event tells a window that the map has moved on.
 type Event struct {
-	Revision int        `json:"revision"`
-	Window   string     `json:"window"` // whose edit it was
+	Revision int    `json:"revision"`
+	Window   string `json:"window"` // whose edit it was
+	// View names the person who sees the map otherwise now, in all windows but
+	// that one.
+	View     string     `json:"view,omitempty"`
 	Overtook []Overtook `json:"overtook,omitempty"`
 }
 

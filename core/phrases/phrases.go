@@ -23,6 +23,30 @@ type Group struct {
 	Why    string               `json:"why"`
 	Source string               `json:"source,omitempty"`
 	Words  map[cm.Lang][]string `json:"phrases"`
+	Asks   map[cm.Lang]Ask      `json:"ask"`
+}
+
+// Ask is a question that helps to break a concept down, with … for its words,
+// and the phrase that leads from the concept to an answer.
+type Ask struct {
+	Question string `json:"question"`
+	Phrase   string `json:"phrase"`
+}
+
+// Questions gives a question for each group about a concept, in a language or
+// else in English.
+func Questions(lang cm.Lang, concept string) []Ask {
+	primary, _, _ := strings.Cut(string(lang), "-")
+	var all []Ask
+	for _, g := range Shipped {
+		ask, ok := g.Asks[cm.Lang(primary)]
+		if !ok {
+			ask = g.Asks["en"]
+		}
+		ask.Question = strings.Replace(ask.Question, "…", concept, 1)
+		all = append(all, ask)
+	}
+	return all
 }
 
 // Own is what an author changed about a group: a phrase of their own, or one of

@@ -42,3 +42,16 @@ func TestAnAuthorsOwnPhrases(t *testing.T) {
 	_, err = phrases.CheckOwn(phrases.Own{Group: "part", Words: " \n"})
 	require.ErrorContains(t, err, "at least one word")
 }
+
+// Every question asks about the concept, and its answer is a phrase of its group.
+func TestQuestionsLeadToPhrasesOfTheirGroup(t *testing.T) {
+	for _, g := range phrases.Shipped {
+		for lang, ask := range g.Asks {
+			assert.Contains(t, ask.Question, "…", g.ID)
+			assert.Contains(t, g.Words[lang], ask.Phrase, g.ID)
+		}
+		assert.Len(t, g.Asks, len(g.Words), g.ID)
+	}
+	assert.Equal(t, phrases.Ask{Question: "Woraus besteht die Glocke?", Phrase: "besteht aus"}, phrases.Questions("de-AT", "die Glocke")[0])
+	assert.Equal(t, "What is bells … made of?", phrases.Questions("fr", "bells …")[0].Question, "only the place for the words is filled")
+}

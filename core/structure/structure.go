@@ -342,3 +342,15 @@ func (s *Structure) Hidden(tucked func(cm.ID) bool) map[cm.ID]cm.ID {
 	}
 	return hidden
 }
+
+// At gives the concepts on a level of the focus concept's tree that have
+// something below them, in reading order.
+func (s *Structure) At(level int) []cm.ID {
+	var ids []cm.ID
+	for _, id := range s.Order {
+		if p := s.Places[id]; p.Level == level && len(p.Children) > 0 {
+			ids = append(ids, id)
+		}
+	}
+	return ids
+}

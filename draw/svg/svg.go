@@ -40,6 +40,9 @@ func Slip(s *scene.Slip) string {
 		w.put(`" data-main="`, string(s.MainLink), ` `, string(s.MainEnd), ` `, s.Rank)
 	}
 	w.words(s.Words)
+	if s.Size != 0 {
+		w.put(`" data-size="`, strconv.Itoa(s.Size))
+	}
 	for i, id := range s.Hides {
 		if i == 0 {
 			w.put(`" data-hides="`)

@@ -17,9 +17,31 @@ export function childPlace(app, parent) {
   return freeNear(app, parent, last ? { x: last.box.x + last.box.w + 94, y: last.box.y } : { x: parent.box.x + parent.box.w / 2, y: parent.box.y + parent.box.h + 92 });
 }
 
+/** A free place for a concept on one side of another: beside or below what
+ * stands on that side already. @param {App} app @param {Slip} slip @param {number} dx @param {number} dy */
+export function placeBeside(app, slip, dx, dy) {
+  const b = slip.box, w = 120, h = 37;
+  const at = dx ? { x: b.x + b.w / 2 + dx * (b.w / 2 + 110 + w / 2), y: b.y + b.h / 2 - h / 2 } : { x: b.x + b.w / 2, y: dy > 0 ? b.y + b.h + 92 : b.y - 92 - h };
+  let best = at, least = Infinity;
+  // Outwards by steps, and to both sides at each: it stays on its side.
+  for (let out = 0; out < 10; out++) {
+    for (let aside = 0; aside < 14; aside++) {
+      for (const way of aside ? [1, -1] : [1]) {
+        const p = { x: at.x + (dx ? dx * out * 60 : way * aside * 48), y: at.y + (dx ? way * aside * 26 : dy * out * 52) };
+        let cost = out * 70 + aside * 24 + (way < 0 ? 4 : 0);
+        if (cost >= least || app.model.taken({ x: p.x - w / 2 - 12, y: p.y - 14, w: w + 24, h: h + 28 })) continue;
+        if (app.model.inTheWay(middle(b), { x: p.x, y: p.y + h / 2 }, slip.id)) cost += 500;
+        if (app.model.phraseAt({ x: p.x - w / 2 - 6, y: p.y - 6, w: w + 12, h: h + 12 })) cost += 160;
+        if (cost < least) [best, least] = [p, cost];
+      }
+    }
+  }
+  return best;
+}
+
 /** The free place nearest to a wished one, beside it rather than below, to which
  * a line from where it hangs runs through nothing. @param {App} app @param {Slip | null} from @param {{x: number, y: number}} at */
-function freeNear(app, from, at) {
+export function freeNear(app, from, at) {
   let best = at, bestCost = Infinity;
   for (let row = 0; row < 12; row++) {
     for (let aside = 0; aside <= 720; aside += 24) {
@@ -36,7 +58,7 @@ function freeNear(app, from, at) {
 }
 
 /** Asks for the words of a thing that does not exist yet. @param {App} app @param {Slip} slip @param {(words: string, how: import('./words.js').How) => void} done @param {() => void} cancelled */
-function askNoun(app, slip, done, cancelled) {
+export function askNoun(app, slip, done, cancelled) {
   slip.el.classList.add('waiting');
   app.reveal(slip.box);
   app.words.open({
@@ -134,6 +156,20 @@ export function newSibling(app, concept) {
   }, back);
 }
 
+/** Leads an end of a link to a new concept. @param {App} app @param {string} link @param {string} end @param {{x: number, y: number}} at */
+export function endToNew(app, link, end, at) {
+  const id = newID('c');
+  const slip = app.provisional.slip(id, at, '');
+  app.chosen.set([`c-${id}`]);
+  const back = () => { app.discard([`c-${id}`]); app.chosen.set([`l-${link}`]); };
+  askNoun(app, slip, (words) => {
+    if (!words) return back();
+    app.provisional.slip(id, at, words);
+    app.send([{ do: 'add-concept', id, label: words, at, makeRoom: true, reuse: true }, { do: 'move-end', link, old: end, end: { id: newID('e'), concept: id } }], [`c-${id}`]);
+    app.chosen.mark();
+  }, back);
+}
+
 /** Joins two concepts, and asks for the phrase where none is given.
  * @param {App} app @param {string} from @param {string} to @param {string} [phrase] */
 export function newLink(app, from, to, phrase = '') {
@@ -164,48 +200,6 @@ export function newEnd(app, link, place) {
     app.send([{ do: 'add-concept', id, label: words, at, makeRoom: true, reuse: true }, { do: 'add-end', link, side: 'to', end }], [`c-${id}`]);
     app.chosen.mark();
   }, back);
-}
-
-/** Puts a new concept into the middle of a link: the phrase leads to it, and a
- * new link, which asks for its words, from there on. @param {App} app */
-export function insertInto(app) {
-  const [link] = app.chosen.links(), own = link && app.model.links.get(link);
-  if (!own || own.from.length !== 1 || own.to.length !== 1) return app.notice('A concept fits between two others: select a link with one end on each side.');
-  const id = newID('c'), next = newID('l'), [old] = own.to;
-  const at = { x: own.gap.x + own.gap.w / 2, y: own.gap.y };
-  const slip = app.provisional.slip(id, at, '');
-  const back = () => { app.discard([`c-${id}`]); app.chosen.set([`l-${link}`]); };
-  app.chosen.set([`c-${id}`]);
-  askNoun(app, slip, (words) => {
-    if (!words) return back();
-    app.provisional.slip(id, at, words);
-    app.send([
-      { do: 'add-concept', id, label: words, at, makeRoom: true },
-      { do: 'move-end', link, old: old.id, end: { id: newID('e'), concept: id } },
-      { do: 'add-link', id: next, from: [{ id: newID('e'), concept: id }], to: [{ id: newID('e'), concept: old.concept }] },
-    ], [`c-${id}`]).then((ok) => {
-      if (!ok || !app.model.links.has(next)) return;
-      app.choose(`l-${next}`);
-      changeWords(app);
-    });
-  }, back);
-}
-
-/** Makes a link of its own of one end of a phrase. @param {App} app @param {string} end */
-export function ownLink(app, end) {
-  const [link] = app.chosen.links();
-  if (link) app.send([{ do: 'split-end', link, end, new: newID('l') }], []);
-}
-
-/** Makes one concept of the two selected: the first stays. @param {App} app */
-export function mergeTwo(app) {
-  const [keep, gone] = app.chosen.concepts();
-  if (app.chosen.list.length !== 2 || !gone) return app.notice('Select the two concepts that are one: the first keeps its words.');
-  const words = [keep, gone].map((id) => app.model.slips.get(id)?.words || 'a concept without words');
-  app.chosen.set([`c-${keep}`]);
-  app.send([{ do: 'merge-concepts', keep, gone }], []).then((ok) => {
-    if (ok) app.notice(`“${words[1]}” is one with “${words[0]}” now.`, { words: 'Undo', act: () => app.back('undo') });
-  });
 }
 
 /** Opens the words of the one thing selected. @param {App} app */
@@ -248,15 +242,18 @@ function preview(app, element, words) {
 
 /** Takes what is selected off the map. @param {App} app */
 export function remove(app) {
-  const concepts = app.chosen.concepts(), links = app.chosen.links();
-  if (!concepts.length && !links.length) return;
+  const seen = app.chosen.concepts(), links = app.chosen.links();
+  if (!seen.length && !links.length) return;
+  // What is tucked away below a concept goes with it.
+  const below = [...new Set(seen.flatMap((id) => app.model.slips.get(id)?.hides ?? []))].filter((id) => !seen.includes(id));
+  const concepts = [...seen, ...below];
   const gone = new Set(concepts);
   const taken = app.model.linksAt(gone).filter((l) => !links.includes(l.id) && (l.from.every((e) => gone.has(e.concept)) || l.to.every((e) => gone.has(e.concept))));
   const count = (/** @type {number} */ n, /** @type {string} */ what) => (n === 1 ? `a ${what}` : `${n} ${what}s`);
   const first = app.model.slips.get(concepts[0]);
   const parts = [];
-  if (concepts.length === 1 && first?.words) parts.push(`“${first.words}”`);
-  else if (concepts.length) parts.push(count(concepts.length, 'concept'));
+  if (seen.length === 1 && first?.words) parts.push(`“${first.words}”${below.length ? ` with ${below.length} tucked away` : ''}`);
+  else if (seen.length) parts.push(count(concepts.length, 'concept'));
   if (links.length + taken.length) parts.push(count(links.length + taken.length, 'link'));
   for (const e of [...concepts.map((c) => `c-${c}`), ...links.map((l) => `l-${l}`), ...taken.map((l) => `l-${l.id}`)]) app.model.get(e)?.el.classList.add('waiting');
   app.chosen.set([]);
@@ -264,16 +261,50 @@ export function remove(app) {
   app.notice(`${parts.join(' and ')} deleted.`, { words: 'Undo', act: () => app.back('undo') });
 }
 
+/** The links meant: those selected, or those between the two concepts that are.
+ * @param {App} app @returns {string[]} */
+export function linksMeant(app) {
+  const links = app.chosen.links(), [a, b] = app.chosen.concepts();
+  if (links.length || app.chosen.list.length !== 2 || !b) return links;
+  const has = (/** @type {{concept: string}[]} */ ends, /** @type {string} */ c) => ends.some((e) => e.concept === c);
+  return [...app.model.links.values()].filter((l) => (has(l.from, a) && has(l.to, b)) || (has(l.from, b) && has(l.to, a))).map((l) => l.id);
+}
+
+const which = 'Select a link, or two concepts that are linked.';
+
 /** @param {App} app @param {string} heads */
 export function setHeads(app, heads) {
-  const [link] = app.chosen.links();
-  if (link) app.send([{ do: 'set-heads', link, heads }], []);
+  const links = linksMeant(app);
+  if (!links.length) return app.notice(which);
+  app.send(links.map((link) => ({ do: 'set-heads', link, heads })), []);
+}
+
+/** The next of the three: one arrow, both, none. @param {App} app */
+export function nextHeads(app) {
+  const l = app.model.links.get(linksMeant(app)[0] ?? '');
+  if (!l) return app.notice(which);
+  const next = { one: 'both', both: 'none', none: 'one' }[l.heads] ?? 'one';
+  setHeads(app, next);
+  app.announce({ one: 'One arrow', both: 'Arrows both ways', none: 'No arrow' }[next] ?? '');
 }
 
 /** @param {App} app */
 export function reverse(app) {
-  const [link] = app.chosen.links();
-  if (link) app.send([{ do: 'reverse-link', link }], []);
+  const links = linksMeant(app);
+  if (!links.length) return app.notice(which);
+  app.send(links.map((link) => ({ do: 'reverse-link', link })), []);
+}
+
+/** @param {App} app @param {string} line */
+export function setLine(app, line) {
+  const links = linksMeant(app);
+  if (links.length) app.send([{ do: 'set-line', links, line }], []);
+}
+
+/** Lets lines run by themselves again. @param {App} app */
+export function freeLines(app) {
+  const links = linksMeant(app);
+  if (links.length) app.send([{ do: 'free-lines', links }], []);
 }
 
 /** Puts a concept earlier or later among its siblings. @param {App} app @param {string} concept @param {number} step -1 or 1 */
@@ -303,6 +334,18 @@ export function move(app, concepts, dx, dy) {
   }
   drawLinks(app, new Set(concepts));
   return places;
+}
+
+/** Moves concepts for good, with what is tucked away below them. @param {App} app @param {string[]} concepts @param {number} dx @param {number} dy */
+export function moveBy(app, concepts, dx, dy) {
+  const steps = [{ do: 'move', places: move(app, concepts, dx, dy) }, ...hiddenBy(app, concepts, { x: dx, y: dy })];
+  app.send(steps, []);
+}
+
+/** The step that takes along what is tucked away below concepts. @param {App} app @param {string[]} concepts @param {{x: number, y: number}} by */
+export function hiddenBy(app, concepts, by) {
+  const below = [...new Set(concepts.flatMap((id) => app.model.slips.get(id)?.hides ?? []))];
+  return below.length ? [{ do: 'shift', concepts: below, by }] : [];
 }
 
 /** Draws the links at some concepts provisionally in their place. @param {App} app @param {Set<string>} concepts */

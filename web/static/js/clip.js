@@ -1,7 +1,9 @@
 // @ts-check
-// Copies of parts of a map: within it, to another map or window, and as
-// sentences to any other program.
+// Copies of parts of a map: within it, to another map or window, and as an
+// outline with its sentences to any other program. What comes from outside is
+// concepts, or a source of the concept selected.
 
+import { attach } from './deeds.js';
 import { newID } from './ids.js';
 
 /** @typedef {import('./main.js').App} App */
@@ -23,12 +25,30 @@ function part(app) {
   };
 }
 
+/** The concepts copied as an outline, each below the one that it hangs from, and
+ * below that what is said of them. @param {App} app @param {Part} p */
+function asText(app, p) {
+  const ids = new Set(p.concepts.map((c) => c.id)), { model } = app;
+  const above = (/** @type {string} */ id) => { const s = model.slips.get(id), up = s && model.parent(s); return up && ids.has(up) ? up : null; };
+  const rank = (/** @type {string} */ id) => model.slips.get(id)?.main?.rank ?? '~';
+  const label = new Map(p.concepts.map((c) => [c.id, c.label.replace(/\n/g, ' ')]));
+  /** @type {string[]} */
+  const lines = [];
+  const write = (/** @type {string} */ id, /** @type {number} */ depth) => {
+    const s = model.slips.get(id), link = depth && s?.main ? model.links.get(s.main.link) : undefined;
+    lines.push(`${'\t'.repeat(depth)}${link?.words && link.to.some((e) => e.concept === id) ? `${link.words.replace(/\n/g, ' ')}: ` : ''}${label.get(id)}`);
+    if (depth < 40) [...ids].filter((c) => above(c) === id).sort((a, b) => (rank(a) < rank(b) ? -1 : 1)).forEach((c) => write(c, depth + 1));
+  };
+  for (const id of ids) if (!above(id)) write(id, 0);
+  const said = p.links.length ? `\n\n${sentences(p)}` : '';
+  return lines.join('\n') + said;
+}
+
 /** @param {Part} p */
 function sentences(p) {
   const label = new Map(p.concepts.map((c) => [c.id, c.label.replace(/\n/g, ' ')]));
   const names = (/** @type {string[]} */ ids) => ids.map((id) => label.get(id)).join(', ');
-  const linked = new Set(p.links.flatMap((l) => [...l.from, ...l.to]));
-  return [...p.links.map((l) => `${names(l.from)} ${l.phrase || '…'} ${names(l.to)}`), ...p.concepts.filter((c) => !linked.has(c.id)).map((c) => label.get(c.id))].join('\n');
+  return p.links.map((l) => `${names(l.from)} ${l.phrase || '…'} ${names(l.to)}.`).join('\n');
 }
 
 /** Whether something from a clipboard is a part of a map; it may come from anywhere. @param {any} p @returns {p is Part} */
@@ -66,7 +86,7 @@ export function listenToClipboard(app, remove) {
     const p = part(app);
     if (!here() || !p.concepts.length || !e.clipboardData) return false;
     e.clipboardData.setData(ours, JSON.stringify(p));
-    e.clipboardData.setData('text/plain', sentences(p));
+    e.clipboardData.setData('text/plain', asText(app, p));
     e.preventDefault();
     return true;
   };
@@ -82,7 +102,25 @@ export function listenToClipboard(app, remove) {
       const inSight = p.concepts.some((c) => c.x > s.x && c.x < s.x + s.w && c.y > s.y && c.y < s.y + s.h);
       putDown(app, p, inSight ? { x: 28, y: 28 } : { x: s.x + s.w / 2 - x, y: s.y + s.h / 3 - y });
     } catch {
-      app.jots.paste(e.clipboardData.getData('text/plain'));
+      takeText(app, e.clipboardData.getData('text/plain'), [...e.clipboardData.files].some((f) => f.type.startsWith('image/')));
     }
   });
+}
+
+/** What comes from outside. @param {App} app @param {string} text @param {boolean} [picture] */
+export function takeText(app, text, picture) {
+  if (!text.trim()) return app.notice(picture ? 'Pictures cannot be put on a map yet. Nothing was changed.' : 'There is nothing on the clipboard that could go on a map.');
+  const concept = app.chosen.only?.startsWith('c-');
+  if (concept && /^https?:\/\/\S+$/i.test(text.trim())) return attach(app, text);
+  app.jots.paste(text);
+}
+
+/** Pastes where there is no key for it: the browser asks first whether it may.
+ * @param {App} app */
+export async function pasteHere(app) {
+  try {
+    takeText(app, await navigator.clipboard.readText());
+  } catch {
+    app.notice('The browser keeps the clipboard to itself here: press Ctrl+V instead.');
+  }
 }

@@ -4,7 +4,10 @@
 // goes back to the paper.
 
 import * as acts from './acts.js';
-import { duplicate } from './clip.js';
+import { duplicate, pasteHere } from './clip.js';
+import { newID } from './ids.js';
+import * as joins from './joins.js';
+import { typeDeeds } from './type.js';
 
 /** @typedef {import('./main.js').App} App */
 /** @typedef {(control?: HTMLElement) => boolean | void} Deed */
@@ -23,7 +26,14 @@ export function deedsOf(app) {
     },
     'add-here': () => { acts.newLoose(app, { x: app.pointed.x, y: app.pointed.y - 18 }); return true; },
     duplicate: () => duplicate(app),
+    'paste-here': () => { pasteHere(app); },
     find: () => { app.find.open(); return true; },
+    'find-on': () => { app.find.step(1); return true; },
+    'find-back': () => { app.find.step(-1); return true; },
+    'find-close': () => app.find.close(),
+    replace: () => { app.find.preview(); return true; },
+    'put-replaced': () => { app.find.put(); return true; },
+    'drop-replaced': () => { app.find.dialog.close(); return true; },
     say: () => { app.say.from.focus(); return true; },
     child: () => { if (concept()) acts.newLinked(app, concept()); return true; },
     sibling: () => { if (concept()) acts.newSibling(app, concept()); return true; },
@@ -34,22 +44,56 @@ export function deedsOf(app) {
     'heads-both': () => acts.setHeads(app, 'both'),
     'heads-none': () => acts.setHeads(app, 'none'),
     'focus-concept': () => { if (concept()) app.send([{ do: 'set-focus', concept: concept() }], []); },
-    'link-two': () => {
-      const [a, b] = app.chosen.concepts();
-      if (app.chosen.list.length !== 2 || !b) return app.notice('Select two concepts, one after the other, to link the first to the second.');
-      acts.newLink(app, a, b);
+    'heads-next': () => acts.nextHeads(app),
+    line: (control) => acts.setLine(app, control?.dataset.line ?? ''),
+    'free-lines': () => acts.freeLines(app),
+    'link-two': () => linkChosen(app),
+    'link-in-row': () => linkChosen(app),
+    'link-to': () => {
+      const from = concept();
+      if (from) app.pick.ask('Link it to which concept?', (to) => acts.newLink(app, from, to));
       return true;
     },
-    'merge-two': () => acts.mergeTwo(app),
-    insert: () => { acts.insertInto(app); return true; },
+    'lead-end': (control) => {
+      const [link] = app.chosen.links(), end = control?.dataset.end ?? '';
+      if (link) app.pick.ask('Lead this end to which concept?', (target) => {
+        const l = app.model.links.get(link);
+        if (l) app.lead.endTo(l, end, { target, x: 0, y: 0 });
+        app.choose(`l-${link}`);
+      });
+      return true;
+    },
+    'pick-none': () => app.pick.end(),
+    aim: () => { if (concept()) app.aim.open(concept()); },
+    merge: () => (app.chosen.links().length ? joins.joinLinks(app) : joins.mergeTwo(app)),
+    'join-alike': (control) => joins.joinLinks(app, control?.dataset.links),
+    insert: () => { joins.insertInto(app); return true; },
+    'second-link': () => { joins.secondLink(app); return true; },
+    split: () => { app.split.open(); return true; },
+    'close-split': () => { app.split.dialog.close(); return true; },
+    tuck: () => { app.tuck.toggle(app.chosen.concepts()); },
+    'bring-back': () => { app.tuck.see({ tucked: [] }); },
+    'set-opening': () => { app.send([{ do: 'set-opening', tucked: app.tuck.now() }], []); },
+    select: (control) => select(app, control?.dataset.what ?? ''),
+    setting: (control) => {
+      app.settings.toggle(control?.dataset.name ?? '');
+      app.overview.fresh();
+      return true;
+    },
+    attach: () => { attach(app, /** @type {HTMLInputElement} */ (document.getElementById('source')).value); return true; },
+    detach: (control) => { app.send([{ do: 'detach-source', concept: concept(), id: control?.dataset.source }], []); },
     branch: () => { if (concept()) app.chosen.set(app.model.branch(concept()).map((id) => `c-${id}`)); },
-    'own-link': (control) => acts.ownLink(app, control?.dataset.end ?? ''),
+    'own-link': (control) => joins.ownLink(app, control?.dataset.end ?? ''),
     'take-off': (control) => {
       app.send([{ do: 'remove-end', link: app.chosen.links()[0], end: control?.dataset.end }], []);
     },
     show: (control) => {
-      const all = (control?.dataset.elements || control?.dataset.element || '').split(' ').filter((e) => app.model.get(e));
-      if (all.length) app.choose(...all);
+      const all = (control?.dataset.elements || control?.dataset.element || '').split(' ').filter(Boolean);
+      // What is tucked away is brought back to be shown.
+      app.tuck.bring(all).then(() => {
+        const there = all.filter((e) => app.model.get(e));
+        if (there.length) app.choose(...there);
+      });
       return !!control?.closest('#column'); // the hand stays in the column
     },
     ask: () => { window.dispatchEvent(new CustomEvent('mevrin:ask')); return true; },
@@ -63,9 +107,22 @@ export function deedsOf(app) {
     'zoom-out': () => view.zoom(0.8),
     'zoom-one': () => view.zoom(1 / view.k),
     fit: () => view.fit(app.model.bounds()),
+    'fit-chosen': () => {
+      const boxes = app.chosen.list.map((e) => app.model.boxOf(e)).filter((b) => b !== undefined);
+      if (!boxes.length) return view.fit(app.model.bounds());
+      const x = Math.min(...boxes.map((b) => b.x)), y = Math.min(...boxes.map((b) => b.y));
+      view.fit({ x, y, w: Math.max(...boxes.map((b) => b.x + b.w)) - x, h: Math.max(...boxes.map((b) => b.y + b.h)) - y }, 1.6);
+    },
+    'paper-alone': () => {
+      const alone = document.body.classList.toggle('paper-alone');
+      if (alone) document.documentElement.requestFullscreen?.().catch(() => { /* the window itself will do */ });
+      else if (document.fullscreenElement) document.exitFullscreen();
+      app.announce(alone ? 'The paper alone. Escape brings the page back.' : 'The whole page.');
+    },
     keys: () => { /** @type {HTMLDialogElement} */ (document.getElementById('keys')).showModal(); return true; },
     margin: () => app.showMargin(!!document.getElementById('margin')?.hidden),
     column: () => app.showColumn(!app.column.shown),
+    ...typeDeeds(app),
     ...app.guide.deeds(),
     ...app.jots.deeds(),
     ...app.phrases.deeds(),
@@ -93,4 +150,37 @@ function mend(app, control) {
     });
   }
   return true;
+}
+
+/** Links what is selected: the first to the second, which asks for its words;
+ * more of them in a row. @param {App} app */
+function linkChosen(app) {
+  const all = app.chosen.concepts();
+  if (all.length > 2) return joins.linkInRow(app);
+  if (app.chosen.list.length !== 2 || all.length !== 2) return app.notice('Select two concepts, one after the other, to link the first to the second.');
+  acts.newLink(app, all[0], all[1]);
+  return true;
+}
+
+/** Selects all of a kind. @param {App} app @param {string} what */
+function select(app, what) {
+  const links = [...app.model.links.values()], slips = [...app.model.slips.values()];
+  const all = what === 'open' ? links.filter((l) => l.el.classList.contains('open')).map((l) => `l-${l.id}`)
+    : what === 'cross' ? links.filter((l) => l.el.querySelector('.line.cross')).map((l) => `l-${l.id}`)
+      : slips.filter((s) => what === 'all' || s.el.classList.contains('loose')).map((s) => `c-${s.id}`);
+  if (!all.length) return app.notice('There are none on the paper now.');
+  app.chosen.set(all);
+  app.announce(`${all.length} selected.`);
+}
+
+/** Attaches a web address to the concept selected. @param {App} app @param {string} url */
+export function attach(app, url) {
+  const [concept] = app.chosen.concepts();
+  if (!concept) return;
+  app.send([{ do: 'attach-source', concept, id: newID('s'), url: url.trim() }], []).then((ok) => {
+    if (!ok) return;
+    app.notice('The address is attached.', { words: 'Undo', act: () => app.back('undo') });
+    const field = /** @type {HTMLInputElement | null} */ (document.getElementById('source'));
+    if (field) field.value = '';
+  });
 }

@@ -2,12 +2,14 @@
 // The pointer on the paper: mouse, pen and fingers alike.
 
 import * as acts from './acts.js';
+import { Knot } from './knot.js';
 import { border, geometry, middle, svg } from './provisional.js';
+import { snapper } from './snap.js';
 
 /** @typedef {import('./main.js').App} App */
-/** @typedef {{kind: string, startX: number, startY: number, lastX: number, lastY: number, element: string, moved: boolean, add: boolean, branch: boolean, stop?: () => void, drop?: (x: number, y: number) => void, drag?: (x: number, y: number) => void}} Gesture */
+/** @typedef {{kind: string, startX: number, startY: number, lastX: number, lastY: number, element: string, moved: boolean, fold: boolean, add: boolean, branch: boolean, stop?: () => void, drop?: (x: number, y: number, free?: boolean) => void, drag?: (x: number, y: number, free?: boolean) => void}} Gesture */
 
-const slop = 5;
+const slop = 5, long = 550;
 
 export class Hand {
   /** @param {App} app */
@@ -20,6 +22,7 @@ export class Hand {
     /** @type {Map<number, {x: number, y: number}>} */
     this.fingers = new Map();
     this.tap = { at: 0, x: 0, y: 0, element: '' };
+    this.pressing = 0;
     this.knot = new Knot(app);
     const d = app.desk;
     d.addEventListener('pointerdown', (e) => this.down(e));
@@ -50,14 +53,34 @@ export class Hand {
     this.app.desk.focus({ preventScroll: true });
     e.preventDefault();
     this.app.desk.setPointerCapture(e.pointerId);
-    const kind = e.button === 1 ? 'pan' : target.closest('.pull-knot') ? 'pull' : el?.dataset.kind === 'concept' ? 'slip' : el ? 'link' : e.shiftKey ? 'frame' : 'pan';
+    const place = target.closest('.aim-place'), grip = target.closest('.grip'), side = target.closest('.side');
+    if (place && this.app.aim.on) return this.app.aim.take(/** @type {import('./aim.js').Side} */ (/** @type {SVGElement} */ (place).dataset.side));
+    this.app.aim.hide();
+    const { frame } = this.app.settings;
+    const kind = e.button === 1 ? 'pan' : target.closest('.pull-knot') ? 'pull' : grip || side ? 'grip' : el?.dataset.kind === 'concept' ? 'slip' : el ? 'link' : e.shiftKey || frame ? 'frame' : 'pan';
     this.gesture = this.begin(kind, e, el?.id ?? '');
-    if (kind === 'pull') this.beginPull(this.gesture);
+    if (kind === 'pull') this.beginPull(this.gesture, e);
+    if (grip) this.app.lead.take(this.gesture, grip);
+    if (side) this.app.sides.take(this.gesture, side);
+    this.hold(e, this.gesture);
+  }
+
+  /** A finger that stays where it is asks for the menu. @private @param {PointerEvent} e @param {Gesture} g */
+  hold(e, g) {
+    clearTimeout(this.pressing);
+    if (e.pointerType !== 'touch') return;
+    const { clientX, clientY, target } = e;
+    this.pressing = window.setTimeout(() => {
+      if (this.gesture !== g || g.moved) return;
+      this.cancel();
+      this.fingers.clear();
+      target?.dispatchEvent(new MouseEvent('contextmenu', { bubbles: true, cancelable: true, clientX, clientY }));
+    }, long);
   }
 
   /** @private @param {string} kind @param {PointerEvent} e @param {string} element @returns {Gesture} */
   begin(kind, e, element) {
-    return { kind, startX: e.clientX, startY: e.clientY, lastX: e.clientX, lastY: e.clientY, element, moved: false, add: e.shiftKey || e.ctrlKey || e.metaKey, branch: e.altKey };
+    return { kind, startX: e.clientX, startY: e.clientY, lastX: e.clientX, lastY: e.clientY, element, moved: false, fold: !!/** @type {Element} */ (e.target).closest('.tuck'), add: e.shiftKey || e.ctrlKey || e.metaKey || this.app.settings.several, branch: e.altKey !== this.app.settings.branch };
   }
 
   /** @param {PointerEvent} e */
@@ -81,14 +104,15 @@ export class Hand {
     if (!g.moved && Math.hypot(e.clientX - g.startX, e.clientY - g.startY) < slop) return;
     if (!g.moved) {
       g.moved = true;
-      if (g.kind === 'link') g.kind = 'pan';
+      clearTimeout(this.pressing);
+      if (g.kind === 'link') this.beginLead(g, e);
       if (g.kind === 'slip') this.beginDrag(g);
       if (g.kind === 'frame') this.beginFrame(g);
       this.app.desk.classList.toggle('panning', g.kind === 'pan');
       this.knot.hide();
     }
     if (g.kind === 'pan') this.app.view.pan(e.clientX - g.lastX, e.clientY - g.lastY);
-    g.drag?.(e.clientX, e.clientY);
+    g.drag?.(e.clientX, e.clientY, e.ctrlKey || e.metaKey);
     g.lastX = e.clientX;
     g.lastY = e.clientY;
   }
@@ -97,6 +121,7 @@ export class Hand {
   up(e) {
     const g = this.gesture;
     this.fingers.delete(e.pointerId);
+    clearTimeout(this.pressing);
     if (!g) return;
     if (g.kind === 'pinch') {
       if (this.fingers.size === 0) this.gesture = null;
@@ -104,7 +129,7 @@ export class Hand {
     }
     this.gesture = null;
     this.app.desk.classList.remove('panning');
-    if (g.drop) g.drop(e.clientX, e.clientY);
+    if (g.drop) g.drop(e.clientX, e.clientY, e.ctrlKey || e.metaKey);
     else if (!g.moved) this.click(g, e);
     if (g.moved) this.tap.at = 0; // what comes after a drag is no second click
     this.app.settle();
@@ -121,6 +146,14 @@ export class Hand {
   click(g, e) {
     const twice = e.timeStamp - this.tap.at < 400 && Math.hypot(e.clientX - this.tap.x, e.clientY - this.tap.y) < 24 && this.tap.element === g.element;
     this.tap = { at: twice ? 0 : e.timeStamp, x: e.clientX, y: e.clientY, element: g.element };
+    if (this.app.pick.wanted) {
+      this.app.pick.take(g.element);
+      return;
+    }
+    if (g.fold) {
+      this.app.tuck.toggle([g.element.slice(2)]);
+      return;
+    }
     if (!g.element) {
       if (twice) {
         const at = this.app.view.toPaper(e.clientX, e.clientY);
@@ -145,6 +178,20 @@ export class Hand {
     else this.app.view.pan(-e.deltaX * unit, -e.deltaY * unit);
   }
 
+  /** A line or a phrase is dragged: it is led. A finger must have selected it
+   * first, since fingers move the paper by what lies under them. @private @param {Gesture} g @param {PointerEvent} e */
+  beginLead(g, e) {
+    const l = this.app.model.links.get(g.element.slice(2));
+    if (!l || l.provisional || l.veiled || (e.pointerType === 'touch' && this.app.chosen.only !== g.element)) {
+      g.kind = 'pan';
+      return;
+    }
+    this.app.chosen.set([g.element]);
+    const p = this.app.view.toPaper(g.startX, g.startY), b = l.gap;
+    if (p.x > b.x && p.x < b.x + b.w && p.y > b.y && p.y < b.y + b.h) this.app.lead.takePhrase(g, l);
+    else this.app.lead.takeLine(g, l, p);
+  }
+
   /** Lifts what is dragged above the paper, with the lines that hang on it. @private @param {Gesture} g */
   beginDrag(g) {
     const { app } = this;
@@ -152,6 +199,7 @@ export class Hand {
     if (g.branch) app.chosen.set([...new Set(app.chosen.concepts().flatMap((id) => app.model.branch(id)))].map((id) => `c-${id}`));
     const ids = app.chosen.concepts();
     const set = new Set(ids);
+    app.sides.hide();
     const slips = ids.map((id) => app.model.slips.get(id)).filter((s) => s !== undefined);
     const boxes = slips.map((s) => s.box);
     const shadow = svg('g', {});
@@ -161,8 +209,11 @@ export class Hand {
       phrase.append(svg('rect', { class: 'prov-gap', x: l.gap.x, y: l.gap.y, width: l.gap.w, height: l.gap.h }), ...[...l.el.querySelectorAll('text, .rule')].map((t) => t.cloneNode(true)));
       shadow.append(path, phrase);
       l.el.classList.add('waiting');
-      return { l, path, phrase, from: middle(l.gap) };
+      // What was led by hand goes along where all its concepts do.
+      const carried = [...l.from, ...l.to].every((e) => set.has(e.concept));
+      return { l, path, phrase, from: middle(l.gap), carried };
     });
+    const snap = snapper(app, set, boxes);
     const places = slips.map((s) => ({ s, home: s.el.parentNode, next: s.el.nextSibling }));
     app.view.lift(true);
     app.lifted.append(shadow, ...slips.map((s) => s.el));
@@ -171,8 +222,8 @@ export class Hand {
         s.box = { ...boxes[i], x: boxes[i].x + dx, y: boxes[i].y + dy };
         s.el.setAttribute('transform', `translate(${s.box.x} ${s.box.y})`);
       });
-      for (const { l, path, phrase, from } of lines) {
-        const { hub, d } = geometry(app.model, l);
+      for (const { l, path, phrase, from, carried } of lines) {
+        const { hub, d } = geometry(app.model, carried ? { ...l, led: shifted(l.led, dx, dy) } : l);
         path.setAttribute('d', d);
         phrase.setAttribute('transform', `translate(${hub.x - from.x} ${hub.y - from.y})`);
       }
@@ -181,19 +232,21 @@ export class Hand {
       for (const { s, home, next } of places.reverse()) home?.insertBefore(s.el, next && next.parentNode === home ? next : null);
       for (const { l } of lines) l.el.classList.remove('waiting');
       shadow.remove();
+      snap.end();
       app.view.lift(false);
     };
+    const by = (/** @type {number} */ x, /** @type {number} */ y, /** @type {boolean} */ free) => snap.by((x - g.startX) / app.view.k, (y - g.startY) / app.view.k, free || !app.settings.snap);
     let frame = 0;
-    g.drag = (x, y) => {
+    g.drag = (x, y, free = false) => {
       cancelAnimationFrame(frame);
-      frame = requestAnimationFrame(() => shift((x - g.startX) / app.view.k, (y - g.startY) / app.view.k));
+      frame = requestAnimationFrame(() => { const { dx, dy } = by(x, y, free); shift(dx, dy); });
     };
-    g.drop = (x, y) => {
+    g.drop = (x, y, free = false) => {
       cancelAnimationFrame(frame);
+      const { dx, dy } = by(x, y, free);
       shift(0, 0);
       putDown();
-      const moved = acts.move(app, ids, Math.round((x - g.startX) / app.view.k), Math.round((y - g.startY) / app.view.k));
-      app.send([{ do: 'move', places: moved }], []);
+      acts.moveBy(app, ids, Math.round(dx), Math.round(dy));
     };
     g.stop = () => {
       cancelAnimationFrame(frame);
@@ -222,8 +275,8 @@ export class Hand {
     g.stop = end;
   }
 
-  /** A line pulled from the knot. @private @param {Gesture} g */
-  beginPull(g) {
+  /** A line pulled from the knot. @private @param {Gesture} g @param {PointerEvent} e0 */
+  beginPull(g, e0) {
     const { app } = this;
     g.element = this.knot.at;
     const box = app.model.boxOf(g.element), id = g.element.slice(2);
@@ -257,7 +310,7 @@ export class Hand {
     g.drop = (x, y) => {
       aim(x, y);
       end();
-      if (!g.moved) return pulled.out();
+      if (!g.moved) return this.knot.click(e0);
       if (target) return pulled.to(target.slice(2));
       const at = app.view.toPaper(x, y);
       pulled.out({ x: at.x, y: at.y - 18 });
@@ -266,66 +319,8 @@ export class Hand {
   }
 }
 
-/** The place to pull a link from: out of the side that faces the pointer. */
-class Knot {
-  /** @param {App} app */
-  constructor(app) {
-    this.app = app;
-    /** The element that it stands at. */
-    this.at = '';
-    this.el = svg('g', { class: 'pull-knot' });
-    this.stem = svg('path', { class: 'stem' });
-    this.dot = svg('circle', { class: 'dot' });
-    this.reach = svg('circle', { class: 'reach' });
-    this.el.append(svg('title', {}, 'Pull to link; click for a linked concept'), this.stem, this.dot, this.reach);
-    this.el.setAttribute('visibility', 'hidden');
-    app.marks.append(this.el);
-  }
-
-  hide() {
-    this.at = '';
-    this.el.setAttribute('visibility', 'hidden');
-  }
-
-  /** Without a pointer near: at the one concept or phrase selected, below it. */
-  rest() {
-    const only = this.app.chosen.only, box = only && this.app.model.boxOf(only);
-    if (box && !this.app.model.get(only)?.provisional) this.show(only, box, 0, 1);
-    else this.hide();
-  }
-
-  /** @param {PointerEvent} e */
-  follow(e) {
-    if (e.pointerType === 'touch') return;
-    const target = /** @type {Element} */ (e.target);
-    if (target.closest('.pull-knot') || this.app.words.field) return;
-    const el = /** @type {HTMLElement | null} */ (target.closest('.slip'));
-    const slip = el && this.app.model.slips.get(el.dataset.id ?? '');
-    const p = this.app.view.toPaper(e.clientX, e.clientY);
-    if (slip && !slip.provisional) {
-      const c = middle(slip.box), dx = (p.x - c.x) / slip.box.w, dy = (p.y - c.y) / slip.box.h;
-      if (Math.abs(dx) > Math.abs(dy)) this.show(el.id, slip.box, Math.sign(dx) || 1, 0);
-      else this.show(el.id, slip.box, 0, Math.sign(dy) || 1);
-      return;
-    }
-    // Near the slip it stays, so that the pointer can get to it.
-    const near = this.app.model.boxOf(this.at), room = 40 / this.app.view.k;
-    if (near && p.x > near.x - room && p.x < near.x + near.w + room && p.y > near.y - room && p.y < near.y + near.h + room) return;
-    this.rest();
-  }
-
-  /** @private @param {string} element @param {import('./view.js').Box} box @param {number} dx @param {number} dy */
-  show(element, box, dx, dy) {
-    const k = 1 / this.app.view.k, c = middle(box);
-    const x = c.x + dx * box.w / 2, y = c.y + dy * box.h / 2;
-    this.at = element;
-    this.stem.setAttribute('d', `M${x} ${y}L${x + dx * 12 * k} ${y + dy * 12 * k}`);
-    for (const [el, out, r] of /** @type {[SVGElement, number, number][]} */ ([[this.dot, 12, 5], [this.reach, 20, 22]])) {
-      el.setAttribute('cx', String(x + dx * out * k));
-      el.setAttribute('cy', String(y + dy * out * k));
-      el.setAttribute('r', String(r * k));
-    }
-    this.stem.setAttribute('stroke-width', String(1.75 * k));
-    this.el.setAttribute('visibility', 'visible');
-  }
+/** @param {import('./model.js').Led} led @param {number} dx @param {number} dy @returns {import('./model.js').Led} */
+function shifted(led, dx, dy) {
+  const by = (/** @type {import('./model.js').Point} */ p) => ({ x: p.x + dx, y: p.y + dy });
+  return { ...led, hub: led.hub && by(led.hub), bends: Object.fromEntries(Object.entries(led.bends).map(([end, bends]) => [end, bends.map(by)])) };
 }

@@ -19,6 +19,8 @@ export class Jots {
     /** What was jotted down in this visit, the latest last. @type {Jotted[]} */
     this.done = [];
     this.text = '';
+    /** The phrase of the question that is being answered. */
+    this.asked = '';
     margin.addEventListener('keydown', (e) => {
       if (!this.isField(e.target) || e.isComposing || e.key !== 'Enter' || e.shiftKey) return;
       e.preventDefault();
@@ -60,14 +62,19 @@ export class Jots {
   put() {
     const field = this.field, { app } = this;
     const words = field?.value.trim().replace(/\s*\n\s*/g, ' ') ?? '';
-    if (!field || !words) return;
+    if (field && this.asked && words === this.asked.trim()) { // nothing more to answer
+      field.value = this.asked = '';
+      app.writing.keep(field);
+    }
+    if (!field?.value || !words) return;
     const id = newID('c'), under = this.under;
     const at = this.place(under);
     app.provisional.slip(id, at, under ? words.replace(/^.*?: +(?=\S)/, '') : words);
     app.send([{ do: 'jot', concept: id, words, at, ...(under ? { under, link: newID('l'), own: newID('e'), above: newID('e') } : {}) }], [`c-${id}`])
       .then((accepted) => { if (!accepted && !field.value) { field.value = words; app.writing.keep(field); } });
     this.done.push({ id, words, under, known: false });
-    field.value = '';
+    // One question has several answers: its phrase stays for the next.
+    field.value = under && words.startsWith(this.asked) && this.asked ? this.asked : '';
     app.writing.keep(field);
     app.announce(`Jotted down: ${words}`);
     const box = app.model.slips.get(id)?.box;
@@ -145,6 +152,17 @@ export class Jots {
   deeds() {
     return {
       jot: () => { this.put(); this.field?.focus(); return true; },
+      // A question is answered by ideas that its phrase leads to.
+      answer: (c) => {
+        const { field } = this, phrase = `${c?.dataset.phrase}: `;
+        if (!field) return true;
+        this.asked = phrase;
+        field.value = phrase + field.value.replace(/^.*?: +(?=\S)|^.*: $/, '');
+        field.focus();
+        field.setSelectionRange(field.value.length, field.value.length);
+        this.app.writing.keep(field);
+        return true;
+      },
       'let-go': () => { this.app.chosen.set([]); this.field?.focus(); return true; },
       'drop-pasted': () => { this.dialog.close(); return true; },
       'put-pasted': (c) => {

@@ -7,22 +7,28 @@ import * as acts from './acts.js';
 
 const arrows = /** @type {Record<string, [number, number]>} */ ({ ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] });
 
+// With Ctrl and Shift: of one concept, and of a link or two linked concepts.
+const ofConcept = { ArrowUp: 'tuck', ArrowDown: 'branch' };
+const ofLink = { ArrowRight: 'heads-next', ArrowLeft: 'reverse', ArrowDown: 'insert', ArrowUp: 'second-link' };
+
 /** @param {App} app */
 export function listenToKeys(app) {
   let nudged = 0;
-  /** @type {{ids: string[], places: Record<string, {x: number, y: number}>} | null} */
+  /** @type {{ids: string[], places: Record<string, {x: number, y: number}>, by: {x: number, y: number}} | null} */
   let pending = null;
   // One press after another is one move, sent when the hand rests.
   const sendNudge = () => {
     clearTimeout(nudged);
-    if (pending) app.send([{ do: 'move', places: pending.places }], []);
+    if (pending) app.send([{ do: 'move', places: pending.places }, ...acts.hiddenBy(app, pending.ids, pending.by)], []);
     pending = null;
   };
   /** @param {number} dx @param {number} dy */
   const nudge = (dx, dy) => {
-    const ids = app.chosen.concepts();
+    const ids = app.settings.branch ? [...new Set(app.chosen.concepts().flatMap((id) => app.model.branch(id)))] : app.chosen.concepts();
+    if (!ids.length) return app.lead.nudge(dx, dy);
     if (pending && pending.ids.join() !== ids.join()) sendNudge();
-    pending = { ids, places: acts.move(app, ids, dx * 8, dy * 8) };
+    const by = { x: (pending?.by.x ?? 0) + dx * 8, y: (pending?.by.y ?? 0) + dy * 8 };
+    pending = { ids, places: acts.move(app, ids, dx * 8, dy * 8), by };
     clearTimeout(nudged);
     nudged = window.setTimeout(sendNudge, 350);
   };
@@ -31,6 +37,7 @@ export function listenToKeys(app) {
     if (e.target !== app.desk || e.isComposing) return;
     const only = app.chosen.only, concept = only?.startsWith('c-') ? only.slice(2) : null;
     const ctrl = e.ctrlKey || e.metaKey;
+    if (app.aim.key(e)) { e.preventDefault(); return; }
     if (!(arrows[e.key] && e.shiftKey)) sendNudge();
     const took = ctrl ? withControl(e) : arrows[e.key] ? arrow(e) : e.key === 'Escape' ? escape() : plain(e);
     if (took) e.preventDefault();
@@ -43,16 +50,19 @@ export function listenToKeys(app) {
         case 'a': app.chosen.set([...app.model.slips.keys()].map((id) => `c-${id}`)); return true;
         case 'l': app.do('link-two'); return true;
         case 'd': app.do('duplicate'); return true;
+        case 'm': if (e.shiftKey) return false; app.do('merge'); return true;
         case 'enter': app.do('add-stop'); return true;
-        case 'arrowup': if (concept) acts.shiftLevel(app, concept, 'up'); return true;
-        case 'arrowdown':
-          if (concept && e.shiftKey) app.do('branch');
-          else if (concept) acts.shiftLevel(app, concept, 'down');
-          return true;
-        case 'arrowleft': if (concept) acts.rank(app, concept, -1); return true;
-        case 'arrowright': if (concept) acts.rank(app, concept, 1); return true;
+        case '.': if (concept) app.aim.open(concept); return true;
+        case 'b': app.do('type-bold'); return true;
+        case 'i': app.do('type-italic'); return true;
+        case '>': app.do('type-larger'); return true;
+        case '<': app.do('type-smaller'); return true;
       }
-      return false;
+      if (!arrows[e.key]) return false;
+      if (e.shiftKey) app.do(/** @type {Record<string, string>} */ (concept ? ofConcept : ofLink)[e.key] ?? '');
+      else if (concept && (e.key === 'ArrowUp' || e.key === 'ArrowDown')) acts.shiftLevel(app, concept, e.key === 'ArrowUp' ? 'up' : 'down');
+      else if (concept) acts.rank(app, concept, e.key === 'ArrowLeft' ? -1 : 1);
+      return true;
     }
 
     /** @param {KeyboardEvent} e */
@@ -70,6 +80,8 @@ export function listenToKeys(app) {
 
     function escape() {
       if (app.hand.gesture) app.hand.cancel();
+      else if (app.pick.wanted) app.pick.end();
+      else if (document.body.classList.contains('paper-alone') && !app.chosen.list.length) app.do('paper-alone');
       else if (app.chosen.list.length) app.chosen.set([]);
       else {
         app.desk.blur();
@@ -81,6 +93,10 @@ export function listenToKeys(app) {
     /** @param {KeyboardEvent} e */
     function plain(e) {
       if (e.altKey) return false;
+      if (e.key === 'Home') {
+        app.do('fit-chosen');
+        return true;
+      }
       if (!app.chosen.list.length) return unselected(e);
       switch (e.key) {
         case 'Tab':
@@ -88,6 +104,7 @@ export function listenToKeys(app) {
           acts.newLinked(app, concept);
           return true;
         case 'Enter':
+          if (app.pick.wanted) return app.pick.take(only ?? '');
           if (concept) acts.newSibling(app, concept);
           else if (only) acts.changeWords(app);
           return true;
@@ -116,7 +133,13 @@ export function listenToKeys(app) {
         case 'f': app.do('fit'); return true;
         case '/': app.do('find'); return true;
         case 's': app.do('say'); return true;
+        case 'b': app.do('bring-back'); return true;
+        case 'w': app.do('paper-alone'); return true;
         case '?': app.do('keys'); return true;
+      }
+      if (/^[1-9]$/.test(e.key)) {
+        app.tuck.see({ level: Number(e.key) });
+        return true;
       }
       return false;
     }

@@ -2,6 +2,8 @@
 // The page on which a map is made: brings its parts together.
 
 import * as acts from './acts.js';
+import { Aim } from './aim.js';
+import { listenForCarrying } from './carry.js';
 import { Chosen } from './chosen.js';
 import { listenToClipboard } from './clip.js';
 import { Column } from './column.js';
@@ -10,13 +12,20 @@ import { Find } from './find.js';
 import { Guide } from './guide.js';
 import { Hand } from './hand.js';
 import { Jots } from './jots.js';
+import { Pick, Split } from './joins.js';
 import { listenToKeys } from './keys.js';
+import { Lead } from './lead.js';
 import { listenForMenu } from './menu.js';
 import { Model } from './model.js';
+import { Overview } from './overview.js';
 import { Phrases } from './phrases.js';
 import { Provisional } from './provisional.js';
 import { Road } from './road.js';
 import { Say } from './say.js';
+import { Settings } from './settings.js';
+import { listenToSheet } from './sheet.js';
+import { Tuck } from './tuck.js';
+import { Sides } from './type.js';
 import { View } from './view.js';
 import { Words } from './words.js';
 import { Writing } from './writing.js';
@@ -55,8 +64,17 @@ export class App {
       answered: (a, own) => this.answered(a, own),
       refused: (words, asked) => this.refused(words, asked.operations),
       state: (word, waiting) => this.showState(word, waiting),
+      viewed: () => this.redraw(),
       told: (what) => this.notice(`${what.join(', ')}: somebody else has changed that too, and the later words stand.`),
     });
+    this.settings = new Settings();
+    this.aim = new Aim(this);
+    this.lead = new Lead(this);
+    this.sides = new Sides(this);
+    this.tuck = new Tuck(this);
+    this.pick = new Pick(this);
+    this.split = new Split(this, get('split'));
+    this.overview = new Overview(this, get('overview'));
     this.hand = new Hand(this);
     this.marginWanted = 0;
     this.marginFor = '';
@@ -75,12 +93,16 @@ export class App {
     listenToKeys(this);
     listenForMenu(this);
     listenToClipboard(this, () => acts.remove(this));
+    listenForCarrying(this);
+    listenToSheet();
+    this.settings.mark();
     this.listen();
     this.flags(data.undo === 'true', data.redo === 'true');
     this.markPhase();
     const focus = this.model.slips.get(data.focus ?? '');
     if (!this.view.recall() || !this.inSight()) this.view.open(this.model.bounds(), focus?.box ?? null);
-    this.view.listeners.push(() => this.showScale());
+    this.view.listeners.push(() => { this.showScale(); this.overview.fresh(); this.lead.show(); this.sides.show(); });
+    this.overview.fresh();
     this.showScale();
     this.selectionChanged();
     document.body.classList.add('ready');
@@ -111,6 +133,16 @@ export class App {
     document.addEventListener('keydown', (e) => {
       if (e.target !== document.body || e.key !== '?') return;
       this.do('keys');
+    });
+    document.addEventListener('change', (e) => {
+      const el = /** @type {HTMLSelectElement} */ (e.target);
+      if (el.dataset?.change === 'level' && el.value !== '0') this.tuck.see(Number(el.value) > 0 ? { level: Number(el.value) } : {});
+      if (el.dataset?.change === 'language') this.send([{ do: 'set-language', language: el.value }], []).then((ok) => { if (ok) document.documentElement.lang = el.value; });
+    });
+    document.addEventListener('keydown', (e) => {
+      if (e.key !== 'Enter' || !(e.target instanceof HTMLInputElement) || e.target.id !== 'source') return;
+      e.preventDefault();
+      this.do('attach');
     });
     window.addEventListener('mevrin:asked', (e) => this.send([{ do: 'ask', question: /** @type {CustomEvent} */ (e).detail }], []));
     const mac = /Mac|iPhone|iPad/.test(navigator.platform);
@@ -174,6 +206,10 @@ export class App {
     for (const [id, drawn] of Object.entries(answer.links ?? {})) this.put(`l-${id}`, drawn, 'links');
     this.chosen.set(this.chosen.list.filter((e) => this.model.get(e)));
     this.chosen.mark();
+    if (!this.words.field) this.hand.knot.rest();
+    this.lead.show();
+    this.sides.show();
+    this.overview.fresh();
     this.column.refresh();
     this.guide.number();
     if (answer.head) window.dispatchEvent(new CustomEvent('mevrin:head', { detail: answer.head }));
@@ -252,6 +288,8 @@ export class App {
   /** @private */
   selectionChanged() {
     this.hand?.knot.rest();
+    this.lead.show();
+    this.sides.show();
     this.desk.classList.toggle('holding', this.chosen.list.length > 0);
     this.freshMargin();
     this.column?.mark(true);
@@ -261,8 +299,8 @@ export class App {
       this.announce(`${what}: ${thing.el.getAttribute('aria-label') || thing.words || 'without words'}`);
     }
     get('hints').textContent = !this.chosen.list.length ? 'Double-click: new concept · Tab: first concept · drag: move the paper · ? all keys'
-      : only?.startsWith('c-') ? 'Tab: linked concept · Enter: another beside it · letters: change its words · Delete · Escape'
-        : only ? 'Enter or letters: change the phrase · Delete · Escape' : 'Drag one to move all · Ctrl+L: link the two · Delete · Escape';
+      : only?.startsWith('c-') ? 'Tab: linked concept · Enter: another beside it · Ctrl+.: on a side · letters: change its words · Delete · Escape'
+        : only ? 'Letters: change the phrase · Ctrl+Shift+arrows: turn, arrows, in between, two links · drag to bend · Delete' : 'Drag one to move all · Ctrl+L: link in order · Ctrl+M: make one · Delete · Escape';
   }
 
   /** Fetches the margin for what is selected now, soon. While a new concept waits
@@ -297,6 +335,7 @@ export class App {
       this.writing.restore(held);
       this.guide.took();
       this.jots.show();
+      this.settings.mark();
       // What had the keyboard is gone: the paper takes it.
       if (inside && document.activeElement === document.body) this.desk.focus({ preventScroll: true });
       const found = Number(/** @type {HTMLElement} */ (margin.firstElementChild).dataset.found);

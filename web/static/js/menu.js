@@ -4,13 +4,35 @@
 
 /** @typedef {import('./main.js').App} App */
 
-/** @type {Record<string, [string, string, string][]>} what can be done, in words, with its key */
+/** @type {Record<string, [string, string, string, string][]>} what can be done, its icon, its words, its key */
 const offers = {
-  concept: [['child', 'Linked concept', 'Tab'], ['sibling', 'Another beside it', 'Enter'], ['rename', 'Change its words', 'F2'], ['duplicate', 'Duplicate', 'Ctrl+D'], ['branch', 'Select all below it', 'Ctrl+Shift+↓'], ['focus-concept', 'Make it the focus', ''], ['add-stop', 'Add as a stop', 'Ctrl+Enter'], ['remove', 'Delete', 'Del']],
-  link: [['rename', 'Change the phrase', 'F2'], ['insert', 'Put a concept in between', ''], ['reverse', 'Turn it round', ''], ['heads-one', 'One arrow', ''], ['heads-both', 'Arrows both ways', ''], ['heads-none', 'No arrow', ''], ['add-stop', 'Add as a stop', 'Ctrl+Enter'], ['remove', 'Delete', 'Del']],
-  several: [['link-two', 'Link first to second', 'Ctrl+L'], ['merge-two', 'Merge into the first', ''], ['duplicate', 'Duplicate', 'Ctrl+D'], ['add-stop', 'Add as one stop', 'Ctrl+Enter'], ['remove', 'Delete', 'Del']],
-  paper: [['add-here', 'New concept here', ''], ['fit', 'Show the whole map', 'f'], ['find', 'Find', '/'], ['undo', 'Undo', 'Ctrl+Z'], ['redo', 'Redo', 'Ctrl+Y'], ['keys', 'All keys', '?']],
+  concept: [
+    ['child', 'corner-down-right', 'Linked concept', 'Tab'], ['sibling', 'plus', 'Another beside it', 'Enter'], ['aim', 'navigation', 'On a side…', 'Ctrl+.'], ['link-to', 'spline', 'Link to…', ''],
+    ['rename', 'pencil', 'Change its words', 'F2'], ['duplicate', 'copy-plus', 'Duplicate', 'Ctrl+D'], ['branch', 'network', 'Select all below it', 'Ctrl+Shift+↓'], ['tuck', 'chevrons-down-up', 'Tuck away, bring back', 'Ctrl+Shift+↑'],
+    ['split', 'scissors', 'Split in two…', ''], ['focus-concept', 'crosshair', 'Make it the focus', ''], ['add-stop', 'flag', 'Add as a stop', 'Ctrl+Enter'], ['remove', 'trash-2', 'Delete', 'Del']],
+  link: [
+    ['rename', 'pencil', 'Change the phrase', 'F2'], ['insert', 'square-plus', 'Put a concept in between', 'Ctrl+Shift+↓'], ['reverse', 'repeat-2', 'Turn it round', 'Ctrl+Shift+←'], ['heads-next', 'arrow-left-right', 'One arrow, both, none', 'Ctrl+Shift+→'],
+    ['second-link', 'split', 'Make two links of it', 'Ctrl+Shift+↑'], ['free-lines', 'rotate-ccw', 'As it runs by itself', ''], ['add-stop', 'flag', 'Add as a stop', 'Ctrl+Enter'], ['remove', 'trash-2', 'Delete', 'Del']],
+  several: [
+    ['link-in-row', 'spline', 'Link them in their order', 'Ctrl+L'], ['merge', 'merge', 'Make one of them', 'Ctrl+M'], ['duplicate', 'copy-plus', 'Duplicate', 'Ctrl+D'], ['tuck', 'chevrons-down-up', 'Tuck away, bring back', 'Ctrl+Shift+↑'],
+    ['fit-chosen', 'scan-search', 'Show them large', 'Home'], ['add-stop', 'flag', 'Add as one stop', 'Ctrl+Enter'], ['remove', 'trash-2', 'Delete', 'Del']],
+  paper: [
+    ['add-here', 'plus', 'New concept here', ''], ['paste-here', 'copy', 'Paste', 'Ctrl+V'], ['fit', 'maximize', 'Show the whole map', 'f'], ['bring-back', 'chevrons-up-down', 'Bring back all that is tucked away', 'b'],
+    ['find', 'search', 'Find', '/'], ['paper-alone', 'expand', 'The paper alone', 'w'], ['undo', 'undo-2', 'Undo', 'Ctrl+Z'], ['redo', 'redo-2', 'Redo', 'Ctrl+Y'], ['keys', 'circle-help', 'All keys', '?']],
 };
+
+/** An icon as the templates write it. @param {string} name */
+function icon(name) {
+  const el = document.createElementNS('http://www.w3.org/2000/svg', 'svg'), use = document.createElementNS('http://www.w3.org/2000/svg', 'use');
+  el.setAttribute('class', 'icon');
+  el.setAttribute('aria-hidden', 'true');
+  use.setAttribute('href', `/assets/icons.svg#${name}`);
+  el.append(use);
+  return el;
+}
+
+/** The keys in words for the machine at hand. @param {string} key */
+const worded = (key) => (/Mac|iPhone|iPad/.test(navigator.platform) ? key.replace('Ctrl', 'Command') : key);
 
 /** @param {App} app */
 export function listenForMenu(app) {
@@ -20,13 +42,13 @@ export function listenForMenu(app) {
   const open = (x, y) => {
     const only = app.chosen.only;
     const kind = app.chosen.list.length > 1 ? 'several' : only?.startsWith('c-') ? 'concept' : only ? 'link' : 'paper';
-    menu.replaceChildren(...offers[kind].map(([what, words, key]) => {
+    menu.replaceChildren(...offers[kind].map(([what, picture, words, key]) => {
       const item = document.createElement('button');
       item.type = 'button';
       item.role = 'menuitem';
       item.dataset.do = what;
-      item.append(words);
-      if (key) item.append(Object.assign(document.createElement('kbd'), { textContent: key }));
+      item.append(icon(picture), Object.assign(document.createElement('span'), { textContent: words }));
+      if (key) item.append(Object.assign(document.createElement('kbd'), { textContent: worded(key) }));
       return item;
     }));
     menu.hidden = false;
@@ -37,6 +59,7 @@ export function listenForMenu(app) {
   app.desk.addEventListener('contextmenu', (e) => {
     if (/** @type {Element} */ (e.target).closest('.field')) return;
     e.preventDefault();
+    if (!menu.hidden) return; // a finger that stays can ask twice
     app.hand.cancel();
     const el = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('[data-kind]'));
     if (!el || !app.chosen.list.includes(el.id)) app.chosen.set(el ? [el.id] : []);

@@ -3,9 +3,11 @@
 // has been made here and is not answered yet.
 
 /** @typedef {import('./view.js').Box} Box */
-/** @typedef {{id: string, el: SVGGElement, box: Box, main: {link: string, end: string, rank?: string} | null, focus: boolean, words: string, provisional?: boolean}} Slip */
+/** @typedef {{id: string, el: SVGGElement, box: Box, main: {link: string, end: string, rank?: string} | null, focus: boolean, words: string, hides: string[], provisional?: boolean}} Slip */
 /** @typedef {{id: string, concept: string}} End */
-/** @typedef {{id: string, el: SVGGElement, gap: Box, from: End[], to: End[], heads: string, words: string, provisional?: boolean}} Link */
+/** @typedef {{x: number, y: number}} Point */
+/** How a line is led by hand: its manner, its bends by the end from which they are counted, where its phrase stands. @typedef {{line: string, bends: Record<string, Point[]>, along: number, hub: Point | null}} Led */
+/** @typedef {{id: string, el: SVGGElement, gap: Box, from: End[], to: End[], heads: string, words: string, led: Led, veiled?: boolean, provisional?: boolean}} Link */
 
 /** @param {string | null} list @returns {Box} */
 function box(list) {
@@ -15,6 +17,23 @@ function box(list) {
 
 /** @param {string | null} list @returns {End[]} */
 const ends = (list) => (list ? list.split(' ').map((e) => { const [id, concept] = e.split(':'); return { id, concept }; }) : []);
+
+/** @returns {Led} */
+export const unled = () => ({ line: '', bends: {}, along: 0, hub: null });
+
+/** @param {DOMStringMap} data @returns {Led} */
+function ledOf(data) {
+  const led = unled();
+  led.line = data.line ?? '';
+  led.along = Number(data.along ?? 0);
+  const point = (/** @type {string} */ p) => { const [x, y] = p.split(' ').map(Number); return { x, y }; };
+  if (data.hub) led.hub = point(data.hub);
+  for (const part of data.bends?.split(';') ?? []) {
+    const [end, places] = part.split(':');
+    led.bends[end] = places.split(',').map(point);
+  }
+  return led;
+}
 
 /** The elements that hold the lines of a group's words. @param {Element} el @param {string} cls */
 export function linesOf(el, cls) {
@@ -51,9 +70,9 @@ export class Model {
     const id = el.dataset.id ?? '';
     if (el.dataset.kind === 'concept') {
       const [link, end, rank] = (el.dataset.main ?? '').split(' ');
-      this.slips.set(id, lazyWords({ id, el, box: box(el.dataset.box ?? ''), main: link ? { link, end, rank } : null, focus: el.classList.contains('focus'), words: '' }, 'noun'));
+      this.slips.set(id, lazyWords({ id, el, box: box(el.dataset.box ?? ''), main: link ? { link, end, rank } : null, focus: el.classList.contains('focus'), words: '', hides: el.dataset.hides?.split(' ') ?? [] }, 'noun'));
     } else {
-      this.links.set(id, lazyWords({ id, el, gap: box(el.dataset.gap ?? ''), from: ends(el.dataset.from ?? ''), to: ends(el.dataset.to ?? ''), heads: el.dataset.heads ?? 'one', words: '' }, 'verb'));
+      this.links.set(id, lazyWords({ id, el, gap: box(el.dataset.gap ?? ''), from: ends(el.dataset.from ?? ''), to: ends(el.dataset.to ?? ''), heads: el.dataset.heads ?? 'one', words: '', led: ledOf(el.dataset), veiled: el.classList.contains('veiled') }, 'verb'));
     }
   }
 
@@ -141,6 +160,12 @@ export class Model {
       const room = i > 5 && i < 11 ? 30 : 4;
       if (boxes.some((r) => x > r.x - room && x < r.x + r.w + room && y > r.y - 8 && y < r.y + r.h + 8)) return true;
     }
+    return false;
+  }
+
+  /** Whether a box meets a phrase. @param {Box} b */
+  phraseAt(b) {
+    for (const { gap: g } of this.links.values()) if (b.x < g.x + g.w && g.x < b.x + b.w && b.y < g.y + g.h && g.y < b.y + b.h) return true;
     return false;
   }
 

@@ -2,6 +2,8 @@
 // The picture of what has been done here and not been answered yet: slips and
 // lines with small geometry of their own. The server's drawing replaces it.
 
+import { unled } from './model.js';
+
 /** @typedef {import('./model.js').Model} Model */
 /** @typedef {import('./model.js').Slip} Slip */
 /** @typedef {import('./model.js').Link} Link */
@@ -43,22 +45,42 @@ function wrap(words) {
   return lines;
 }
 
-/** Where the phrase of a link stands, and its lines. @param {Model} model @param {{from: {concept: string}[], to: {concept: string}[]}} link */
+/** @typedef {import('./model.js').Point} Point */
+
+/** The place at a part of a way through points. @param {Point[]} way @param {number} part */
+export function along(way, part) {
+  const long = way.slice(1).map((p, i) => Math.hypot(p.x - way[i].x, p.y - way[i].y));
+  let left = part * long.reduce((a, b) => a + b, 0);
+  for (const [i, n] of long.entries()) {
+    if (left <= n && n > 0) return { x: way[i].x + ((way[i + 1].x - way[i].x) * left) / n, y: way[i].y + ((way[i + 1].y - way[i].y) * left) / n };
+    left -= n;
+  }
+  return way[way.length - 1];
+}
+
+/** All bends of a line between two concepts, from its beginning. @param {Pick<Link, 'from' | 'to' | 'led'>} link */
+export const bendsOf = (link) => [...(link.led.bends[link.from[0].id] ?? []), ...[...(link.led.bends[link.to[0].id] ?? [])].reverse()];
+
+/** Where the phrase of a link stands, and its lines; ways holds the points of
+ * each line, from a slip on. @param {Model} model @param {Pick<Link, 'from' | 'to' | 'led'>} link */
 export function geometry(model, link) {
   const boxes = (/** @type {{concept: string}[]} */ ends) => ends.map((e) => model.slips.get(e.concept)?.box).filter((b) => b !== undefined);
   const froms = boxes(link.from), tos = boxes(link.to);
   const mean = (/** @type {Box[]} */ list) => ({ x: list.reduce((s, b) => s + b.x + b.w / 2, 0) / list.length, y: list.reduce((s, b) => s + b.y + b.h / 2, 0) / list.length });
-  if (!froms.length || !tos.length) return { hub: { x: 0, y: 0 }, d: '' };
-  let hub;
-  if (froms.length === 1 && tos.length === 1) {
-    const a = border(froms[0], middle(tos[0])), b = border(tos[0], middle(froms[0]));
-    hub = { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
-  } else {
-    const a = mean(froms), b = mean(tos);
-    hub = { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
+  const line = (/** @type {Point[]} */ way) => way.map((p, i) => `${i ? 'L' : 'M'}${p.x} ${p.y}`).join('');
+  if (!froms.length || !tos.length) return { hub: { x: 0, y: 0 }, d: '', ways: [] };
+  if (froms.length === 1 && tos.length === 1 && link.from.length === 1 && link.to.length === 1) {
+    const bends = bendsOf(link);
+    const way = [border(froms[0], bends[0] ?? middle(tos[0])), ...bends, border(tos[0], bends.at(-1) ?? middle(froms[0]))];
+    return { hub: along(way, link.led.along || 0.5), d: line(way), ways: [way] };
   }
-  const d = [...froms, ...tos].map((b) => { const p = border(b, hub); return `M${p.x} ${p.y}L${hub.x} ${hub.y}`; }).join('');
-  return { hub, d };
+  const a = mean(froms), b = mean(tos);
+  const hub = link.led.hub ?? { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
+  const ways = [...link.from, ...link.to].flatMap((e) => {
+    const box = model.slips.get(e.concept)?.box, bends = link.led.bends[e.id] ?? [];
+    return box ? [[border(box, bends[0] ?? hub), ...bends, hub]] : [];
+  });
+  return { hub, d: ways.map(line).join(''), ways };
 }
 
 export class Provisional {
@@ -85,7 +107,7 @@ export class Provisional {
     el.append(svg('path', { class: 'body', d: `M0 0H${w - 11}L${w} 11V${h}H0Z` }), svg('path', { class: 'strip', d: `M0 0H5V${h}H0Z` }), text);
     lines.forEach((_, i) => { const span = text.children[i]; span.setAttribute('x', String((w + 5) / 2)); span.setAttribute('y', String(24 + 19 * i)); });
     this.group.append(el);
-    const slip = { id, el, box: b, main: null, focus: false, words, provisional: true };
+    const slip = { id, el, box: b, main: null, focus: false, words, hides: [], provisional: true };
     this.drop(`c-${id}`, el);
     this.model.slips.set(id, slip);
     return slip;
@@ -93,7 +115,8 @@ export class Provisional {
 
   /** @param {string} id @param {import('./model.js').End[]} from @param {import('./model.js').End[]} to @param {string} words @returns {Link} */
   link(id, from, to, words) {
-    const { hub, d } = geometry(this.model, { from, to });
+    const led = unled();
+    const { hub, d } = geometry(this.model, { from, to, led });
     const el = /** @type {SVGGElement} */ (svg('g', { class: 'link provisional', id: `l-${id}`, 'data-kind': 'link', 'data-id': id }));
     el.append(svg('path', { class: words ? 'prov-line' : 'prov-line open', d }));
     const text = svg('text', { class: 'verb', 'font-size': 14.5, x: hub.x, y: hub.y + 5 }, words);
@@ -102,7 +125,7 @@ export class Provisional {
     const w = words ? Math.max(30, /** @type {SVGTextElement} */ (text).getComputedTextLength() + 10) : 46;
     const gap = { x: hub.x - w / 2, y: hub.y - 10, w, h: 20 };
     el.insertBefore(svg('rect', { class: 'prov-gap', x: gap.x, y: gap.y, width: gap.w, height: gap.h }), text);
-    const link = { id, el, gap, from, to, heads: 'one', words, provisional: true };
+    const link = { id, el, gap, from, to, heads: 'one', words, led, provisional: true };
     this.drop(`l-${id}`, el);
     this.model.links.set(id, link);
     return link;

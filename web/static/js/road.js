@@ -12,7 +12,7 @@ export class Road {
   /**
    * @param {string} base the map's address
    * @param {number} revision
-   * @param {{answered: (a: Answer, own: boolean) => void, refused: (words: string, asked: Asked) => void, state: (word: string, waiting: number) => void, told: (what: string[]) => void}} on
+   * @param {{answered: (a: Answer, own: boolean) => void, refused: (words: string, asked: Asked) => void, state: (word: string, waiting: number) => void, told: (what: string[]) => void, viewed: () => void}} on
    */
   constructor(base, revision, on) {
     this.base = base;
@@ -118,7 +118,9 @@ export class Road {
       this.known = Math.max(this.known, event.revision);
       const mine = (event.overtook ?? []).filter((/** @type {{window: string}} */ o) => o.window === windowID);
       if (mine.length) this.on.told(mine.map((/** @type {{what: string}} */ o) => o.what));
-      if (event.window !== windowID && event.revision > this.revision) this.catchUp();
+      if (event.window === windowID) return;
+      if (event.view) this.on.viewed();
+      else if (event.revision > this.revision) this.catchUp();
     };
     socket.onopen = () => this.send();
     socket.onclose = () => window.setTimeout(() => this.listen(), 1500);

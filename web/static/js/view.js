@@ -95,16 +95,16 @@ export class View {
     this.apply();
   }
 
-  /** Shows a box whole, in the middle, at most at actual size.
-   * @param {Box | null} box */
-  fit(box) {
+  /** Shows a box whole, in the middle, at most at a scale.
+   * @param {Box | null} box @param {number} [largest] */
+  fit(box, largest = 1) {
     if (!box) {
       this.k = 1;
       this.x = this.desk.clientWidth / 2;
       this.y = this.desk.clientHeight / 3;
     } else {
       const margin = 36;
-      this.k = Math.max(least, Math.min(1, (this.desk.clientWidth - 2 * margin) / box.w, (this.desk.clientHeight - 2 * margin) / box.h));
+      this.k = Math.max(least, Math.min(largest, (this.desk.clientWidth - 2 * margin) / box.w, (this.desk.clientHeight - 2 * margin) / box.h));
       this.middle(box);
     }
     this.apply();

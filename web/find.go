@@ -1,0 +1,185 @@
+package web
+
+import (
+	"net/http"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	cm "mevrin/core/conceptmap"
+)
+
+// found is a place on the map at which words were found.
+type found struct {
+	Element string `json:"element"`
+	Where   string `json:"where"` // label, phrase or note
+}
+
+// find seeks words in labels, phrases and notes, in reading order: each thing
+// once, where it was found first.
+func (s *server) find(g *gin.Context) {
+	now := s.lookAt(g)
+	if now == nil {
+		return
+	}
+	all := []found{}
+	seen := map[string]bool{}
+	now.eachText(func(key cm.Key, where, words string) {
+		if e := element(key); !seen[e] && cm.Holds(words, g.Query("q")) {
+			seen[e] = true
+			all = append(all, found{e, where})
+		}
+	})
+	g.JSON(http.StatusOK, all)
+}
+
+// eachText gives every label, phrase and note of the map in its own language:
+// concepts in reading order, then links as their sentences are read.
+func (s *state) eachText(give func(key cm.Key, where, words string)) {
+	for _, id := range s.structure.Order {
+		c, key := s.m.Concepts[id], cm.Key{Kind: cm.KindConcept, ID: id}
+		give(key, "label", s.m.Words(c.Label))
+		give(key, "note", s.m.Words(c.Note))
+	}
+	done := map[cm.ID]bool{}
+	for _, p := range s.structure.Propositions() {
+		id := p.Strand.Link
+		if done[id] {
+			continue
+		}
+		done[id] = true
+		l, key := s.m.Links[id], cm.Key{Kind: cm.KindLink, ID: id}
+		give(key, "phrase", s.m.Words(l.Phrase))
+		give(key, "note", s.m.Words(l.Note))
+	}
+}
+
+// replacedView shows what replacing words would do, before it is done.
+type replacedView struct {
+	Fault, Seek, With string
+	Changes           []replacedText
+	All               int
+	More              bool
+}
+
+type replacedText struct {
+	Where, Voice string
+	Parts        []cm.Part
+	Step         string // the operation that does it
+}
+
+// mostReplaced bounds the places that are shown and replaced at once.
+const mostReplaced = 500
+
+// replaced shows what replacing words would do. Nothing is done yet: the
+// operations come back by the road of any other edit.
+func (s *server) replaced(g *gin.Context) {
+	now := s.lookAt(g)
+	if now == nil {
+		return
+	}
+	seek, with := g.PostForm("seek"), g.PostForm("with")
+	v := replacedView{Seek: seek, With: with}
+	now.eachText(func(key cm.Key, where, words string) {
+		parts := cm.Parted(words, seek)
+		after := cm.Replaced(words, seek, with)
+		if after == words || v.Fault != "" {
+			return
+		}
+		if v.All++; len(v.Changes) == mostReplaced {
+			v.More = true
+			return
+		}
+		var op cm.Operation
+		voice := "noun-words"
+		switch where {
+		case "label":
+			op = &cm.NameConcept{Concept: key.ID, Label: after}
+		case "phrase":
+			op, voice = &cm.NameLink{Link: key.ID, Phrase: after}, "verb-words"
+		default:
+			op, voice = &cm.SetNote{On: key, Note: after}, ""
+		}
+		step, err := cm.MarshalOperations([]cm.Operation{op})
+		if err == nil {
+			// What cannot be done is said here, before anybody counts on it.
+			_, err = cm.Apply(now.m, []cm.Operation{op}, nil)
+		}
+		if err != nil {
+			v.Fault = "In “" + short(words) + "” that cannot be done. " + err.Error()
+			v.Changes = nil
+			return
+		}
+		v.Changes = append(v.Changes, replacedText{where, voice, nearby(parts), strings.TrimSuffix(strings.TrimPrefix(string(step), "["), "]")})
+	})
+	g.HTML(http.StatusOK, "replaced.html", v)
+}
+
+// nearby shortens what stands far from what is sought.
+func nearby(parts []cm.Part) []cm.Part {
+	const most = 60
+	for i, p := range parts {
+		if runes := []rune(p.Words); !p.Sought && len(runes) > 2*most {
+			head, tail := string(runes[:most]), string(runes[len(runes)-most:])
+			if i == 0 {
+				head = ""
+			}
+			if i == len(parts)-1 {
+				tail = ""
+			}
+			parts[i].Words = head + " … " + tail
+		}
+	}
+	return parts
+}
+
+// short gives the beginning of a long text, in one line.
+func short(words string) string {
+	words = strings.Join(strings.Fields(words), " ")
+	if runes := []rune(words); len(runes) > 160 {
+		return string(runes[:157]) + "…"
+	}
+	return words
+}
+
+// splitView asks which links of a concept go to the second one.
+type splitView struct {
+	Words string
+	Ends  []splitEnd
+}
+
+type splitEnd struct {
+	Link, End      cm.ID
+	From, Verb, To string
+}
+
+// names gives the concepts of one side of a link.
+func (s *state) names(ends []cm.End) string {
+	all := make([]string, len(ends))
+	for i, e := range ends {
+		all[i] = s.wordsOf(cm.Key{Kind: cm.KindConcept, ID: e.Concept})
+	}
+	return strings.Join(all, ", ")
+}
+
+func (s *server) split(g *gin.Context) {
+	now := s.lookAt(g)
+	if now == nil {
+		return
+	}
+	c := now.m.Concepts[cm.ID(g.Query("concept"))]
+	if c == nil {
+		s.failWith(g, &cm.Refusal{Words: "That concept is no longer on the map."})
+		return
+	}
+	v := splitView{Words: now.m.Words(c.Label)}
+	for _, id := range cm.SortedIDs(now.m.Links) {
+		l := now.m.Links[id]
+		for _, e := range l.Ends() {
+			if e.Concept == c.ID {
+				v.Ends = append(v.Ends, splitEnd{id, e.ID, now.names(l.From), now.m.Words(l.Phrase), now.names(l.To)})
+			}
+		}
+	}
+	g.HTML(http.StatusOK, "split.html", v)
+}

@@ -1,0 +1,60 @@
+// @ts-check
+// What part of the map is seen: branches tucked away and brought back. This
+// belongs to the viewer and is no edit.
+
+import { windowID } from './ids.js';
+
+/** @typedef {import('./main.js').App} App */
+
+export class Tuck {
+  /** @param {App} app */
+  constructor(app) { this.app = app; }
+
+  /** The concepts whose branches are tucked away now. */
+  now() { return [...this.app.model.slips.values()].filter((s) => s.hides.length).map((s) => s.id); }
+
+  /** What is hidden, with the concept that is seen in its stead. @param {string} concept */
+  under(concept) {
+    for (const s of this.app.model.slips.values()) if (s.hides.includes(concept)) return s.id;
+    return null;
+  }
+
+  /** @param {{tucked?: string[], level?: number}} what @returns {Promise<boolean>} */
+  async see(what) {
+    try {
+      const response = await fetch(`${this.app.base}/view`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ window: windowID, tucked: [], ...what }) });
+      const answer = await response.json();
+      if (!response.ok) throw new Error(answer.error);
+      this.app.patch(answer);
+      return true;
+    } catch (e) {
+      this.app.notice(e instanceof TypeError ? 'The server cannot be reached just now: what you see stays as it is.' : String(/** @type {Error} */ (e).message), undefined, true);
+      return false;
+    }
+  }
+
+  /** Tucks away what is below concepts, or brings it back where it is. @param {string[]} concepts */
+  async toggle(concepts) {
+    const tucked = new Set(this.now());
+    const { model } = this.app;
+    const open = concepts.filter((id) => !tucked.has(id) && model.children(id).length);
+    const back = concepts.filter((id) => tucked.has(id));
+    if (!open.length && !back.length) return this.app.notice('There is nothing below it to tuck away.');
+    if (open.length) for (const id of open) tucked.add(id);
+    else for (const id of back) tucked.delete(id);
+    if (!await this.see({ tucked: [...tucked] })) return;
+    const count = concepts.reduce((n, id) => n + (model.slips.get(id)?.hides.length ?? 0), 0);
+    this.app.announce(open.length ? `${count} ${count === 1 ? 'idea' : 'ideas'} tucked away.` : 'Brought back.');
+  }
+
+  /** Brings back what hides some elements, so that they can be shown. @param {string[]} elements */
+  async bring(elements) {
+    const missing = elements.filter((e) => !this.app.model.get(e));
+    if (!missing.length || !this.now().length) return;
+    const above = new Set(missing.map((e) => this.under(e.slice(2))));
+    // A link does not say where it is hidden, and what hides something may be hidden itself.
+    const links = missing.some((e) => e.startsWith('l-'));
+    await this.see({ tucked: links ? [] : this.now().filter((id) => !above.has(id)) });
+    if (!links && missing.some((e) => !this.app.model.get(e))) await this.see({ tucked: [] });
+  }
+}

@@ -1,0 +1,152 @@
+package web
+
+import (
+	"slices"
+	"strings"
+
+	"golang.org/x/text/language"
+	"golang.org/x/text/language/display"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/phrases"
+	"mevrin/draw/scene"
+)
+
+// ofThing is what the margin offers for what is selected, beyond its words.
+type ofThing struct {
+	Chose   choseView
+	Type    *cm.Concept // how the first label selected is set
+	Sources []sourceView
+	Below   bool // something hangs from the concept
+	Line    cm.Line
+	ByHand  bool          // the line, or one of several, is led by hand
+	Asks    []phrases.Ask // questions that help to break the concept down
+	Alike   string        // links that say the same and could share the phrase
+}
+
+// choseView counts what is selected.
+type choseView struct {
+	Concepts, Links int
+	Between         bool // two concepts that a link joins
+	Alike           bool // links that can become one
+}
+
+type sourceView struct {
+	ID  cm.ID
+	URL string
+}
+
+// endView is an end of a link; one that shares its side can be taken off.
+type endView struct {
+	Side   cm.Side
+	End    cm.ID
+	Words  string
+	Shared bool
+}
+
+func (s *state) endsOf(l *cm.Link) []endView {
+	var ends []endView
+	for i, e := range l.Ends() {
+		side, shared := cm.SideFrom, len(l.From) > 1
+		if i >= len(l.From) {
+			side, shared = cm.SideTo, len(l.To) > 1
+		}
+		ends = append(ends, endView{side, e.ID, s.wordsOf(cm.Key{Kind: cm.KindConcept, ID: e.Concept}), shared})
+	}
+	return ends
+}
+
+func (s *state) describeThings(v *marginView, concepts, links []cm.ID) {
+	v.Chose.Concepts, v.Chose.Links = len(concepts), len(links)
+	v.Type = &cm.Concept{}
+	if len(concepts) > 0 {
+		v.Type = s.m.Concepts[concepts[0]]
+		v.Below = len(s.structure.Places[concepts[0]].Children) > 0
+		for _, id := range cm.SortedIDs(v.Type.Sources) {
+			v.Sources = append(v.Sources, sourceView{id, v.Type.Sources[id].URL})
+		}
+	}
+	if len(concepts) == 1 {
+		v.Asks = phrases.Questions(s.m.Language, s.wordsOf(cm.Key{Kind: cm.KindConcept, ID: concepts[0]}))
+	}
+	if len(concepts) == 2 && len(links) == 0 {
+		v.Chose.Between = slices.ContainsFunc(cm.SortedIDs(s.m.Links), func(id cm.ID) bool { return joins(s.m.Links[id], concepts[0], concepts[1]) })
+	}
+	for i, id := range links {
+		l := s.m.Links[id]
+		if i == 0 {
+			v.Line = l.Line
+		}
+		v.ByHand = v.ByHand || l.Line != cm.LineAuto || len(l.Bends) > 0 || l.Along != 0 || l.Hub != nil
+	}
+	if len(links) > 1 && len(concepts) == 0 {
+		alike := s.m.Alike(links[0])
+		v.Chose.Alike = !slices.ContainsFunc(links[1:], func(id cm.ID) bool { return !slices.Contains(alike, id) })
+	}
+	if len(links) == 1 {
+		names := make([]string, 0)
+		for _, id := range s.m.Alike(links[0]) {
+			names = append(names, string(id))
+		}
+		v.Alike = strings.Join(names, " ")
+	}
+}
+
+// joins tells whether a link leads from one concept to the other, either way.
+func joins(l *cm.Link, a, b cm.ID) bool {
+	at := func(ends []cm.End, id cm.ID) bool {
+		return slices.ContainsFunc(ends, func(e cm.End) bool { return e.Concept == id })
+	}
+	return at(l.From, a) && at(l.To, b) || at(l.From, b) && at(l.To, a)
+}
+
+// ofView is what the margin offers for how the map is seen.
+type ofView struct {
+	Tucked         bool // the branch of the concept selected is tucked away
+	AnyTucked      bool
+	OpeningDiffers bool  // the map opens otherwise than it is seen now
+	Levels         []int // that it can be shown down to
+	Language       cm.Lang
+	Languages      []languageView
+}
+
+type languageView struct {
+	Tag  cm.Lang
+	Name string // in the language itself
+}
+
+// mostLevels is how many levels the margin lists.
+const mostLevels = 9
+
+func (s *state) describeView(v *marginView, view scene.View) {
+	ids := view.Tucked.IDs()
+	v.AnyTucked = len(s.seen(view).Slips) < len(s.m.Concepts)
+	v.OpeningDiffers = scene.TuckedOf(cm.SortedIDs(s.m.Tucked)) != view.Tucked
+	if v.Concept != nil {
+		v.Tucked = slices.Contains(ids, v.Concept.ID)
+	}
+	deepest := 0
+	for _, p := range s.structure.Places {
+		deepest = max(deepest, p.Level)
+	}
+	for level := 1; level < deepest && level <= mostLevels; level++ {
+		v.Levels = append(v.Levels, level)
+	}
+	v.Language = s.m.Language
+	tags := languages
+	if !slices.Contains(tags, v.Language) {
+		tags = append(slices.Clone(tags), v.Language)
+	}
+	for _, tag := range tags {
+		name := string(tag)
+		if parsed, err := language.Parse(name); err == nil {
+			if own := display.Self.Name(parsed); own != "" {
+				name = own
+			}
+		}
+		v.Languages = append(v.Languages, languageView{tag, name})
+	}
+}
+
+// languages are offered for a map's words; a map may be in any other.
+var languages = []cm.Lang{"en", "de", "fr", "es", "it", "pt", "nl", "da", "sv", "nb", "fi", "pl", "cs", "hu", "ro", "el", "tr", "ru", "uk", "ar", "he", "zh", "ja", "ko"}
