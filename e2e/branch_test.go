@@ -38,8 +38,9 @@ func TestBranchesAndLinksTakenApart(t *testing.T) {
 	assert.InDelta(t, bronze, place("bronze"), 0.5, "in one step")
 
 	p.Press(p.Slip("the rim"))
-	p.Wait(`document.querySelector('[data-do="branch"]')`)
-	p.Press(`[data-do="branch"]`)
+	p.Wait(`document.querySelector('.margin [data-fold="this-more"]')`)
+	p.Press(`.margin [data-fold="this-more"] summary`)
+	p.Press(`.margin [data-do="branch"]`)
 	assert.Equal(t, 2, drive.Eval[int](p, `mevrin.chosen.list.length`))
 	p.Keys(drive.Delete)
 	p.Settled()

@@ -56,8 +56,8 @@ func TestSeveralEndsOfAPhraseAndMerging(t *testing.T) {
 
 	p.Press(p.Slip("the crown"))
 	p.CtrlClick(p.Middle(p.Slip("the top")))
-	p.Wait(`document.querySelector('[data-do="merge-two"]')`)
-	p.Press(`[data-do="merge-two"]`)
+	p.Wait(`document.querySelector('.margin [data-do="merge"]')`)
+	p.Press(`.margin [data-do="merge"]`)
 	p.Settled()
 	assert.Contains(t, says(p), "the bell has the rim, the crown, the waist")
 	p.Press(".notice:last-child button")

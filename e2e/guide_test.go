@@ -111,17 +111,17 @@ func TestARouteIsMadeAndWalked(t *testing.T) {
 
 	// What is shown at a stop can be more, and less again.
 	p.Press("#stops > li:nth-child(2) .stop")
-	p.Wait(`document.querySelector(".shown")?.innerText.includes("neighbours")`)
+	p.Wait(`document.querySelector(".card-work .shown")?.innerText.includes("neighbours")`)
 	p.Press(`[id="c-shift"]`)
 	p.Wait(`document.querySelector('[data-do="show-ref"]')`)
 	p.Press(`[data-do="show-ref"]`)
-	p.Wait(`document.querySelectorAll(".shown li").length === 2`)
+	p.Wait(`document.querySelectorAll(".card-work .shown li").length === 2`)
 	p.Press(`.shown li:first-child [data-do="hide-ref"]`)
-	p.Wait(`document.querySelectorAll(".shown li").length === 1 && document.querySelector(".shown").innerText.includes("night workers")`)
+	p.Wait(`document.querySelectorAll(".card-work .shown li").length === 1 && document.querySelector(".card-work .shown").innerText.includes("night workers")`)
 	p.Keys(drive.Escape)
 	p.Press("#desk")
 	p.Ctrl("z")
-	p.Wait(`document.querySelectorAll(".shown li").length === 2`)
+	p.Wait(`document.querySelectorAll(".card-work .shown li").length === 2`)
 	p.Settled()
 
 	// The author looks at the walk and comes back to the same place.

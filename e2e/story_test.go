@@ -5,6 +5,7 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -269,7 +270,7 @@ func TestMovingThings(t *testing.T) {
 	app := drive.Start(t, binary, "demo", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	p.Goto(app.URL + "/maps/bell-sound")
-	p.Press(`[data-do="fit"]`)
+	p.Press(`.zoom [data-do="fit"]`)
 	place := func(id string) []float64 {
 		return drive.Eval[[]float64](p, fmt.Sprintf(`(() => { const b = mevrin.model.slips.get(%q).box; return [b.x, b.y] })()`, id))
 	}
@@ -277,7 +278,7 @@ func TestMovingThings(t *testing.T) {
 
 	before := place("clapper")
 	x, y := p.Middle(`[id="c-clapper"]`)
-	p.Drag(x, y, x+60, y-30, func() {
+	p.DragWith(kb.ModifierCtrl, x, y, x+60, y-30, func() { // held, it does not snap
 		p.Wait(`document.querySelectorAll("#lifted .prov-line").length === 4`)
 		assert.True(t, drive.Eval[bool](p, `[...document.querySelectorAll("#lifted .prov-line")].every(l => l.getAttribute("d").startsWith("M"))`))
 	})
@@ -287,7 +288,7 @@ func TestMovingThings(t *testing.T) {
 	assert.InDelta(t, -30/scale, after[1]-before[1], 1.5)
 	assert.Zero(t, drive.Eval[int](p, `document.querySelectorAll("#lifted > *").length`))
 	sameAfterReload(t, p)
-	p.Press(`[data-do="fit"]`)
+	p.Press(`.zoom [data-do="fit"]`)
 
 	// Escape in the middle of a drag leaves everything as it was.
 	x, y = p.Middle(`[id="c-brain"]`)
@@ -314,7 +315,7 @@ func TestMovingThings(t *testing.T) {
 	assert.Equal(t, append(a, b...), append(place("pitch"), place("loudness")...))
 
 	// A frame selects what is wholly inside.
-	p.Press(`[data-do="fit"]`)
+	p.Press(`.zoom [data-do="fit"]`)
 	box := drive.Eval[[]float64](p, `(() => { const r = document.querySelector("#c-copper").getBoundingClientRect(); return [r.left, r.top, r.right, r.bottom] })()`)
 	p.DragWith(8, box[0]-6, box[1]-6, box[2]+6, box[3]+6)
 	assert.Equal(t, "c-copper", drive.Eval[string](p, "mevrin.chosen.list.join()"))
@@ -332,7 +333,7 @@ func TestMovingThings(t *testing.T) {
 	// Lost and found: pan away, fit brings everything back.
 	p.Drag(300, 745, 300, 100)
 	p.Wheel(500, 400, 0, 4000, false)
-	p.Press(`[data-do="fit"]`)
+	p.Press(`.zoom [data-do="fit"]`)
 	assert.True(t, drive.Eval[bool](p, `[...document.querySelectorAll(".slip")].every(s => { const r = s.getBoundingClientRect(); return r.left > 0 && r.right < 990 && r.top > 50 && r.bottom < 760 })`))
 
 	// The zoom and place are kept for the next visit.
@@ -343,7 +344,7 @@ func TestMovingThings(t *testing.T) {
 	assert.InDelta(t, k, drive.Eval[float64](p, "mevrin.view.k"), 1e-6)
 
 	// Keys with nothing selected, and the way out of the paper.
-	p.Press(`[data-do="fit"]`)
+	p.Press(`.zoom [data-do="fit"]`)
 	p.Keys("+")
 	assert.Greater(t, drive.Eval[float64](p, "mevrin.view.k"), scale*1.1)
 	p.Keys("0")

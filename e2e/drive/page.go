@@ -213,6 +213,14 @@ func (p *Page) Shift(key string) {
 	}
 }
 
+// CtrlShift presses a key together with Control and Shift.
+func (p *Page) CtrlShift(key string) {
+	p.t.Helper()
+	for _, r := range key {
+		p.key(r, kb.ModifierCtrl|kb.ModifierShift)
+	}
+}
+
 // The keys used most.
 const (
 	Enter  = kb.Enter

@@ -85,6 +85,11 @@ export function newLoose(app, at) {
 export function newLinked(app, parent, place) {
   const from = app.model.slips.get(parent);
   if (!from) return;
+  // What is added to a branch that is tucked away should be seen.
+  if (from.hides.length) {
+    app.tuck.toggle([parent]).then(() => { if (!app.model.slips.get(parent)?.hides.length) newLinked(app, parent, place); });
+    return;
+  }
   const at = place ?? childPlace(app, from);
   const id = newID('c'), link = newID('l'), e1 = newID('e'), e2 = newID('e');
   const ends = [[{ id: e1, concept: parent }], [{ id: e2, concept: id }]];
@@ -333,6 +338,9 @@ export function move(app, concepts, dx, dy) {
     places[id] = { x: s.box.x + s.box.w / 2, y: s.box.y };
   }
   drawLinks(app, new Set(concepts));
+  // What can be taken hold of stands where the slip does.
+  app.hand.knot.rest();
+  app.sides.show();
   return places;
 }
 

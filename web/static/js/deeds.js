@@ -107,6 +107,7 @@ export function deedsOf(app) {
     'zoom-out': () => view.zoom(0.8),
     'zoom-one': () => view.zoom(1 / view.k),
     fit: () => view.fit(app.model.bounds()),
+    'to-map': () => view.fit(app.model.bounds()),
     'fit-chosen': () => {
       const boxes = app.chosen.list.map((e) => app.model.boxOf(e)).filter((b) => b !== undefined);
       if (!boxes.length) return view.fit(app.model.bounds());

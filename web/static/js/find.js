@@ -43,6 +43,7 @@ export class Find {
 
   close() {
     this.bar.hidden = true;
+    this.asked++;
     this.app.desk.classList.remove('seeking');
     for (const el of document.querySelectorAll('.found')) el.classList.remove('found');
     const here = this.found[this.at]?.element;
@@ -50,26 +51,35 @@ export class Find {
     this.app.desk.focus({ preventScroll: true });
   }
 
-  /** Looks for what stands in the field; the server knows the notes, too. */
+  /** Looks for what stands in the field: at once in what is on the paper, and by
+   * the server in notes and in what is tucked away. */
   async look() {
-    const words = this.field.value.trim(), asked = ++this.asked;
-    let found = [];
-    if (words) {
-      try {
-        const response = await fetch(`${this.app.base}/find?q=${encodeURIComponent(words)}`);
-        if (response.ok) found = await response.json();
-      } catch {
-        this.count.textContent = 'the server is away';
-      }
-    }
-    if (asked !== this.asked || this.bar.hidden) return;
+    const words = this.field.value.trim(), asked = ++this.asked, small = words.toLocaleLowerCase();
+    const fits = (/** @type {{words: string}} */ t) => words !== '' && t.words.toLocaleLowerCase().includes(small);
+    this.take([
+      ...[...this.app.model.slips.values()].filter(fits).map((s) => ({ element: `c-${s.id}`, where: 'label' })),
+      ...[...this.app.model.links.values()].filter(fits).map((l) => ({ element: `l-${l.id}`, where: 'phrase' })),
+    ]);
+    if (!words) return;
+    try {
+      const response = await fetch(`${this.app.base}/find?q=${encodeURIComponent(words)}`);
+      const found = response.ok ? await response.json() : null;
+      if (found && asked === this.asked && !this.bar.hidden) this.take(found);
+    } catch { /* what is on the paper was found */ }
+  }
+
+  /** @private @param {{element: string, where: string}[]} found */
+  take(found) {
+    const here = this.found[this.at]?.element;
     this.found = found;
     for (const el of document.querySelectorAll('.found')) el.classList.remove('found');
     for (const f of this.found) document.getElementById(f.element)?.classList.add('found');
-    this.app.desk.classList.toggle('seeking', words !== '');
-    this.at = -1;
-    if (this.found.length) this.step(1);
-    else this.count.textContent = words ? 'not found' : '';
+    const sought = this.field.value.trim() !== '';
+    this.app.desk.classList.toggle('seeking', sought);
+    // Where one stands already, one goes on standing.
+    this.at = this.found.findIndex((f) => f.element === here);
+    if (this.found.length) this.step(this.at < 0 ? 1 : 0);
+    else this.count.textContent = sought ? 'not found' : '';
   }
 
   /** @param {number} by */

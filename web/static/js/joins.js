@@ -147,6 +147,8 @@ export class Pick {
   ask(words, done) {
     this.wanted = done;
     this.app.desk.classList.add('picking');
+    this.app.lead.hide(); // nothing may lie over what is to be chosen
+    this.app.hand.knot.hide();
     const el = /** @type {HTMLElement} */ (document.getElementById('picking'));
     el.hidden = false;
     /** @type {HTMLElement} */ (el.firstElementChild).textContent = words;

@@ -68,6 +68,7 @@ export class Jots {
     }
     if (!field?.value || !words) return;
     const id = newID('c'), under = this.under;
+    if (under && app.model.slips.get(under)?.hides.length) app.tuck.toggle([under]);
     const at = this.place(under);
     app.provisional.slip(id, at, under ? words.replace(/^.*?: +(?=\S)/, '') : words);
     app.send([{ do: 'jot', concept: id, words, at, ...(under ? { under, link: newID('l'), own: newID('e'), above: newID('e') } : {}) }], [`c-${id}`])

@@ -18,14 +18,13 @@ export class Lead {
   constructor(app) {
     this.app = app;
     this.group = svg('g', { class: 'grips' });
-    app.marks.prepend(this.group);
     this.drawn = '';
   }
 
   /** The link that is selected, if it can be led. @returns {Link | undefined} */
   link() {
     const only = this.app.chosen.only, l = only?.startsWith('l-') ? this.app.model.links.get(only.slice(2)) : undefined;
-    return l && !l.provisional && !l.veiled && !this.app.words.field ? l : undefined;
+    return l && !l.provisional && !l.veiled && !this.app.words.field && !this.app.pick?.wanted ? l : undefined;
   }
 
   hide() {
@@ -41,6 +40,7 @@ export class Lead {
     const key = `${l.id} ${k} ${l.el.querySelector('.reach')?.getAttribute('d')}`;
     if (key === this.drawn) return;
     this.drawn = key;
+    this.app.marks.append(this.group); // above the knot, whose reach is wide
     this.group.replaceChildren(...this.grips(l).map((g) => {
       const el = svg('g', { class: `grip ${g.kind}-grip`, 'data-grip': g.kind, 'data-end': g.end, 'data-at': g.at, transform: `translate(${g.x} ${g.y}) scale(${k})` });
       el.append(svg('title', {}, { end: 'Drag to another concept, or off', bend: 'Drag to bend the line; back into line to straighten it', new: 'Drag to bend the line here' }[g.kind]));

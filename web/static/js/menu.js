@@ -15,7 +15,7 @@ const offers = {
     ['second-link', 'split', 'Make two links of it', 'Ctrl+Shift+↑'], ['free-lines', 'rotate-ccw', 'As it runs by itself', ''], ['add-stop', 'flag', 'Add as a stop', 'Ctrl+Enter'], ['remove', 'trash-2', 'Delete', 'Del']],
   several: [
     ['link-in-row', 'spline', 'Link them in their order', 'Ctrl+L'], ['merge', 'merge', 'Make one of them', 'Ctrl+M'], ['duplicate', 'copy-plus', 'Duplicate', 'Ctrl+D'], ['tuck', 'chevrons-down-up', 'Tuck away, bring back', 'Ctrl+Shift+↑'],
-    ['fit-chosen', 'scan-search', 'Show them large', 'Home'], ['add-stop', 'flag', 'Add as one stop', 'Ctrl+Enter'], ['remove', 'trash-2', 'Delete', 'Del']],
+    ['fit-chosen', 'focus', 'Show them large', 'Home'], ['add-stop', 'flag', 'Add as one stop', 'Ctrl+Enter'], ['remove', 'trash-2', 'Delete', 'Del']],
   paper: [
     ['add-here', 'plus', 'New concept here', ''], ['paste-here', 'copy', 'Paste', 'Ctrl+V'], ['fit', 'maximize', 'Show the whole map', 'f'], ['bring-back', 'chevrons-up-down', 'Bring back all that is tucked away', 'b'],
     ['find', 'search', 'Find', '/'], ['paper-alone', 'expand', 'The paper alone', 'w'], ['undo', 'undo-2', 'Undo', 'Ctrl+Z'], ['redo', 'redo-2', 'Redo', 'Ctrl+Y'], ['keys', 'circle-help', 'All keys', '?']],
