@@ -146,7 +146,7 @@ export class Pick {
   /** @param {string} words what is asked @param {(concept: string) => void} done */
   ask(words, done) {
     this.wanted = done;
-    this.app.desk.classList.add('picking');
+    this.app.desk.classList.add('choosing');
     this.app.lead.hide(); // nothing may lie over what is to be chosen
     this.app.hand.knot.hide();
     const el = /** @type {HTMLElement} */ (document.getElementById('picking'));
@@ -158,7 +158,7 @@ export class Pick {
 
   end() {
     this.wanted = null;
-    this.app.desk.classList.remove('picking');
+    this.app.desk.classList.remove('choosing');
     /** @type {HTMLElement} */ (document.getElementById('picking')).hidden = true;
   }
 
