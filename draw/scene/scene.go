@@ -84,6 +84,7 @@ type Slip struct {
 	Level int
 	Note  bool // it carries a note
 	Size  int  // of its label, in steps
+	Wide  bool // the width of its label was chosen
 	// Hides lists what is tucked away below it, sorted.
 	Hides []cm.ID
 	// MainLink is the link by which the concept hangs from its parent, MainEnd
@@ -164,7 +165,7 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 		slip := prev.Slips[id]
 		if slip == nil || slip.source != c || slip.Focus != (m.Focus == id) || slip.Loose != place.Loose ||
 			slip.Level != place.Level || slip.lang != v.Lang || !slices.Equal(slip.Hides, hides[id]) {
-			slip = &Slip{ID: id, Focus: m.Focus == id, Loose: place.Loose, Level: place.Level, Note: !c.Note.Empty(), Size: c.Size, Hides: hides[id], source: c, lang: v.Lang}
+			slip = &Slip{ID: id, Focus: m.Focus == id, Loose: place.Loose, Level: place.Level, Note: !c.Note.Empty(), Size: c.Size, Wide: c.Width > 0, Hides: hides[id], source: c, lang: v.Lang}
 			slip.hang(m)
 			slip.Words, slip.Box = slipBox(c, c.Label.For(v.Lang, m.Language), slip.Focus, len(slip.Hides) > 0)
 		}

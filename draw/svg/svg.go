@@ -43,6 +43,9 @@ func Slip(s *scene.Slip) string {
 	if s.Size != 0 {
 		w.put(`" data-size="`, strconv.Itoa(s.Size))
 	}
+	if s.Wide {
+		w.put(`" data-wide="1`)
+	}
 	for i, id := range s.Hides {
 		if i == 0 {
 			w.put(`" data-hides="`)

@@ -320,6 +320,19 @@ func (p *Page) Touch(kind string, fingers ...Finger) {
 	}
 }
 
+// Tablet makes the window that of a tablet: fingers, no pointer that hovers.
+func (p *Page) Tablet(width, height int) {
+	p.t.Helper()
+	p.do(chromedp.EmulateViewport(int64(width), int64(height), chromedp.EmulateTouch, chromedp.EmulateMobile))
+}
+
+// Tap taps the middle of the element that a CSS selector finds.
+func (p *Page) Tap(selector string) {
+	p.t.Helper()
+	Eval[bool](p, fmt.Sprintf(`(() => { const e = document.querySelector(%q); if (e instanceof HTMLElement && !e.closest("#desk")) e.scrollIntoView({ block: "nearest" }); return true })()`, selector))
+	p.TapAt(p.Middle(selector))
+}
+
 // TapAt taps with one finger.
 func (p *Page) TapAt(x, y float64) {
 	p.t.Helper()

@@ -221,7 +221,7 @@ export function changeWords(app) {
   const focus = noun && /** @type {Slip} */ (thing).focus;
   app.words.open({
     voice: noun ? 'noun' : 'verb', x: b.x + b.w / 2, y: noun ? b.y : b.y + b.h / 2, value: thing.words, all: true,
-    focus, most: noun ? mostLabel : mostPhrase, label: noun ? 'Words of the concept' : 'Linking phrase',
+    focus, like: noun ? thing.el.querySelector('.noun:not(.count)') : null, width: noun && thing.el.dataset.wide ? b.w : 0, most: noun ? mostLabel : mostPhrase, label: noun ? 'Words of the concept' : 'Linking phrase',
     placeholder: noun && !thing.words ? 'Your main idea' : '',
     done: (words, how) => {
       restore();

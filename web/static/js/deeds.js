@@ -158,7 +158,7 @@ function mend(app, control) {
 function linkChosen(app) {
   const all = app.chosen.concepts();
   if (all.length > 2) return joins.linkInRow(app);
-  if (app.chosen.list.length !== 2 || all.length !== 2) return app.notice('Select two concepts, one after the other, to link the first to the second.');
+  if (all.length !== 2) return app.notice('Select two concepts, one after the other, to link the first to the second.');
   acts.newLink(app, all[0], all[1]);
   return true;
 }

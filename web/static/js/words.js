@@ -3,7 +3,7 @@
 // look.
 
 /** @typedef {'enter' | 'tab' | 'away'} How */
-/** @typedef {{voice: 'noun' | 'verb', x: number, y: number, value: string, all?: boolean, focus?: boolean, most: number, label: string, placeholder?: string, done: (words: string, how: How) => void, cancelled: () => void}} Typing */
+/** @typedef {{voice: 'noun' | 'verb', x: number, y: number, value: string, all?: boolean, focus?: boolean, most: number, label: string, placeholder?: string, like?: Element | null, width?: number, done: (words: string, how: How) => void, cancelled: () => void}} Typing */
 
 export class Words {
   /** @param {HTMLElement} holder @param {HTMLElement} desk */
@@ -30,6 +30,8 @@ export class Words {
     field.setAttribute('aria-label', typing.label);
     field.placeholder = typing.placeholder ?? '';
     field.spellcheck = true;
+    field.lang = document.documentElement.lang;
+    this.setLike(field, typing);
     field.style.left = `${typing.x}px`;
     field.style.top = `${typing.y}px`;
     field.style.transform = typing.voice === 'noun' ? 'translate(-50%, 0)' : 'translate(-50%, -50%)';
@@ -44,6 +46,21 @@ export class Words {
     field.addEventListener('input', () => this.fit());
     field.addEventListener('keydown', (e) => this.key(e));
     field.addEventListener('blur', () => { if (this.field === field && document.hasFocus()) this.finish('away'); });
+  }
+
+  /** Sets the field as the words that it stands for are set. @private @param {HTMLTextAreaElement} field @param {Typing} typing */
+  setLike(field, typing) {
+    const words = typing.like;
+    if (words) {
+      const is = (/** @type {string} */ cls) => words.classList.contains(cls), size = Number(words.getAttribute('font-size'));
+      field.style.fontSize = `${size}px`;
+      field.style.lineHeight = String(19 / 15);
+      field.style.fontWeight = is('bold') ? '700' : '400';
+      field.style.fontStyle = is('italic') ? 'italic' : 'normal';
+      field.style.textAlign = is('at-left') ? 'left' : is('at-right') ? 'right' : 'center';
+      if (size > 15) field.style.maxWidth = `${(166 * size) / 15 + 40}px`;
+    }
+    if (typing.width) field.style.width = field.style.maxWidth = `${typing.width}px`;
   }
 
   /** Grows with the words where the browser does not do it by itself. */
