@@ -37,7 +37,7 @@ export class Hand {
   /** @param {PointerEvent} e */
   down(e) {
     const target = /** @type {Element} */ (e.target);
-    if (target.closest('.field, .find') || (e.pointerType === 'mouse' && e.button > 1)) return;
+    if (target.closest('.field, .find, button') || (e.pointerType === 'mouse' && e.button > 1)) return;
     this.fingers.set(e.pointerId, { x: e.clientX, y: e.clientY });
     if (this.fingers.size === 2) {
       this.cancel();
