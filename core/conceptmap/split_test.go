@@ -118,3 +118,13 @@ func TestTheLanguageOfTheAuthorsWords(t *testing.T) {
 	assert.Equal(t, cm.Text{"de": "Rand", "en": "rim"}, out.Map.Concepts["rim"].Label, "a translation stays one")
 	assert.Equal(t, "has", out.Map.Links["b-has"].Phrase["de"])
 }
+
+func TestSeekingWords(t *testing.T) {
+	assert.Equal(t, "gong gong, bel", cm.Replaced("Bell bELL, bel", "bell", "gong"))
+	assert.Equal(t, "aXa", cm.Replaced("aÄßäßa", "Äßäß", "X"))
+	assert.Equal(t, "bb", cm.Replaced("aaaa", "aa", "b"))
+	assert.Equal(t, "same", cm.Replaced("same", "", "x"))
+	assert.Equal(t, []cm.Part{{Words: "ein "}, {Words: "GLOCK", Sought: true}, {Words: "enturm"}}, cm.Parted("ein GLOCKenturm", "glock"))
+	assert.True(t, cm.Holds("ton d’ÉTÉ", "été"))
+	assert.False(t, cm.Holds("bell", ""))
+}
