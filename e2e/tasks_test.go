@@ -1,7 +1,6 @@
 package e2e_test
 
 import (
-	"fmt"
 	"strings"
 	"testing"
 	"unicode/utf8"
@@ -157,7 +156,7 @@ func TestTwentyPropositionsTakeFewStrokes(t *testing.T) {
 	}
 	assert.Equal(t, 20, said)
 	assert.LessOrEqual(t, float64(k.extra)/20, 6.0, "strokes for a proposition")
-	t.Log(fmt.Sprintf("%d strokes beyond %d letters: %.2f for a proposition", k.extra, k.letters, float64(k.extra)/20))
+	t.Logf("%d strokes beyond %d letters: %.2f for a proposition", k.extra, k.letters, float64(k.extra)/20)
 	noOverlap(t, p)
 	assert.Empty(t, p.Faults())
 }

@@ -114,6 +114,19 @@ func take(t drive.T, app *drive.App, b *drive.Browser, file func(string) string)
 	p.Hover(900, 60)
 	p.Shot(file("reading-column"))
 
+	p.Goto(app.URL + "/maps/bell-sound")
+	p.Press("#margin-switch")
+	p.Press(`[data-do="fit"]`)
+	drive.Eval[bool](p, `mevrin.tuck.see({ tucked: ["vibration", "ear"] })`)
+	drive.Eval[bool](p, `mevrin.send([{ do: "set-type", concepts: ["vibration", "ear"], size: 1, bold: true }, { do: "set-line", links: ["link34"], line: "curved" }], [])`)
+	p.Settled()
+	p.Press(`[id="c-bell"]`)
+	quiet(p)
+	p.Shot(file("tucked"))
+	p.Ctrl("z")
+	drive.Eval[bool](p, `mevrin.tuck.see({ tucked: [] })`)
+	p.Settled()
+
 	p.Goto(app.URL)
 	p.Press("#question")
 	p.Keys("How is a bell cast?", drive.Enter)
@@ -176,5 +189,5 @@ func routes(p *drive.Page, app *drive.App, file func(string) string) {
 // selected.
 func quiet(p *drive.Page) {
 	p.Wait(`(!window.mevrin || mevrin.view.still) && document.fonts.status === "loaded"`)
-	p.Wait(`document.getElementById("margin").hidden || document.querySelector(".margin-body").dataset.chosen === mevrin.marginFor`)
+	p.Wait(`document.getElementById("margin").hidden || document.querySelector(".margin-body").dataset.chosen === mevrin.margin.shownFor`)
 }

@@ -15,6 +15,7 @@ import { Jots } from './jots.js';
 import { Pick, Split } from './joins.js';
 import { listenToKeys } from './keys.js';
 import { Lead } from './lead.js';
+import { Margin } from './margin.js';
 import { listenForMenu } from './menu.js';
 import { Model } from './model.js';
 import { Overview } from './overview.js';
@@ -76,8 +77,6 @@ export class App {
     this.split = new Split(this, get('split'));
     this.overview = new Overview(this, get('overview'));
     this.hand = new Hand(this);
-    this.marginWanted = 0;
-    this.marginFor = '';
     /** Where on the paper a menu was asked for. */
     this.pointed = { x: 0, y: 0 };
     this.find = new Find(this);
@@ -89,7 +88,7 @@ export class App {
     this.jots = new Jots(this, get('margin'), get('pasted'));
     this.phrases = new Phrases(this, get('phrases'), get('margin'));
     this.deeds = deedsOf(this);
-    this.keepMargin();
+    this.margin = new Margin(this, get('margin'));
     listenToKeys(this);
     listenForMenu(this);
     listenToClipboard(this, () => acts.remove(this));
@@ -291,7 +290,7 @@ export class App {
     this.lead.show();
     this.sides.show();
     this.desk.classList.toggle('holding', this.chosen.list.length > 0);
-    this.freshMargin();
+    this.margin?.fresh();
     this.column?.mark(true);
     const only = this.chosen.only, thing = only && this.model.get(only);
     if (thing) {
@@ -303,47 +302,8 @@ export class App {
         : only ? 'Letters: change the phrase · Ctrl+Shift+arrows: turn, arrows, in between, two links · drag to bend · Delete' : 'Drag one to move all · Ctrl+L: link in order · Ctrl+M: make one · Delete · Escape';
   }
 
-  /** Fetches the margin for what is selected now, soon. While a new concept waits
-   * for its words it goes on showing what that one is linked to. */
-  freshMargin() {
-    clearTimeout(this.marginWanted);
-    const drawn = this.chosen.list.filter((e) => !this.model.get(e)?.provisional);
-    if (drawn.length || !this.chosen.list.length) this.marginFor = drawn.slice(0, 200).join(',');
-    this.marginWanted = window.setTimeout(() => {
-      const margin = get('margin');
-      if (margin.hasAttribute('hidden')) return;
-      window.htmx.ajax('GET', `${this.base}/margin?chosen=${this.marginFor}&phase=${this.phase}${this.guide.query()}`, { target: '#margin', swap: 'innerMorph' })
-        .catch(() => { /* the state line says that the server is away */ });
-    }, 60);
-  }
-
-  /** What is the viewer's own in the margin outlives a newer one: which parts are
-   * open, and what is being typed. @private */
-  keepMargin() {
-    const margin = get('margin');
-    const name = (/** @type {HTMLElement} */ d) => d.dataset.fold ?? d.querySelector('summary')?.textContent;
-    /** @type {Map<string | null | undefined, boolean>} */
-    let folded = new Map();
-    let held = '', inside = false;
-    document.addEventListener('htmx:before:swap', () => {
-      folded = new Map([...margin.querySelectorAll('details')].map((d) => [name(d), d.open]));
-      held = this.writing.held();
-      inside = margin.contains(document.activeElement);
-    });
-    document.addEventListener('htmx:after:swap', () => {
-      for (const d of margin.querySelectorAll('details')) d.open = folded.get(name(d)) ?? d.open;
-      this.writing.restore(held);
-      this.guide.took();
-      this.jots.show();
-      this.settings.mark();
-      // What had the keyboard is gone: the paper takes it.
-      if (inside && document.activeElement === document.body) this.desk.focus({ preventScroll: true });
-      const found = Number(/** @type {HTMLElement} */ (margin.firstElementChild).dataset.found);
-      const badge = get('found');
-      badge.textContent = found ? String(found) : '';
-      badge.setAttribute('aria-label', found ? `${found} to look at` : '');
-    });
-  }
+  /** Fetches the margin for what is selected now, soon. */
+  freshMargin() { this.margin.fresh(); }
 
   /** The phase of the last visit. @private */
   recallPhase() {

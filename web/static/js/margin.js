@@ -1,0 +1,57 @@
+// @ts-check
+// The margin: what the server says of the selected thing and the phase. What is
+// the viewer's own in it outlives a newer one.
+
+/** @typedef {import('./main.js').App} App */
+
+export class Margin {
+  /** @param {App} app @param {HTMLElement} el */
+  constructor(app, el) {
+    this.app = app;
+    this.el = el;
+    this.wanted = 0;
+    this.shownFor = '';
+    this.keep();
+  }
+
+  /** Fetches it for what is selected now, soon. While a new concept waits for
+   * its words it goes on showing what that one is linked to. */
+  fresh() {
+    const { app } = this;
+    clearTimeout(this.wanted);
+    const drawn = app.chosen.list.filter((e) => !app.model.get(e)?.provisional);
+    if (drawn.length || !app.chosen.list.length) this.shownFor = drawn.slice(0, 200).join(',');
+    this.wanted = window.setTimeout(() => {
+      if (this.el.hasAttribute('hidden')) return;
+      window.htmx.ajax('GET', `${app.base}/margin?chosen=${this.shownFor}&phase=${app.phase}${app.guide.query()}`, { target: '#margin', swap: 'innerMorph' })
+        .catch(() => { /* the state line says that the server is away */ });
+    }, 60);
+  }
+
+  /** Which parts are open, and what is being typed, stays. @private */
+  keep() {
+    const { app, el } = this;
+    const name = (/** @type {HTMLElement} */ d) => d.dataset.fold ?? d.querySelector('summary')?.textContent;
+    /** @type {Map<string | null | undefined, boolean>} */
+    let folded = new Map();
+    let held = '', inside = false;
+    document.addEventListener('htmx:before:swap', () => {
+      folded = new Map([...el.querySelectorAll('details')].map((d) => [name(d), d.open]));
+      held = app.writing.held();
+      inside = el.contains(document.activeElement);
+    });
+    document.addEventListener('htmx:after:swap', () => {
+      for (const d of el.querySelectorAll('details')) d.open = folded.get(name(d)) ?? d.open;
+      app.writing.restore(held);
+      app.guide.took();
+      app.jots.show();
+      app.settings.mark();
+      // What had the keyboard is gone: the paper takes it.
+      if (inside && document.activeElement === document.body) app.desk.focus({ preventScroll: true });
+      const found = Number(/** @type {HTMLElement} */ (el.firstElementChild).dataset.found);
+      const badge = /** @type {HTMLElement} */ (document.getElementById('found'));
+      badge.textContent = found ? String(found) : '';
+      badge.setAttribute('aria-label', found ? `${found} to look at` : '');
+    });
+  }
+}
