@@ -144,6 +144,7 @@ func (k *Link) leg(e end, p Path) Leg {
 // A leg that ends at a fold has neither: what it leads to is not in sight.
 func (k *Link) finish() {
 	gap := k.Gap.Grown(3, 2)
+	whole := k.Veiled() // its words are not shown, so its line needs no gap
 	for i := range k.Legs {
 		leg := &k.Legs[i]
 		border := leg.Path.Begin()
@@ -154,7 +155,10 @@ func (k *Link) finish() {
 		case k.Heads == cm.HeadsOne && !leg.Veiled:
 			leg.Knot = &border
 		}
-		u1 := float64(len(leg.Path)) - leg.Path.reversed().leave(gap)
+		u1 := float64(len(leg.Path))
+		if !whole {
+			u1 -= leg.Path.reversed().leave(gap)
+		}
 		u0 := 0.0
 		if pointed {
 			u0 = leg.Path.place(dartRoom)
