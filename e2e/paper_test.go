@@ -63,7 +63,13 @@ func TestWordsAreFoundAndReplaced(t *testing.T) {
 	app := drive.Start(t, binary, "demo", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	p.Goto(app.URL + "/maps/bell-sound")
+	// Enter pressed before the server has told of the notes goes on from there.
 	p.Keys("/")
+	p.Keys("air", drive.Enter)
+	second := drive.Eval[string](p, `mevrin.chosen.only`)
+	p.Wait(`document.getElementById("find-count").textContent.includes("of 5")`)
+	assert.Equal(t, second, drive.Eval[string](p, `mevrin.chosen.only`))
+	drive.Eval[bool](p, `document.getElementById("find-words").select(), true`)
 	p.Keys("bronze")
 	p.Wait(`document.getElementById("find-count").textContent.includes("of 2")`)
 	p.Wait(`document.querySelectorAll(".found").length === 2`)

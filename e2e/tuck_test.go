@@ -48,8 +48,10 @@ func TestBranchesAreTuckedAway(t *testing.T) {
 	}
 	before := off()
 	x, y := p.Middle(p.Slip("the rim"))
+	stood := boxOf(p, "the rim")
 	p.Drag(x, y-8, x+60, y+70)
 	p.Settled()
+	assert.Greater(t, boxOf(p, "the rim")[1], stood[1]+30)
 	assert.Equal(t, before, off())
 	p.Keys(drive.Escape)
 	p.Press(p.Slip("the rim"))
@@ -74,6 +76,18 @@ func TestBranchesAreTuckedAway(t *testing.T) {
 	p.Wait(`mevrin.model.get(mevrin.chosen.only ?? "c-")?.words === "tin"`)
 	p.Keys(drive.Escape)
 	assert.Equal(t, all, shown(p))
+	// What is tucked away inside a branch stays so when that comes back.
+	p.Press(p.Slip("the rim"))
+	p.CtrlShift(drive.Up)
+	p.Wait(`mevrin.model.slips.size === 4`)
+	p.Press(p.Slip("the bell"))
+	p.CtrlShift(drive.Up)
+	p.Wait(`mevrin.model.slips.size === 1`)
+	p.Press(p.Slip("the bell") + " .tuck")
+	p.Wait(`mevrin.model.slips.size === 4`)
+	assert.Equal(t, []string{"the bell", "the crown", "the rim +2", "the tower"}, shown(p))
+	p.Keys(drive.Escape, "b")
+	p.Wait(`mevrin.model.slips.size === 6`)
 
 	// The margin, and what the map opens with for those who never chose.
 	p.Press(p.Slip("bronze"))

@@ -104,6 +104,7 @@ func joins(l *cm.Link, a, b cm.ID) bool {
 type ofView struct {
 	Tucked         bool // the branch of the concept selected is tucked away
 	AnyTucked      bool
+	TuckedAll      scene.Tucked
 	OpeningDiffers bool  // the map opens otherwise than it is seen now
 	Levels         []int // that it can be shown down to
 	Language       cm.Lang
@@ -121,6 +122,7 @@ const mostLevels = 9
 func (s *state) describeView(v *marginView, view scene.View) {
 	ids := view.Tucked.IDs()
 	v.AnyTucked = len(s.seen(view).Slips) < len(s.m.Concepts)
+	v.TuckedAll = view.Tucked
 	v.OpeningDiffers = scene.TuckedOf(cm.SortedIDs(s.m.Tucked)) != view.Tucked
 	if v.Concept != nil {
 		v.Tucked = slices.Contains(ids, v.Concept.ID)

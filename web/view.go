@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"net/http"
+	"slices"
 
 	"github.com/gin-gonic/gin"
 
@@ -39,9 +40,49 @@ func (d *desk) lookAs(ctx context.Context, who Person) (*state, scene.View, erro
 	return d.state, v, err
 }
 
-// setTucked tucks branches away for one person, and brings all others back. It
-// is no edit: nothing of the map changes.
-func (d *desk) setTucked(ctx context.Context, who Person, window string, ids []cm.ID) (*Answer, error) {
+// AskedView is how a person wants to see a map from now on.
+type AskedView struct {
+	Window string  `json:"window"`
+	Tuck   []cm.ID `json:"tuck"`  // concepts whose branches are tucked away
+	Bring  []cm.ID `json:"bring"` // those whose branches are brought back
+	Show   []cm.ID `json:"show"`  // concepts and links of which nothing may be hidden
+	Level  int     `json:"level"` // all below this level is tucked away, and nothing else
+	All    bool    `json:"all"`   // everything is brought back
+}
+
+// next gives the branches tucked away after a wish. What is tucked away inside
+// a branch that is brought back stays so.
+func (s *state) next(t scene.Tucked, asked AskedView) scene.Tucked {
+	if asked.All {
+		return ""
+	}
+	if asked.Level > 0 {
+		return scene.TuckedOf(s.structure.At(asked.Level))
+	}
+	bring := slices.Clone(asked.Bring)
+	for _, id := range asked.Show {
+		concepts := []cm.ID{id}
+		if l := s.m.Links[id]; l != nil {
+			concepts = nil
+			for _, e := range l.Ends() {
+				concepts = append(concepts, e.Concept)
+			}
+		}
+		for _, c := range concepts {
+			for up := s.structure.Places[c]; up != nil && up.Parent != ""; up = s.structure.Places[up.Parent] {
+				bring = append(bring, up.Parent)
+			}
+		}
+	}
+	ids := slices.DeleteFunc(append(t.IDs(), asked.Tuck...), func(id cm.ID) bool {
+		return s.m.Concepts[id] == nil || slices.Contains(bring, id)
+	})
+	return scene.TuckedOf(ids)
+}
+
+// setView changes how one person sees the map. It is no edit: nothing of the
+// map changes.
+func (d *desk) setView(ctx context.Context, who Person, asked AskedView) (*Answer, error) {
 	d.mu.Lock()
 	defer d.mu.Unlock()
 	if err := d.load(ctx); err != nil {
@@ -51,51 +92,31 @@ func (d *desk) setTucked(ctx context.Context, who Person, window string, ids []c
 	if err != nil {
 		return nil, err
 	}
-	var there []cm.ID
-	for _, id := range ids {
-		if d.state.m.Concepts[id] != nil {
-			there = append(there, id)
-		}
-	}
-	v := scene.View{Tucked: scene.TuckedOf(there)}
+	v := scene.View{Tucked: d.state.next(before.Tucked, asked)}
 	if err := d.store.SetTucked(ctx, d.id, who.ID, string(v.Tucked)); err != nil {
 		return nil, err
 	}
 	d.tucked[who.ID] = v.Tucked
 	a := &Answer{Revision: d.state.revision, Drawing: d.state.drawing(differenceOf(d.state.seen(before), d.state.seen(v)), v)}
 	d.flags(a, who)
-	d.tell(Event{Revision: d.state.revision, Window: window, View: who.ID})
+	d.tell(Event{Revision: d.state.revision, Window: asked.Window, View: who.ID})
 	return a, nil
 }
 
-// postView changes how the person asking sees a map: the branches named are
-// tucked away, or all those that begin at a level.
+// postView changes how the person asking sees a map.
 func (s *server) postView(g *gin.Context) {
 	who, id, ok := s.allow(g, MayLook)
 	if !ok {
 		return
 	}
-	var asked struct {
-		Window string  `json:"window"`
-		Tucked []cm.ID `json:"tucked"`
-		Level  int     `json:"level"` // show down to this one; 0: as Tucked says
-	}
+	var asked AskedView
 	from := json.NewDecoder(g.Request.Body)
 	from.DisallowUnknownFields()
 	if err := from.Decode(&asked); err != nil || !windowForm.MatchString(asked.Window) || asked.Level < 0 {
 		s.failWith(g, &cm.Refusal{Words: "What to show did not arrive whole. Please reload the page."})
 		return
 	}
-	d := s.desks.get(id)
-	if asked.Level > 0 {
-		now, err := d.look(g.Request.Context())
-		if err != nil {
-			s.failWith(g, err)
-			return
-		}
-		asked.Tucked = now.structure.At(asked.Level)
-	}
-	answer, err := d.setTucked(g.Request.Context(), who, asked.Window, asked.Tucked)
+	answer, err := s.desks.get(id).setView(g.Request.Context(), who, asked)
 	if err != nil {
 		s.failWith(g, err)
 		return

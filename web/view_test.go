@@ -48,7 +48,7 @@ func TestEachPersonHasAViewOfTheirOwn(t *testing.T) {
 		return response.StatusCode, a, string(raw)
 	}
 	// c1 has four children, c5 to c8, which have some of their own.
-	status, a, raw := ask("ada", "POST", "/maps/m/view", `{"window":"w","tucked":["c00001","gone"]}`)
+	status, a, raw := ask("ada", "POST", "/maps/m/view", `{"window":"w","tuck":["c00001","c00005","gone"]}`)
 	require.Equal(t, 200, status, raw)
 	assert.Contains(t, a.Gone, "c-c00005")
 	assert.Contains(t, a.Slips["c00001"], "ideas")
@@ -70,6 +70,16 @@ func TestEachPersonHasAViewOfTheirOwn(t *testing.T) {
 	_, again, _ := ask("ada", "POST", "/maps/m/entries", entry("e1", "wada", 1, `[]`))
 	assert.Empty(t, again.Slips)
 
+	// What is tucked away inside a branch stays so when that comes back, and what
+	// is to be shown is, whatever hides it.
+	_, a, _ = ask("ada", "POST", "/maps/m/view", `{"window":"w","bring":["c00001"]}`)
+	assert.Contains(t, a.Slips["c00005"], "ideas")
+	assert.NotContains(t, cm.SortedIDs(a.Slips), cm.ID("c00021"))
+	_, _, _ = ask("ada", "POST", "/maps/m/view", `{"window":"w","tuck":["c00001","c00002"]}`)
+	_, a, _ = ask("ada", "POST", "/maps/m/view", `{"window":"w","show":["l00021"]}`)
+	assert.Contains(t, cm.SortedIDs(a.Slips), cm.ID("c00021"))
+	assert.NotContains(t, cm.SortedIDs(a.Slips), cm.ID("c00009"), "the other branch stays away")
+
 	// Down to a level; and kept when the program starts again.
 	_, a, _ = ask("ada", "POST", "/maps/m/view", `{"window":"w","level":1}`)
 	assert.Contains(t, a.Slips["c00000"], "+29 ideas")
@@ -78,7 +88,7 @@ func TestEachPersonHasAViewOfTheirOwn(t *testing.T) {
 	defer server.Close()
 	_, a, _ = ask("ada", "GET", "/maps/m/changes?since=999", "")
 	assert.Len(t, cm.SortedIDs(a.Slips), 1)
-	_, a, _ = ask("ada", "POST", "/maps/m/view", `{"window":"w","tucked":[]}`)
+	_, a, _ = ask("ada", "POST", "/maps/m/view", `{"window":"w","all":true}`)
 	assert.Len(t, cm.SortedIDs(a.Slips), 30, "the one that had a fold, and all that it hid")
 	status, _, raw = ask("ada", "POST", "/maps/m/entries", entry("e3", "wada", 3, `[{"do":"set-opening","tucked":["c00002"]}]`))
 	require.Equal(t, 200, status, raw)

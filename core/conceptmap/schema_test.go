@@ -121,4 +121,7 @@ func TestNothingInADocumentIsPassedOver(t *testing.T) {
 	m, err := cm.Read([]byte(`{"mevrin":1,"id":"m","language":"en","concepts":[{"id":"a","label":{"to":"lea","en":"sound"}}]}`))
 	require.NoError(t, err, "a language may be called like a member")
 	assert.Equal(t, "lea", m.Concepts["a"].Label["to"])
+	m, err = cm.Read([]byte(`{"mevrin":1,"id":"m","language":"en","concepts":[{"id":"a"}],"links":[{"id":"l","heads":"one","from":[{"id":"To","concept":"a"}],"to":[{"id":"X","concept":"a"}],"bends":{"To":[{"x":1,"y":2}]}}]}`))
+	require.NoError(t, err, "and so may an end")
+	assert.Equal(t, []cm.Point{{X: 1, Y: 2}}, m.Links["l"].Bends["To"])
 }

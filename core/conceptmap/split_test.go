@@ -61,6 +61,8 @@ func TestJoiningAndParting(t *testing.T) {
 	assert.Equal(t, "bell has rim, crown", again.Map.Says(again.Map.Links["b-has"]))
 	assert.Equal(t, doc(t, m), doc(t, again.Map))
 	assert.Contains(t, again.Moved, cm.Moved{Kind: cm.KindLink, OldLink: "own", Old: "t2", NewLink: "b-has", New: "t2"})
+	seen := do(parted, &cm.AddStop{ID: "s9", Route: "r", Refs: []cm.Key{{Kind: cm.KindLink, ID: "own"}}}, &cm.MergeLinks{Keep: "b-has", Gone: "own"}).Map
+	assert.Equal(t, cm.ID("b-has"), seen.Stops["s9"].Refs[0].ID, "a stop shows the one that stays")
 	same := do(m, &cm.AddLink{ID: "twin", Phrase: "HAS", From: end("t1", "bell"), To: end("f", "loose")}).Map
 	joined := do(same, &cm.MergeLinks{Keep: "b-has", Gone: "twin"})
 	assert.Equal(t, "bell has loose, rim, crown", joined.Map.Says(joined.Map.Links["b-has"]))

@@ -63,6 +63,18 @@ func TestALineGoesWhereItIsLed(t *testing.T) {
 		}
 		assert.Greater(t, length(long), 3*length(short), "the phrase stands near the end: %q", line)
 	}
+	// One bend of a stepped line moves a whole piece: it is no corner.
+	stepped := pair(t, &cm.SetLine{Links: []cm.ID{"l"}, Line: cm.LineStepped}, &cm.Bend{Link: "l", End: "f", Bends: []cm.Point{{X: 150, Y: 120}}})
+	turns, level := 0, false
+	for i, c := range slices.Concat(stepped.Legs[0].Path, stepped.Legs[1].Path) {
+		if is := math.Abs(c.A.Y-c.B.Y) < 0.01; math.Abs(c.A.X-c.B.X)+math.Abs(c.A.Y-c.B.Y) > 0.01 {
+			if i > 0 && is != level {
+				turns++
+			}
+			level = is
+		}
+	}
+	assert.LessOrEqual(t, turns, 3, "down, across, down; the phrase may stand in a turn")
 	plain := pair(t)
 	assert.InDelta(t, 150, plain.Gap.Middle().X, 12)
 	curved := pair(t, &cm.SetLine{Links: []cm.ID{"l"}, Line: cm.LineCurved})

@@ -72,8 +72,8 @@ export function deedsOf(app) {
     split: () => { app.split.open(); return true; },
     'close-split': () => { app.split.dialog.close(); return true; },
     tuck: () => { app.tuck.toggle(app.chosen.concepts()); },
-    'bring-back': () => { app.tuck.see({ tucked: [] }); },
-    'set-opening': () => { app.send([{ do: 'set-opening', tucked: app.tuck.now() }], []); },
+    'bring-back': () => { app.tuck.see({ all: true }); },
+    'set-opening': (control) => { app.send([{ do: 'set-opening', tucked: (control?.dataset.tucked ?? '').split(' ').filter(Boolean) }], []); },
     select: (control) => select(app, control?.dataset.what ?? ''),
     setting: (control) => {
       app.settings.toggle(control?.dataset.name ?? '');

@@ -13,16 +13,10 @@ export class Tuck {
   /** The concepts whose branches are tucked away now. */
   now() { return [...this.app.model.slips.values()].filter((s) => s.hides.length).map((s) => s.id); }
 
-  /** What is hidden, with the concept that is seen in its stead. @param {string} concept */
-  under(concept) {
-    for (const s of this.app.model.slips.values()) if (s.hides.includes(concept)) return s.id;
-    return null;
-  }
-
-  /** @param {{tucked?: string[], level?: number}} what @returns {Promise<boolean>} */
+  /** @param {{tuck?: string[], bring?: string[], show?: string[], level?: number, all?: boolean}} what @returns {Promise<boolean>} */
   async see(what) {
     try {
-      const response = await fetch(`${this.app.base}/view`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ window: windowID, tucked: [], ...what }) });
+      const response = await fetch(`${this.app.base}/view`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ window: windowID, ...what }) });
       const answer = await response.json();
       if (!response.ok) throw new Error(answer.error);
       this.app.patch(answer);
@@ -40,9 +34,7 @@ export class Tuck {
     const open = concepts.filter((id) => !tucked.has(id) && model.children(id).length);
     const back = concepts.filter((id) => tucked.has(id));
     if (!open.length && !back.length) return this.app.notice('There is nothing below it to tuck away.');
-    if (open.length) for (const id of open) tucked.add(id);
-    else for (const id of back) tucked.delete(id);
-    if (!await this.see({ tucked: [...tucked] })) return;
+    if (!await this.see(open.length ? { tuck: open } : { bring: back })) return;
     const count = concepts.reduce((n, id) => n + (model.slips.get(id)?.hides.length ?? 0), 0);
     this.app.announce(open.length ? `${count} ${count === 1 ? 'idea' : 'ideas'} tucked away.` : 'Brought back.');
   }
@@ -50,11 +42,6 @@ export class Tuck {
   /** Brings back what hides some elements, so that they can be shown. @param {string[]} elements */
   async bring(elements) {
     const missing = elements.filter((e) => !this.app.model.get(e));
-    if (!missing.length || !this.now().length) return;
-    const above = new Set(missing.map((e) => this.under(e.slice(2))));
-    // A link does not say where it is hidden, and what hides something may be hidden itself.
-    const links = missing.some((e) => e.startsWith('l-'));
-    await this.see({ tucked: links ? [] : this.now().filter((id) => !above.has(id)) });
-    if (!links && missing.some((e) => !this.app.model.get(e))) await this.see({ tucked: [] });
+    if (missing.length && this.now().length) await this.see({ show: missing.map((e) => e.slice(2)) });
   }
 }
