@@ -93,7 +93,7 @@ func TestBranchesAreTuckedAway(t *testing.T) {
 	p.Press(p.Slip("bronze"))
 	p.Wait(`document.querySelector('.margin-body[data-chosen-kind="concept"] [data-do="tuck"]')`)
 	p.Press(`.margin [data-do="tuck"]`)
-	p.Wait(`mevrin.model.slips.size === 5 && document.querySelector('.margin [data-do="set-opening"]')`)
+	p.Wait(`mevrin.model.slips.size === 5 && document.querySelector('.margin [data-do="set-opening"]')?.dataset.tucked === mevrin.tuck.now().join(" ")`)
 	p.Press(`.margin [data-do="set-opening"]`)
 	p.Settled()
 	p.Wait(`!document.querySelector('.margin [data-do="set-opening"]')`)
