@@ -19,7 +19,7 @@ func TestTheReadingColumn(t *testing.T) {
 	p.Wait(`document.querySelectorAll("#outline li").length === 41 && document.querySelectorAll("#propositions li").length === 50`)
 	assert.True(t, drive.Eval[bool](p, `document.getElementById("margin").hidden`), "one side at a time on a school laptop")
 	rows := func(list string) []string {
-		return drive.Eval[[]string](p, `[...document.querySelectorAll("#`+list+` li")].map(r => r.innerText.trim())`)
+		return drive.Eval[[]string](p, `[...document.querySelectorAll("#`+list+` li")].map(r => (r.querySelector(".row") ?? r).innerText.trim().replace(/\s+/g, " "))`)
 	}
 	assert.Equal(t, []string{"the sound of a bell", "comes from the bell", "is cast from bell bronze", "is a mixture of copper", "is a mixture of tin"}, rows("outline")[:5])
 	assert.Contains(t, rows("propositions"), "frequency is heard as pitch")

@@ -2,18 +2,29 @@ package web
 
 import (
 	"net/http"
+	"slices"
 
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/layout"
+	"mevrin/draw/scene"
 )
 
 // column is the map as text: outline, propositions, loose ideas, in reading
 // order.
 func (s *server) column(g *gin.Context) {
-	if now := s.lookAt(g); now != nil {
-		g.HTML(http.StatusOK, "column.html", now.columnOf())
+	who, id, ok := s.allow(g, MayLook)
+	if !ok {
+		return
 	}
+	now, view, err := s.desks.get(id).lookAs(g.Request.Context(), who)
+	if err != nil {
+		s.failWith(g, err)
+		return
+	}
+	g.Header("Cache-Control", "no-store")
+	g.HTML(http.StatusOK, "column.html", now.columnOf(view))
 }
 
 type columnView struct {
@@ -40,13 +51,27 @@ type outlineRow struct {
 	Open    bool // it hangs from a link without words
 	Words   string
 	Focus   bool
+	Parent  cm.ID
+	Link    cm.ID // by which it hangs
+	Folds   bool  // something is below it
+	Hides   int   // that is tucked away
+	// Pointers lead to concepts that stand elsewhere in the outline.
+	Pointers []pointer
+}
+
+// pointer is a further link of a concept, to another that stands elsewhere.
+type pointer struct {
+	Concept       cm.ID
+	Phrase, Words string
 }
 
 // deepest bounds the indentation of the outline.
 const deepest = 9
 
-func (s *state) columnOf() columnView {
+func (s *state) columnOf(view scene.View) columnView {
 	var v columnView
+	seen := s.seen(view)
+	further := s.further()
 	depth := map[cm.ID]int{}
 	for _, id := range s.structure.Order {
 		c, place := s.m.Concepts[id], s.structure.Places[id]
@@ -56,8 +81,14 @@ func (s *state) columnOf() columnView {
 			continue
 		}
 		depth[id] = depth[place.Parent] + 1
+		slip := seen.Slips[id]
+		if slip == nil {
+			continue // tucked away
+		}
+		row.Folds, row.Hides, row.Pointers = len(place.Children) > 0, len(slip.Hides), further[id]
 		row.Depth = min(depth[id], deepest)
-		if place.Parent != "" {
+		if row.Parent = place.Parent; place.Parent != "" {
+			row.Link = c.Main.Link
 			from, _, _ := s.m.Between(c.Main.Strand)
 			l := s.m.Links[c.Main.Link]
 			row.Phrase, row.Against = s.m.Words(l.Phrase), from == id && l.Heads == cm.HeadsOne
@@ -73,4 +104,62 @@ func (s *state) columnOf() columnView {
 		v.Routes = append(v.Routes, columnRoute{id, g.Title, g.Stops})
 	}
 	return v
+}
+
+// further gives the links of each concept that do not put another one under it:
+// what they lead to stands elsewhere in the outline.
+func (s *state) further() map[cm.ID][]pointer {
+	all := map[cm.ID][]pointer{}
+	for _, p := range s.structure.Propositions() {
+		if !p.Main && p.Subject != p.Object {
+			all[p.Subject] = append(all[p.Subject], pointer{p.Object, s.m.Words(s.m.Links[p.Strand.Link].Phrase), s.wordsOf(cm.Key{Kind: cm.KindConcept, ID: p.Object})})
+		}
+	}
+	return all
+}
+
+// orderView shows in which order siblings would be, before they are.
+type orderView struct {
+	Parent cm.ID
+	Words  string
+	Way    layout.Order
+	Rows   []orderRow
+	Step   string // the operation that does it; empty where nothing would change
+}
+
+type orderRow struct {
+	Was   int // its number now
+	Words string
+}
+
+// order shows the children of a concept in another order.
+func (s *server) order(g *gin.Context) {
+	now := s.lookAt(g)
+	if now == nil {
+		return
+	}
+	c, way := now.m.Concepts[cm.ID(g.Query("parent"))], layout.Order(g.Query("way"))
+	if c == nil {
+		s.failWith(g, &cm.Refusal{Words: "That concept is no longer on the map."})
+		return
+	}
+	was := now.structure.Places[c.ID].Children
+	order, err := layout.Sorted(now.m, scene.Measurer{}, c.ID, was, way)
+	if err != nil {
+		s.failWith(g, err)
+		return
+	}
+	v := orderView{Parent: c.ID, Words: now.m.Words(c.Label), Way: way}
+	for _, id := range order {
+		v.Rows = append(v.Rows, orderRow{slices.Index(was, id) + 1, now.wordsOf(cm.Key{Kind: cm.KindConcept, ID: id})})
+	}
+	if !slices.Equal(was, order) {
+		raw, err := cm.MarshalOperations([]cm.Operation{&cm.SetOrder{Parent: c.ID, Order: order}})
+		if err != nil {
+			s.failWith(g, err)
+			return
+		}
+		v.Step = string(raw)
+	}
+	g.HTML(http.StatusOK, "order.html", v)
 }

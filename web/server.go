@@ -87,6 +87,7 @@ func New(c Config) http.Handler {
 	r.GET("/maps/:map/find", s.find)
 	r.POST("/maps/:map/replaced", s.replaced)
 	r.GET("/maps/:map/split", s.split)
+	r.GET("/maps/:map/order", s.order)
 	r.GET("/maps/:map/margin", s.margin)
 	r.GET("/maps/:map/column", s.column)
 	r.POST("/maps/:map/entries", s.postEntry)

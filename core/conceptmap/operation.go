@@ -34,6 +34,8 @@ var operations = map[string]func() Operation{
 	"rank-concept":   func() Operation { return new(RankConcept) },
 	"step-rank":      func() Operation { return new(StepRank) },
 	"shift-level":    func() Operation { return new(ShiftLevel) },
+	"hang":           func() Operation { return new(Hang) },
+	"set-order":      func() Operation { return new(SetOrder) },
 	"set-focus":      func() Operation { return new(SetFocus) },
 	"set-main":       func() Operation { return new(SetMain) },
 	"set-note":       func() Operation { return new(SetNote) },

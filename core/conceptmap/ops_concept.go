@@ -186,6 +186,9 @@ type RankConcept struct {
 }
 
 func (op *RankConcept) apply(d *draft) error {
+	if _, was := d.meant[op.Concept]; was {
+		return nil // it was there already, and stays where it is
+	}
 	c, err := d.concept(op.Concept)
 	if err != nil {
 		return err

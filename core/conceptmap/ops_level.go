@@ -38,40 +38,90 @@ func (op *ShiftLevel) apply(d *draft) error {
 	if err != nil {
 		return err
 	}
-	old := *d.m.Links[c.Main.Link]
-	if hasConcept(old.From, next) || hasConcept(old.To, next) {
-		return refusef("The same phrase joins it to that concept already.")
+	return d.hangUnder(c, next, op.Link, op.Own, op.Parent)
+}
+
+// Hang hangs a concept below another one with everything below it, behind one
+// of the children there or before all of them. The phrase by which it hung goes
+// with it, as in ShiftLevel; below its own parent it only changes its rank.
+type Hang struct {
+	Concept ID `json:"concept"`
+	Below   ID `json:"below"`
+	After   ID `json:"after,omitempty"` // a child there; empty: to the front
+	// Ids for what may have to be made, as in ShiftLevel.
+	Link   ID `json:"link"`
+	Own    ID `json:"own"`
+	Parent ID `json:"parent"`
+}
+
+func (op *Hang) apply(d *draft) error {
+	c, err := d.concept(op.Concept)
+	if err != nil {
+		return err
 	}
+	if _, err := d.concept(op.Below); err != nil {
+		return err
+	}
+	parent := d.m.Parent(c)
+	switch {
+	case op.Concept == d.m.Focus:
+		return refusef("The focus concept stands at the top; nothing is above it.")
+	case d.under(op.Below, op.Concept):
+		return refusef("That would put the concept below itself.")
+	case parent == "":
+		link := AddLink{ID: op.Link, From: []End{{op.Parent, op.Below}}, To: []End{{op.Own, op.Concept}}}
+		if err := link.apply(d); err != nil {
+			return err
+		}
+		if err := d.chooseMain(op.Concept, op.Below, Strand{op.Link, op.Parent, op.Own}); err != nil {
+			return err
+		}
+	case parent != op.Below:
+		if err := d.hangUnder(c, op.Below, op.Link, op.Own, op.Parent); err != nil {
+			return err
+		}
+	}
+	rank := RankConcept{Concept: op.Concept, After: op.After}
+	return rank.apply(d)
+}
+
+// hangUnder leads the phrase by which a concept hangs to another parent. Link,
+// own and at are ids for what may have to be made.
+func (d *draft) hangUnder(c *Concept, next, link, own, at ID) error {
+	old := *d.m.Links[c.Main.Link]
 	// Which end is the concept's own, and on which side.
 	ownEnd, parentEnd, ownSide := c.Main.To, c.Main.From, SideTo
 	if from, _, _ := d.m.Between(c.Main.Strand); from == c.ID {
 		ownEnd, parentEnd, ownSide = c.Main.From, c.Main.To, SideFrom
 	}
+	if above := (map[Side][]End{SideTo: old.From, SideFrom: old.To})[ownSide]; hasConcept(above, next) {
+		return refusef("The same phrase joins it to that concept already.")
+	}
 	if len(old.From) == 1 && len(old.To) == 1 {
-		move := MoveEnd{Link: old.ID, Old: parentEnd, End: End{op.Parent, next}}
+		move := MoveEnd{Link: old.ID, Old: parentEnd, End: End{at, next}}
 		if err := move.apply(d); err != nil {
 			return err
 		}
-		return d.chooseMain(c.ID, next, strandOf(old.ID, ownSide, ownEnd, op.Parent))
+		return d.chooseMain(c.ID, next, strandOf(old.ID, ownSide, ownEnd, at))
 	}
 	leave := RemoveEnd{Link: old.ID, End: ownEnd}
-	if own, _ := old.side(ownSide); len(*own) == 1 {
+	if side, _ := old.side(ownSide); len(*side) == 1 {
 		leave.End = parentEnd // its own end is all that this side has
 	}
 	if err := leave.apply(d); err != nil {
 		return err
 	}
-	add := AddLink{ID: op.Link, Heads: old.Heads, From: []End{{op.Parent, next}}, To: []End{{op.Own, c.ID}}}
+	add := AddLink{ID: link, Heads: old.Heads, From: []End{{at, next}}, To: []End{{own, c.ID}}}
 	if ownSide == SideFrom {
 		add.From, add.To = add.To, add.From
 	}
 	if err := add.apply(d); err != nil {
 		return err
 	}
-	fresh := *d.m.Links[op.Link]
+	fresh := *d.m.Links[link]
 	fresh.Phrase = old.Phrase
 	d.putLink(&fresh)
-	return d.chooseMain(c.ID, next, strandOf(op.Link, ownSide, op.Own, op.Parent))
+	return d.chooseMain(c.ID, next, strandOf(link, ownSide, own, at))
 }
 
 func (d *draft) nextParent(c *Concept, parent ID, way Way) (ID, error) {
@@ -107,4 +157,28 @@ func strandOf(link ID, ownSide Side, own, other ID) Strand {
 		return Strand{Link: link, From: own, To: other}
 	}
 	return Strand{Link: link, From: other, To: own}
+}
+
+// SetOrder gives the children of a concept the order that is listed; children
+// that it does not name come after them, in the order that they had.
+type SetOrder struct {
+	Parent ID   `json:"parent"`
+	Order  []ID `json:"order"`
+}
+
+func (op *SetOrder) apply(d *draft) error {
+	if _, err := d.concept(op.Parent); err != nil {
+		return err
+	}
+	var order []*Concept
+	rest := d.m.siblings(op.Parent)
+	for _, id := range op.Order {
+		i := slices.IndexFunc(rest, func(c *Concept) bool { return c.ID == id })
+		if i < 0 {
+			return refusef("Those concepts no longer stand below the same one.")
+		}
+		order = append(order, rest[i])
+		rest = slices.Delete(rest, i, i+1)
+	}
+	return d.rankAll(append(order, rest...))
 }

@@ -59,6 +59,10 @@ func TestRefusals(t *testing.T) {
 		{&cm.ShiftLevel{Concept: "rim", Way: cm.WayUp}, "as high as it can be"},
 		{&cm.ShiftLevel{Concept: "clapper", Way: cm.WayDown}, "no sibling before it"},
 		{&cm.ShiftLevel{Concept: "rim", Way: "aside"}, "up or down"},
+		{&cm.Hang{Concept: "bell", Below: "rim", Link: "n", Own: "o", Parent: "p"}, "stands at the top"},
+		{&cm.Hang{Concept: "clapper", Below: "clapper", Link: "n", Own: "o", Parent: "p"}, "below itself"},
+		{&cm.Hang{Concept: "rim", Below: "bell", After: "loose", Link: "n", Own: "o", Parent: "p"}, "no longer stand below the same"},
+		{&cm.SetOrder{Parent: "bell", Order: []cm.ID{"rim", "loose"}}, "no longer stand below the same"},
 		{&cm.SetMain{Concept: "rim", Strand: cm.Strand{Link: "a-struck", From: "f", To: "t"}}, "does not join this concept"},
 		{&cm.SetMain{Concept: "bell", Strand: cm.Strand{Link: "a-struck", From: "f", To: "t"}}, "stands at the top"},
 		{&cm.SetNote{On: cm.Key{Kind: cm.KindRoute, ID: "r"}, Note: "x"}, "Only concepts and links"},
@@ -139,9 +143,20 @@ func TestTheHierarchyFollowsItsLinks(t *testing.T) {
 	assert.Equal(t, cm.ID("clapper"), parent(n, "rim"))
 	assert.Equal(t, []string{"has", "has"}, []string{n.Links["b-has"].Phrase["en"], n.Links["n"].Phrase["en"]})
 	assert.Len(t, n.Links["b-has"].To, 1)
+	n = apply(&cm.ShiftLevel{Concept: "crown", Way: cm.WayDown, Link: "n", Own: "o", Parent: "p"})
+	assert.Equal(t, []string{"bell has rim", "rim has crown"}, []string{n.Says(n.Links["b-has"]), n.Says(n.Links["n"])}, "below one that shares its phrase")
 	n = apply(&cm.ReverseLink{Link: "a-struck"}, &cm.StepRank{Concept: "clapper", Step: 1}, &cm.ShiftLevel{Concept: "clapper", Way: cm.WayDown, Link: "n", Own: "o", Parent: "p"})
 	assert.Equal(t, cm.ID("rim"), parent(n, "clapper"))
 	assert.Equal(t, []cm.End{{ID: "p", Concept: "rim"}}, n.Links["a-struck"].To)
+	// Hung elsewhere by hand, it takes its phrase along and stands where it was put;
+	// a loose idea gets an open link.
+	n = apply(&cm.Hang{Concept: "crown", Below: "clapper", Link: "n", Own: "o", Parent: "p"}, &cm.Hang{Concept: "loose", Below: "clapper", After: "crown", Link: "n2", Own: "o2", Parent: "p2"})
+	assert.Equal(t, []cm.ID{"clapper", "clapper"}, []cm.ID{parent(n, "crown"), parent(n, "loose")})
+	assert.Equal(t, []string{"clapper has crown", "clapper (no words yet) loose"}, []string{n.Says(n.Links["n"]), n.Says(n.Links["n2"])})
+	assert.Less(t, n.Concepts["crown"].Rank(), n.Concepts["loose"].Rank())
+	n = apply(&cm.SetOrder{Parent: "bell", Order: []cm.ID{"crown", "clapper"}})
+	assert.Less(t, n.Concepts["crown"].Rank(), n.Concepts["clapper"].Rank())
+	assert.Less(t, n.Concepts["clapper"].Rank(), n.Concepts["rim"].Rank())
 	// The concept in the middle goes: what hung from it is free.
 	n = apply(&cm.Remove{Concepts: []cm.ID{"bell"}})
 	assert.Equal(t, []cm.ID{"", "", "c-hits"}, []cm.ID{n.Focus, parent(n, "clapper"), cm.SortedIDs(n.Links)[0]})

@@ -5,6 +5,7 @@ import (
 	"math"
 	"testing"
 
+	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
@@ -69,3 +70,31 @@ func TestOnlyFirstWordsMakeRoom(t *testing.T) {
 	require.False(t, meet(out.Map, out.Map.Concepts["a"], out.Map.Concepts["b"]))
 	require.Equal(t, cm.Point{Y: 200}, out.Map.Concepts["c"].At)
 }
+
+// Siblings are read off the paper as one reads a page, or a clock; words sort as
+// in the map's language, numbers by their size.
+func TestSiblingsAreOrdered(t *testing.T) {
+	ops := []cm.Operation{&cm.AddConcept{ID: "p", Label: "p", At: cm.Point{X: 0, Y: 0}}, &cm.SetFocus{Concept: "p"}}
+	for _, c := range []struct {
+		id, label string
+		x, y      float64
+	}{{"a", "Zug", 200, 4}, {"b", "apfel", -200, -8}, {"c", "Ähre", 100, 300}, {"d", "10", -100, 290}, {"e", "9", 10, -300}} {
+		ops = append(ops, &cm.AddConcept{ID: cm.ID(c.id), Label: c.label, At: cm.Point{X: c.x, Y: c.y}},
+			&cm.AddLink{ID: cm.ID("l" + c.id), From: []cm.End{{ID: "f", Concept: "p"}}, To: []cm.End{{ID: "t", Concept: cm.ID(c.id)}}})
+	}
+	out, err := cm.Apply(cm.NewMap("m", "de"), ops, nil)
+	require.NoError(t, err)
+	for way, want := range map[layout.Order][]cm.ID{
+		layout.ByWords: {"e", "d", "c", "b", "a"}, layout.ByRows: {"e", "b", "a", "d", "c"}, layout.Around: {"e", "a", "c", "d", "b"},
+	} {
+		order, err := layout.Sorted(out.Map, same{}, "p", []cm.ID{"a", "b", "c", "d", "e"}, way)
+		require.NoError(t, err)
+		assert.Equal(t, want, order, way)
+	}
+	_, err = layout.Sorted(out.Map, same{}, "p", nil, "luck")
+	assert.Error(t, err)
+}
+
+type same struct{}
+
+func (same) Slip(*cm.Map, *cm.Concept) layout.Size { return layout.Size{W: 90, H: 37} }

@@ -88,6 +88,12 @@ func (a *Author) Operation(t *rapid.T, m *cm.Map) cm.Operation {
 			if rapid.Bool().Draw(t, "level") {
 				return &cm.ShiftLevel{Concept: concept, Way: rapid.SampledFrom([]cm.Way{cm.WayUp, cm.WayDown}).Draw(t, "way"), Link: a.id("l"), Own: a.id("e"), Parent: a.id("e")}
 			}
+			if rapid.Bool().Draw(t, "hang") {
+				return &cm.Hang{Concept: concept, Below: pick(t, m.Concepts), Link: a.id("l"), Own: a.id("e"), Parent: a.id("e")}
+			}
+			if c := m.Concepts[concept]; rapid.Bool().Draw(t, "order") && m.Parent(c) != "" {
+				return &cm.SetOrder{Parent: m.Parent(c), Order: []cm.ID{concept}}
+			}
 			return &cm.StepRank{Concept: concept, Step: rapid.IntRange(-2, 2).Draw(t, "by")}
 		}
 		return &cm.SetFocus{Concept: concept}

@@ -12,6 +12,8 @@ export class Column {
     this.wanted = 0;
     /** What each row was made from. @type {WeakMap<Element, string>} */
     this.made = new WeakMap();
+    /** @type {{ready: () => unknown, act: () => void}[]} */
+    this.waiting = [];
   }
 
   get shown() { return !this.el.hidden; }
@@ -38,31 +40,42 @@ export class Column {
       if (next) this.patch(list, next);
     }
     this.mark(false);
+    this.app.outline.drawn();
+    this.waiting = this.waiting.filter(({ ready, act }) => { if (!ready()) return true; act(); return false; });
+  }
+
+  /** Does something once the column shows what it needs. @param {() => unknown} ready @param {() => void} act */
+  when(ready, act) {
+    if (ready()) act();
+    else this.waiting = [{ ready, act }];
   }
 
   /** Makes a list like another, row by row. @private @param {Element} list @param {Element} next */
   patch(list, next) {
     /** @type {Map<string, Element>} */
-    const old = new Map([...list.children].map((row) => [row.getAttribute('data-key') ?? '', row]));
-    let at = list.firstElementChild;
+    const old = new Map([...list.children].filter((row) => row.hasAttribute('data-key')).map((row) => [row.getAttribute('data-key') ?? '', row]));
+    // A line that is being written stands among the others and is left alone.
+    const onward = (/** @type {Element | null} */ row) => { while (row?.classList.contains('fresh-line')) row = row.nextElementSibling; return row; };
+    let at = onward(list.firstElementChild);
     for (const row of [...next.children]) {
-      const key = row.getAttribute('data-key') ?? '', html = row.innerHTML;
+      const key = row.getAttribute('data-key') ?? '', html = row.outerHTML;
       let mine = old.get(key);
       old.delete(key);
       if (!mine) {
         mine = /** @type {Element} */ (row.cloneNode(true));
-      } else if (this.made.get(mine) !== html) {
-        mine.innerHTML = html;
+      } else if (this.made.get(mine) !== html && !mine.querySelector('.line-field')) {
+        mine.innerHTML = row.innerHTML;
+        for (const { name, value } of [...row.attributes]) mine.setAttribute(name, value);
       }
-      this.made.set(mine, html);
+      if (!mine.querySelector('.line-field')) this.made.set(mine, html);
       // Rows that go are taken out first where they stand in the way, so that
       // those behind them need not move.
       while (at && at !== mine && !next.querySelector(`:scope > [data-key="${at.getAttribute('data-key')}"]`)) {
         const gone = at;
-        at = at.nextElementSibling;
+        at = onward(at.nextElementSibling);
         gone.remove();
       }
-      if (at === mine) at = at.nextElementSibling;
+      if (at === mine) at = onward(at.nextElementSibling);
       else list.insertBefore(mine, at);
     }
     for (const row of old.values()) row.remove();

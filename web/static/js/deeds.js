@@ -124,6 +124,7 @@ export function deedsOf(app) {
     margin: () => app.showMargin(!!document.getElementById('margin')?.hidden),
     column: () => app.showColumn(!app.column.shown),
     ...typeDeeds(app),
+    ...app.outline.deeds(),
     ...app.guide.deeds(),
     ...app.jots.deeds(),
     ...app.phrases.deeds(),

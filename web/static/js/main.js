@@ -18,6 +18,7 @@ import { Lead } from './lead.js';
 import { Margin } from './margin.js';
 import { listenForMenu } from './menu.js';
 import { Model } from './model.js';
+import { Outline } from './outline.js';
 import { Overview } from './overview.js';
 import { Phrases } from './phrases.js';
 import { Provisional } from './provisional.js';
@@ -82,6 +83,7 @@ export class App {
     this.find = new Find(this);
     this.say = new Say(this);
     this.column = new Column(this);
+    this.outline = new Outline(this, get('column'), get('order'));
     this.phase = this.recallPhase();
     this.writing = new Writing(this, get('margin'));
     this.guide = new Guide(this, get('margin'), get('numbers'));

@@ -1,0 +1,146 @@
+package e2e_test
+
+import (
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"mevrin/e2e/drive"
+)
+
+// A whole map by the outline alone, with keys: lines are written, moved among
+// siblings and levels, named anew, tucked away and deleted; phrases with them;
+// and the paper says the same at every moment.
+func TestAMapByTheOutlineAlone(t *testing.T) {
+	app := drive.Start(t, binary, "serve", t.TempDir())
+	p := browser.Page(t, 1280, 800)
+	newMap(p, app.URL, "What is in a bell?", "outline", "the bell")
+	p.Wait(`mevrin.model.slips.size === 1`)
+	drive.Eval[bool](p, `mevrin.send([{ do: "set-focus", concept: [...mevrin.model.slips.keys()][0] }], []), true`)
+	p.Press("#column-switch")
+	noun := func() {
+		p.Wait(`document.activeElement.matches("input.noun-words")`)
+	}
+	p.Wait(`document.querySelector("#outline .row-noun")`)
+	drive.Eval[bool](p, `document.querySelector("#outline .row-noun").focus(), true`)
+	// Below the top one the phrase comes first; beside a line it is that line's.
+	p.Keys(drive.Enter)
+	p.Wait(`document.activeElement.matches("input.verb-words")`)
+	p.Keys("has", drive.Enter)
+	noun()
+	p.Keys("the rim", drive.Enter)
+	noun()
+	p.Keys("the crown", drive.Enter)
+	noun()
+	// Tab goes below the line before.
+	p.Keys(drive.Tab)
+	p.Wait(`document.activeElement.matches("input.verb-words")`)
+	p.Keys("hangs in", drive.Enter)
+	noun()
+	p.Keys("the yoke", drive.Enter)
+	noun()
+	p.Keys(drive.Escape)
+	p.Settled()
+	want := []string{"1 the bell", "2 has the rim", "2 has the crown", "3 hangs in the yoke"}
+	p.Until("written", func() bool { return assert.ObjectsAreEqual(want, rowsOf(p)) })
+	assert.Equal(t, []string{"the bell has the rim, the crown", "the crown hangs in the yoke"}, says(p))
+	noOverlap(t, p)
+
+	// Words, phrase, order, level.
+	at := func(words string) {
+		p.Wait(`[...document.querySelectorAll("#outline .row-noun")].some(r => r.textContent === ` + quoted(words) + `)`)
+		drive.Eval[bool](p, `[...document.querySelectorAll("#outline .row-noun")].find(r => r.textContent === `+quoted(words)+`).focus(), true`)
+	}
+	at("the yoke")
+	p.Keys(drive.F2)
+	noun()
+	p.Keys("the headstock", drive.Tab)
+	p.Settled()
+	at("the headstock")
+	p.Ctrl(drive.Up)
+	p.Until("one level higher", func() bool { return rowsOf(p)[3] == "2 hangs in the headstock" })
+	assert.Equal(t, "the headstock", drive.Eval[string](p, `document.activeElement.textContent`), "the line keeps the keyboard")
+	p.Ctrl(drive.Left)
+	p.Until("earlier", func() bool { return rowsOf(p)[2] == "2 hangs in the headstock" })
+	p.Keys(drive.Left)
+	p.Wait(`document.activeElement.matches(".row-phrase")`)
+	p.Keys(drive.Enter)
+	p.Wait(`document.activeElement.matches("input.verb-words")`)
+	p.Keys("is held by", drive.Enter)
+	p.Until("another phrase", func() bool { return rowsOf(p)[2] == "2 is held by the headstock" })
+	p.Until("the paper, too", func() bool { return slices.Contains(says(p), "the bell is held by the headstock") })
+
+	// A concept that is there is pointed to, not doubled.
+	at("the crown")
+	p.Keys(drive.Enter)
+	noun()
+	p.Keys(drive.Tab)
+	p.Wait(`document.activeElement.matches("input.verb-words")`)
+	p.Keys("bolts to", drive.Enter)
+	noun()
+	p.Keys("The  Headstock", drive.Enter)
+	p.Wait(`document.querySelector("#outline .pointer")`)
+	assert.Equal(t, "bolts to the headstock ↗", drive.Eval[string](p, `document.querySelector("#outline .pointer").innerText.replace(/\s+/g, " ")`))
+	p.Keys(drive.Escape)
+	p.Press("#outline .pointer")
+	p.Wait(`mevrin.model.get(mevrin.chosen.only)?.words === "the headstock"`)
+	assert.Len(t, labels(p), 4)
+
+	// Away and back, deleted and undone.
+	at("the bell")
+	p.CtrlShift(drive.Up)
+	p.Until("tucked away", func() bool { return len(rowsOf(p)) == 1 && rowsOf(p)[0] == "1 the bell +3" })
+	at("the bell")
+	p.CtrlShift(drive.Up)
+	p.Until("back", func() bool { return len(rowsOf(p)) == 4 })
+	at("the rim")
+	p.Keys(drive.Delete)
+	p.Until("deleted", func() bool { return len(rowsOf(p)) == 3 })
+	at("the crown")
+	p.Ctrl("z")
+	p.Until("undone", func() bool { return len(rowsOf(p)) == 4 })
+	assert.Empty(t, p.Faults("Unprocessable"))
+}
+
+func rowsOf(p *drive.Page) []string {
+	return drive.Eval[[]string](p, `[...document.querySelectorAll("#outline > li[data-concept] > .row")].map(r => /depth-(\d)/.exec(r.className)[1] + " " + r.innerText.trim().replace(/\s+/g, " "))`)
+}
+
+// Lines are carried by the pointer, with their place shown before; siblings are
+// put in order after a look: A to Z, and read off the paper.
+func TestLinesAreCarriedAndOrdered(t *testing.T) {
+	app := drive.Start(t, binary, "serve", t.TempDir())
+	p := browser.Page(t, 1280, 800)
+	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: waist\n  has: Crown\n  has: rim\n    is of: bronze")
+	p.Wait(`mevrin.model.slips.size === 5`)
+	p.Press("#column-switch")
+	p.Wait(`document.querySelectorAll("#outline > li").length === 5`)
+	row := func(words string) []float64 {
+		return drive.Eval[[]float64](p, `(r => [r.x + 60, r.y, r.height])([...document.querySelectorAll("#outline > li")].find(l => l.querySelector(".row-noun").textContent === `+quoted(words)+`).getBoundingClientRect())`)
+	}
+	from, to := row("Crown"), row("rim")
+	p.Drag(from[0], from[1]+8, to[0], to[1]+to[2]/2, func() { p.Wait(`document.querySelector(".put-below")`) })
+	p.Until("below the rim", func() bool {
+		return assert.ObjectsAreEqual([]string{"1 the bell", "2 has waist", "2 has rim", "3 is of bronze", "3 has Crown"}, rowsOf(p))
+	})
+	from, to = row("Crown"), row("waist")
+	p.Drag(from[0], from[1]+8, to[0], to[1]+3, func() { p.Wait(`document.querySelector(".put-before")`) })
+	p.Until("before the waist", func() bool { return rowsOf(p)[1] == "2 has Crown" })
+	p.Ctrl("z")
+	p.Ctrl("z")
+	p.Until("as it was", func() bool { return rowsOf(p)[2] == "2 has Crown" })
+
+	p.Press(p.Slip("the bell"))
+	p.Press(`[data-do="order"]`)
+	p.Wait(`document.querySelector("#order[open] [data-do='put-order']")`)
+	assert.Equal(t, []string{"2 Crown", "3 rim", "1 waist"}, drive.Eval[[]string](p, `[...document.querySelectorAll("#order li")].map(l => l.innerText.replace(/\s+/g, " "))`))
+	assert.Equal(t, "2 has waist", rowsOf(p)[1], "nothing is changed by looking")
+	p.Press(`#order [data-way="rows"]`)
+	p.Wait(`document.querySelector('#order [data-way="rows"]').getAttribute("aria-pressed") === "true"`)
+	p.Press(`#order [data-way="words"]`)
+	p.Wait(`document.querySelector('#order [data-way="words"]').getAttribute("aria-pressed") === "true"`)
+	p.Press(`#order [data-do="put-order"]`)
+	p.Until("A to Z", func() bool { return rowsOf(p)[1] == "2 has Crown" && rowsOf(p)[2] == "2 has rim" })
+	assert.Empty(t, p.Faults())
+}
