@@ -8,6 +8,7 @@ import (
 	"net/http/httputil"
 	"net/url"
 	"strings"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -171,6 +172,62 @@ func TestEditsWaitForTheServer(t *testing.T) {
 	p.Settled()
 	assert.Equal(t, []string{"written offline"}, labels(p))
 	sameAfterReload(t, p)
+}
+
+// Edits made while the server is away outlive the page: they are sent, in their
+// order, when it is loaded again. One that cannot be done any more says so, with
+// the reason, and can be done again.
+func TestWaitingEditsOutliveThePage(t *testing.T) {
+	app := drive.Start(t, binary, "serve", t.TempDir())
+	address := emptyMap(t, app)
+	target, err := url.Parse(app.URL)
+	require.NoError(t, err)
+	var away atomic.Bool
+	proxy := &httputil.ReverseProxy{Rewrite: func(r *httputil.ProxyRequest) { r.SetURL(target); r.Out.Host = r.In.Host }}
+	server := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if away.Load() && r.Method == http.MethodPost {
+			http.Error(w, "gone", http.StatusBadGateway)
+			return
+		}
+		proxy.ServeHTTP(w, r)
+	}))
+	defer server.Close()
+	p := browser.Page(t, 1280, 800)
+	p.Goto(server.URL + address)
+	p.DoubleClick(300, 300)
+	p.Keys("bell", drive.Enter)
+	p.Settled()
+	bell := drive.Eval[string](p, `mevrin.chosen.only.slice(2)`)
+	away.Store(true)
+	p.Keys(drive.Tab, "has", drive.Enter, "a rim", drive.Enter)
+	p.Keys(drive.Enter, "a crown", drive.Enter)
+	p.Press(p.Slip("bell"))
+	p.Keys(drive.F2, "the bell", drive.Enter)
+	p.Wait(`document.getElementById("saved").textContent === "Waiting for the connection (3)"`)
+	p.Reload()
+	p.Wait(`document.getElementById("saved").textContent === "Waiting for the connection (3)"`)
+	away.Store(false)
+	p.Settled()
+	assert.Equal(t, []string{"the bell has a rim, a crown"}, says(p))
+	assert.Empty(t, drive.Eval[[]string](p, `Object.keys(localStorage).filter(k => k.startsWith("waiting:"))`))
+	sameAfterReload(t, p)
+
+	// Somebody deletes the bell while this window is away.
+	away.Store(true)
+	p.Press(p.Slip("the bell"))
+	p.Keys(drive.F2, "a treble", drive.Enter)
+	p.Wait(`document.getElementById("saved").textContent.startsWith("Waiting")`)
+	post(t, app.URL+address, "elsewhere", `[{"do":"remove","concepts":["`+bell+`"]}]`)
+	away.Store(false)
+	p.Wait(`document.querySelector(".notice.stays")?.textContent.includes("The words “a treble”")`)
+	assert.Contains(t, drive.Eval[string](p, `document.querySelector(".notice.stays").textContent`), "no longer on the map")
+	p.Settled()
+	post(t, app.URL+address, "back", `[{"do":"add-concept","id":"`+bell+`","label":"bell","at":{"x":0,"y":0}}]`)
+	p.Wait(`mevrin.model.slips.has("` + bell + `")`)
+	p.Press(".notice.stays button")
+	p.Settled()
+	assert.Contains(t, labels(p), "a treble")
+	assert.Zero(t, drive.Eval[int](p, `document.querySelectorAll(".notice.stays").length`))
 }
 
 // Two windows on one map keep in step, and each keeps its own view.

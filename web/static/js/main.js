@@ -8,6 +8,7 @@ import { Chosen } from './chosen.js';
 import { listenToClipboard } from './clip.js';
 import { Column } from './column.js';
 import { deedsOf } from './deeds.js';
+import { described } from './described.js';
 import { Find } from './find.js';
 import { Guide } from './guide.js';
 import { Hand } from './hand.js';
@@ -64,7 +65,7 @@ export class App {
     this.made = new Map();
     this.road = new Road(this.base, Number(data.revision), {
       answered: (a, own) => this.answered(a, own),
-      refused: (words, asked) => this.refused(words, asked.operations),
+      refused: (words, asked, late) => (late ? this.tooLate(words, asked) : this.refused(words, asked.operations)),
       state: (word, waiting) => this.showState(word, waiting),
       viewed: () => this.redraw(),
       told: (what) => this.notice(`${what.join(', ')}: somebody else has changed that too, and the later words stand.`),
@@ -262,6 +263,16 @@ export class App {
     this.redraw();
   }
 
+  /** An edit that waited can not be made any more: it stays in sight, with the
+   * reason, until it is done again or left. @private @param {string} words @param {import('./road.js').Asked} asked */
+  tooLate(words, asked) {
+    const { operations } = asked;
+    this.notice(`${described(operations)} waited for the connection and cannot be done now. ${words}`, operations && { words: 'Do it again', act: () => { this.send(operations, []); } }, true, true);
+    const made = operations && this.made.get(operations);
+    if (made) this.discard(made);
+    this.redraw();
+  }
+
   /** Fetches the whole drawing anew, after something was shown that is not so. */
   async redraw() {
     try {
@@ -371,19 +382,25 @@ export class App {
   /** @param {string} words */
   announce(words) { get('announce').textContent = words; }
 
-  /** Says something that stays for a while. @param {string} words @param {{words: string, act: () => void}} [offer] @param {boolean} [fault] */
-  notice(words, offer, fault) {
+  /** Says something that stays for a while. @param {string} words @param {{words: string, act: () => void}} [offer] @param {boolean} [fault] @param {boolean} [stays] until it is put away */
+  notice(words, offer, fault, stays) {
     const el = document.createElement('div');
     el.className = fault ? 'notice fault' : 'notice';
     el.append(Object.assign(document.createElement('span'), { textContent: words }));
-    const gone = window.setTimeout(() => el.remove(), fault ? 12_000 : 7_000);
+    const gone = stays ? 0 : window.setTimeout(() => el.remove(), fault ? 12_000 : 7_000);
     if (offer) {
       const button = Object.assign(document.createElement('button'), { type: 'button', textContent: offer.words });
       button.addEventListener('click', () => { clearTimeout(gone); el.remove(); offer.act(); this.desk.focus({ preventScroll: true }); });
       el.append(button);
     }
-    const all = get('notices');
-    while (all.children.length > 2) all.firstElementChild?.remove();
+    if (stays) {
+      el.classList.add('stays');
+      const leave = Object.assign(document.createElement('button'), { type: 'button', textContent: 'Leave it' });
+      leave.addEventListener('click', () => el.remove());
+      el.append(leave);
+    }
+    const all = get('notices'), passing = all.querySelectorAll(':scope > :not(.stays)');
+    if (passing.length > 2) passing[0].remove();
     all.append(el);
   }
 

@@ -3,16 +3,17 @@
 // under an id of its own, so that sending it again does no harm.
 
 import { newID, windowID } from './ids.js';
+import { Keep } from './keep.js';
 
 /** @typedef {{entry: string, revision: number, slips?: Record<string, string>, links?: Record<string, string>, gone?: string[], whole?: boolean, head: {title: string, question: string}, notices?: string[], moved?: {kind: string, old: string, new: string}[], undo: boolean, redo: boolean}} Answer */
 /** @typedef {{id: string, window: string, seen: number, operations?: object[], back?: string}} Asked */
-/** @typedef {{asked: Asked, settled: (ok: boolean) => void}} Waiting */
+/** Late is one that could not be sent when it was made. @typedef {{asked: Asked, settled: (ok: boolean) => void, late?: boolean}} Waiting */
 
 export class Road {
   /**
    * @param {string} base the map's address
    * @param {number} revision
-   * @param {{answered: (a: Answer, own: boolean) => void, refused: (words: string, asked: Asked) => void, state: (word: string, waiting: number) => void, told: (what: string[]) => void, viewed: () => void}} on
+   * @param {{answered: (a: Answer, own: boolean) => void, refused: (words: string, asked: Asked, late: boolean) => void, state: (word: string, waiting: number) => void, told: (what: string[]) => void, viewed: () => void}} on
    */
   constructor(base, revision, on) {
     this.base = base;
@@ -26,8 +27,12 @@ export class Road {
     /** The latest revision that the server has told of. */
     this.known = revision;
     window.addEventListener('online', () => this.send());
-    window.addEventListener('beforeunload', (e) => { if (this.queue.length) e.preventDefault(); });
+    window.addEventListener('beforeunload', (e) => { if (this.queue.length && !this.keep.held) e.preventDefault(); });
+    this.keep = new Keep(base);
+    for (const asked of this.keep.take()) this.queue.push({ asked, settled: () => {}, late: true });
+    this.kept();
     this.listen();
+    this.send();
   }
 
   /** Puts a gesture on the road. @param {object[]} operations @returns {Promise<boolean>} whether it was accepted */
@@ -40,9 +45,13 @@ export class Road {
   put(asked) {
     return new Promise((settled) => {
       this.queue.push({ asked, settled });
+      this.kept();
       this.send();
     });
   }
+
+  /** What waits outlives the page. @private */
+  kept() { this.keep.put(this.queue.map((w) => w.asked)); }
 
   /** @private */
   async send() {
@@ -50,7 +59,7 @@ export class Road {
     this.busy = true;
     clearTimeout(this.pause);
     this.on.state('saving', this.queue.length);
-    const { asked, settled } = this.queue[0];
+    const { asked, settled, late } = this.queue[0];
     asked.seen = this.revision;
     let response, body;
     try {
@@ -63,17 +72,20 @@ export class Road {
     if (!response || response.status >= 502) {
       // Not reached: it stays first in line and is sent again, as it is.
       this.failures++;
+      for (const w of this.queue) w.late = true;
+      this.kept();
       this.on.state('waiting', this.queue.length);
       this.pause = window.setTimeout(() => this.send(), Math.min(8000, 400 * 2 ** this.failures));
       return;
     }
     this.failures = 0;
     this.queue.shift();
+    this.kept();
     if (response.ok) {
       this.take(body, true);
       settled(true);
     } else {
-      this.on.refused(body.error ?? 'That did not work.', asked);
+      this.on.refused(body.error ?? 'That did not work.', asked, !!late);
       settled(false);
     }
     if (this.queue.length) this.send();
@@ -97,17 +109,21 @@ export class Road {
   async catchUp() {
     if (this.busy || this.queue.length || this.catching) return;
     this.catching = true;
+    let came = false;
     try {
       const response = await fetch(`${this.base}/changes?since=${this.revision}`);
       if (response.ok) {
         const answer = await response.json();
         if (!this.queue.length && !this.busy) {
           this.revision = answer.revision;
+          came = true;
           this.on.answered(answer, false);
         }
       }
     } catch { /* the stream comes back and says so */ }
     this.catching = false;
+    // What happened in the meantime is missing still.
+    if (came && this.known > this.revision) this.catchUp();
   }
 
   /** Listens to the live stream, for as long as the page is open. @private */
