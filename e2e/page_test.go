@@ -250,6 +250,15 @@ func TestTwoWindowsKeepInStep(t *testing.T) {
 	b.Ctrl("z")
 	b.Settled()
 	a.Wait(`mevrin.model.slips.has("nodes")`)
+
+	// What the other has selected is shown lightly, and no more when it is gone.
+	a.Press(`[id="c-crown"]`)
+	b.Wait(`document.getElementById("c-crown").matches(".theirs:not(.chosen)")`)
+	assert.Zero(t, drive.Eval[int](a, `document.querySelectorAll(".theirs").length`))
+	a.Goto(app.URL)
+	b.Wait(`!document.querySelector(".theirs")`)
+	a.Goto(app.URL + "/maps/bell-sound")
+	a.Press(`[data-do="fit"]`)
 	assert.Equal(t, drawing(b), drawing(a))
 	assert.Empty(t, append(a.Faults(), b.Faults()...))
 }

@@ -8,6 +8,7 @@ import (
 	"regexp"
 	"slices"
 	"strconv"
+	"strings"
 	"time"
 
 	"github.com/coder/websocket"
@@ -112,6 +113,9 @@ type Event struct {
 	// that one.
 	View     string     `json:"view,omitempty"`
 	Overtook []Overtook `json:"overtook,omitempty"`
+	// Chosen is what that window has selected now; present where the event is
+	// about nothing else.
+	Chosen *[]string `json:"chosen,omitempty"`
 }
 
 // Overtook tells a window that another one has since written over its words.
@@ -122,7 +126,10 @@ type Overtook struct {
 
 // viewer is a window that listens. A full queue drops events: the next one
 // carries the revision, and the window asks for all it missed.
-type viewer struct{ events chan Event }
+type viewer struct {
+	events chan Event
+	window string
+}
 
 func (d *desk) tell(e Event) {
 	for v := range d.viewers {
@@ -131,6 +138,38 @@ func (d *desk) tell(e Event) {
 		default:
 		}
 	}
+}
+
+// mostChosen bounds what is told of a selection.
+const mostChosen = 50
+
+// postChosen tells the other windows what one has selected.
+func (s *server) postChosen(g *gin.Context) {
+	_, id, ok := s.allow(g, MayEdit)
+	if !ok {
+		return
+	}
+	var asked struct {
+		Window string   `json:"window"`
+		Chosen []string `json:"chosen"`
+	}
+	from := json.NewDecoder(g.Request.Body)
+	from.DisallowUnknownFields()
+	if err := from.Decode(&asked); err != nil || !windowForm.MatchString(asked.Window) {
+		s.failWith(g, &cm.Refusal{Words: "What is selected did not arrive whole."})
+		return
+	}
+	chosen := []string{}
+	for _, e := range asked.Chosen[:min(len(asked.Chosen), mostChosen)] {
+		if kind, name, _ := strings.Cut(e, "-"); (kind == "c" || kind == "l") && cm.ID(name).Valid() {
+			chosen = append(chosen, e)
+		}
+	}
+	d := s.desks.get(id)
+	d.mu.Lock()
+	d.tell(Event{Window: asked.Window, Chosen: &chosen})
+	d.mu.Unlock()
+	g.Status(http.StatusNoContent)
 }
 
 // live is the stream of events of one map.
@@ -153,12 +192,16 @@ func (s *server) live(g *gin.Context) {
 	defer func() { _ = conn.CloseNow() }()
 	ctx = conn.CloseRead(ctx)
 	v := &viewer{events: make(chan Event, 64)}
+	if window := g.Query("window"); windowForm.MatchString(window) {
+		v.window = window
+	}
 	d.mu.Lock()
 	d.viewers[v] = true
 	d.mu.Unlock()
 	defer func() {
 		d.mu.Lock()
 		delete(d.viewers, v)
+		d.tell(Event{Window: v.window, Chosen: &[]string{}})
 		d.mu.Unlock()
 	}()
 	send := func(e Event) bool {

@@ -93,6 +93,7 @@ func New(c Config) http.Handler {
 	r.POST("/maps/:map/entries", s.postEntry)
 	r.GET("/maps/:map/changes", s.changesSince)
 	r.POST("/maps/:map/view", s.postView)
+	r.POST("/maps/:map/chosen", s.postChosen)
 	r.GET("/maps/:map/live", s.live)
 	return http.NewCrossOriginProtection().Handler(r)
 }

@@ -27,6 +27,7 @@ import { Road } from './road.js';
 import { Say } from './say.js';
 import { Settings } from './settings.js';
 import { listenToSheet } from './sheet.js';
+import { Theirs } from './theirs.js';
 import { Tuck } from './tuck.js';
 import { Sides } from './type.js';
 import { View } from './view.js';
@@ -68,6 +69,7 @@ export class App {
       refused: (words, asked, late) => (late ? this.tooLate(words, asked) : this.refused(words, asked.operations)),
       state: (word, waiting) => this.showState(word, waiting),
       viewed: () => this.redraw(),
+      theirs: (window, chosen) => this.theirs.take(window, chosen),
       told: (what) => this.notice(`${what.join(', ')}: somebody else has changed that too, and the later words stand.`),
     });
     this.settings = new Settings();
@@ -78,6 +80,7 @@ export class App {
     this.pick = new Pick(this);
     this.split = new Split(this, get('split'));
     this.overview = new Overview(this, get('overview'));
+    this.theirs = new Theirs(this);
     this.hand = new Hand(this);
     /** Where on the paper a menu was asked for. */
     this.pointed = { x: 0, y: 0 };
@@ -208,6 +211,7 @@ export class App {
     for (const [id, drawn] of Object.entries(answer.links ?? {})) this.put(`l-${id}`, drawn, 'links');
     this.chosen.set(this.chosen.list.filter((e) => this.model.get(e)));
     this.chosen.mark();
+    this.theirs.mark();
     if (!this.words.field) this.hand.knot.rest();
     this.lead.show();
     this.sides.show();
@@ -303,6 +307,7 @@ export class App {
     this.lead.show();
     this.sides.show();
     this.desk.classList.toggle('holding', this.chosen.list.length > 0);
+    this.theirs.tell();
     this.margin?.fresh();
     this.column?.mark(true);
     const only = this.chosen.only, thing = only && this.model.get(only);

@@ -13,7 +13,7 @@ export class Road {
   /**
    * @param {string} base the map's address
    * @param {number} revision
-   * @param {{answered: (a: Answer, own: boolean) => void, refused: (words: string, asked: Asked, late: boolean) => void, state: (word: string, waiting: number) => void, told: (what: string[]) => void, viewed: () => void}} on
+   * @param {{answered: (a: Answer, own: boolean) => void, refused: (words: string, asked: Asked, late: boolean) => void, state: (word: string, waiting: number) => void, told: (what: string[]) => void, viewed: () => void, theirs: (window: string, chosen: string[]) => void}} on
    */
   constructor(base, revision, on) {
     this.base = base;
@@ -128,9 +128,13 @@ export class Road {
 
   /** Listens to the live stream, for as long as the page is open. @private */
   listen() {
-    const socket = new WebSocket(`${location.protocol === 'https:' ? 'wss' : 'ws'}://${location.host}${this.base}/live`);
+    const socket = new WebSocket(`${location.protocol === 'https:' ? 'wss' : 'ws'}://${location.host}${this.base}/live?window=${windowID}`);
     socket.onmessage = (message) => {
       const event = JSON.parse(message.data);
+      if (event.chosen) {
+        if (event.window !== windowID) this.on.theirs(event.window, event.chosen);
+        return;
+      }
       this.known = Math.max(this.known, event.revision);
       const mine = (event.overtook ?? []).filter((/** @type {{window: string}} */ o) => o.window === windowID);
       if (mine.length) this.on.told(mine.map((/** @type {{what: string}} */ o) => o.what));
