@@ -144,3 +144,56 @@ func TestLinesAreCarriedAndOrdered(t *testing.T) {
 	p.Until("A to Z", func() bool { return rowsOf(p)[1] == "2 has Crown" && rowsOf(p)[2] == "2 has rim" })
 	assert.Empty(t, p.Faults())
 }
+
+// Sentences are a table: each part is changed in place, a concept that is there
+// is meant by its words, a new one is made; they are sought, narrowed, sorted.
+func TestSentencesAreATable(t *testing.T) {
+	app := drive.Start(t, binary, "serve", t.TempDir())
+	p := browser.Page(t, 1280, 800)
+	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n  hangs in: the tower\n  a rope")
+	p.Wait(`mevrin.model.slips.size === 4`)
+	p.Press("#column-switch")
+	table := func() []string {
+		return drive.Eval[[]string](p, `[...document.querySelectorAll("#propositions li")].map(l => l.innerText.trim().replace(/\s+/g, " "))`)
+	}
+	p.Wait(`document.querySelectorAll("#propositions li").length === 3`)
+	part := func(row, part string) {
+		p.Wait(`[...document.querySelectorAll("#propositions li")].some(l => l.innerText.replace(/\s+/g, " ").trim() === ` + quoted(row) + `)`)
+		drive.Eval[bool](p, `[...document.querySelectorAll("#propositions li")].find(l => l.innerText.replace(/\s+/g, " ").trim() === `+quoted(row)+`).querySelector("[data-part=`+part+`]").focus(), true`)
+	}
+	part("the bell no words yet a rope", "phrase")
+	p.Keys(drive.F2)
+	p.Wait(`document.activeElement.matches("input.verb-words")`)
+	p.Keys("is rung by", drive.Enter)
+	p.Until("named", func() bool { return slices.Contains(table(), "the bell is rung by a rope") })
+	part("the bell is rung by a rope", "to")
+	p.Keys("THE tower", drive.Enter)
+	p.Until("led to what is there", func() bool { return slices.Contains(table(), "the bell is rung by the tower") })
+	assert.Len(t, labels(p), 4)
+	part("the bell hangs in the tower", "from")
+	p.Keys(drive.Enter)
+	p.Wait(`document.activeElement.matches("input.noun-words")`)
+	p.Keys("the yoke", drive.Enter)
+	p.Until("led from a new one", func() bool { return slices.Contains(table(), "the yoke hangs in the tower") })
+	p.Settled()
+	assert.Len(t, labels(p), 5)
+	noOverlap(t, p)
+
+	// Down the table by arrows; narrowed and sorted.
+	drive.Eval[bool](p, `(s => { s.value = "phrase"; s.dispatchEvent(new Event("change", { bubbles: true })); return true })(document.getElementById("sort-sentences"))`)
+	p.Until("by phrase", func() bool {
+		return assert.ObjectsAreEqual([]string{"the yoke hangs in the tower", "the bell has the rim", "the bell is rung by the tower"}, table()) ||
+			assert.ObjectsAreEqual([]string{"the bell has the rim", "the yoke hangs in the tower", "the bell is rung by the tower"}, table())
+	})
+	p.Press("#seek-sentences")
+	p.Keys("TOWER")
+	p.Until("only with the tower", func() bool { return len(table()) == 2 })
+	part(table()[0], "phrase")
+	p.Keys(drive.Down)
+	assert.Equal(t, table()[1], drive.Eval[string](p, `document.activeElement.closest("li").innerText.replace(/\s+/g, " ").trim()`))
+	p.Keys(drive.Delete)
+	p.Until("deleted", func() bool { return len(table()) == 1 })
+	p.Press(`[data-do="add-sentence"]`)
+	p.Wait(`document.activeElement.id === "say-from"`)
+	assert.Empty(t, p.Faults())
+}

@@ -3,6 +3,7 @@ package web
 import (
 	"net/http"
 	"slices"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 
@@ -24,7 +25,9 @@ func (s *server) column(g *gin.Context) {
 		return
 	}
 	g.Header("Cache-Control", "no-store")
-	g.HTML(http.StatusOK, "column.html", now.columnOf(view))
+	v := now.columnOf(view)
+	v.Propositions = narrowed(v.Propositions, g.Query("seek"), g.Query("which"), g.Query("sort"))
+	g.HTML(http.StatusOK, "column.html", v)
 }
 
 type columnView struct {
@@ -162,4 +165,26 @@ func (s *server) order(g *gin.Context) {
 		v.Step = string(raw)
 	}
 	g.HTML(http.StatusOK, "order.html", v)
+}
+
+// narrowed gives the sentences that hold what is sought and are of the kind
+// asked for, in the order asked for.
+func narrowed(all []sentence, seek, which, sort string) []sentence {
+	all = slices.DeleteFunc(all, func(s sentence) bool {
+		return which == "cross" && !s.Cross || which == "open" && !s.Open ||
+			seek != "" && !cm.Holds(s.Noun1+" "+s.Verb+" "+s.Noun2, seek)
+	})
+	key := func(s sentence) string {
+		switch sort {
+		case "from":
+			return s.Noun1
+		case "phrase":
+			return s.Verb
+		case "to":
+			return s.Noun2
+		}
+		return ""
+	}
+	slices.SortStableFunc(all, func(a, b sentence) int { return strings.Compare(cm.Fold(key(a)), cm.Fold(key(b))) })
+	return all
 }

@@ -97,7 +97,9 @@ type sentence struct {
 	Key                   string // names the proposition among all of the map
 	Link, Subject, Object cm.ID
 	Noun1, Verb, Noun2    string
-	Open                  bool
+	Open, Cross           bool
+	// FromEnd and ToEnd are the ends at subject and object.
+	FromEnd, ToEnd cm.ID
 }
 
 type marginView struct {
@@ -220,7 +222,12 @@ func (s *state) sentenceOf(p structure.Proposition) sentence {
 	if p.Against {
 		key += "/back"
 	}
+	from, to := p.Strand.From, p.Strand.To
+	if p.Against {
+		from, to = to, from
+	}
 	return sentence{
+		Cross: p.Cross, FromEnd: from, ToEnd: to,
 		Key: key, Link: l.ID, Subject: p.Subject, Object: p.Object, Verb: s.m.Words(l.Phrase),
 		Open:  p.Open,
 		Noun1: s.m.Words(s.m.Concepts[p.Subject].Label), Noun2: s.m.Words(s.m.Concepts[p.Object].Label),

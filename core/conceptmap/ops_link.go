@@ -258,7 +258,7 @@ func (op *MoveEnd) apply(d *draft) error {
 			return refusef("That end of the link is gone already.")
 		}
 	}
-	(*ends)[i] = op.End
+	(*ends)[i] = d.asMeant([]End{op.End})[0]
 	*ends = sortEnds(*ends)
 	if err := d.sound(l); err != nil {
 		return err

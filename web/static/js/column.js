@@ -24,7 +24,7 @@ export class Column {
     clearTimeout(this.wanted);
     this.wanted = window.setTimeout(async () => {
       try {
-        const response = await fetch(`${this.app.base}/column`);
+        const response = await fetch(`${this.app.base}/column${this.app.sentences.query()}`);
         if (response.ok) this.take(await response.text());
       } catch { /* the state line says that the server is away */ }
     }, 60);

@@ -125,6 +125,7 @@ export function deedsOf(app) {
     column: () => app.showColumn(!app.column.shown),
     ...typeDeeds(app),
     ...app.outline.deeds(),
+    ...app.sentences.deeds(),
     ...app.guide.deeds(),
     ...app.jots.deeds(),
     ...app.phrases.deeds(),

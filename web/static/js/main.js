@@ -25,6 +25,7 @@ import { Phrases } from './phrases.js';
 import { Provisional } from './provisional.js';
 import { Road } from './road.js';
 import { Say } from './say.js';
+import { Sentences } from './sentences.js';
 import { Settings } from './settings.js';
 import { listenToSheet } from './sheet.js';
 import { Theirs } from './theirs.js';
@@ -87,6 +88,7 @@ export class App {
     this.find = new Find(this);
     this.say = new Say(this);
     this.column = new Column(this);
+    this.sentences = new Sentences(this, get('column'));
     this.outline = new Outline(this, get('column'), get('order'));
     this.phase = this.recallPhase();
     this.writing = new Writing(this, get('margin'));

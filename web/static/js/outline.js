@@ -5,9 +5,9 @@
 
 import * as acts from './acts.js';
 import { newID } from './ids.js';
+import { lineField } from './line.js';
 
 /** @typedef {import('./main.js').App} App */
-/** @typedef {'done' | 'next' | 'in' | 'out' | 'none'} How */
 
 export class Outline {
   /** @param {App} app @param {HTMLElement} column @param {HTMLDialogElement} dialog */
@@ -85,45 +85,12 @@ export class Outline {
     this.app.back(key === 'y' || e.shiftKey ? 'redo' : 'undo');
   }
 
-  /** Opens a field in the stead of something. @private @param {HTMLElement} el @param {string} value @param {string} cls @param {string} label @param {(words: string, how: How) => void} done */
-  field(el, value, cls, label, done) {
-    const field = document.createElement('input');
-    field.className = `line-field ${cls}`;
-    field.value = value;
-    field.maxLength = cls === 'verb-words' ? 200 : 400;
-    field.setAttribute('aria-label', label);
-    field.lang = document.documentElement.lang;
-    field.spellcheck = true;
-    el.hidden = true;
-    el.after(field);
-    field.focus();
-    field.select();
-    let open = true;
-    const end = (/** @type {How} */ how) => {
-      if (!open) return;
-      open = false;
-      el.hidden = false;
-      field.remove();
-      done(field.value.trim(), how);
-    };
-    field.addEventListener('keydown', (e) => {
-      if (e.isComposing) return;
-      e.stopPropagation();
-      const how = /** @type {How | undefined} */ (e.key === 'Enter' ? 'next' : e.key === 'Escape' ? 'none' : e.key === 'Tab' ? (e.shiftKey ? 'out' : 'in') : undefined);
-      if (!how) return;
-      e.preventDefault();
-      end(how);
-    });
-    field.addEventListener('blur', () => end('done'));
-    return field;
-  }
-
   /** Changes the words of a line. @param {HTMLElement} line */
   edit(line) {
     const { app } = this, concept = line.dataset.concept ?? '', el = /** @type {HTMLElement} */ (line.querySelector('.row-noun'));
     const was = app.model.slips.get(concept)?.words ?? '';
     this.choose(line);
-    this.field(el, was.replace(/\n/g, ' '), 'noun-words', `Words of ${was || 'this concept'}`, (words, how) => {
+    lineField(el, was.replace(/\n/g, ' '), 'noun-words', `Words of ${was || 'this concept'}`, (words, how) => {
       if (how !== 'none' && words && words !== was.replace(/\n/g, ' ')) {
         app.send([{ do: 'name-concept', concept, label: words }], []);
         el.textContent = words;
@@ -140,7 +107,7 @@ export class Outline {
     const { app } = this, { link = '', concept = '' } = line.dataset, el = /** @type {HTMLElement | null} */ (line.querySelector('.row-phrase'));
     if (!el || !link) return;
     const was = app.model.links.get(link)?.words ?? '';
-    this.field(el, was, 'verb-words', `Phrase that leads to ${app.model.slips.get(concept)?.words ?? 'this concept'}`, (words, how) => {
+    lineField(el, was, 'verb-words', `Phrase that leads to ${app.model.slips.get(concept)?.words ?? 'this concept'}`, (words, how) => {
       if (how !== 'none' && words !== was) {
         app.send([{ do: 'name-link', link, phrase: words }], []);
         el.textContent = words || 'no words yet';

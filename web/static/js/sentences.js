@@ -1,0 +1,81 @@
+// @ts-check
+// The propositions as a table: each part is changed in place, sentences are
+// sought, sorted, and added.
+
+import { newID } from './ids.js';
+import { lineField } from './line.js';
+
+/** @typedef {import('./main.js').App} App */
+
+export class Sentences {
+  /** @param {App} app @param {HTMLElement} column */
+  constructor(app, column) {
+    this.app = app;
+    this.column = column;
+    column.addEventListener('keydown', (e) => this.key(e));
+    column.addEventListener('dblclick', (e) => {
+      const part = this.part(e.target);
+      if (part) this.edit(part);
+    });
+    for (const event of ['input', 'change']) {
+      column.addEventListener(event, (e) => { if (/** @type {HTMLElement} */ (e.target).matches('[data-narrow]')) app.column.refresh(); });
+    }
+  }
+
+  /** What the list is narrowed to, for the server. */
+  query() {
+    const value = (/** @type {string} */ id) => encodeURIComponent(/** @type {HTMLInputElement | null} */ (document.getElementById(id))?.value ?? '');
+    return `?seek=${value('seek-sentences')}&which=${value('which-sentences')}&sort=${value('sort-sentences')}`;
+  }
+
+  /** @param {EventTarget | null} el @returns {HTMLElement | null} */
+  part(el) { return el instanceof Element ? el.closest('#propositions .part') : null; }
+
+  /** @private @param {KeyboardEvent} e */
+  key(e) {
+    const part = this.part(e.target), line = part?.closest('li');
+    if (!part || !line || e.isComposing || e.altKey || e.ctrlKey || e.metaKey) return;
+    const to = { ArrowUp: line.previousElementSibling, ArrowDown: line.nextElementSibling }[e.key];
+    const aside = { ArrowLeft: part.previousElementSibling, ArrowRight: part.nextElementSibling }[e.key];
+    const next = to?.querySelector(`[data-part="${part.dataset.part}"]`) ?? aside;
+    if (next) /** @type {HTMLElement} */ (next).focus();
+    else if (e.key === 'F2' || e.key === 'Enter') this.edit(part);
+    else if (e.key === 'Delete' || e.key === 'Backspace') {
+      this.app.send([{ do: 'remove', links: [line.dataset.link] }], []);
+      this.app.notice('A link deleted.', { words: 'Undo', act: () => this.app.back('undo') });
+    } else if (e.key.length === 1 && e.key !== ' ') {
+      this.edit(part); // the character itself goes into the field
+      return;
+    } else return;
+    e.preventDefault();
+    e.stopPropagation();
+  }
+
+  /** Changes a part of a sentence: its phrase, or which concept it begins or
+   * ends with: one that is there, or a new one. @param {HTMLElement} part */
+  edit(part) {
+    const { app } = this, line = /** @type {HTMLElement} */ (part.closest('li')), { link = '' } = line.dataset, which = part.dataset.part ?? '';
+    const phrase = which === 'phrase', was = phrase ? app.model.links.get(link)?.words ?? '' : part.textContent ?? '';
+    const label = { from: 'The concept that it begins with', phrase: 'Linking phrase', to: 'The concept that it ends with' }[which] ?? '';
+    lineField(part, was, phrase ? 'verb-words' : 'noun-words', label, (words, how) => {
+      if (how === 'in' || how === 'out') {
+        const next = /** @type {HTMLElement | null} */ (how === 'in' ? part.nextElementSibling : part.previousElementSibling);
+        if (next?.matches('.part')) this.edit(next);
+      } else if (how !== 'done') part.focus();
+      if (how === 'none' || words === was || (!phrase && !words)) return;
+      if (phrase) return app.send([{ do: 'name-link', link, phrase: words }], []);
+      const own = (which === 'from' ? line.dataset.from : line.dataset.to) ?? '', l = app.model.links.get(link);
+      const old = [...(l?.from ?? []), ...(l?.to ?? [])].find((e) => e.id === own), slip = app.model.slips.get(old?.concept ?? '');
+      const id = newID('c');
+      app.send([
+        { do: 'add-concept', id, label: words, at: slip ? { x: slip.box.x + slip.box.w / 2 + 40, y: slip.box.y + slip.box.h + 40 } : { x: 0, y: 0 }, makeRoom: true, reuse: true },
+        { do: 'move-end', link, old: own, end: { id: newID('e'), concept: id } },
+      ], []);
+    });
+  }
+
+  /** @returns {Record<string, import('./deeds.js').Deed>} */
+  deeds() {
+    return { 'add-sentence': () => { this.app.say.from.focus(); return true; } };
+  }
+}
