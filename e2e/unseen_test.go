@@ -43,7 +43,7 @@ func TestTheWholeWayByKeysAndEar(t *testing.T) {
 	p.Keys(" ")
 	p.Wait(`document.querySelectorAll("#outline li").length === 3`)
 	p.TabTo("button", "the clapper strikes the bell")
-	p.Keys(drive.Enter)
+	p.Keys(" ") // Enter would change its words
 	heard(p, "Link: the clapper strikes the bell")
 
 	// Check, and mending what it finds.

@@ -154,8 +154,8 @@ func opening(t drive.T, b *drive.Browser, base string, n int) float64 {
 const watchFrames = `(() => { window.frameTimes = []; let last = 0, on = true; window.stopFrames = () => { on = false; return window.frameTimes };
 	const tick = (now) => { if (last) window.frameTimes.push(now - last); last = now; if (on) requestAnimationFrame(tick) }; requestAnimationFrame(tick); return true })()`
 
-// frames compares the p95 frame time of gestures among 1,000 concepts with
-// that of an idle page in the same browser.
+// frames compares the p95 frame time of gestures among 40, 300 and 1,000
+// concepts with that of an idle page in the same browser.
 func frames(t drive.T, b *drive.Browser, base string) {
 	fmt.Println("p95 frame time against an empty page in the same run (aim: 1.3x): gesture, scale, ratio")
 	p := b.Page(t, 1280, 800)
@@ -173,15 +173,22 @@ func frames(t drive.T, b *drive.Browser, base string) {
 	}
 	p.Goto(base + "/")
 	idle := measure(swing(400, 300))
-	p.Goto(base + "/maps/map1000")
+	for _, n := range sizes[1:] {
+		p.Goto(fmt.Sprintf("%s/maps/map%d", base, n))
+		framesOf(p, n, idle, measure, swing)
+	}
+}
+
+func framesOf(p *drive.Page, n int, idle float64, measure func(func()) float64, swing func(x, y float64) func()) {
+	concept := fmt.Sprintf("c%05d", n/2)
 	for _, scale := range []string{"1", "0.5", "fit"} {
 		set := `mevrin.view.fit(mevrin.model.bounds())`
 		if scale != "fit" {
-			set = fmt.Sprintf(`mevrin.view.k = %s; mevrin.view.middle(mevrin.model.slips.get("c00500").box); mevrin.view.apply()`, scale)
+			set = fmt.Sprintf(`mevrin.view.k = %s; mevrin.view.middle(mevrin.model.slips.get(%q).box); mevrin.view.apply()`, scale, concept)
 		}
 		drive.Eval[bool](p, `(() => {`+set+`; return true })()`)
 		p.Wait(`mevrin.view.still`)
-		x, y := p.Middle(`[id="c-c00500"]`)
+		x, y := p.Middle(`[id="c-` + concept + `"]`)
 		drag := measure(swing(x, y))
 		p.Settled()
 		p.Wait(`mevrin.view.still`)
@@ -192,7 +199,7 @@ func frames(t drive.T, b *drive.Browser, base string) {
 				p.Wheel(500, 400, 0, float64(20-40*(i/15%2)), true)
 			}
 		})
-		fmt.Printf("  scale %-4s pan %.2f  zoom %.2f  drag %.2f  (idle p95 %.1f ms)\n", scale, pan/idle, zoom/idle, drag/idle, idle)
+		fmt.Printf("  %5d concepts, scale %-4s pan %.2f  zoom %.2f  drag %.2f  (idle p95 %.1f ms)\n", n, scale, pan/idle, zoom/idle, drag/idle, idle)
 	}
 }
 
