@@ -87,6 +87,16 @@ func TestAMapByTheOutlineAlone(t *testing.T) {
 	p.Wait(`mevrin.model.get(mevrin.chosen.only)?.words === "the headstock"`)
 	assert.Len(t, labels(p), 4)
 
+	// What comes from elsewhere leaves the line that is being written alone.
+	at("the crown")
+	p.Keys(drive.Enter)
+	noun()
+	p.Keys("half a wo")
+	post(t, app.URL+drive.Eval[string](p, `mevrin.base`), "elsewhere", `[{"do":"name-concept","concept":"`+drive.Eval[string](p, `[...mevrin.model.slips.values()].find(s => s.words === "the rim").id`)+`","label":"the lip"}]`)
+	p.Until("the other edit", func() bool { return rowsOf(p)[1] == "2 has the lip" })
+	assert.Equal(t, "half a wo", drive.Eval[string](p, `document.activeElement.value`))
+	p.Keys(drive.Escape)
+
 	// Away and back, deleted and undone.
 	at("the bell")
 	p.CtrlShift(drive.Up)
@@ -94,7 +104,7 @@ func TestAMapByTheOutlineAlone(t *testing.T) {
 	at("the bell")
 	p.CtrlShift(drive.Up)
 	p.Until("back", func() bool { return len(rowsOf(p)) == 4 })
-	at("the rim")
+	at("the lip")
 	p.Keys(drive.Delete)
 	p.Until("deleted", func() bool { return len(rowsOf(p)) == 3 })
 	at("the crown")

@@ -15,16 +15,10 @@ import (
 // column is the map as text: outline, propositions, loose ideas, in reading
 // order.
 func (s *server) column(g *gin.Context) {
-	who, id, ok := s.allow(g, MayLook)
-	if !ok {
+	now, view := s.lookAtAs(g)
+	if now == nil {
 		return
 	}
-	now, view, err := s.desks.get(id).lookAs(g.Request.Context(), who)
-	if err != nil {
-		s.failWith(g, err)
-		return
-	}
-	g.Header("Cache-Control", "no-store")
 	v := now.columnOf(view)
 	v.Propositions = narrowed(v.Propositions, g.Query("seek"), g.Query("which"), g.Query("sort"))
 	g.HTML(http.StatusOK, "column.html", v)

@@ -9,6 +9,7 @@ import (
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/phrases"
 	"mevrin/core/structure"
+	"mevrin/draw/scene"
 )
 
 // mapPage is the page on which a map is made.
@@ -41,16 +42,10 @@ func (s *server) mapPage(g *gin.Context) {
 
 // margin is the page's margin for what is selected.
 func (s *server) margin(g *gin.Context) {
-	who, id, ok := s.allow(g, MayLook)
-	if !ok {
+	now, view := s.lookAtAs(g)
+	if now == nil {
 		return
 	}
-	now, view, err := s.desks.get(id).lookAs(g.Request.Context(), who)
-	if err != nil {
-		s.failWith(g, err)
-		return
-	}
-	g.Header("Cache-Control", "no-store")
 	var chosen []string
 	if list := g.Query("chosen"); list != "" {
 		chosen = strings.Split(list, ",")
@@ -90,6 +85,21 @@ func (s *server) lookAt(g *gin.Context) *state {
 	}
 	g.Header("Cache-Control", "no-store")
 	return now
+}
+
+// lookAtAs does as lookAt and gives, too, how the person asking sees the map.
+func (s *server) lookAtAs(g *gin.Context) (*state, scene.View) {
+	who, id, ok := s.allow(g, MayLook)
+	if !ok {
+		return nil, scene.View{}
+	}
+	now, view, err := s.desks.get(id).lookAs(g.Request.Context(), who)
+	if err != nil {
+		s.failWith(g, err)
+		return nil, scene.View{}
+	}
+	g.Header("Cache-Control", "no-store")
+	return now, view
 }
 
 // sentence is a proposition in the two voices.
