@@ -2,6 +2,7 @@ package e2e_test
 
 import (
 	"math"
+	"slices"
 	"strings"
 	"testing"
 
@@ -133,5 +134,83 @@ func TestSixLinkedConceptsByTouch(t *testing.T) {
 	p.Settled()
 	bends, _ := ledBy(p, "hangs in")
 	assert.Len(t, bends, 1)
+	assert.Empty(t, p.Faults())
+}
+
+// What is done to links, ends and the view has a control to tap, too; a loose
+// idea is carried from the column by a finger.
+func TestLinksAndViewsByTouch(t *testing.T) {
+	app := drive.Start(t, binary, "serve", t.TempDir())
+	p := browser.Page(t, 1024, 768)
+	p.Tablet(1024, 768)
+	p.Goto(app.URL + emptyMap(t, app))
+	post(t, app.URL+drive.Eval[string](p, `mevrin.base`), "begin", `[{"do":"add-concept","id":"bell","label":"the bell","at":{"x":0,"y":0}},{"do":"set-focus","concept":"bell"},
+		{"do":"add-concept","id":"rim","label":"the rim","at":{"x":-160,"y":160}},{"do":"add-concept","id":"crown","label":"the crown","at":{"x":120,"y":160}},{"do":"add-concept","id":"rope","label":"the rope","at":{"x":300,"y":20}},
+		{"do":"add-link","id":"has","phrase":"has","from":[{"id":"f","concept":"bell"}],"to":[{"id":"t","concept":"rim"},{"id":"u","concept":"crown"}]}]`)
+	p.Wait(`mevrin.model.slips.size === 4`)
+	p.Tap(`.zoom [data-do="fit"]`)
+	k := &tapper{t: t, p: p}
+	has := func(sentence string) {
+		p.Until(sentence, func() bool { p.Settled(); return slices.Contains(says(p), sentence) })
+	}
+
+	p.Tap(`[id="l-has"] .gap`)
+	k.control(`.margin [data-do="own-link"][aria-label*="the crown"]`)
+	has("the bell has the crown")
+	p.Tap(`[id="l-has"] .gap`)
+	k.control(`.margin [data-do="join-alike"]`)
+	has("the bell has the rim, the crown")
+	p.Tap(`[id="l-has"] .gap`)
+	k.control(`.margin [data-do="take-off"][aria-label*="the crown"]`)
+	has("the bell has the rim")
+	k.control(`.margin [data-do="reverse"]`)
+	has("the rim has the bell")
+	k.control(`.margin [data-do="reverse"]`)
+	k.control(`.margin [data-do="heads-both"]`)
+	p.Wait(`mevrin.model.links.get("has").heads === "both"`)
+	k.control(`.margin [data-do="lead-end"][aria-label*="the rim"]`)
+	p.Wait(`!document.getElementById("picking").hidden`)
+	p.Tap(`[id="c-crown"]`)
+	has("the bell has the crown")
+	k.control(`.margin [data-do="insert"]`)
+	p.Wait(`document.activeElement.matches(".noun-field")`)
+	p.Keys("the yoke", drive.Enter)
+	// A phrase of the bank, tapped while one would be typed.
+	p.Wait(`document.activeElement.matches(".verb-field")`)
+	p.Keys("is fo")
+	p.Wait(`!document.getElementById("phrases").hidden && document.querySelector("#phrases li")`)
+	offer := drive.Eval[string](p, `document.querySelector("#phrases li").firstElementChild.textContent`)
+	p.Tap(`#phrases li`)
+	p.Until("the phrase offered", func() bool {
+		p.Settled()
+		return slices.ContainsFunc(says(p), func(s string) bool { return strings.Contains(s, "the yoke "+offer+" the crown") })
+	})
+
+	// Views.
+	p.Tap(`[id="c-bell"]`)
+	scale := drive.Eval[float64](p, `mevrin.view.k`)
+	k.control(`.zoom [data-do="fit-chosen"]`)
+	p.Wait(`mevrin.view.k > ` + mustJSON(scale))
+	k.control(`.zoom [data-do="fit"]`)
+	k.control(`.zoom [data-do="paper-alone"]`)
+	p.Wait(`!document.getElementById("margin").checkVisibility()`)
+	k.control(`#alone`)
+	p.Wait(`document.getElementById("margin").checkVisibility()`)
+
+	// A loose idea onto a concept.
+	k.control(`#column-switch`)
+	p.Wait(`document.querySelector('#loose [data-element="c-rope"]')`)
+	k.control(`.zoom [data-do="fit"]`)
+	drive.Eval[bool](p, `document.querySelector('#loose [data-element="c-rope"]').scrollIntoView({ block: "center" }), true`)
+	x, y := p.Middle(`#loose [data-element="c-rope"]`)
+	bx, by := p.Middle(`[id="c-bell"]`)
+	p.Touch("touchStart", drive.Finger{X: x, Y: y})
+	for i := 1; i <= 10; i++ {
+		p.Touch("touchMove", drive.Finger{X: x + (bx-x)*float64(i)/10, Y: y + (by-y)*math.Pow(float64(i)/10, 3)})
+	}
+	p.Touch("touchEnd")
+	p.Wait(`document.activeElement.matches(".verb-field")`)
+	p.Keys("is rung by", drive.Enter)
+	has("the bell is rung by the rope")
 	assert.Empty(t, p.Faults())
 }
