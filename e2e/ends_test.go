@@ -46,7 +46,7 @@ func TestSeveralEndsOfAPhraseAndMerging(t *testing.T) {
 	assert.Equal(t, "the top", drive.Eval[string](p, `mevrin.model.get(mevrin.chosen.only).words`))
 
 	p.Press(link)
-	p.Wait(`document.querySelector('[data-do="take-off"]')`)
+	p.Wait(`document.querySelector('[data-do="take-off"][aria-label*="the rim"]')`)
 	p.Press(`[data-do="take-off"][aria-label*="the rim"]`)
 	p.Settled()
 	assert.Contains(t, says(p), "the bell has the crown, the waist, the top")

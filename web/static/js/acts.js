@@ -41,7 +41,7 @@ export function placeBeside(app, slip, dx, dy) {
 
 /** The free place nearest to a wished one, beside it rather than below, to which
  * a line from where it hangs runs through nothing. @param {App} app @param {Slip | null} from @param {{x: number, y: number}} at */
-export function freeNear(app, from, at) {
+function freeNear(app, from, at) {
   let best = at, bestCost = Infinity;
   for (let row = 0; row < 12; row++) {
     for (let aside = 0; aside <= 720; aside += 24) {
@@ -357,7 +357,7 @@ export function hiddenBy(app, concepts, by) {
 }
 
 /** Draws the links at some concepts provisionally in their place. @param {App} app @param {Set<string>} concepts */
-export function drawLinks(app, concepts) {
+function drawLinks(app, concepts) {
   for (const l of app.model.linksAt(concepts)) {
     const { hub, d } = geometry(app.model, l);
     const shift = { x: hub.x - (l.gap.x + l.gap.w / 2), y: hub.y - (l.gap.y + l.gap.h / 2) };

@@ -108,7 +108,7 @@ export function listenToClipboard(app, remove) {
 }
 
 /** What comes from outside. @param {App} app @param {string} text @param {boolean} [picture] */
-export function takeText(app, text, picture) {
+function takeText(app, text, picture) {
   if (!text.trim()) return app.notice(picture ? 'Pictures cannot be put on a map yet. Nothing was changed.' : 'There is nothing on the clipboard that could go on a map.');
   const concept = app.chosen.only?.startsWith('c-');
   if (concept && /^https?:\/\/\S+$/i.test(text.trim())) return attach(app, text);

@@ -19,6 +19,7 @@ import { Lead } from './lead.js';
 import { Margin } from './margin.js';
 import { listenForMenu } from './menu.js';
 import { Model } from './model.js';
+import { showNotice } from './notices.js';
 import { Outline } from './outline.js';
 import { Overview } from './overview.js';
 import { Phrases } from './phrases.js';
@@ -391,24 +392,7 @@ export class App {
 
   /** Says something that stays for a while. @param {string} words @param {{words: string, act: () => void}} [offer] @param {boolean} [fault] @param {boolean} [stays] until it is put away */
   notice(words, offer, fault, stays) {
-    const el = document.createElement('div');
-    el.className = fault ? 'notice fault' : 'notice';
-    el.append(Object.assign(document.createElement('span'), { textContent: words }));
-    const gone = stays ? 0 : window.setTimeout(() => el.remove(), fault ? 12_000 : 7_000);
-    if (offer) {
-      const button = Object.assign(document.createElement('button'), { type: 'button', textContent: offer.words });
-      button.addEventListener('click', () => { clearTimeout(gone); el.remove(); offer.act(); this.desk.focus({ preventScroll: true }); });
-      el.append(button);
-    }
-    if (stays) {
-      el.classList.add('stays');
-      const leave = Object.assign(document.createElement('button'), { type: 'button', textContent: 'Leave it' });
-      leave.addEventListener('click', () => el.remove());
-      el.append(leave);
-    }
-    const all = get('notices'), passing = all.querySelectorAll(':scope > :not(.stays)');
-    if (passing.length > 2) passing[0].remove();
-    all.append(el);
+    showNotice(this, words, offer, fault, stays);
   }
 
   /** Does what a control names. @param {string} what @param {HTMLElement} [control] @param {boolean} [stay] */

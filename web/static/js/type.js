@@ -11,7 +11,7 @@ import { svg } from './provisional.js';
 const around = 35; // of the words in an ordinary slip, as the server draws it
 
 /** Sets the labels of all concepts selected. @param {App} app @param {object} how */
-export function setType(app, how) {
+function setType(app, how) {
   const concepts = app.chosen.concepts();
   if (!concepts.length) return app.notice('Select a concept first.');
   app.send([{ do: 'set-type', concepts, ...how }], []);

@@ -1,0 +1,27 @@
+// @ts-check
+// What the page says in passing, above its foot.
+
+/** @typedef {import('./main.js').App} App */
+
+/** Says something for a while, or until it is put away; with something that can
+ * be done about it. @param {App} app @param {string} words @param {{words: string, act: () => void}} [offer] @param {boolean} [fault] @param {boolean} [stays] */
+export function showNotice(app, words, offer, fault, stays) {
+  const el = document.createElement('div');
+  el.className = fault ? 'notice fault' : 'notice';
+  el.append(Object.assign(document.createElement('span'), { textContent: words }));
+  const gone = stays ? 0 : window.setTimeout(() => el.remove(), fault ? 12_000 : 7_000);
+  if (offer) {
+    const button = Object.assign(document.createElement('button'), { type: 'button', textContent: offer.words });
+    button.addEventListener('click', () => { clearTimeout(gone); el.remove(); offer.act(); app.desk.focus({ preventScroll: true }); });
+    el.append(button);
+  }
+  if (stays) {
+    el.classList.add('stays');
+    const leave = Object.assign(document.createElement('button'), { type: 'button', textContent: 'Leave it' });
+    leave.addEventListener('click', () => el.remove());
+    el.append(leave);
+  }
+  const all = /** @type {HTMLElement} */ (document.getElementById('notices')), passing = all.querySelectorAll(':scope > :not(.stays)');
+  if (passing.length > 2) passing[0].remove();
+  all.append(el);
+}
