@@ -255,11 +255,18 @@ func (p *Page) click(x, y float64, m chromedp.Modifier) {
 	p.do(chromedp.MouseEvent(chromedp.MouseMoved, x, y), chromedp.MouseEvent(chromedp.MousePressed, x, y, pressed, with(m)), chromedp.MouseEvent(chromedp.MouseReleased, x, y, pressed, with(m)))
 }
 
+// between is the time from one click or tap to the next of a double one, as
+// the page is told it: however slow the machine is.
+const between = 120 * time.Millisecond
+
 // DoubleClick clicks twice.
 func (p *Page) DoubleClick(x, y float64) {
 	p.t.Helper()
-	p.Click(x, y)
-	p.Click(x, y)
+	first := time.Now()
+	for _, at := range []time.Time{first, first.Add(between)} {
+		then := func(e *input.DispatchMouseEventParams) { e.Timestamp = stamp(at) }
+		p.do(chromedp.MouseEvent(chromedp.MouseMoved, x, y, then), chromedp.MouseEvent(chromedp.MousePressed, x, y, pressed, then), chromedp.MouseEvent(chromedp.MouseReleased, x, y, pressed, then))
+	}
 }
 
 // Hover moves the pointer.
@@ -309,13 +316,18 @@ type Finger struct{ X, Y float64 }
 // Touch sends one state of the fingers: "touchStart", "touchMove", "touchEnd".
 func (p *Page) Touch(kind string, fingers ...Finger) {
 	p.t.Helper()
+	p.touch(time.Now(), kind, fingers...)
+}
+
+func (p *Page) touch(at time.Time, kind string, fingers ...Finger) {
+	p.t.Helper()
 	points := []*input.TouchPoint{}
 	for i, f := range fingers {
 		points = append(points, &input.TouchPoint{X: f.X, Y: f.Y, ID: new(float64(i))})
 	}
 	ctx, cancel := context.WithTimeout(p.ctx, patience)
 	defer cancel()
-	if _, err := chromedp.Call(ctx, input.DispatchTouchEvent, input.DispatchTouchEventParams{Type: input.DispatchTouchEventType(kind), TouchPoints: points}); err != nil {
+	if _, err := chromedp.Call(ctx, input.DispatchTouchEvent, input.DispatchTouchEventParams{Type: input.DispatchTouchEventType(kind), TouchPoints: points, Timestamp: stamp(at)}); err != nil {
 		p.t.Fatalf("touching: %v", err)
 	}
 }
@@ -338,6 +350,16 @@ func (p *Page) TapAt(x, y float64) {
 	p.t.Helper()
 	p.Touch("touchStart", Finger{x, y})
 	p.Touch("touchEnd")
+}
+
+// DoubleTap taps twice with one finger.
+func (p *Page) DoubleTap(x, y float64) {
+	p.t.Helper()
+	first := time.Now()
+	for _, at := range []time.Time{first, first.Add(between)} {
+		p.touch(at, "touchStart", Finger{x, y})
+		p.touch(at, "touchEnd")
+	}
 }
 
 // Middle gives the middle of the first element that a CSS selector finds.
@@ -408,4 +430,9 @@ func (p *Page) RightClick(x, y float64) {
 		e.Button, e.Buttons, e.ClickCount = input.MouseButtonRight, 2, 1
 	}
 	p.do(chromedp.MouseEvent(chromedp.MouseMoved, x, y), chromedp.MouseEvent(chromedp.MousePressed, x, y, right), chromedp.MouseEvent(chromedp.MouseReleased, x, y, right))
+}
+
+// stamp is a time as the browser is told it: seconds since 1970.
+func stamp(at time.Time) input.TimeSinceEpoch {
+	return input.TimeSinceEpoch(float64(at.UnixMicro()) / 1e6)
 }
