@@ -34,7 +34,7 @@ func bell() Map {
 		m.link(l)
 	}
 	for _, n := range bellNotes {
-		m.do(&cm.SetNote{On: cm.Key{Kind: cm.KindConcept, ID: cm.ID(n[0])}, Note: n[1]})
+		m.do(&cm.SetNote{On: cm.Key{Kind: cm.EntityConcept, ID: cm.ID(n[0])}, Note: n[1]})
 	}
 	m.route("cause", "From the blow to the ear", bellRoute)
 	return m.Map

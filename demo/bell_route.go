@@ -21,9 +21,9 @@ func (m *maker) route(id, title string, stops []stop) {
 		this := cm.ID(fmt.Sprintf("%s-%02d", id, i+1))
 		add := &cm.AddStop{ID: this, Route: cm.ID(id), After: last}
 		for _, name := range s.shows {
-			kind := cm.KindConcept
+			kind := cm.EntityConcept
 			if len(name) == 6 && name[:4] == "link" {
-				kind = cm.KindLink
+				kind = cm.EntityLink
 			}
 			add.Refs = append(add.Refs, cm.Key{Kind: kind, ID: cm.ID(name)})
 		}

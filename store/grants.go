@@ -21,11 +21,22 @@ import (
 // ErrNoGrant tells that a link leads nowhere, or no longer.
 var ErrNoGrant = errors.New("there is no such grant")
 
-// Grant is what a link allows to whoever has it: so far, to walk a route.
+// Allows says what a grant is for.
+type Allows string
+
+// What a link can allow: to walk a route, or to work on the map with the plain
+// hand.
+const (
+	AllowsWalk Allows = "walk"
+	AllowsHand Allows = "hand"
+)
+
+// Grant is what a link allows to whoever has it.
 type Grant struct {
 	ID      string
 	MapID   cm.ID
-	Route   cm.ID
+	Allows  Allows
+	Route   cm.ID // for a walk
 	Created time.Time
 	Until   time.Time // zero where it does not end by itself
 	// Token is the unguessable part of the link's address, 128 bits and more in
@@ -79,28 +90,28 @@ func hashOf(token string) []byte {
 }
 
 func (s *Store) grant(row grantRow) Grant {
-	g := Grant{ID: row.ID, MapID: row.MapID, Route: row.Route, Created: row.Created.UTC(), Token: s.token(row.ID)}
+	g := Grant{ID: row.ID, MapID: row.MapID, Allows: row.Access, Route: row.Route, Created: row.Created.UTC(), Token: s.token(row.ID)}
 	if row.Until != nil {
 		g.Until = row.Until.UTC()
 	}
 	return g
 }
 
-// AddGrant makes a link to a route of a map; until may be zero.
-func (s *Store) AddGrant(ctx context.Context, id string, mapID, route cm.ID, until time.Time) (Grant, error) {
-	row := grantRow{ID: id, MapID: mapID, Access: "walk", Route: route, TokenHash: hashOf(s.token(id)), Created: s.Now().UTC()}
-	if !until.IsZero() {
-		until = until.UTC()
+// AddGrant makes a link that allows what the grant says; the store sets when it
+// was made, and its token. Until may be zero.
+func (s *Store) AddGrant(ctx context.Context, g Grant) (Grant, error) {
+	row := grantRow{ID: g.ID, MapID: g.MapID, Access: g.Allows, Route: g.Route, TokenHash: hashOf(s.token(g.ID)), Created: s.Now().UTC()}
+	if !g.Until.IsZero() {
+		until := g.Until.UTC()
 		row.Until = &until
 	}
 	if err := s.db.WithContext(ctx).Create(&row).Error; err != nil {
-		return Grant{}, fmt.Errorf("granting a walk on map %s: %w", mapID, err)
+		return Grant{}, fmt.Errorf("making a link to map %s: %w", g.MapID, err)
 	}
 	return s.grant(row), nil
 }
 
-// Grants gives the links to a map's routes that still lead there, the oldest
-// first.
+// Grants gives the links to a map that still lead there, the oldest first.
 func (s *Store) Grants(ctx context.Context, mapID cm.ID) ([]Grant, error) {
 	var rows []grantRow
 	err := s.valid(ctx).Where("map_id = ?", mapID).Order("created, id").Find(&rows).Error

@@ -71,7 +71,7 @@ func TestTheLibraryAndItsBin(t *testing.T) {
 	assert.Equal(t, store.Summary{ID: "bell", Name: "the bell", Question: "How?", Concepts: 2, Routes: 1, Revision: 1, Changed: list()[1].Changed}, list()[1])
 	assert.Equal(t, "Why?", list()[0].Question)
 
-	grant, err := s.AddGrant(ctx, "g", "bell", "r", time.Time{})
+	grant, err := s.AddGrant(ctx, store.Grant{ID: "g", MapID: "bell", Allows: store.AllowsWalk, Route: "r"})
 	require.NoError(t, err)
 	require.NoError(t, s.Discard(ctx, "bell"))
 	require.ErrorIs(t, s.Discard(ctx, "bell"), store.ErrNoMap)
@@ -107,9 +107,9 @@ func TestALinkOpensUntilItIsClosed(t *testing.T) {
 		_, err := s.Create(ctx, id, "en")
 		require.NoError(t, err)
 	}
-	lasting, err := s.AddGrant(ctx, "g1", "m", "r", time.Time{})
+	lasting, err := s.AddGrant(ctx, store.Grant{ID: "g1", MapID: "m", Allows: store.AllowsWalk, Route: "r"})
 	require.NoError(t, err)
-	short, err := s.AddGrant(ctx, "g2", "m", "r", now.Add(time.Hour))
+	short, err := s.AddGrant(ctx, store.Grant{ID: "g2", MapID: "m", Allows: store.AllowsWalk, Route: "r", Until: now.Add(time.Hour)})
 	require.NoError(t, err)
 	assert.Regexp(t, `^[A-Za-z0-9_-]{22}$`, lasting.Token)
 	assert.NotEqual(t, lasting.Token, short.Token)
@@ -137,7 +137,7 @@ func TestALinkOpensUntilItIsClosed(t *testing.T) {
 	require.ErrorIs(t, s.Revoke(ctx, "m", "g1"), store.ErrNoGrant)
 
 	// Neither token is in the database; with the same folder it is made again.
-	third, err := s.AddGrant(ctx, "g3", "m", "r", time.Time{})
+	third, err := s.AddGrant(ctx, store.Grant{ID: "g3", MapID: "m", Allows: store.AllowsWalk, Route: "r"})
 	require.NoError(t, err)
 	require.NoError(t, s.Close())
 	files, err := filepath.Glob(filepath.Join(folder, "*"))

@@ -96,8 +96,8 @@ func (s *Store) Append(ctx context.Context, e *Entry, next *cm.Map) error {
 
 func write(tx *gorm.DB, e *Entry, next *cm.Map) error {
 	head := tx.Model(&mapRow{}).Where("id = ? AND revision = ? AND deleted IS NULL", next.ID, e.Revision-1).
-		Select("Language", "Title", "Question", "Focus", "RulesOff", "Tucked", "Revision", "Changed").
-		Updates(&mapRow{Language: next.Language, Title: next.Title, Question: next.Question, Focus: next.Focus, RulesOff: next.RulesOff, Tucked: next.Tucked, Revision: e.Revision, Changed: e.At})
+		Select("Language", "Title", "Question", "Focus", "RulesOff", "Tucked", "Hand", "Revision", "Changed").
+		Updates(&mapRow{Language: next.Language, Title: next.Title, Question: next.Question, Focus: next.Focus, RulesOff: next.RulesOff, Tucked: next.Tucked, Hand: next.Hand, Revision: e.Revision, Changed: e.At})
 	if head.Error != nil {
 		return head.Error
 	}
@@ -118,6 +118,7 @@ const batch = 500
 
 // writeRows brings the rows of everything that changed to its next state.
 func writeRows(tx *gorm.DB, changes []cm.Change, next *cm.Map) error {
+	var kinds []kindRow
 	var concepts []conceptRow
 	var links []linkRow
 	var ends []endRow
@@ -126,15 +127,21 @@ func writeRows(tx *gorm.DB, changes []cm.Change, next *cm.Map) error {
 	for _, c := range changes {
 		var row any
 		switch c.Kind {
-		case cm.KindMap:
+		case cm.EntityMap:
 			continue // written with the revision
-		case cm.KindConcept:
+		case cm.EntityKind:
+			if now := next.Kinds[c.ID]; now != nil {
+				kinds = append(kinds, kindRowOf(next.ID, now))
+				continue
+			}
+			row = &kindRow{MapID: next.ID, ID: c.ID}
+		case cm.EntityConcept:
 			if now := next.Concepts[c.ID]; now != nil {
 				concepts = append(concepts, conceptRowOf(next.ID, now))
 				continue
 			}
 			row = &conceptRow{MapID: next.ID, ID: c.ID}
-		case cm.KindLink:
+		case cm.EntityLink:
 			if !c.Made() {
 				if err := tx.Where("map_id = ? AND link_id = ?", next.ID, c.ID).Delete(&endRow{}).Error; err != nil {
 					return err
@@ -146,13 +153,13 @@ func writeRows(tx *gorm.DB, changes []cm.Change, next *cm.Map) error {
 				continue
 			}
 			row = &linkRow{MapID: next.ID, ID: c.ID}
-		case cm.KindRoute:
+		case cm.EntityRoute:
 			if now := next.Routes[c.ID]; now != nil {
 				routes = append(routes, routeRow{next.ID, now.ID, now.Title})
 				continue
 			}
 			row = &routeRow{MapID: next.ID, ID: c.ID}
-		case cm.KindStop:
+		case cm.EntityStop:
 			if now := next.Stops[c.ID]; now != nil {
 				stops = append(stops, stopRowOf(next.ID, now))
 				continue
@@ -167,7 +174,7 @@ func writeRows(tx *gorm.DB, changes []cm.Change, next *cm.Map) error {
 	}
 	upsert := tx.Clauses(clause.OnConflict{UpdateAll: true}).Session(&gorm.Session{})
 	return errors.Join(
-		createAll(upsert, concepts), createAll(upsert, links), createAll(upsert, ends),
+		createAll(upsert, kinds), createAll(upsert, concepts), createAll(upsert, links), createAll(upsert, ends),
 		createAll(upsert, routes), createAll(upsert, stops),
 	)
 }
@@ -199,13 +206,14 @@ func load(tx *gorm.DB, id cm.ID) (*cm.Map, int, error) {
 		return nil, 0, ErrBinned
 	}
 	m := cm.NewMap(id, head.Language)
-	m.Title, m.Question, m.Focus, m.RulesOff, m.Tucked = head.Title, head.Question, head.Focus, head.RulesOff, head.Tucked
+	m.Title, m.Question, m.Focus, m.RulesOff, m.Tucked, m.Hand = head.Title, head.Question, head.Focus, head.RulesOff, head.Tucked, head.Hand
+	var kinds []kindRow
 	var concepts []conceptRow
 	var links []linkRow
 	var ends []endRow
 	var routes []routeRow
 	var stops []stopRow
-	for _, rows := range []any{&concepts, &links, &routes, &stops} {
+	for _, rows := range []any{&kinds, &concepts, &links, &routes, &stops} {
 		if err := tx.Where("map_id = ?", id).Find(rows).Error; err != nil {
 			return nil, 0, fmt.Errorf("reading map %s: %w", id, err)
 		}
@@ -213,6 +221,9 @@ func load(tx *gorm.DB, id cm.ID) (*cm.Map, int, error) {
 	// The order of ends is that of their ids, which is the key's.
 	if err := tx.Where("map_id = ?", id).Order("link_id, id").Find(&ends).Error; err != nil {
 		return nil, 0, fmt.Errorf("reading map %s: %w", id, err)
+	}
+	for _, r := range kinds {
+		m.Kinds[r.ID] = r.kind()
 	}
 	for _, r := range concepts {
 		m.Concepts[r.ID] = r.concept()

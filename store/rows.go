@@ -5,7 +5,7 @@ import (
 )
 
 func conceptRowOf(mapID cm.ID, c *cm.Concept) conceptRow {
-	row := conceptRow{MapID: mapID, ID: c.ID, Label: c.Label, Note: c.Note, X: c.At.X, Y: c.At.Y,
+	row := conceptRow{MapID: mapID, ID: c.ID, Label: c.Label, Note: c.Note, Kind: c.Kind, X: c.At.X, Y: c.At.Y,
 		Size: c.Size, Bold: c.Bold, Italic: c.Italic, Align: c.Align, Width: c.Width, Sources: c.Sources}
 	if c.Main != nil {
 		row.MainLink, row.MainFrom, row.MainTo, row.Rank = c.Main.Link, c.Main.From, c.Main.To, c.Main.Rank
@@ -14,12 +14,20 @@ func conceptRowOf(mapID cm.ID, c *cm.Concept) conceptRow {
 }
 
 func (row conceptRow) concept() *cm.Concept {
-	c := &cm.Concept{ID: row.ID, Label: row.Label, Note: row.Note, At: cm.Point{X: row.X, Y: row.Y},
+	c := &cm.Concept{ID: row.ID, Label: row.Label, Note: row.Note, Kind: row.Kind, At: cm.Point{X: row.X, Y: row.Y},
 		Size: row.Size, Bold: row.Bold, Italic: row.Italic, Align: row.Align, Width: row.Width, Sources: row.Sources}
 	if row.MainLink != "" {
 		c.Main = &cm.Main{Strand: cm.Strand{Link: row.MainLink, From: row.MainFrom, To: row.MainTo}, Rank: row.Rank}
 	}
 	return c
+}
+
+func kindRowOf(mapID cm.ID, k *cm.Kind) kindRow {
+	return kindRow{mapID, k.ID, k.Name, k.Meaning, k.Colour, k.Outline, k.Rank}
+}
+
+func (row kindRow) kind() *cm.Kind {
+	return &cm.Kind{ID: row.ID, Name: row.Name, Meaning: row.Meaning, Colour: row.Colour, Outline: row.Outline, Rank: row.Rank}
 }
 
 func linkRowOf(mapID cm.ID, l *cm.Link) linkRow {

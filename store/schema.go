@@ -22,7 +22,8 @@ type mapRow struct {
 	Changed  time.Time
 	RulesOff map[string]bool `gorm:"serializer:json"`
 	Tucked   map[cm.ID]bool  `gorm:"serializer:json"`
-	Deleted  *time.Time      // when it was put into the bin
+	Hand     cm.Hand
+	Deleted  *time.Time // when it was put into the bin
 }
 
 func (mapRow) TableName() string { return "maps" }
@@ -32,6 +33,7 @@ type conceptRow struct {
 	ID       cm.ID   `gorm:"primaryKey"`
 	Label    cm.Text `gorm:"serializer:json"`
 	Note     cm.Text `gorm:"serializer:json"`
+	Kind     cm.ID
 	X, Y     float64
 	MainLink cm.ID
 	MainFrom cm.ID
@@ -46,6 +48,18 @@ type conceptRow struct {
 }
 
 func (conceptRow) TableName() string { return "concepts" }
+
+type kindRow struct {
+	MapID   cm.ID   `gorm:"primaryKey"`
+	ID      cm.ID   `gorm:"primaryKey"`
+	Name    cm.Text `gorm:"serializer:json"`
+	Meaning cm.Text `gorm:"serializer:json"`
+	Colour  cm.Colour
+	Outline cm.Outline
+	Rank    string
+}
+
+func (kindRow) TableName() string { return "kinds" }
 
 type linkRow struct {
 	MapID  cm.ID   `gorm:"primaryKey"`
@@ -112,7 +126,7 @@ type grantRow struct {
 	ID        string `gorm:"primaryKey"`
 	MapID     cm.ID
 	TokenHash []byte
-	Access    string
+	Access    Allows
 	Route     cm.ID
 	Created   time.Time
 	Until     *time.Time
@@ -211,6 +225,28 @@ var migrations = []*gormigrate.Migration{
 			`ALTER TABLE links ADD COLUMN hub text`,
 			`CREATE TABLE views (map_id text NOT NULL REFERENCES maps(id) ON DELETE CASCADE, person text NOT NULL,
 				tucked text NOT NULL, PRIMARY KEY (map_id, person)) WITHOUT ROWID`,
+		} {
+			if err := db.Exec(statement).Error; err != nil {
+				return err
+			}
+		}
+		return nil
+	}},
+	{ID: "0005-kinds-hand", Migrate: func(db *gorm.DB) error {
+		for _, statement := range []string{
+			`CREATE TABLE kinds (map_id text NOT NULL REFERENCES maps(id) ON DELETE CASCADE, id text NOT NULL,
+				name text, meaning text, colour text NOT NULL, outline text NOT NULL, rank text NOT NULL,
+				PRIMARY KEY (map_id, id)) WITHOUT ROWID`,
+			`ALTER TABLE concepts ADD COLUMN kind text NOT NULL DEFAULT ''`,
+			`ALTER TABLE maps ADD COLUMN hand text NOT NULL DEFAULT ''`,
+			// A check cannot be altered: the table is made anew, wider.
+			`CREATE TABLE grants_next (id text PRIMARY KEY, map_id text NOT NULL REFERENCES maps(id) ON DELETE CASCADE,
+				token_hash blob NOT NULL UNIQUE, access text NOT NULL CHECK (access IN ('walk', 'hand')), route text NOT NULL,
+				created datetime NOT NULL, until datetime, revoked datetime)`,
+			`INSERT INTO grants_next SELECT id, map_id, token_hash, access, route, created, until, revoked FROM grants`,
+			`DROP TABLE grants`,
+			`ALTER TABLE grants_next RENAME TO grants`,
+			`CREATE INDEX grants_by_map ON grants (map_id)`,
 		} {
 			if err := db.Exec(statement).Error; err != nil {
 				return err

@@ -91,10 +91,10 @@ func TestAppendIsAllOrNothing(t *testing.T) {
 	require.ErrorIs(t, s.Append(ctx, &store.Entry{Revision: 1, ID: "e2", Author: "ada", Window: "w", Changes: out.Changes}, out.Map), store.ErrStale)
 	require.ErrorIs(t, s.Append(ctx, &store.Entry{Revision: 2, ID: "e1", Author: "ada", Window: "w"}, out.Map), gorm.ErrDuplicatedKey)
 	// A state that its rows cannot hold: a link to a concept that is not there.
-	broken, err := cm.Replay(out.Map, []cm.Change{{Key: cm.Key{Kind: cm.KindLink, ID: "l"}, After: cm.Fields{
+	broken, err := cm.Replay(out.Map, []cm.Change{{Key: cm.Key{Kind: cm.EntityLink, ID: "l"}, After: cm.Fields{
 		"heads": []byte(`"one"`), "from/a": []byte(`"c"`), "to/b": []byte(`"gone"`)}}})
 	require.NoError(t, err)
-	err = s.Append(ctx, &store.Entry{Revision: 2, ID: "e3", Author: "ada", Window: "w", Changes: []cm.Change{{Key: cm.Key{Kind: cm.KindLink, ID: "l"}, After: cm.Fields{}}}}, broken)
+	err = s.Append(ctx, &store.Entry{Revision: 2, ID: "e3", Author: "ada", Window: "w", Changes: []cm.Change{{Key: cm.Key{Kind: cm.EntityLink, ID: "l"}, After: cm.Fields{}}}}, broken)
 	require.ErrorIs(t, err, gorm.ErrForeignKeyViolated)
 
 	loaded, revision, err := s.Load(ctx, "m")

@@ -11,6 +11,8 @@ import (
 // Person is who is asking.
 type Person struct {
 	ID string // as the log records an author
+	// Gentle tells that they may do nothing that takes anything off a map.
+	Gentle bool
 }
 
 // Right is what someone may do with a map.

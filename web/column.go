@@ -109,7 +109,7 @@ func (s *state) further() map[cm.ID][]pointer {
 	all := map[cm.ID][]pointer{}
 	for _, p := range s.structure.Propositions() {
 		if !p.Main && p.Subject != p.Object {
-			all[p.Subject] = append(all[p.Subject], pointer{p.Object, s.m.Words(s.m.Links[p.Strand.Link].Phrase), s.wordsOf(cm.Key{Kind: cm.KindConcept, ID: p.Object})})
+			all[p.Subject] = append(all[p.Subject], pointer{p.Object, s.m.Words(s.m.Links[p.Strand.Link].Phrase), s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: p.Object})})
 		}
 	}
 	return all
@@ -148,7 +148,7 @@ func (s *server) order(g *gin.Context) {
 	}
 	v := orderView{Parent: c.ID, Words: now.m.Words(c.Label), Way: way}
 	for _, id := range order {
-		v.Rows = append(v.Rows, orderRow{slices.Index(was, id) + 1, now.wordsOf(cm.Key{Kind: cm.KindConcept, ID: id})})
+		v.Rows = append(v.Rows, orderRow{slices.Index(was, id) + 1, now.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: id})})
 	}
 	if !slices.Equal(was, order) {
 		raw, err := cm.MarshalOperations([]cm.Operation{&cm.SetOrder{Parent: c.ID, Order: order}})

@@ -223,7 +223,7 @@ func (d *desk) performOnce(ctx context.Context, who Person, asked Asked) (*Answe
 		return answer, err
 	}
 	entry := &store.Entry{Revision: d.state.revision + 1, ID: asked.ID, Author: who.ID, Window: asked.Window}
-	out, err := d.decide(ctx, asked, entry)
+	out, err := d.decide(ctx, asked, entry, who.Gentle)
 	if err != nil {
 		return nil, err
 	}
@@ -253,13 +253,19 @@ func (d *desk) performOnce(ctx context.Context, who Person, asked Asked) (*Answe
 	return p.answer, nil
 }
 
-// decide applies operations, an undo or a redo to the present map.
-func (d *desk) decide(ctx context.Context, asked Asked, entry *store.Entry) (cm.Outcome, error) {
+// decide applies operations, an undo or a redo to the present map; of gentle
+// hands, gentle operations alone.
+func (d *desk) decide(ctx context.Context, asked Asked, entry *store.Entry, gentle bool) (cm.Outcome, error) {
 	switch asked.Back {
 	case "":
 		ops, err := cm.ReadOperations(asked.Operations)
 		if err != nil {
 			return cm.Outcome{}, err
+		}
+		if gentle {
+			if err := cm.Gentle(ops); err != nil {
+				return cm.Outcome{}, err
+			}
 		}
 		entry.Operations = asked.Operations
 		return cm.Apply(d.state.m, ops, layout.Room{Measurer: scene.Measurer{}})

@@ -37,7 +37,7 @@ func (s *server) find(g *gin.Context) {
 // concepts in reading order, then links as their sentences are read.
 func (s *state) eachText(give func(key cm.Key, where, words string)) {
 	for _, id := range s.structure.Order {
-		c, key := s.m.Concepts[id], cm.Key{Kind: cm.KindConcept, ID: id}
+		c, key := s.m.Concepts[id], cm.Key{Kind: cm.EntityConcept, ID: id}
 		give(key, "label", s.m.Words(c.Label))
 		give(key, "note", s.m.Words(c.Note))
 	}
@@ -48,7 +48,7 @@ func (s *state) eachText(give func(key cm.Key, where, words string)) {
 			continue
 		}
 		done[id] = true
-		l, key := s.m.Links[id], cm.Key{Kind: cm.KindLink, ID: id}
+		l, key := s.m.Links[id], cm.Key{Kind: cm.EntityLink, ID: id}
 		give(key, "phrase", s.m.Words(l.Phrase))
 		give(key, "note", s.m.Words(l.Note))
 	}
@@ -157,7 +157,7 @@ type splitEnd struct {
 func (s *state) names(ends []cm.End) string {
 	all := make([]string, len(ends))
 	for i, e := range ends {
-		all[i] = s.wordsOf(cm.Key{Kind: cm.KindConcept, ID: e.Concept})
+		all[i] = s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: e.Concept})
 	}
 	return strings.Join(all, ", ")
 }

@@ -91,10 +91,10 @@ func (s *state) placeOf(p check.Place) placeView {
 
 // wordsOf gives a concept by its label, a link by what it says.
 func (s *state) wordsOf(key cm.Key) string {
-	if l := s.scene.Links[key.ID]; key.Kind == cm.KindLink && l != nil {
+	if l := s.scene.Links[key.ID]; key.Kind == cm.EntityLink && l != nil {
 		return strings.Replace(l.Says, "(no words yet)", "…", 1)
 	}
-	if c := s.m.Concepts[key.ID]; key.Kind == cm.KindConcept && c != nil {
+	if c := s.m.Concepts[key.ID]; key.Kind == cm.EntityConcept && c != nil {
 		if words := s.m.Words(c.Label); words != "" {
 			return words
 		}

@@ -10,6 +10,7 @@ import (
 	"mevrin/core/phrases"
 	"mevrin/core/structure"
 	"mevrin/draw/scene"
+	"mevrin/store"
 )
 
 // mapPage is the page on which a map is made.
@@ -34,7 +35,15 @@ func (s *server) mapPage(g *gin.Context) {
 	// The page holds the map as it is now; a copy kept for the back button
 	// would show an old one.
 	g.Header("Cache-Control", "no-store")
+	plain := who.Gentle || now.m.Hand == cm.HandPlain
+	base := "/maps/" + string(id)
+	if who.Gentle {
+		base = "/hand/" + g.Param("token")
+	} else if asked, ok := g.GetQuery("hand"); ok {
+		plain = asked == string(cm.HandPlain)
+	}
 	g.HTML(http.StatusOK, "map.html", gin.H{
+		"Base": base, "Plain": plain, "Bearer": who.Gentle,
 		"ID": id, "Lang": now.m.Language, "Head": now.head(), "Revision": now.revision, "Focus": now.m.Focus,
 		"Undo": flags.Undo, "Redo": flags.Redo, "Links": links, "Slips": slips, "Margin": margin,
 	})
@@ -53,15 +62,18 @@ func (s *server) margin(g *gin.Context) {
 	want := wanted{g.Query("phase"), cm.ID(g.Query("route")), cm.ID(g.Query("stop"))}
 	v := now.marginOf(chosen, want)
 	now.describeView(&v, view)
+	var err error
+	if v.HandLinks.Links, err = s.linksFor(g, now.m.ID, store.AllowsHand, ""); err != nil {
+		s.failWith(g, err)
+		return
+	}
 	if v.Guide.Route != "" {
-		var err error
 		if v.Guide.Links, err = s.linksTo(g, now.m.ID, v.Guide.Route); err != nil {
 			s.failWith(g, err)
 			return
 		}
 	}
 	if v.Phase == "connect" {
-		var err error
 		if v.Bank, err = s.bankFor(g, now.m); err != nil {
 			s.failWith(g, err)
 			return
@@ -136,13 +148,14 @@ type marginView struct {
 	ofThing
 	ofView
 
-	MapID cm.ID
-	Phase string
-	Found int // places at which something was noticed
-	Check checkView
-	Guide guideView
-	Bank  []phrases.Offer
-	Here  []string // phrases of this map, the most used first
+	MapID     cm.ID
+	HandLinks handLinks
+	Phase     string
+	Found     int // places at which something was noticed
+	Check     checkView
+	Guide     guideView
+	Bank      []phrases.Offer
+	Here      []string // phrases of this map, the most used first
 }
 
 // wanted is what the margin should show besides what is selected.

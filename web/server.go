@@ -80,7 +80,10 @@ func New(c Config) http.Handler {
 	r.GET("/maps/:map/walk/:route", s.lookAtWalk)
 	r.POST("/maps/:map/grants", s.postGrant)
 	r.POST("/maps/:map/grants/:grant/close", s.closeGrant)
+	r.POST("/maps/:map/hand-links", s.postHandLink)
 	r.GET("/walk/:token", s.walk)
+	r.GET("/maps/:map/key", s.key)
+	r.GET("/maps/:map/aloud", s.aloud)
 	r.GET("/maps/:map/phrases", s.phrases)
 	r.POST("/phrases", s.setPhrase)
 	r.POST("/maps/:map/pasted", s.pasted)
@@ -95,6 +98,7 @@ func New(c Config) http.Handler {
 	r.POST("/maps/:map/view", s.postView)
 	r.POST("/maps/:map/chosen", s.postChosen)
 	r.GET("/maps/:map/live", s.live)
+	s.handRoutes(r)
 	return http.NewCrossOriginProtection().Handler(r)
 }
 
@@ -191,6 +195,9 @@ func (s *server) failWith(g *gin.Context, err error) {
 
 // allow asks whether the person may; it answers the request itself if not.
 func (s *server) allow(g *gin.Context, right Right) (Person, cm.ID, bool) {
+	if token := g.Param("token"); token != "" {
+		return s.allowBearer(g, token, right)
+	}
 	id := cm.ID(g.Param("map"))
 	if id != "" && !id.Valid() {
 		s.failWith(g, store.ErrNoMap)

@@ -8,6 +8,7 @@ import (
 	"golang.org/x/text/language/display"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/kinds"
 	"mevrin/core/phrases"
 	"mevrin/draw/scene"
 )
@@ -22,6 +23,16 @@ type ofThing struct {
 	ByHand  bool          // the line, or one of several, is led by hand
 	Asks    []phrases.Ask // questions that help to break the concept down
 	Alike   string        // links that say the same and could share the phrase
+	Kinds   []swatch      // the key of the map
+	KindID  cm.ID         // of the first concept selected
+	Begins  []beginning   // keys to begin with, where there is none
+	Hand    cm.Hand       // with which the map opens
+}
+
+// beginning is a key to begin with.
+type beginning struct {
+	ID, Title, Why string
+	Kinds          []swatch
 }
 
 // choseView counts what is selected.
@@ -51,7 +62,7 @@ func (s *state) endsOf(l *cm.Link) []endView {
 		if i >= len(l.From) {
 			side, shared = cm.SideTo, len(l.To) > 1
 		}
-		ends = append(ends, endView{side, e.ID, s.wordsOf(cm.Key{Kind: cm.KindConcept, ID: e.Concept}), shared})
+		ends = append(ends, endView{side, e.ID, s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: e.Concept}), shared})
 	}
 	return ends
 }
@@ -59,15 +70,22 @@ func (s *state) endsOf(l *cm.Link) []endView {
 func (s *state) describeThings(v *marginView, concepts, links []cm.ID) {
 	v.Chose.Concepts, v.Chose.Links = len(concepts), len(links)
 	v.Type = &cm.Concept{}
+	v.Kinds, v.Hand = s.keyOf(), s.m.Hand
+	if len(v.Kinds) == 0 {
+		for _, set := range kinds.Shipped {
+			v.Begins = append(v.Begins, beginning{set.ID, set.Title, set.Why, s.startOf(set)})
+		}
+	}
 	if len(concepts) > 0 {
 		v.Type = s.m.Concepts[concepts[0]]
+		v.KindID = v.Type.Kind
 		v.Below = len(s.structure.Places[concepts[0]].Children) > 0
 		for _, id := range cm.SortedIDs(v.Type.Sources) {
 			v.Sources = append(v.Sources, sourceView{id, v.Type.Sources[id].URL})
 		}
 	}
 	if len(concepts) == 1 {
-		v.Asks = phrases.Questions(s.m.Language, s.wordsOf(cm.Key{Kind: cm.KindConcept, ID: concepts[0]}))
+		v.Asks = phrases.Questions(s.m.Language, s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: concepts[0]}))
 	}
 	if len(concepts) == 2 && len(links) == 0 {
 		v.Chose.Between = slices.ContainsFunc(cm.SortedIDs(s.m.Links), func(id cm.ID) bool { return joins(s.m.Links[id], concepts[0], concepts[1]) })

@@ -6,7 +6,6 @@ import (
 	"net/http"
 	"slices"
 	"strings"
-	"time"
 
 	"github.com/gin-gonic/gin"
 
@@ -44,6 +43,9 @@ type walkStop struct {
 // walk leads along a route whoever has a link to it.
 func (s *server) walk(g *gin.Context) {
 	grant, err := s.Access.Redeem(g.Request, g.Param("token"))
+	if err == nil && grant.Allows != store.AllowsWalk {
+		err = store.ErrNoGrant
+	}
 	if err != nil {
 		s.failWith(g, err)
 		return
@@ -99,10 +101,10 @@ func (s *state) walkOf(route cm.ID) walkView {
 		w.Card = template.HTML(markdown.HTML(m.Words(stop.Card)))
 		var fresh, shows []string
 		for _, id := range step.Concepts {
-			fresh = append(fresh, element(cm.Key{Kind: cm.KindConcept, ID: id}))
+			fresh = append(fresh, element(cm.Key{Kind: cm.EntityConcept, ID: id}))
 		}
 		for _, id := range step.Links {
-			fresh = append(fresh, element(cm.Key{Kind: cm.KindLink, ID: id}))
+			fresh = append(fresh, element(cm.Key{Kind: cm.EntityLink, ID: id}))
 		}
 		for _, key := range step.Shows {
 			shows = append(shows, element(key))
@@ -115,7 +117,7 @@ func (s *state) walkOf(route cm.ID) walkView {
 
 // element names a thing as its group in a drawing does.
 func element(key cm.Key) string {
-	if key.Kind == cm.KindLink {
+	if key.Kind == cm.EntityLink {
 		return "l-" + string(key.ID)
 	}
 	return "c-" + string(key.ID)
@@ -198,13 +200,13 @@ func (s *state) cardOf(st *cm.Stop, number int) *stopCard {
 	card := &stopCard{ID: st.ID, Number: number, Title: s.m.Words(st.Title), Card: s.m.Words(st.Card), GuideNotes: s.m.Words(st.GuideNotes)}
 	for _, ref := range st.Refs {
 		key := cm.Key{Kind: ref.Kind, ID: ref.ID}
-		card.Refs = append(card.Refs, shownRef{element(key), guide.Words(s.m, ref), !s.has(key), ref.Kind == cm.KindLink})
+		card.Refs = append(card.Refs, shownRef{element(key), guide.Words(s.m, ref), !s.has(key), ref.Kind == cm.EntityLink})
 	}
 	return card
 }
 
 func (s *state) has(key cm.Key) bool {
-	return key.Kind == cm.KindConcept && s.m.Concepts[key.ID] != nil || key.Kind == cm.KindLink && s.m.Links[key.ID] != nil
+	return key.Kind == cm.EntityConcept && s.m.Concepts[key.ID] != nil || key.Kind == cm.EntityLink && s.m.Links[key.ID] != nil
 }
 
 // postGrant makes a link to a route.
@@ -219,7 +221,7 @@ func (s *server) postGrant(g *gin.Context) {
 		err = &cm.Refusal{Words: "That route is gone already."}
 	}
 	if err == nil {
-		_, err = s.Store.AddGrant(g.Request.Context(), string(newThingID("w")), id, route, time.Time{})
+		_, err = s.Store.AddGrant(g.Request.Context(), store.Grant{ID: string(newThingID("w")), MapID: id, Allows: store.AllowsWalk, Route: route})
 	}
 	s.answerGrants(g, err, id, route)
 }
@@ -233,6 +235,10 @@ func (s *server) closeGrant(g *gin.Context) {
 	err := s.Store.Revoke(g.Request.Context(), id, g.Param("grant"))
 	if errors.Is(err, store.ErrNoGrant) {
 		err = nil // it was closed before: what is wanted holds
+	}
+	if g.PostForm("allows") == string(store.AllowsHand) {
+		s.answerHandLinks(g, err, id)
+		return
 	}
 	s.answerGrants(g, err, id, cm.ID(g.PostForm("route")))
 }
@@ -250,11 +256,15 @@ func (s *server) answerGrants(g *gin.Context, err error, id, route cm.ID) {
 }
 
 func (s *server) linksTo(g *gin.Context, id, route cm.ID) ([]walkLink, error) {
+	return s.linksFor(g, id, store.AllowsWalk, route)
+}
+
+func (s *server) linksFor(g *gin.Context, id cm.ID, allows store.Allows, route cm.ID) ([]walkLink, error) {
 	all, err := s.Store.Grants(g.Request.Context(), id)
 	if err != nil {
 		return nil, err
 	}
-	all = slices.DeleteFunc(all, func(gr store.Grant) bool { return gr.Route != route })
+	all = slices.DeleteFunc(all, func(gr store.Grant) bool { return gr.Allows != allows || gr.Route != route })
 	links := make([]walkLink, len(all))
 	for i, gr := range all {
 		links[i] = walkLink{gr.ID, gr.Token, gr.Created.Local().Format("2 January 2006")}

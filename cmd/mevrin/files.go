@@ -77,9 +77,9 @@ type reportEntry struct {
 }
 
 type reportAt struct {
-	Kind  cm.Kind `json:"kind"`
-	ID    cm.ID   `json:"id"`
-	Words string  `json:"words"`
+	Kind  cm.Entity `json:"kind"`
+	ID    cm.ID     `json:"id"`
+	Words string    `json:"words"`
 }
 
 func checkFiles(out io.Writer, files []string, asJSON bool) error {
@@ -120,9 +120,9 @@ func reportOn(file string, m *cm.Map) report {
 			at := []reportAt{}
 			for _, key := range place.Keys {
 				words := ""
-				if c := m.Concepts[key.ID]; key.Kind == cm.KindConcept && c != nil {
+				if c := m.Concepts[key.ID]; key.Kind == cm.EntityConcept && c != nil {
 					words = strings.Join(strings.Fields(m.Words(c.Label)), " ")
-				} else if l := m.Links[key.ID]; key.Kind == cm.KindLink && l != nil {
+				} else if l := m.Links[key.ID]; key.Kind == cm.EntityLink && l != nil {
 					words = m.Says(l)
 				}
 				at = append(at, reportAt{key.Kind, key.ID, words})

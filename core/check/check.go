@@ -68,5 +68,5 @@ func Find(m *cm.Map, s *structure.Structure) []Finding {
 	return all
 }
 
-func concept(id cm.ID) cm.Key { return cm.Key{Kind: cm.KindConcept, ID: id} }
-func link(id cm.ID) cm.Key    { return cm.Key{Kind: cm.KindLink, ID: id} }
+func concept(id cm.ID) cm.Key { return cm.Key{Kind: cm.EntityConcept, ID: id} }
+func link(id cm.ID) cm.Key    { return cm.Key{Kind: cm.EntityLink, ID: id} }

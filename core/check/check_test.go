@@ -77,7 +77,7 @@ func TestEachRuleNoticesAndItsRemedyMends(t *testing.T) {
 		case check.AskQuestion:
 			mended = apply(t, broken, &cm.Ask{Question: "Why?"})
 		case check.AskWords:
-			if first[0].Kind == cm.KindLink {
+			if first[0].Kind == cm.EntityLink {
 				mended = apply(t, broken, &cm.NameLink{Link: first[0].ID, Phrase: "meets"})
 			} else {
 				mended = apply(t, broken, &cm.NameConcept{Concept: first[0].ID, Label: "short"})
@@ -120,7 +120,7 @@ func TestMergingKeepsTheConceptWithMostLinks(t *testing.T) {
 	m := apply(t, named(t, "en", "bell", "Bell", "bells", "tower"), says("l", "c2", "hangs in", "c3"))
 	places := find(m)["concept-twice"]
 	require.Len(t, places, 1)
-	assert.Equal(t, []cm.Key{{Kind: cm.KindConcept, ID: "c2"}, {Kind: cm.KindConcept, ID: "c0"}, {Kind: cm.KindConcept, ID: "c1"}}, places[0].Keys)
+	assert.Equal(t, []cm.Key{{Kind: cm.EntityConcept, ID: "c2"}, {Kind: cm.EntityConcept, ID: "c0"}, {Kind: cm.EntityConcept, ID: "c1"}}, places[0].Keys)
 	assert.Equal(t, "Merge the 3", places[0].Remedies[0].Title)
 	assert.Equal(t, []cm.ID{"c2", "c3"}, cm.SortedIDs(apply(t, m, places[0].Remedies[0].Operations...).Concepts))
 }

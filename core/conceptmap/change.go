@@ -9,29 +9,30 @@ import (
 	"strings"
 )
 
-// Kind tells what sort of entity an id names.
-type Kind string
+// Entity tells what sort of thing an id names.
+type Entity string
 
-// The kinds of entity, in the order in which changes are listed and in which
+// The sorts of entity, in the order in which changes are listed and in which
 // they can be made anew: nothing needs what stands after it.
 const (
-	KindMap     Kind = "map" // its id is the map's own
-	KindConcept Kind = "concept"
-	KindLink    Kind = "link"
-	KindRoute   Kind = "route"
-	KindStop    Kind = "stop"
+	EntityMap     Entity = "map" // its id is the map's own
+	EntityKind    Entity = "kind"
+	EntityConcept Entity = "concept"
+	EntityLink    Entity = "link"
+	EntityRoute   Entity = "route"
+	EntityStop    Entity = "stop"
 )
 
-var kindOrder = map[Kind]int{KindMap: 0, KindConcept: 1, KindLink: 2, KindRoute: 3, KindStop: 4}
+var entityOrder = map[Entity]int{EntityMap: 0, EntityKind: 1, EntityConcept: 2, EntityLink: 3, EntityRoute: 4, EntityStop: 5}
 
 // Key names one entity of a map.
 type Key struct {
-	Kind Kind `json:"kind"`
-	ID   ID   `json:"id"`
+	Kind Entity `json:"kind"`
+	ID   ID     `json:"id"`
 }
 
 func compareKeys(a, b Key) int {
-	return cmp.Or(kindOrder[a.Kind]-kindOrder[b.Kind], strings.Compare(string(a.ID), string(b.ID)))
+	return cmp.Or(entityOrder[a.Kind]-entityOrder[b.Kind], strings.Compare(string(a.ID), string(b.ID)))
 }
 
 // Fields is an entity taken apart into what can be written independently. A
@@ -63,17 +64,18 @@ type header struct {
 
 	RulesOff map[string]bool `json:"rulesOff,omitempty"`
 	Tucked   map[ID]bool     `json:"tucked,omitempty"`
+	Hand     Hand            `json:"hand,omitempty"`
 }
 
 func (m *Map) header() *header {
-	return &header{m.Language, m.Title, m.Question, m.Focus, m.RulesOff, m.Tucked}
+	return &header{m.Language, m.Title, m.Question, m.Focus, m.RulesOff, m.Tucked, m.Hand}
 }
 
 // memberFields are the members of entities that are taken apart by their own
 // members: texts, and what is kept by id. endFields are taken apart by their
 // ends.
 var (
-	memberFields = map[string]bool{"label": true, "note": true, "phrase": true, "title": true, "question": true, "card": true, "guideNotes": true,
+	memberFields = map[string]bool{"label": true, "note": true, "phrase": true, "title": true, "question": true, "name": true, "meaning": true, "card": true, "guideNotes": true,
 		"rulesOff": true, "tucked": true, "sources": true, "bends": true}
 	endFields = map[string]bool{"from": true, "to": true}
 )
@@ -187,21 +189,25 @@ func (c Change) FieldNames() []string {
 // fields gives the present state of an entity, nil where there is none.
 func (m *Map) fields(key Key) Fields {
 	switch key.Kind {
-	case KindMap:
+	case EntityMap:
 		return takeApart(m.header())
-	case KindConcept:
+	case EntityKind:
+		if e := m.Kinds[key.ID]; e != nil {
+			return takeApart(e)
+		}
+	case EntityConcept:
 		if e := m.Concepts[key.ID]; e != nil {
 			return takeApart(e)
 		}
-	case KindLink:
+	case EntityLink:
 		if e := m.Links[key.ID]; e != nil {
 			return takeApart(e)
 		}
-	case KindRoute:
+	case EntityRoute:
 		if e := m.Routes[key.ID]; e != nil {
 			return takeApart(e)
 		}
-	case KindStop:
+	case EntityStop:
 		if e := m.Stops[key.ID]; e != nil {
 			return takeApart(e)
 		}
@@ -213,7 +219,7 @@ func (m *Map) fields(key Key) Fields {
 // nil removes it.
 func (m *Map) setFields(key Key, parts Fields) error {
 	switch key.Kind {
-	case KindMap:
+	case EntityMap:
 		var h header
 		delete(parts, "id")
 		if err := putTogether(key.ID, parts, &struct {
@@ -222,18 +228,20 @@ func (m *Map) setFields(key Key, parts Fields) error {
 		}{header: &h}); err != nil {
 			return err
 		}
-		m.Language, m.Title, m.Question, m.Focus, m.RulesOff, m.Tucked = h.Language, h.Title, h.Question, h.Focus, h.RulesOff, h.Tucked
+		m.Language, m.Title, m.Question, m.Focus, m.RulesOff, m.Tucked, m.Hand = h.Language, h.Title, h.Question, h.Focus, h.RulesOff, h.Tucked, h.Hand
 		return nil
-	case KindConcept:
+	case EntityKind:
+		return setEntity(m.Kinds, key.ID, parts)
+	case EntityConcept:
 		return setEntity(m.Concepts, key.ID, parts)
-	case KindLink:
+	case EntityLink:
 		return setEntity(m.Links, key.ID, parts)
-	case KindRoute:
+	case EntityRoute:
 		return setEntity(m.Routes, key.ID, parts)
-	case KindStop:
+	case EntityStop:
 		return setEntity(m.Stops, key.ID, parts)
 	}
-	return fmt.Errorf("there is no kind of entity called %q", key.Kind)
+	return fmt.Errorf("there is no entity called %q", key.Kind)
 }
 
 func setEntity[E any](all map[ID]*E, id ID, parts Fields) error {
@@ -301,18 +309,21 @@ func must(err error) {
 // a file does in one entry.
 func Contents(m *Map) []Change {
 	empty := NewMap(m.ID, m.Language)
-	keys := []Key{{KindMap, m.ID}}
+	keys := []Key{{EntityMap, m.ID}}
+	for id := range m.Kinds {
+		keys = append(keys, Key{EntityKind, id})
+	}
 	for id := range m.Concepts {
-		keys = append(keys, Key{KindConcept, id})
+		keys = append(keys, Key{EntityConcept, id})
 	}
 	for id := range m.Links {
-		keys = append(keys, Key{KindLink, id})
+		keys = append(keys, Key{EntityLink, id})
 	}
 	for id := range m.Routes {
-		keys = append(keys, Key{KindRoute, id})
+		keys = append(keys, Key{EntityRoute, id})
 	}
 	for id := range m.Stops {
-		keys = append(keys, Key{KindStop, id})
+		keys = append(keys, Key{EntityStop, id})
 	}
 	slices.SortFunc(keys, compareKeys)
 	var all []Change

@@ -31,7 +31,9 @@ type document struct {
 
 	RulesOff map[string]bool `json:"rulesOff,omitempty"`
 	Tucked   map[ID]bool     `json:"tucked,omitempty"`
+	Hand     Hand            `json:"hand,omitempty"`
 
+	Kinds    []*Kind    `json:"kinds,omitempty"`
 	Concepts []*Concept `json:"concepts"`
 	Links    []*Link    `json:"links"`
 	Routes   []*Route   `json:"routes"`
@@ -43,7 +45,7 @@ func Write(m *Map) ([]byte, error) {
 	doc := document{
 		Version: DocumentVersion, ID: m.ID, Language: m.Language, Title: m.Title,
 		Question: m.Question, Focus: m.Focus, RulesOff: m.RulesOff, Tucked: m.Tucked,
-		Concepts: inOrder(m.Concepts), Links: inOrder(m.Links),
+		Hand: m.Hand, Kinds: inOrder(m.Kinds), Concepts: inOrder(m.Concepts), Links: inOrder(m.Links),
 		Routes: inOrder(m.Routes), Stops: inOrder(m.Stops),
 	}
 	var out bytes.Buffer
@@ -112,13 +114,16 @@ func (doc *document) build() (*Map, error) {
 	if !doc.Language.Valid() {
 		return nil, refusef("The map in this file does not say in which language it is.")
 	}
-	if len(doc.Concepts) > MostConcepts || len(doc.Links) > MostLinks || len(doc.Stops) > MostStops || len(doc.Routes) > MostStops {
+	if len(doc.Concepts) > MostConcepts || len(doc.Links) > MostLinks || len(doc.Stops) > MostStops || len(doc.Routes) > MostStops || len(doc.Kinds) > MostKinds {
 		return nil, refusef("This map is too large: at most %d concepts and %d links fit.", MostConcepts, MostLinks)
 	}
 	d := newDraft(NewMap(doc.ID, doc.Language), nil)
 	read := reader{draft: d}
 	d.m.Title = read.text(doc.Title, MostTitle, "The title of the map")
 	d.m.Question = read.text(doc.Question, MostQuestion, "The focus question")
+	for _, k := range doc.Kinds {
+		read.kind(k)
+	}
 	for _, c := range doc.Concepts {
 		read.concept(c)
 	}
@@ -145,6 +150,9 @@ func (doc *document) build() (*Map, error) {
 		}
 	}
 	d.m.Tucked = doc.Tucked
+	if d.m.Hand = doc.Hand; !doc.Hand.valid() {
+		read.fail(refusef("This file asks for a hand that this version does not have."))
+	}
 	if read.err != nil {
 		return nil, read.err
 	}
@@ -187,6 +195,22 @@ func (r *reader) text(t Text, most int, what string) Text {
 	return clean
 }
 
+func (r *reader) kind(k *Kind) {
+	if k == nil {
+		r.fail(refusef("A kind in this file is empty."))
+		return
+	}
+	r.id(k.ID, "a kind")
+	k.Name = r.text(k.Name, MostKindName, "The name of a kind")
+	k.Meaning = r.text(k.Meaning, MostNote, "The meaning of a kind")
+	if !k.looksSound() || !ValidRank(k.Rank) {
+		r.fail(refusef("The kind “%.40s” looks in a way that this version does not know.", k.ID))
+	}
+	if r.err == nil {
+		r.putKind(k)
+	}
+}
+
 func (r *reader) concept(c *Concept) {
 	if c == nil {
 		r.fail(refusef("A concept in this file is empty."))
@@ -202,6 +226,9 @@ func (r *reader) concept(c *Concept) {
 	c.At = at
 	if c.Main != nil && !ValidRank(c.Main.Rank) {
 		r.fail(refusef("The concept “%.40s” has no proper rank among its siblings.", c.ID))
+	}
+	if c.Kind != "" && !c.Kind.Valid() {
+		r.fail(refusef("The concept “%.40s” is of something that can be no kind.", c.ID))
 	}
 	if !c.setSoundly() {
 		r.fail(refusef("The label of the concept “%.40s” is set in a way that this version does not know.", c.ID))
@@ -265,7 +292,7 @@ func (r *reader) stop(s *Stop) {
 		r.fail(refusef("A stop can show at most %d things.", MostRefs))
 	}
 	for i, ref := range s.Refs {
-		if !ref.ID.Valid() || (ref.Kind != KindConcept && ref.Kind != KindLink) {
+		if !ref.ID.Valid() || (ref.Kind != EntityConcept && ref.Kind != EntityLink) {
 			r.fail(refusef("The stop “%.40s” shows something that cannot be on a map.", s.ID))
 		}
 		s.Refs[i].Seen = r.text(ref.Seen, MostLabel, "The words last seen at a stop")

@@ -14,8 +14,8 @@ type draft struct {
 	moved   []Moved
 	notices []string
 	room    Room
-	// meant says which concept stands for an id that was given for a new one,
-	// where the map had such a concept already.
+	// meant says which concept or kind stands for an id that was given for a new
+	// one, where the map had such a one already.
 	meant map[ID]ID
 }
 
@@ -23,14 +23,15 @@ func newDraft(m *Map, room Room) *draft {
 	return &draft{base: m, m: m.clone(), touched: map[Key]bool{}, room: room, meant: map[ID]ID{}}
 }
 
-func (d *draft) touch(kind Kind, id ID) { d.touched[Key{kind, id}] = true }
+func (d *draft) touch(kind Entity, id ID) { d.touched[Key{kind, id}] = true }
 
 // The put functions store a new or altered entity; it must be a fresh value.
 
-func (d *draft) putConcept(c *Concept) { d.m.Concepts[c.ID] = c; d.touch(KindConcept, c.ID) }
-func (d *draft) putRoute(r *Route)     { d.m.Routes[r.ID] = r; d.touch(KindRoute, r.ID) }
-func (d *draft) putStop(s *Stop)       { d.m.Stops[s.ID] = s; d.touch(KindStop, s.ID) }
-func (d *draft) putHeader()            { d.touch(KindMap, d.m.ID) }
+func (d *draft) putConcept(c *Concept) { d.m.Concepts[c.ID] = c; d.touch(EntityConcept, c.ID) }
+func (d *draft) putKind(k *Kind)       { d.m.Kinds[k.ID] = k; d.touch(EntityKind, k.ID) }
+func (d *draft) putRoute(r *Route)     { d.m.Routes[r.ID] = r; d.touch(EntityRoute, r.ID) }
+func (d *draft) putStop(s *Stop)       { d.m.Stops[s.ID] = s; d.touch(EntityStop, s.ID) }
+func (d *draft) putHeader()            { d.touch(EntityMap, d.m.ID) }
 
 // putLink stores a link; bends of ends that it no longer has go.
 func (d *draft) putLink(l *Link) {
@@ -40,7 +41,7 @@ func (d *draft) putLink(l *Link) {
 		}
 	}
 	d.m.Links[l.ID] = l
-	d.touch(KindLink, l.ID)
+	d.touch(EntityLink, l.ID)
 }
 
 // concept gives a copy that may be altered and put.
@@ -70,7 +71,7 @@ func (d *draft) free(id ID) error {
 	if !id.Valid() {
 		return refusef("The new thing came without a proper name of its own. Please reload the page.")
 	}
-	if d.m.Concepts[id] != nil || d.m.Links[id] != nil || d.m.Routes[id] != nil || d.m.Stops[id] != nil {
+	if d.m.Kinds[id] != nil || d.m.Concepts[id] != nil || d.m.Links[id] != nil || d.m.Routes[id] != nil || d.m.Stops[id] != nil {
 		return refusef("Something on this map has that name already. Please reload the page.")
 	}
 	return nil
@@ -79,9 +80,9 @@ func (d *draft) free(id ID) error {
 // dropConcept removes a concept that no link names any more, and settles what
 // pointed to it.
 func (d *draft) dropConcept(id ID) {
-	d.rememberWords(Key{KindConcept, id}, d.m.Concepts[id].Label)
+	d.rememberWords(Key{EntityConcept, id}, d.m.Concepts[id].Label)
 	delete(d.m.Concepts, id)
-	d.touch(KindConcept, id)
+	d.touch(EntityConcept, id)
 	if d.m.Focus == id {
 		d.m.Focus = ""
 		d.putHeader()
@@ -102,9 +103,9 @@ func (d *draft) setTucked(next map[ID]bool) {
 }
 
 func (d *draft) dropLink(id ID) {
-	d.rememberWords(Key{KindLink, id}, d.m.Links[id].Phrase)
+	d.rememberWords(Key{EntityLink, id}, d.m.Links[id].Phrase)
 	delete(d.m.Links, id)
-	d.touch(KindLink, id)
+	d.touch(EntityLink, id)
 }
 
 // rememberWords writes the last words of a vanishing thing into the stops

@@ -114,13 +114,13 @@ func (d *draft) settle() {
 func (d *draft) shaken() bool {
 	for key := range d.touched {
 		switch key.Kind {
-		case KindLink:
+		case EntityLink:
 			return true
-		case KindMap:
+		case EntityMap:
 			if d.m.Focus != d.base.Focus {
 				return true
 			}
-		case KindConcept:
+		case EntityConcept:
 			is, was := d.m.Concepts[key.ID], d.base.Concepts[key.ID]
 			if is == nil || was == nil || is.Main != was.Main {
 				return true

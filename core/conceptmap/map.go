@@ -39,7 +39,10 @@ type Map struct {
 	RulesOff map[string]bool
 	// Tucked names the concepts whose branches are tucked away when somebody
 	// opens the map for the first time. One that names nothing means nothing.
-	Tucked   map[ID]bool
+	Tucked map[ID]bool
+	// Hand says with which controls the map opens.
+	Hand     Hand
+	Kinds    map[ID]*Kind
 	Concepts map[ID]*Concept
 	Links    map[ID]*Link
 	Routes   map[ID]*Route
@@ -56,6 +59,10 @@ type Concept struct {
 	// first joined it, until the author chooses another or it vanishes. It may
 	// run against the arrow of its link. A concept without one is a root.
 	Main *Main `json:"main,omitempty"`
+
+	// Kind names what sort of thing the concept is, or is empty. One that names
+	// nothing means nothing.
+	Kind ID `json:"kind,omitempty"`
 
 	// How the label is set. Size counts steps from the ordinary size, from
 	// LeastSize to MostSize; Width is the room for a line in pixels, 0 for as
@@ -151,15 +158,15 @@ type Stop struct {
 // gone. Seen holds the words that stood there when last recorded: at the
 // making of the reference and when its target vanished.
 type Ref struct {
-	Kind Kind `json:"kind"`
-	ID   ID   `json:"id"`
-	Seen Text `json:"seen,omitempty"`
+	Kind Entity `json:"kind"`
+	ID   ID     `json:"id"`
+	Seen Text   `json:"seen,omitempty"`
 }
 
 // NewMap gives an empty map in a language.
 func NewMap(id ID, lang Lang) *Map {
 	return &Map{
-		ID: id, Language: lang,
+		ID: id, Language: lang, Kinds: map[ID]*Kind{},
 		Concepts: map[ID]*Concept{}, Links: map[ID]*Link{},
 		Routes: map[ID]*Route{}, Stops: map[ID]*Stop{},
 	}
@@ -168,6 +175,7 @@ func NewMap(id ID, lang Lang) *Map {
 // clone gives a map whose collections can be altered without touching m.
 func (m *Map) clone() *Map {
 	next := *m
+	next.Kinds = maps.Clone(m.Kinds)
 	next.Concepts = maps.Clone(m.Concepts)
 	next.Links = maps.Clone(m.Links)
 	next.Routes = maps.Clone(m.Routes)

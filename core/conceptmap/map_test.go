@@ -140,7 +140,7 @@ func TestUndoWithTwoAuthorsTakesOnlyWhatIsStillOnes(t *testing.T) {
 func parts(t require.TestingT, m *cm.Map) map[string]string {
 	all := map[string]string{}
 	empty := cm.NewMap(m.ID, "xx")
-	for kind, ids := range map[cm.Kind][]cm.ID{cm.KindConcept: cm.SortedIDs(m.Concepts), cm.KindLink: cm.SortedIDs(m.Links), cm.KindRoute: cm.SortedIDs(m.Routes), cm.KindStop: cm.SortedIDs(m.Stops), cm.KindMap: {m.ID}} {
+	for kind, ids := range map[cm.Entity][]cm.ID{cm.EntityConcept: cm.SortedIDs(m.Concepts), cm.EntityLink: cm.SortedIDs(m.Links), cm.EntityRoute: cm.SortedIDs(m.Routes), cm.EntityStop: cm.SortedIDs(m.Stops), cm.EntityMap: {m.ID}} {
 		for _, id := range ids {
 			for name, raw := range cm.Difference(empty, m, cm.Key{Kind: kind, ID: id}).After {
 				all[string(kind)+" "+string(id)+" "+name] = string(raw)
@@ -222,12 +222,12 @@ func TestMergeLeadsEverythingToTheHeir(t *testing.T) {
 	out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
 		&cm.AddConcept{ID: "air", Label: "air"}, &cm.AddConcept{ID: "air2", Label: "Air"}, &cm.AddConcept{ID: "ear", Label: "ear"},
 		&cm.AddConcept{ID: "wave", Label: "wave"}, &cm.SetFocus{Concept: "ear"},
-		&cm.SetNote{On: cm.Key{Kind: cm.KindConcept, ID: "air2"}, Note: "78 % nitrogen"},
+		&cm.SetNote{On: cm.Key{Kind: cm.EntityConcept, ID: "air2"}, Note: "78 % nitrogen"},
 		&cm.AddLink{ID: "l1", Phrase: "carries", From: end("a", "air"), To: end("b", "wave")},
 		&cm.AddLink{ID: "l2", Phrase: "carries", From: end("a", "air2"), To: end("b", "wave")},
 		&cm.AddLink{ID: "l3", Phrase: "reaches", From: end("a", "air2"), To: end("b", "ear")},
 		&cm.AddLink{ID: "l4", Phrase: "is", From: end("a", "air2"), To: end("b", "air")},
-		&cm.AddRoute{ID: "r"}, &cm.AddStop{ID: "s", Route: "r", Refs: []cm.Key{{Kind: cm.KindConcept, ID: "air2"}, {Kind: cm.KindLink, ID: "l2"}}},
+		&cm.AddRoute{ID: "r"}, &cm.AddStop{ID: "s", Route: "r", Refs: []cm.Key{{Kind: cm.EntityConcept, ID: "air2"}, {Kind: cm.EntityLink, ID: "l2"}}},
 	}, nil)
 	require.NoError(t, err)
 	out, err = cm.Apply(out.Map, []cm.Operation{&cm.MergeConcepts{Keep: "air", Gone: "air2"}}, nil)
@@ -237,8 +237,8 @@ func TestMergeLeadsEverythingToTheHeir(t *testing.T) {
 	assert.Equal(t, cm.ID("air"), m.Links["l3"].From[0].Concept)
 	assert.Equal(t, "78 % nitrogen", m.Concepts["air"].Note["en"])
 	assert.Equal(t, []cm.ID{"air", "l1"}, []cm.ID{m.Stops["s"].Refs[0].ID, m.Stops["s"].Refs[1].ID})
-	assert.Contains(t, out.Moved, cm.Moved{Kind: cm.KindConcept, Old: "air2", New: "air"})
-	assert.Contains(t, out.Moved, cm.Moved{Kind: cm.KindLink, OldLink: "l2", Old: "b", NewLink: "l1", New: "b"})
+	assert.Contains(t, out.Moved, cm.Moved{Kind: cm.EntityConcept, Old: "air2", New: "air"})
+	assert.Contains(t, out.Moved, cm.Moved{Kind: cm.EntityLink, OldLink: "l2", Old: "b", NewLink: "l1", New: "b"})
 	assert.Len(t, out.Notices, 2)
 	sound(t, m)
 }
@@ -246,7 +246,7 @@ func TestMergeLeadsEverythingToTheHeir(t *testing.T) {
 func TestStopsOutliveWhatTheyShow(t *testing.T) {
 	out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
 		&cm.AddConcept{ID: "c", Label: "hum tone"}, &cm.AddRoute{ID: "r"},
-		&cm.AddStop{ID: "s", Route: "r", Refs: []cm.Key{{Kind: cm.KindConcept, ID: "c"}}},
+		&cm.AddStop{ID: "s", Route: "r", Refs: []cm.Key{{Kind: cm.EntityConcept, ID: "c"}}},
 		&cm.NameConcept{Concept: "c", Label: "the hum"}, &cm.Remove{Concepts: []cm.ID{"c"}},
 	}, nil)
 	require.NoError(t, err)

@@ -34,7 +34,7 @@ func (d *draft) redirectEnds(link ID, ends []End, old, heir ID) []End {
 	for _, e := range ends {
 		if e.Concept == old {
 			if kept >= 0 {
-				d.moved = append(d.moved, Moved{Kind: KindLink, OldLink: link, Old: e.ID, NewLink: link, New: ends[kept].ID})
+				d.moved = append(d.moved, Moved{Kind: EntityLink, OldLink: link, Old: e.ID, NewLink: link, New: ends[kept].ID})
 				d.remapMains(link, link, map[ID]ID{e.ID: ends[kept].ID})
 				continue
 			}
@@ -87,7 +87,7 @@ func (d *draft) absorb(l, twin *Link) {
 		for _, e := range pair[0] {
 			i := slices.IndexFunc(pair[1], func(h End) bool { return h.Concept == e.Concept })
 			heirs[e.ID] = pair[1][i].ID
-			d.moved = append(d.moved, Moved{Kind: KindLink, OldLink: l.ID, Old: e.ID, NewLink: twin.ID, New: pair[1][i].ID})
+			d.moved = append(d.moved, Moved{Kind: EntityLink, OldLink: l.ID, Old: e.ID, NewLink: twin.ID, New: pair[1][i].ID})
 		}
 	}
 	d.remapMains(l.ID, twin.ID, heirs)
@@ -98,7 +98,7 @@ func (d *draft) absorb(l, twin *Link) {
 		}
 	}
 	d.putLink(&next)
-	d.redirectStops(Key{KindLink, l.ID}, twin.ID)
+	d.redirectStops(Key{EntityLink, l.ID}, twin.ID)
 	d.dropLink(l.ID)
 	d.notice("A sentence that stood there twice stands there once now: “" + d.m.Words(twin.Phrase) + "”.")
 }
@@ -203,10 +203,10 @@ func (op *MergeLinks) apply(d *draft) error {
 	}
 	d.putLink(keep)
 	for _, e := range gone.Ends() {
-		d.moved = append(d.moved, Moved{Kind: KindLink, OldLink: gone.ID, Old: e.ID, NewLink: keep.ID, New: heirs[e.ID]})
+		d.moved = append(d.moved, Moved{Kind: EntityLink, OldLink: gone.ID, Old: e.ID, NewLink: keep.ID, New: heirs[e.ID]})
 	}
 	d.remapMains(gone.ID, keep.ID, heirs)
-	d.redirectStops(Key{KindLink, gone.ID}, keep.ID)
+	d.redirectStops(Key{EntityLink, gone.ID}, keep.ID)
 	d.dropLink(gone.ID)
 	return nil
 }

@@ -56,6 +56,11 @@ var operations = map[string]func() Operation{
 	"bend":           func() Operation { return new(Bend) },
 	"place-phrase":   func() Operation { return new(PlacePhrase) },
 	"free-lines":     func() Operation { return new(FreeLines) },
+	"add-kind":       func() Operation { return new(AddKind) },
+	"set-kind":       func() Operation { return new(SetKind) },
+	"remove-kind":    func() Operation { return new(RemoveKind) },
+	"assign-kind":    func() Operation { return new(AssignKind) },
+	"set-hand":       func() Operation { return new(SetHand) },
 	"name-map":       func() Operation { return new(NameMap) },
 	"ask":            func() Operation { return new(Ask) },
 	"set-language":   func() Operation { return new(SetLanguage) },
@@ -130,11 +135,11 @@ type Room interface {
 // to it from outside the map: judgements, comments, progress on a walk. For a
 // concept only the ids are set; for an end, the link's too.
 type Moved struct {
-	Kind    Kind `json:"kind"` // KindConcept, or KindLink for an end
-	Old     ID   `json:"old"`
-	New     ID   `json:"new"` // empty where the thing went without an heir
-	OldLink ID   `json:"oldLink,omitempty"`
-	NewLink ID   `json:"newLink,omitempty"`
+	Kind    Entity `json:"kind"` // EntityConcept, or EntityLink for an end
+	Old     ID     `json:"old"`
+	New     ID     `json:"new"` // empty where the thing went without an heir
+	OldLink ID     `json:"oldLink,omitempty"`
+	NewLink ID     `json:"newLink,omitempty"`
 }
 
 // Outcome is what became of an entry.

@@ -41,7 +41,7 @@ func (op *AddConcept) apply(d *draft) error {
 	if op.Reuse {
 		if c := d.m.Find(label); c != nil {
 			d.meant[op.ID] = c.ID
-			d.moved = append(d.moved, Moved{Kind: KindConcept, Old: op.ID, New: c.ID})
+			d.moved = append(d.moved, Moved{Kind: EntityConcept, Old: op.ID, New: c.ID})
 			return nil
 		}
 	}
@@ -150,6 +150,9 @@ func (op *MergeConcepts) apply(d *draft) error {
 	if op.Keep == op.Gone {
 		return refusef("A concept cannot be merged with itself.")
 	}
+	if d.m.KindOf(keep) == nil {
+		keep.Kind = gone.Kind
+	}
 	if err := d.joinNotes(&keep.Note, gone.Note); err != nil {
 		return err
 	}
@@ -166,11 +169,11 @@ func (op *MergeConcepts) apply(d *draft) error {
 		keep.Main = gone.Main
 	}
 	d.putConcept(keep)
-	d.moved = append(d.moved, Moved{Kind: KindConcept, Old: op.Gone, New: op.Keep})
+	d.moved = append(d.moved, Moved{Kind: EntityConcept, Old: op.Gone, New: op.Keep})
 	for _, id := range SortedIDs(d.m.Links) {
 		d.redirect(id, op.Gone, op.Keep)
 	}
-	d.redirectStops(Key{KindConcept, op.Gone}, op.Keep)
+	d.redirectStops(Key{EntityConcept, op.Gone}, op.Keep)
 	if d.m.Focus == op.Gone {
 		d.m.Focus = op.Keep
 		d.putHeader()
@@ -328,14 +331,14 @@ func (op *SetNote) apply(d *draft) error {
 		return err
 	}
 	switch op.On.Kind {
-	case KindConcept:
+	case EntityConcept:
 		c, err := d.concept(op.On.ID)
 		if err != nil {
 			return err
 		}
 		c.Note = c.Note.With(lang, note)
 		d.putConcept(c)
-	case KindLink:
+	case EntityLink:
 		l, err := d.link(op.On.ID)
 		if err != nil {
 			return err

@@ -233,7 +233,7 @@ func (op *RemoveEnd) apply(d *draft) error {
 		return refusef("A link needs a concept at both of its ends. Delete the link instead.")
 	}
 	d.putLink(l)
-	d.moved = append(d.moved, Moved{Kind: KindLink, OldLink: l.ID, Old: op.End})
+	d.moved = append(d.moved, Moved{Kind: EntityLink, OldLink: l.ID, Old: op.End})
 	return nil
 }
 
@@ -264,7 +264,7 @@ func (op *MoveEnd) apply(d *draft) error {
 		return err
 	}
 	d.putLink(l)
-	d.moved = append(d.moved, Moved{Kind: KindLink, OldLink: l.ID, Old: op.Old, NewLink: l.ID, New: op.End.ID})
+	d.moved = append(d.moved, Moved{Kind: EntityLink, OldLink: l.ID, Old: op.Old, NewLink: l.ID, New: op.End.ID})
 	d.settle()
 	d.joinEnd(l, op.End.ID)
 	return nil

@@ -155,10 +155,10 @@ func (op *RemoveRoute) apply(d *draft) error {
 	}
 	for _, s := range d.m.StopsOf(op.Route) {
 		delete(d.m.Stops, s.ID)
-		d.touch(KindStop, s.ID)
+		d.touch(EntityStop, s.ID)
 	}
 	delete(d.m.Routes, op.Route)
-	d.touch(KindRoute, op.Route)
+	d.touch(EntityRoute, op.Route)
 	return nil
 }
 
@@ -225,9 +225,9 @@ func (d *draft) refs(keys []Key, had []Ref) ([]Ref, error) {
 		switch i := slices.IndexFunc(had, same); {
 		case i >= 0:
 			ref = had[i]
-		case key.Kind == KindConcept && c != nil:
+		case key.Kind == EntityConcept && c != nil:
 			ref.Seen = c.Label
-		case key.Kind == KindLink && l != nil:
+		case key.Kind == EntityLink && l != nil:
 			ref.Seen = l.Phrase
 		default:
 			return nil, refusef("What this stop should show is no longer on the map.")
@@ -321,7 +321,7 @@ func (op *RemoveStop) apply(d *draft) error {
 		return refusef("That stop is gone already.")
 	}
 	delete(d.m.Stops, op.Stop)
-	d.touch(KindStop, op.Stop)
+	d.touch(EntityStop, op.Stop)
 	return nil
 }
 

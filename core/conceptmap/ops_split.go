@@ -41,7 +41,7 @@ func (op *SplitEnd) apply(d *draft) error {
 	*kept = slices.Delete(*kept, at, at+1)
 	d.putLink(rest)
 	d.putLink(&own)
-	d.moved = append(d.moved, Moved{Kind: KindLink, OldLink: op.Link, Old: op.End, NewLink: op.New, New: op.End})
+	d.moved = append(d.moved, Moved{Kind: EntityLink, OldLink: op.Link, Old: op.End, NewLink: op.New, New: op.End})
 	for _, id := range SortedIDs(d.m.Concepts) {
 		c := d.m.Concepts[id]
 		if c.Main == nil || c.Main.Link != op.Link || (c.Main.From != op.End && c.Main.To != op.End) {
@@ -206,7 +206,7 @@ func (op *InsertConcept) apply(d *draft) error {
 		return err
 	}
 	d.putLink(l)
-	d.moved = append(d.moved, Moved{Kind: KindLink, OldLink: l.ID, Old: op.End, NewLink: l.ID, New: op.Into})
+	d.moved = append(d.moved, Moved{Kind: EntityLink, OldLink: l.ID, Old: op.End, NewLink: l.ID, New: op.Into})
 	d.hangBetween(op, beyond, between)
 	d.settle()
 	d.joinEnd(l, op.Into)

@@ -6,8 +6,10 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/maptest"
 )
 
 func end(id, concept cm.ID) []cm.End { return []cm.End{{ID: id, Concept: concept}} }
@@ -22,9 +24,10 @@ func tower(t *testing.T) *cm.Map {
 		&cm.AddLink{ID: "a-struck", Phrase: "is struck by", From: end("f", "bell"), To: end("t", "clapper")},
 		&cm.AddLink{ID: "b-has", Phrase: "has", From: end("f", "bell"), To: []cm.End{{ID: "t1", Concept: "rim"}, {ID: "t2", Concept: "crown"}}},
 		&cm.AddLink{ID: "c-hits", Phrase: "hits", From: end("f", "clapper"), To: end("t", "rim")},
+		&cm.AddKind{ID: "metal", Name: "metal", Colour: "straw"}, &cm.AssignKind{Concepts: []cm.ID{"bell", "clapper"}, Kind: "metal"},
 		&cm.AddRoute{ID: "r", Title: "first"},
-		&cm.AddStop{ID: "s1", Route: "r", Refs: []cm.Key{{Kind: cm.KindConcept, ID: "bell"}}},
-		&cm.AddStop{ID: "s2", Route: "r", After: "s1", Refs: []cm.Key{{Kind: cm.KindLink, ID: "c-hits"}}},
+		&cm.AddStop{ID: "s1", Route: "r", Refs: []cm.Key{{Kind: cm.EntityConcept, ID: "bell"}}},
+		&cm.AddStop{ID: "s2", Route: "r", After: "s1", Refs: []cm.Key{{Kind: cm.EntityLink, ID: "c-hits"}}},
 	}, nil)
 	require.NoError(t, err)
 	sound(t, out.Map)
@@ -65,7 +68,7 @@ func TestRefusals(t *testing.T) {
 		{&cm.SetOrder{Parent: "bell", Order: []cm.ID{"rim", "loose"}}, "no longer stand below the same"},
 		{&cm.SetMain{Concept: "rim", Strand: cm.Strand{Link: "a-struck", From: "f", To: "t"}}, "does not join this concept"},
 		{&cm.SetMain{Concept: "bell", Strand: cm.Strand{Link: "a-struck", From: "f", To: "t"}}, "stands at the top"},
-		{&cm.SetNote{On: cm.Key{Kind: cm.KindRoute, ID: "r"}, Note: "x"}, "Only concepts and links"},
+		{&cm.SetNote{On: cm.Key{Kind: cm.EntityRoute, ID: "r"}, Note: "x"}, "Only concepts and links"},
 		{&cm.AddLink{ID: "l", From: end("f", "bell")}, "both of its ends"},
 		{&cm.AddLink{ID: "l", From: end("f", "bell"), To: end("f", "rim")}, "proper name of its own"},
 		{&cm.AddLink{ID: "l", From: end("f", "bell"), To: []cm.End{{ID: "a", Concept: "rim"}, {ID: "b", Concept: "rim"}}}, "at this end of the phrase already"},
@@ -79,10 +82,10 @@ func TestRefusals(t *testing.T) {
 		{&cm.SetLanguage{Language: "x"}, "name of a language"},
 		{&cm.NameRoute{Route: "gone"}, "gone already"},
 		{&cm.AddStop{ID: "s3", Route: "gone"}, "gone already"},
-		{&cm.AddStop{ID: "s3", Route: "r", Refs: []cm.Key{{Kind: cm.KindConcept, ID: "c-hits"}}}, "no longer on the map"},
+		{&cm.AddStop{ID: "s3", Route: "r", Refs: []cm.Key{{Kind: cm.EntityConcept, ID: "c-hits"}}}, "no longer on the map"},
 		{&cm.AddStop{ID: "s3", Route: "r", After: "gone"}, "gone from this route"},
 		{&cm.ShowAtStop{Stop: "gone"}, "gone already"},
-		{&cm.ShowAtStop{Stop: "s1", Refs: []cm.Key{{Kind: cm.KindLink, ID: "bell"}}}, "no longer on the map"},
+		{&cm.ShowAtStop{Stop: "s1", Refs: []cm.Key{{Kind: cm.EntityLink, ID: "bell"}}}, "no longer on the map"},
 		{&cm.SetRule{Rule: "<no>"}, "no rule of that name"},
 		{&cm.WriteStop{Stop: "s1", Part: "colour"}, "a title, a card and guide notes"},
 		{&cm.Shift{Concepts: []cm.ID{"bell"}, By: cm.Point{X: 9e9}}, "too far off the paper"},
@@ -103,6 +106,16 @@ func TestRefusals(t *testing.T) {
 		{&cm.AttachSource{Concept: "bell", ID: "s", URL: "https://a:b@hollin.example"}, "no web address"},
 		{&cm.DetachSource{Concept: "bell", ID: "s"}, "gone already"},
 		{&cm.SetOpening{Tucked: []cm.ID{"gone"}}, "no longer on the map"},
+		{&cm.AddKind{ID: "bell", Name: "x"}, "has that name already"},
+		{&cm.AddKind{ID: "k", Name: " "}, "at least one word"},
+		{&cm.AddKind{ID: "k", Name: " Metal"}, "has a kind “Metal” already"},
+		{&cm.AddKind{ID: "k", Name: "x", Colour: "red"}, "no such colour"},
+		{&cm.SetKind{Kind: "metal", Outline: new(cm.Outline("cloud"))}, "no such colour or outline"},
+		{&cm.SetKind{Kind: "gone"}, "gone from the key"},
+		{&cm.RemoveKind{Kind: "gone"}, "gone from the key"},
+		{&cm.AssignKind{Concepts: []cm.ID{"bell"}, Kind: "gone"}, "gone from the key"},
+		{&cm.AssignKind{Concepts: []cm.ID{"gone"}, Kind: "metal"}, "no longer on the map"},
+		{&cm.SetHand{Hand: "left"}, "no such hand"},
 	} {
 		_, err := cm.Apply(m, []cm.Operation{&cm.NameMap{Title: "before"}, c.op}, nil)
 		var words *cm.Refusal
@@ -297,7 +310,7 @@ func TestOvertakenNamesWhatWasWrittenOver(t *testing.T) {
 	m, first := changes(m, &cm.NameConcept{Concept: "bell", Label: "tenor"})
 	m, moved := changes(m, &cm.Move{Places: map[cm.ID]cm.Point{"bell": {X: 9}}})
 	_, second := changes(m, &cm.NameConcept{Concept: "bell", Label: "treble"})
-	assert.Equal(t, []cm.Key{{Kind: cm.KindConcept, ID: "bell"}}, cm.Overtaken(second, first))
+	assert.Equal(t, []cm.Key{{Kind: cm.EntityConcept, ID: "bell"}}, cm.Overtaken(second, first))
 	assert.Empty(t, cm.Overtaken(moved, first), "another field of the same concept")
 }
 
@@ -328,7 +341,7 @@ func TestJotsLandWhereTheyBelongAndNeverTwice(t *testing.T) {
 
 	again, err := jot(" Has:  A ROPE", "")
 	require.NoError(t, err)
-	assert.Equal(t, []cm.Moved{{Kind: cm.KindConcept, Old: "jot7", New: "jot1"}}, again.Moved)
+	assert.Equal(t, []cm.Moved{{Kind: cm.EntityConcept, Old: "jot7", New: "jot1"}}, again.Moved)
 	assert.Equal(t, []string{"“has: a rope” is on the map already."}, again.Notices)
 	assert.Empty(t, again.Changes)
 	there, err := jot("rim", "jot1")
@@ -347,4 +360,51 @@ func TestJotsLandWhereTheyBelongAndNeverTwice(t *testing.T) {
 	require.ErrorContains(t, err, "the idea itself")
 	_, err = jot("x", "gone")
 	require.ErrorContains(t, err, "no longer on the map")
+}
+
+func TestAKindIsOfAllItsConcepts(t *testing.T) {
+	m := tower(t)
+	apply := func(m *cm.Map, op cm.Operation) cm.Outcome {
+		out, err := cm.Apply(m, []cm.Operation{op}, nil)
+		require.NoError(t, err)
+		sound(t, out.Map)
+		return out
+	}
+	restyled := apply(m, &cm.SetKind{Kind: "metal", Colour: new(cm.Colour("iron")), Meaning: new("rings when struck")})
+	assert.Len(t, restyled.Changes, 1, "a kind is changed in one place")
+	assert.Equal(t, cm.Colour("iron"), restyled.Map.KindOf(restyled.Map.Concepts["clapper"]).Colour)
+	two := apply(m, &cm.AddKind{ID: "part", Name: "part"}).Map
+	again, err := cm.Apply(m, []cm.Operation{&cm.AddKind{ID: "other", Name: " METAL", Reuse: true}, &cm.AssignKind{Concepts: []cm.ID{"rim"}, Kind: "other"}}, nil)
+	require.NoError(t, err)
+	assert.Equal(t, []any{cm.ID("metal"), 1}, []any{again.Map.Concepts["rim"].Kind, len(again.Map.Kinds)})
+	assert.Equal(t, []cm.ID{"metal", "part"}, []cm.ID{two.Key()[0].ID, two.Key()[1].ID})
+
+	// Taken out of the key, its concepts have none; undone, they have it again.
+	gone := apply(m, &cm.RemoveKind{Kind: "metal"})
+	assert.Empty(t, gone.Map.Concepts["bell"].Kind)
+	assert.Equal(t, doc(t, m), doc(t, cm.Invert(gone.Map, gone.Changes).Map))
+	// One concept of two kinds, merged, keeps its own; without one it takes the other's.
+	assert.Equal(t, cm.ID("metal"), apply(m, &cm.MergeConcepts{Keep: "rim", Gone: "clapper"}).Map.Concepts["rim"].Kind)
+}
+
+// What the plain hand may do takes nothing off the map, whatever the map is.
+func TestGentleOperationsLoseNothing(t *testing.T) {
+	gentle := 0
+	rapid.Check(t, func(t *rapid.T) {
+		m := maptest.Map(t, 25)
+		a := &maptest.Author{Name: "g"}
+		op := a.Operation(t, m)
+		if cm.Gentle([]cm.Operation{op}) != nil {
+			return
+		}
+		out, err := cm.Apply(m, []cm.Operation{op}, nil)
+		if err != nil {
+			return
+		}
+		gentle++
+		for _, c := range out.Changes {
+			require.False(t, c.Gone(), "%T takes away %s", op, c.Kind)
+		}
+	})
+	assert.Greater(t, gentle, 10)
 }

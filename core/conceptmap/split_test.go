@@ -11,7 +11,7 @@ import (
 
 func TestAnEndWithALinkOfItsOwnSaysTheSame(t *testing.T) {
 	out, err := cm.Apply(tower(t), []cm.Operation{
-		&cm.NameLink{Link: "b-has", Lang: "de", Phrase: "hat"}, &cm.SetNote{On: cm.Key{Kind: cm.KindLink, ID: "b-has"}, Note: "parts"},
+		&cm.NameLink{Link: "b-has", Lang: "de", Phrase: "hat"}, &cm.SetNote{On: cm.Key{Kind: cm.EntityLink, ID: "b-has"}, Note: "parts"},
 		&cm.SplitEnd{Link: "b-has", End: "t2", New: "own"},
 	}, nil)
 	require.NoError(t, err)
@@ -23,7 +23,7 @@ func TestAnEndWithALinkOfItsOwnSaysTheSame(t *testing.T) {
 	before := tower(t).Concepts["crown"].Main
 	assert.Equal(t, &cm.Main{Strand: cm.Strand{Link: "own", From: before.From, To: "t2"}, Rank: before.Rank}, m.Concepts["crown"].Main, "its place among its siblings stays")
 	assert.Equal(t, tower(t).Concepts["rim"].Main, m.Concepts["rim"].Main)
-	assert.Equal(t, []cm.Moved{{Kind: cm.KindLink, OldLink: "b-has", Old: "t2", NewLink: "own", New: "t2"}}, out.Moved)
+	assert.Equal(t, []cm.Moved{{Kind: cm.EntityLink, OldLink: "b-has", Old: "t2", NewLink: "own", New: "t2"}}, out.Moved)
 	for end, words := range map[cm.ID]string{"t1": "only one on its side", "gone": "gone already"} {
 		_, err := cm.Apply(m, []cm.Operation{&cm.SplitEnd{Link: "b-has", End: end, New: "x"}}, nil)
 		assert.ErrorContains(t, err, words)
@@ -60,8 +60,8 @@ func TestJoiningAndParting(t *testing.T) {
 	again := do(parted, &cm.MergeLinks{Keep: "b-has", Gone: "own"})
 	assert.Equal(t, "bell has rim, crown", again.Map.Says(again.Map.Links["b-has"]))
 	assert.Equal(t, doc(t, m), doc(t, again.Map))
-	assert.Contains(t, again.Moved, cm.Moved{Kind: cm.KindLink, OldLink: "own", Old: "t2", NewLink: "b-has", New: "t2"})
-	seen := do(parted, &cm.AddStop{ID: "s9", Route: "r", Refs: []cm.Key{{Kind: cm.KindLink, ID: "own"}}}, &cm.MergeLinks{Keep: "b-has", Gone: "own"}).Map
+	assert.Contains(t, again.Moved, cm.Moved{Kind: cm.EntityLink, OldLink: "own", Old: "t2", NewLink: "b-has", New: "t2"})
+	seen := do(parted, &cm.AddStop{ID: "s9", Route: "r", Refs: []cm.Key{{Kind: cm.EntityLink, ID: "own"}}}, &cm.MergeLinks{Keep: "b-has", Gone: "own"}).Map
 	assert.Equal(t, cm.ID("b-has"), seen.Stops["s9"].Refs[0].ID, "a stop shows the one that stays")
 	same := do(m, &cm.AddLink{ID: "twin", Phrase: "HAS", From: end("t1", "bell"), To: end("f", "loose")}).Map
 	joined := do(same, &cm.MergeLinks{Keep: "b-has", Gone: "twin"})

@@ -100,15 +100,15 @@ func (u *undoing) bringBack(c Change) {
 // canHold tells whether what an entity in this state needs is on the map.
 func (u *undoing) canHold(key Key, state Fields) bool {
 	switch key.Kind {
-	case KindLink:
+	case EntityLink:
 		var l Link
 		must(putTogether(key.ID, state, &l))
 		return u.sound(&l) == nil
-	case KindStop:
+	case EntityStop:
 		var s Stop
 		must(putTogether(key.ID, state, &s))
 		return u.m.Routes[s.Route] != nil
-	case KindMap:
+	case EntityMap:
 		var h header
 		must(putTogether(key.ID, state, &struct {
 			ID ID `json:"id"`
@@ -165,17 +165,17 @@ func (u *undoing) checkDangling() {
 	for _, id := range SortedIDs(u.m.Links) {
 		for _, e := range u.m.Links[id].Ends() {
 			if u.m.Concepts[e.Concept] == nil {
-				u.keep(Key{KindConcept, e.Concept})
+				u.keep(Key{EntityConcept, e.Concept})
 			}
 		}
 	}
 	for _, id := range SortedIDs(u.m.Stops) {
 		if route := u.m.Stops[id].Route; u.m.Routes[route] == nil {
-			u.keep(Key{KindRoute, route})
+			u.keep(Key{EntityRoute, route})
 		}
 	}
 	if f := u.m.Focus; f != "" && u.m.Concepts[f] == nil {
-		u.keep(Key{KindConcept, f})
+		u.keep(Key{EntityConcept, f})
 	}
 }
 
@@ -201,21 +201,27 @@ func (u *undoing) describe(key Key, state Fields) string {
 		return otherwise
 	}
 	switch key.Kind {
-	case KindConcept:
+	case EntityConcept:
 		var c Concept
 		if state != nil && putTogether(key.ID, state, &c) == nil {
 			return quote(c.Label, "a concept without words")
 		}
 		return "a concept"
-	case KindLink:
+	case EntityLink:
 		var l Link
 		if state != nil && putTogether(key.ID, state, &l) == nil {
 			return "the link " + quote(l.Phrase, "without words")
 		}
 		return "a link"
-	case KindRoute:
+	case EntityKind:
+		var k Kind
+		if state != nil && putTogether(key.ID, state, &k) == nil {
+			return "the kind " + quote(k.Name, "without a name")
+		}
+		return "a kind"
+	case EntityRoute:
 		return "a route"
-	case KindStop:
+	case EntityStop:
 		return "a stop"
 	}
 	return "the map’s title, question or focus concept"

@@ -42,9 +42,9 @@ func Growth(m *cm.Map, route cm.ID) []Step {
 		}
 		for _, ref := range stop.Refs {
 			switch c, l := m.Concepts[ref.ID], m.Links[ref.ID]; {
-			case ref.Kind == cm.KindConcept && c != nil:
+			case ref.Kind == cm.EntityConcept && c != nil:
 				show(ref.ID)
-			case ref.Kind == cm.KindLink && l != nil:
+			case ref.Kind == cm.EntityLink && l != nil:
 				for _, e := range l.Ends() {
 					show(e.Concept)
 				}
@@ -119,10 +119,10 @@ func Name(m *cm.Map, s *cm.Stop) string {
 // last seen where it is gone.
 func Words(m *cm.Map, ref cm.Ref) string {
 	words := ref.Seen
-	if c := m.Concepts[ref.ID]; ref.Kind == cm.KindConcept && c != nil {
+	if c := m.Concepts[ref.ID]; ref.Kind == cm.EntityConcept && c != nil {
 		words = c.Label
 	}
-	if l := m.Links[ref.ID]; ref.Kind == cm.KindLink && l != nil {
+	if l := m.Links[ref.ID]; ref.Kind == cm.EntityLink && l != nil {
 		words = l.Phrase
 	}
 	return strings.Join(strings.Fields(m.Words(words)), " ")

@@ -11,28 +11,28 @@ import (
 
 func TestGrowthRevealsLinksOnceBothEndsStand(t *testing.T) {
 	end := func(id, c cm.ID) []cm.End { return []cm.End{{ID: id, Concept: c}} }
-	ref := func(kind cm.Kind, id cm.ID) []cm.Key { return []cm.Key{{Kind: kind, ID: id}} }
+	ref := func(kind cm.Entity, id cm.ID) []cm.Key { return []cm.Key{{Kind: kind, ID: id}} }
 	out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
 		&cm.AddConcept{ID: "a", Label: "the\nbell"}, &cm.AddConcept{ID: "b"}, &cm.AddConcept{ID: "c"}, &cm.AddConcept{ID: "d", Label: "was tin"},
 		&cm.AddLink{ID: "ab", From: end("f", "a"), To: end("t", "b")},
 		&cm.AddLink{ID: "bc", Phrase: "hums", From: end("f", "b"), To: end("t", "c")},
 		&cm.AddRoute{ID: "r"},
-		&cm.AddStop{ID: "s1", Route: "r", Refs: ref(cm.KindConcept, "a")},
-		&cm.AddStop{ID: "s2", Route: "r", After: "s1", Refs: ref(cm.KindLink, "bc")},
-		&cm.AddStop{ID: "s3", Route: "r", After: "s2", Refs: ref(cm.KindConcept, "d")},
-		&cm.AddStop{ID: "s4", Route: "r", After: "s3", Refs: ref(cm.KindConcept, "a")},
+		&cm.AddStop{ID: "s1", Route: "r", Refs: ref(cm.EntityConcept, "a")},
+		&cm.AddStop{ID: "s2", Route: "r", After: "s1", Refs: ref(cm.EntityLink, "bc")},
+		&cm.AddStop{ID: "s3", Route: "r", After: "s2", Refs: ref(cm.EntityConcept, "d")},
+		&cm.AddStop{ID: "s4", Route: "r", After: "s3", Refs: ref(cm.EntityConcept, "a")},
 		&cm.WriteStop{Stop: "s4", Part: "title", Words: "Again"}, &cm.Remove{Concepts: []cm.ID{"d"}},
 		&cm.AddConcept{ID: "unseen"}, &cm.SetFocus{Concept: "unseen"}, &cm.Ask{Question: "How?"},
-		&cm.SetNote{On: cm.Key{Kind: cm.KindConcept, ID: "a"}, Note: "for the author"},
+		&cm.SetNote{On: cm.Key{Kind: cm.EntityConcept, ID: "a"}, Note: "for the author"},
 		&cm.WriteStop{Stop: "s1", Part: "guideNotes", Words: "for the guide"},
 	}, nil)
 	require.NoError(t, err)
 	steps := guide.Growth(out.Map, "r")
 	require.Equal(t, []guide.Step{
-		{Stop: "s1", Shows: ref(cm.KindConcept, "a"), Concepts: []cm.ID{"a"}},
-		{Stop: "s2", Shows: ref(cm.KindLink, "bc"), Concepts: []cm.ID{"b", "c"}, Links: []cm.ID{"ab", "bc"}},
+		{Stop: "s1", Shows: ref(cm.EntityConcept, "a"), Concepts: []cm.ID{"a"}},
+		{Stop: "s2", Shows: ref(cm.EntityLink, "bc"), Concepts: []cm.ID{"b", "c"}, Links: []cm.ID{"ab", "bc"}},
 		{Stop: "s3", Missing: 1},
-		{Stop: "s4", Shows: ref(cm.KindConcept, "a")},
+		{Stop: "s4", Shows: ref(cm.EntityConcept, "a")},
 	}, steps)
 	require.Empty(t, guide.Growth(out.Map, "gone"))
 

@@ -131,7 +131,7 @@ func settingOf(c *cm.Concept, focus bool) setting {
 
 // slipBox gives the words and the box of a concept's slip, whose top centre is
 // at its place; folded, it has a fold at its lower edge.
-func slipBox(c *cm.Concept, label string, focus, folded bool) (*Block, Rect) {
+func slipBox(c *cm.Concept, label string, focus, folded bool, outline cm.Outline) (*Block, Rect) {
 	use := settingOf(c, focus)
 	b := block(label, use)
 	w, h := b.W, b.H
@@ -143,6 +143,8 @@ func slipBox(c *cm.Concept, label string, focus, folded bool) (*Block, Rect) {
 	}
 	w = math.Max(math.Ceil(w+2*use.padX+Strip+slack), use.least)
 	h += 2 * use.padY
+	dw, dh := room(outline, w, h)
+	w, h = w+dw, h+dh
 	if folded {
 		w = math.Max(w, 90)
 		h += FoldedHeight
@@ -152,11 +154,18 @@ func slipBox(c *cm.Concept, label string, focus, folded bool) (*Block, Rect) {
 	return b, Rect{c.At.X - w/2, c.At.Y, w, h}
 }
 
+func outlineOf(m *cm.Map, c *cm.Concept) cm.Outline {
+	if k := m.KindOf(c); k != nil {
+		return k.Outline
+	}
+	return cm.OutlineSlip
+}
+
 // Measurer tells the layout how large slips are. It is a layout.Measurer.
 type Measurer struct{}
 
 // Slip gives the size of a concept's slip in the map's own language.
 func (Measurer) Slip(m *cm.Map, c *cm.Concept) layout.Size {
-	_, box := slipBox(c, m.Words(c.Label), m.Focus == c.ID, false)
+	_, box := slipBox(c, m.Words(c.Label), m.Focus == c.ID, false, outlineOf(m, c))
 	return layout.Size{W: box.W, H: box.H}
 }

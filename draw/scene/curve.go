@@ -152,10 +152,10 @@ func (p Path) towardsBegin() Point {
 	return Point{0, 1}
 }
 
-// leave gives the greatest place at which a path that begins inside the box is
+// leave gives the greatest place at which a path that begins inside a shape is
 // still in it, and 0 where it begins outside.
-func (p Path) leave(r Rect) float64 {
-	if !r.holds(p[0].A) {
+func (p Path) leave(r shape) float64 {
+	if !r.Holds(p[0].A) {
 		return 0
 	}
 	steps := 48
@@ -165,14 +165,14 @@ func (p Path) leave(r Rect) float64 {
 	last := 0.0
 	for i, c := range p {
 		for s := 1; s <= steps; s++ {
-			if t := float64(s) / float64(steps); r.holds(c.At(t)) {
+			if t := float64(s) / float64(steps); r.Holds(c.At(t)) {
 				last = float64(i) + t
 			}
 		}
 	}
 	low, high := last, math.Min(float64(len(p)), last+1/float64(steps))
 	for range 20 {
-		if mid := (low + high) / 2; r.holds(p.At(mid)) {
+		if mid := (low + high) / 2; r.Holds(p.At(mid)) {
 			low = mid
 		} else {
 			high = mid
@@ -181,6 +181,7 @@ func (p Path) leave(r Rect) float64 {
 	return low
 }
 
-func (r Rect) holds(p Point) bool {
+// Holds tells whether a point lies in the box.
+func (r Rect) Holds(p Point) bool {
 	return p.X >= r.X && p.X <= r.X+r.W && p.Y >= r.Y && p.Y <= r.Y+r.H
 }

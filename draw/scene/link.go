@@ -50,12 +50,11 @@ func (k *Link) bends(end cm.ID) []Point {
 // what can be seen of it or where the author put it.
 func (k *Link) drawSingle() {
 	first, second := k.ends[0], k.ends[1]
-	a, b := first.Slip.Box, second.Slip.Box
 	back := k.bends(second.End)
 	slices.Reverse(back)
 	through := slices.Concat([]Point{first.from()}, k.bends(first.End), back, []Point{second.from()})
 	if first.Slip == second.Slip && len(through) == 2 {
-		k.drawLoop(a)
+		k.drawLoop(first.Slip)
 		return
 	}
 	whole := lead(through, k.source.Line)
@@ -71,7 +70,7 @@ func (k *Link) drawSingle() {
 		middle := mix(p, q, 0.5)
 		whole = Path{quadratic(p, Point{middle.X + 2*bow*out.Y, middle.Y - 2*bow*out.X}, q)}
 	}
-	u0, u1 := whole.leave(a), float64(len(whole))-whole.reversed().leave(b)
+	u0, u1 := whole.leave(first.Slip), float64(len(whole))-whole.reversed().leave(second.Slip)
 	if u0 >= u1 { // the slips overlap: nothing can be seen between them
 		u0 = float64(len(whole)) / 2
 		u1 = u0
@@ -87,15 +86,24 @@ func (k *Link) drawSingle() {
 }
 
 // drawLoop leads a self-link out of the slip's right side and back to its top.
-func (k *Link) drawLoop(box Rect) {
-	out := Point{box.X + box.W, box.Y + box.H*0.6}
-	back := Point{box.X + box.W*0.6, box.Y}
+func (k *Link) drawLoop(slip *Slip) {
+	box := slip.Box
+	out := Point{box.X + box.W - PointDepth(box.H), box.Y + box.H*0.6}
+	back := Point{box.X + box.W*0.6, box.Y + box.H*0.4}
 	far := Point{box.X + box.W + 34 + k.Gap.W/2, box.Y - 30}
 	k.gapAt(far)
 	k.Legs = []Leg{
-		k.leg(k.ends[0], Path{quadratic(out, Point{far.X, out.Y}, far)}),
-		k.leg(k.ends[1], Path{quadratic(back, Point{back.X, far.Y}, far)}),
+		k.leg(k.ends[0], outside(slip, Path{quadratic(out, Point{far.X, out.Y}, far)})),
+		k.leg(k.ends[1], outside(slip, Path{quadratic(back, Point{back.X, far.Y}, far)})),
 	}
+}
+
+// outside gives what is seen of a path that begins in a slip.
+func outside(slip *Slip, whole Path) Path {
+	if u := whole.leave(slip); u < float64(len(whole)) {
+		return whole.Part(u, float64(len(whole)))
+	}
+	return whole
 }
 
 // drawFan lets several ends meet at one phrase, half way between the middle
@@ -121,11 +129,7 @@ func (k *Link) drawFan() {
 	k.gapAt(hub)
 	for _, e := range k.ends {
 		through := slices.Concat([]Point{e.from()}, k.bends(e.End), []Point{hub})
-		whole := lead(through, k.source.Line)
-		if u := whole.leave(e.Slip.Box); u < float64(len(whole)) {
-			whole = whole.Part(u, float64(len(whole)))
-		}
-		k.Legs = append(k.Legs, k.leg(e, whole))
+		k.Legs = append(k.Legs, k.leg(e, outside(e.Slip, lead(through, k.source.Line))))
 	}
 }
 

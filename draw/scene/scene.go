@@ -83,8 +83,13 @@ type Slip struct {
 	Loose bool // no link ends at it
 	Level int
 	Note  bool // it carries a note
-	Size  int  // of its label, in steps
-	Wide  bool // the width of its label was chosen
+	// Kind is the name of its kind, empty where it has none; colour and outline
+	// are that kind's.
+	Kind    string
+	Colour  cm.Colour
+	Outline cm.Outline
+	Size    int  // of its label, in steps
+	Wide    bool // the width of its label was chosen
 	// Hides lists what is tucked away below it, sorted.
 	Hides []cm.ID
 	// MainLink is the link by which the concept hangs from its parent, MainEnd
@@ -93,6 +98,7 @@ type Slip struct {
 	Rank              string // among its siblings
 
 	source *cm.Concept
+	kind   *cm.Kind
 	lang   cm.Lang
 }
 
@@ -163,11 +169,17 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 		}
 		place := s.Places[id]
 		slip := prev.Slips[id]
-		if slip == nil || slip.source != c || slip.Focus != (m.Focus == id) || slip.Loose != place.Loose ||
+		if slip == nil || slip.source != c || slip.kind != m.KindOf(c) || slip.Focus != (m.Focus == id) || slip.Loose != place.Loose ||
 			slip.Level != place.Level || slip.lang != v.Lang || !slices.Equal(slip.Hides, hides[id]) {
-			slip = &Slip{ID: id, Focus: m.Focus == id, Loose: place.Loose, Level: place.Level, Note: !c.Note.Empty(), Size: c.Size, Wide: c.Width > 0, Hides: hides[id], source: c, lang: v.Lang}
+			slip = &Slip{ID: id, Focus: m.Focus == id, Loose: place.Loose, Level: place.Level, Note: !c.Note.Empty(), Size: c.Size, Wide: c.Width > 0, Hides: hides[id], source: c, kind: m.KindOf(c), lang: v.Lang}
+			if slip.kind != nil {
+				slip.Kind, slip.Colour, slip.Outline = slip.kind.Name.For(v.Lang, m.Language), slip.kind.Colour, slip.kind.Outline
+				if len(slip.Hides) > 0 && slip.Outline != cm.OutlineSlip {
+					slip.Outline = cm.OutlinePlain // a folded edge is straight
+				}
+			}
 			slip.hang(m)
-			slip.Words, slip.Box = slipBox(c, c.Label.For(v.Lang, m.Language), slip.Focus, len(slip.Hides) > 0)
+			slip.Words, slip.Box = slipBox(c, c.Label.For(v.Lang, m.Language), slip.Focus, len(slip.Hides) > 0, outlineOf(m, c))
 		}
 		sc.Slips[id] = slip
 	}

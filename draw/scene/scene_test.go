@@ -20,12 +20,19 @@ func build(m *cm.Map, v scene.View) *scene.Scene {
 	return scene.Build(m, structure.Of(m), v, nil)
 }
 
-// onBorder tells whether a point lies on the edge of a box, within a pixel.
-func onBorder(r scene.Rect, p scene.Point) bool {
-	inside := func(r scene.Rect) bool {
-		return p.X >= r.X && p.X <= r.X+r.W && p.Y >= r.Y && p.Y <= r.Y+r.H
+// onBorder tells whether a point lies on the outline of a slip, within a pixel
+// and a half.
+func onBorder(s *scene.Slip, p scene.Point) bool {
+	in, out := false, false
+	for i := range 16 {
+		sin, cos := math.Sincos(float64(i) * math.Pi / 8)
+		if s.Holds(scene.Point{X: p.X + 1.5*cos, Y: p.Y + 1.5*sin}) {
+			in = true
+		} else {
+			out = true
+		}
 	}
-	return inside(r.Grown(1, 1)) && !inside(r.Grown(-1, -1))
+	return in && out
 }
 
 // Whatever the map: slips stand by their top centre and hold their words, each
@@ -44,10 +51,17 @@ func TestEveryLegMeetsItsSlipAndItsPhrase(t *testing.T) {
 			require.GreaterOrEqual(t, s.Box.W, s.Words.W+scene.Strip)
 			require.GreaterOrEqual(t, s.Box.H, s.Words.H)
 			require.Equal(t, s.Box.W, 2*math.Round(s.Box.W/2))
+			for i, line := range s.Words.Lines { // no word reaches out of its outline
+				y := s.Box.Middle().Y - s.Words.H/2 + (float64(i)+0.5)*s.Words.LineHeight
+				for _, side := range []float64{-1, 1} {
+					require.True(t, s.Holds(scene.Point{X: s.Box.Middle().X + scene.Strip/2 + side*line.Px/2, Y: y}), "%s: %q", s.Outline, line.Words)
+				}
+			}
 		}
 		for _, l := range sc.Links {
 			for _, leg := range l.Legs {
-				box := sc.Slips[leg.Concept].Box
+				slip := sc.Slips[leg.Concept]
+				box := slip.Box
 				begin := leg.Path.Begin()
 				pointed := l.Heads == cm.HeadsBoth || l.Heads == cm.HeadsOne && !leg.From
 				require.Equal(t, pointed, leg.Dart != nil)
@@ -62,7 +76,7 @@ func TestEveryLegMeetsItsSlipAndItsPhrase(t *testing.T) {
 					overlapping = overlapping || other.Concept != leg.Concept && sc.Slips[other.Concept].Box.Grown(2, 2).Meets(box)
 				}
 				if !overlapping {
-					require.True(t, onBorder(box, begin), "%v begins at %v", box, begin)
+					require.True(t, onBorder(slip, begin), "%v %s begins at %v", box, slip.Outline, begin)
 					end, words := leg.Path.End(), l.Gap.Grown(-1, -1)
 					require.False(t, words.Meets(scene.Rect{X: end.X, Y: end.Y}), "a leg runs into the words of its phrase")
 				}

@@ -95,16 +95,19 @@ func Small(sc *scene.Scene) string {
 		s := sc.Slips[id]
 		w.put(`<g transform="translate(`)
 		w.numbers(s.Box.X, s.Box.Y)
-		w.put(`)"><path fill="`, look("slip"), `" d="`, slipOutline(s.Box.W, s.Box.H), `"/>`)
-		strip := look("strip")
+		strip, fill := "strip", "slip"
 		if s.Focus {
-			strip = look("ink")
+			strip = "ink"
 		}
-		w.put(`<path stroke="none" fill="`, strip, `" d="M0 0H`)
-		w.number(scene.Strip * 2)
-		w.put(`V`)
-		w.number(s.Box.H)
-		w.put(`H0Z"/>`)
+		if s.Colour != "" {
+			strip, fill = string(s.Colour), string(s.Colour)+"-wash"
+		}
+		body, edge := outlines(s)
+		w.put(`)"><path fill="`, look(fill), `" d="`)
+		w.trace(body...)
+		w.put(`"/><path stroke="`, look(strip), `" fill="`, look(strip), `" d="`)
+		w.trace(edge...)
+		w.put(`"/>`)
 		w.bars(s.Words, s.Box)
 		w.put(`</g>`)
 	}

@@ -34,12 +34,16 @@ func Slip(s *scene.Slip) string {
 	w.class(s.Focus, "focus")
 	w.class(s.Loose, "loose")
 	w.class(len(s.Words.Lines) == 0, "empty")
+	w.class(s.Colour != "", "colour-"+string(s.Colour))
 	w.put(`" id="c-`, string(s.ID), `" data-kind="concept" data-id="`, string(s.ID), `" data-box="`)
 	w.numbers(s.Box.X, s.Box.Y, s.Box.W, s.Box.H)
 	if s.MainLink != "" {
 		w.put(`" data-main="`, string(s.MainLink), ` `, string(s.MainEnd), ` `, s.Rank)
 	}
 	w.words(s.Words)
+	if s.Outline != cm.OutlineSlip {
+		w.put(`" data-outline="`, string(s.Outline))
+	}
 	if s.Size != 0 {
 		w.put(`" data-size="`, strconv.Itoa(s.Size))
 	}
@@ -58,20 +62,15 @@ func Slip(s *scene.Slip) string {
 	w.numbers(s.Box.X, s.Box.Y)
 	w.put(`)" role="img" aria-label="`)
 	w.text(strings.Join(lines(s.Words), " "))
+	if s.Kind != "" {
+		w.put(`, `)
+		w.text(s.Kind)
+	}
 	if n := len(s.Hides); n > 0 {
 		w.put(`, `, strconv.Itoa(n), ` tucked away`)
 	}
-	w.put(`"><path class="body" d="`, slipOutline(s.Box.W, s.Box.H), `"/><path class="strip" d="M0 0H`)
-	w.number(scene.Strip)
-	w.put(`V`)
-	w.number(s.Box.H)
-	w.put(`H0Z"/><path class="fold" d="M`)
-	w.numbers(s.Box.W-scene.Cut, 0)
-	w.put(`V`)
-	w.number(scene.Cut)
-	w.put(`H`)
-	w.number(s.Box.W)
-	w.put(`Z"/>`)
+	w.put(`">`)
+	w.outline(s)
 	in := scene.Rect{X: scene.Strip, W: s.Box.W - scene.Strip, H: s.Box.H}
 	if len(s.Hides) > 0 {
 		in.H -= scene.FoldedHeight
@@ -104,19 +103,6 @@ func (w *writer) tuck(s *scene.Slip) {
 		return
 	}
 	w.put(`">+`, strconv.Itoa(n), ` ideas</text></g>`)
-}
-
-// slipOutline is a rectangle whose top right corner is cut off.
-func slipOutline(width, height float64) string {
-	w := &writer{}
-	w.put("M0 0H")
-	w.number(width - scene.Cut)
-	w.put("L")
-	w.numbers(width, scene.Cut)
-	w.put("V")
-	w.number(height)
-	w.put("H0Z")
-	return w.String()
 }
 
 // Link writes the group of one link.

@@ -190,7 +190,7 @@ func (b *builder) operations() []cm.Operation {
 	for _, id := range b.order {
 		ops = append(ops, &cm.AddConcept{ID: id, Label: b.labels[id], At: places[id], Reuse: true})
 		if b.notes[id] != "" {
-			ops = append(ops, &cm.SetNote{On: cm.Key{Kind: cm.KindConcept, ID: id}, Note: b.notes[id]})
+			ops = append(ops, &cm.SetNote{On: cm.Key{Kind: cm.EntityConcept, ID: id}, Note: b.notes[id]})
 		}
 	}
 	if b.Focus {

@@ -16,7 +16,7 @@ export function listenForCarrying(app) {
   const target = (/** @type {PointerEvent} */ e) => /** @type {HTMLElement | null} */ (under(e).map((el) => el.closest('.slip')).find((el) => el && el.id !== `c-${held?.id}`) ?? null);
   const unmark = () => { for (const el of document.querySelectorAll('.slip.target')) el.classList.remove('target'); };
   document.addEventListener('pointerdown', (e) => {
-    const el = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('#loose [data-element], #add'));
+    const el = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('#loose [data-element], #add, .plain-tools [data-do="add"]'));
     if (!el || e.button !== 0) return;
     held = { id: el.dataset.element?.slice(2) ?? '', words: el.dataset.element ? el.textContent?.trim() ?? '' : 'new concept', x: e.clientX, y: e.clientY, moved: false, el };
   });

@@ -40,7 +40,7 @@ export class Guide {
       this.route = this.margin.querySelector('[data-at-route]')?.getAttribute('data-at-route') ?? '';
       if (!this.rows().some((r) => r.dataset.stop === this.stop)) this.stop = '';
     }
-    for (const a of /** @type {NodeListOf<HTMLInputElement>} */ (this.margin.querySelectorAll('.address'))) a.value = `${location.origin}/walk/${a.dataset.token}`;
+    for (const a of /** @type {NodeListOf<HTMLInputElement>} */ (this.margin.querySelectorAll('.address'))) a.value = `${location.origin}${a.dataset.path ?? '/walk/'}${a.dataset.token}`;
     const field = this.wanted && document.getElementById(this.wanted);
     if (field) {
       this.wanted = '';
@@ -93,8 +93,8 @@ export class Guide {
       'show-ref': (c) => this.show(stopOf(c), (had) => [...had, ...app.chosen.list]),
       'hide-ref': (c) => { this.show(stopOf(c), (had) => had.filter((e) => e !== c?.dataset.element)); return true; },
       'look-at-walk': () => true,
-      'make-link': (c) => { this.links(`${app.base}/grants`, c?.dataset.route ?? ''); return true; },
-      'close-link': (c) => { this.links(`${app.base}/grants/${c?.dataset.grant}/close`, c?.dataset.route ?? ''); return true; },
+      'make-link': (c) => { this.links(`${app.base}/grants`, { route: c?.dataset.route ?? '' }, 'walk-links'); return true; },
+      'close-link': (c) => { this.links(`${app.base}/grants/${c?.dataset.grant}/close`, { route: c?.dataset.route ?? '' }, 'walk-links'); return true; },
       'copy-link': (c) => { this.copy(c); return true; },
     };
   }
@@ -215,15 +215,15 @@ export class Guide {
     on('keydown', (/** @type {KeyboardEvent} */ k) => { if (k.key === 'Escape') end(false); });
   }
 
-  /** Makes or closes a link, and shows those that are left. @private @param {string} path @param {string} route */
-  async links(path, route) {
+  /** Makes or closes a link, and shows those that are left. @param {string} path @param {Record<string, string>} what @param {string} shown where the links stand */
+  async links(path, what, shown) {
     try {
-      const response = await fetch(path, { method: 'POST', body: new URLSearchParams({ route }) });
+      const response = await fetch(path, { method: 'POST', body: new URLSearchParams(what) });
       if (!response.ok) return this.app.notice((await response.json()).error ?? 'That did not work.', undefined, true);
-      const holder = document.getElementById('walk-links');
+      const holder = document.getElementById(shown);
       if (holder) holder.innerHTML = await response.text();
       this.took();
-      /** @type {HTMLElement | null} */ (holder?.querySelector('.walk-links li:last-child [data-do="copy-link"]') ?? holder?.querySelector('[data-do="make-link"]') ?? null)?.focus();
+      /** @type {HTMLElement | null} */ (holder?.querySelector('.walk-links li:last-child [data-do="copy-link"]') ?? holder?.querySelector('[data-do="make-link"], [data-do="hand-link"]') ?? null)?.focus();
     } catch {
       this.app.notice('The connection is away. Please try again when it is back.', undefined, true);
     }

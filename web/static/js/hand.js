@@ -105,7 +105,7 @@ export class Hand {
     if (!g.moved) {
       g.moved = true;
       clearTimeout(this.pressing);
-      if (g.kind === 'link') this.beginLead(g, e);
+      if (g.kind === 'link' && !this.app.plain) this.beginLead(g, e);
       if (g.kind === 'slip') this.beginDrag(g);
       if (g.kind === 'frame') this.beginFrame(g);
       this.app.desk.classList.toggle('panning', g.kind === 'pan');

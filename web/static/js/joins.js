@@ -141,11 +141,14 @@ export class Pick {
     this.app = app;
     /** @type {((concept: string) => void) | null} */
     this.wanted = null;
+    this.links = false;
   }
 
-  /** @param {string} words what is asked @param {(concept: string) => void} done */
-  ask(words, done) {
+  /** @param {string} words what is asked @param {(id: string) => void} done gets the concept; where links can be chosen too, the element
+   * @param {boolean} [links] */
+  ask(words, done, links = false) {
     this.wanted = done;
+    this.links = links;
     this.app.desk.classList.add('choosing');
     this.app.lead.hide(); // nothing may lie over what is to be chosen
     this.app.hand.knot.hide();
@@ -166,9 +169,9 @@ export class Pick {
   take(element) {
     const done = this.wanted;
     if (!done) return false;
-    if (!element.startsWith('c-')) return true;
+    if (!element || (!this.links && !element.startsWith('c-'))) return true;
     this.end();
-    done(element.slice(2));
+    done(this.links ? element : element.slice(2));
     return true;
   }
 }

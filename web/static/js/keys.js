@@ -44,6 +44,7 @@ export function listenToKeys(app) {
 
     /** @param {KeyboardEvent} e */
     function withControl(e) {
+      if (app.plain && !['z', 'y', 'l'].includes(e.key.toLowerCase())) return false;
       switch (e.key.toLowerCase()) {
         case 'z': app.back(e.shiftKey ? 'redo' : 'undo'); return true;
         case 'y': app.back('redo'); return true;
@@ -110,7 +111,7 @@ export function listenToKeys(app) {
           return true;
         case 'F2': acts.changeWords(app); return true;
         case 'Delete':
-        case 'Backspace': acts.remove(app); return true;
+        case 'Backspace': app.do('remove'); return true;
       }
       // The character itself goes into the field, where it replaces the words.
       if (only && e.key.length === 1) acts.changeWords(app);

@@ -35,7 +35,7 @@ export class Lead {
   /** Shows what can be taken hold of now. */
   show() {
     const l = this.link();
-    if (!l) return this.hide();
+    if (!l || this.app.plain) return this.hide(); // led by hand it would be no gentle thing
     const k = 1 / this.app.view.k;
     const key = `${l.id} ${k} ${l.el.querySelector('.reach')?.getAttribute('d')}`;
     if (key === this.drawn) return;

@@ -3,6 +3,7 @@
 
 import * as acts from './acts.js';
 import { Aim } from './aim.js';
+import { Aloud, markRead } from './aloud.js';
 import { listenForCarrying } from './carry.js';
 import { Chosen } from './chosen.js';
 import { listenToClipboard } from './clip.js';
@@ -22,6 +23,7 @@ import { Model } from './model.js';
 import { showNotice } from './notices.js';
 import { Outline } from './outline.js';
 import { Overview } from './overview.js';
+import { Plain } from './plain.js';
 import { Phrases } from './phrases.js';
 import { Provisional } from './provisional.js';
 import { Road } from './road.js';
@@ -51,7 +53,9 @@ const roomy = 1500;
 export class App {
   constructor() {
     const data = document.body.dataset;
-    this.base = `/maps/${data.map}`;
+    this.base = data.base ?? '';
+    /** Whether a few large controls are all there are. */
+    this.plain = data.hand === 'plain';
     this.desk = /** @type {HTMLElement} */ (get('desk'));
     this.overlay = /** @type {SVGSVGElement} */ (get('overlay'));
     this.lifted = /** @type {SVGGElement} */ (get('lifted'));
@@ -96,11 +100,13 @@ export class App {
     this.guide = new Guide(this, get('margin'), get('numbers'));
     this.jots = new Jots(this, get('margin'), get('pasted'));
     this.phrases = new Phrases(this, get('phrases'), get('margin'));
+    this.gentle = new Plain(this, get('plain-key'));
+    this.aloud = new Aloud({ mark: markRead, state: (on) => this.showReading(on), failed: (words) => this.notice(words, undefined, true) });
     this.deeds = deedsOf(this);
     this.margin = new Margin(this, get('margin'));
     listenToKeys(this);
     listenForMenu(this);
-    listenToClipboard(this, () => acts.remove(this));
+    if (!this.plain) listenToClipboard(this, () => acts.remove(this));
     listenForCarrying(this);
     listenToSheet();
     this.settings.mark();
@@ -108,7 +114,10 @@ export class App {
     this.flags(data.undo === 'true', data.redo === 'true');
     this.markPhase();
     const focus = this.model.slips.get(data.focus ?? '');
-    if (!this.view.recall() || !this.inSight()) this.view.open(this.model.bounds(), focus?.box ?? null);
+    if (!this.view.recall() || !this.inSight()) {
+      this.view.open(this.model.bounds(), focus?.box ?? null);
+      if (this.plain && this.view.k < 1.25) this.view.zoom(1.25 / this.view.k, ...this.onScreen(focus?.box));
+    }
     this.view.listeners.push(() => { this.showScale(); this.overview.fresh(); this.lead.show(); this.sides.show(); });
     this.overview.fresh();
     this.showScale();
@@ -119,6 +128,13 @@ export class App {
       this.choose(`c-${focus.id}`);
       acts.changeWords(this);
     }
+  }
+
+  /** Where the middle of a box, or else of the paper, is in the window. @private @param {import('./view.js').Box} [box] @returns {[number, number]} */
+  onScreen(box) {
+    const r = this.desk.getBoundingClientRect(), s = this.view.seen();
+    if (!box) return [r.x + r.width / 2, r.y + r.height / 2];
+    return [r.x + (box.x + box.w / 2 - s.x) * this.view.k, r.y + (box.y + box.h / 2 - s.y) * this.view.k];
   }
 
   /** Whether anything of the map is seen. */
@@ -145,12 +161,13 @@ export class App {
     document.addEventListener('change', (e) => {
       const el = /** @type {HTMLSelectElement} */ (e.target);
       if (el.dataset?.change === 'level' && el.value !== '0') this.tuck.see(Number(el.value) > 0 ? { level: Number(el.value) } : { all: true });
+      if (el.dataset?.change === 'kind') this.send([{ do: 'assign-kind', concepts: this.chosen.concepts(), kind: el.value }], []);
       if (el.dataset?.change === 'language') this.send([{ do: 'set-language', language: el.value }], []).then((ok) => { if (ok) document.documentElement.lang = el.value; });
     });
     document.addEventListener('keydown', (e) => {
-      if (e.key !== 'Enter' || !(e.target instanceof HTMLInputElement) || e.target.id !== 'source') return;
+      if (e.key !== 'Enter' || !(e.target instanceof HTMLInputElement) || !['source', 'new-kind'].includes(e.target.id)) return;
       e.preventDefault();
-      this.do('attach');
+      this.do(e.target.id === 'source' ? 'attach' : 'add-kind');
     });
     window.addEventListener('mevrin:asked', (e) => this.send([{ do: 'ask', question: /** @type {CustomEvent} */ (e).detail }], []));
     const mac = /Mac|iPhone|iPad/.test(navigator.platform);
@@ -318,7 +335,7 @@ export class App {
       const what = only.startsWith('c-') ? 'Concept' : 'Link';
       this.announce(`${what}: ${thing.el.getAttribute('aria-label') || thing.words || 'without words'}`);
     }
-    get('hints').textContent = !this.chosen.list.length ? 'Double-click: new concept · Tab: first concept · drag: move the paper · ? all keys'
+    get('hints').textContent = this.plain ? '' : !this.chosen.list.length ? 'Double-click: new concept · Tab: first concept · drag: move the paper · ? all keys'
       : only?.startsWith('c-') ? 'Tab: linked concept · Enter: another beside it · Ctrl+.: on a side · letters: change its words · Delete · Escape'
         : only ? 'Letters: change the phrase · Ctrl+Shift+arrows: turn, arrows, in between, two links · drag to bend · Delete' : 'Drag one to move all · Ctrl+L: link in order · Ctrl+M: make one · Delete · Escape';
   }
@@ -384,6 +401,24 @@ export class App {
     document.body.dataset.revision = String(answer.revision);
   }
 
+  /** @private @param {boolean} on */
+  showReading(on) {
+    for (const b of document.querySelectorAll('[data-do="read-aloud"]')) b.setAttribute('aria-pressed', String(on));
+  }
+
+  /** Reads aloud what is selected, or the whole map; or falls silent. */
+  async readAloud() {
+    if (this.aloud.reading) return this.aloud.stop();
+    try {
+      const response = await fetch(`${this.base}/aloud?chosen=${this.chosen.only ?? ''}`);
+      const { sentences, language } = await response.json();
+      if (!sentences?.length) return this.notice('There is nothing to read yet.');
+      this.aloud.read(sentences, language);
+    } catch {
+      this.notice('The connection is away. Please try again when it is back.', undefined, true);
+    }
+  }
+
   /** @private */
   showScale() { get('scale').textContent = `${Math.round(this.view.k * 100)} %`; }
 
@@ -397,6 +432,7 @@ export class App {
 
   /** Does what a control names. @param {string} what @param {HTMLElement} [control] @param {boolean} [stay] */
   do(what, control, stay) {
+    if (this.plain && !this.gentle.allows(what)) return;
     if (!this.deeds[what]?.(control) && !stay) this.desk.focus({ preventScroll: true });
   }
 }

@@ -22,7 +22,7 @@ export class Margin {
     const drawn = app.chosen.list.filter((e) => !app.model.get(e)?.provisional);
     if (drawn.length || !app.chosen.list.length) this.shownFor = drawn.slice(0, 200).join(',');
     this.wanted = window.setTimeout(() => {
-      if (this.el.hasAttribute('hidden')) return;
+      if (this.el.hasAttribute('hidden') || app.plain) return;
       window.htmx.ajax('GET', `${app.base}/margin?chosen=${this.shownFor}&phase=${app.phase}${app.guide.query()}`, { target: '#margin', swap: 'innerMorph' })
         .catch(() => { /* the state line says that the server is away */ });
     }, 60);

@@ -59,7 +59,7 @@ export function listenForMenu(app) {
   app.desk.addEventListener('contextmenu', (e) => {
     if (/** @type {Element} */ (e.target).closest('.field')) return;
     e.preventDefault();
-    if (!menu.hidden) return; // a finger that stays can ask twice
+    if (!menu.hidden || app.plain) return; // a finger that stays can ask twice
     app.hand.cancel();
     const el = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('[data-kind]'));
     if (!el || !app.chosen.list.includes(el.id)) app.chosen.set(el ? [el.id] : []);
@@ -74,6 +74,7 @@ export function listenForMenu(app) {
     open(r.left + Math.min(r.width, 60), r.top + Math.min(r.height, 60));
   };
   app.desk.addEventListener('keydown', (e) => {
+    if (app.plain) return;
     if (e.key === 'ContextMenu' || (e.key === 'F10' && e.shiftKey)) {
       e.preventDefault();
       atChosen();

@@ -68,7 +68,7 @@ export class Sides {
 
   show() {
     const only = this.app.chosen.only, slip = only?.startsWith('c-') ? this.app.model.slips.get(only.slice(2)) : undefined;
-    if (!slip || slip.provisional || this.app.words.field) return this.hide();
+    if (!slip || this.app.plain || slip.provisional || this.app.words.field) return this.hide();
     const b = slip.box, k = 1 / this.app.view.k;
     this.group.replaceChildren(...[b.x, b.x + b.w].map((x, i) => {
       const el = svg('rect', { class: 'side', 'data-side': i ? 'right' : 'left', x: x - 6 * k, y: b.y + 10 * k, width: 12 * k, height: Math.max(8 * k, b.h - 20 * k) });

@@ -2,6 +2,7 @@
 // Walking a route: the card of one stop beside the map, which grows stop by
 // stop while the view glides to what is new.
 
+import { Aloud, markRead } from './aloud.js';
 import { View } from './view.js';
 
 /** @template {Element} E @param {string} id @returns {E} */
@@ -18,6 +19,11 @@ class Walk {
     /** How often an element is wanted to be told apart. @type {Map<string, SVGGElement>} */
     this.elements = new Map([...document.querySelectorAll('#links > g, #slips > g')].map((g) => [g.id, /** @type {SVGGElement} */ (g)]));
     this.at = -1;
+    this.aloud = new Aloud({
+      mark: markRead,
+      state: (on) => get('aloud').setAttribute('aria-pressed', String(on)),
+      failed: (words) => { get('told').textContent = words; },
+    });
     if (!this.cards.length) return;
     this.listen();
     this.show(this.recall(), false);
@@ -46,6 +52,8 @@ class Walk {
   /** Goes to a stop. @param {number} to @param {boolean} [move] whether the view glides and the card is announced */
   show(to, move = true) {
     if (to < 0 || to >= this.cards.length || to === this.at) return;
+    this.aloud.stop();
+    get('told').textContent = '';
     const forth = to > this.at;
     this.at = to;
     const card = this.cards[to];
@@ -79,6 +87,22 @@ class Walk {
     card.focus({ preventScroll: true });
   }
 
+  /** Reads the card aloud, then the sentences that the stop brings; or falls silent. */
+  read() {
+    if (this.aloud.reading) return this.aloud.stop();
+    const card = this.cards[this.at], shows = (card.dataset.shows ?? '').split(' ').filter(Boolean);
+    const words = [card.querySelector('h2')?.lastChild?.textContent ?? '', ...[...card.querySelectorAll('.prose :is(p, li, h1, h2, h3, td, th)')].map((el) => el.textContent ?? '')];
+    const links = [...new Set([...(card.dataset.new ?? '').split(' '), ...shows])].filter((id) => id.startsWith('l-'));
+    this.aloud.read([
+      ...words.filter((w) => w.trim()).map((w) => ({ words: w.trim(), elements: shows })),
+      ...links.flatMap((id) => {
+        const g = this.elements.get(id);
+        const ends = `${g?.dataset.from ?? ''} ${g?.dataset.to ?? ''}`.split(' ').map((e) => `c-${e.slice(e.indexOf(':') + 1)}`);
+        return g ? [{ words: g.getAttribute('aria-label') ?? '', elements: [id, ...ends] }] : [];
+      }),
+    ], document.documentElement.lang);
+  }
+
   next() { this.show(this.at === this.cards.length - 1 ? 0 : this.at + 1); }
 
   /** Brings into view what the stop speaks of and what is new there; where it
@@ -103,6 +127,7 @@ class Walk {
   listen() {
     get('back').addEventListener('click', () => this.show(this.at - 1));
     get('next').addEventListener('click', () => this.next());
+    get('aloud').addEventListener('click', () => this.read());
     get('whole').addEventListener('click', () => this.whole());
     get('contents-switch').addEventListener('click', () => this.contents());
     get('contents').addEventListener('click', (e) => {
@@ -139,6 +164,7 @@ class Walk {
         break;
       }
       case 'f': this.whole(); break;
+      case 'r': this.read(); break;
       case '+': this.view.zoom(1.25); break;
       case '-': this.view.zoom(0.8); break;
       case 'Escape':

@@ -1,0 +1,181 @@
+package web
+
+import (
+	"crypto/rand"
+	"html/template"
+	"net/http"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/kinds"
+	"mevrin/draw/scene"
+	"mevrin/draw/svg"
+	"mevrin/store"
+)
+
+// The plain hand: the same paper with a few large controls, for the youngest
+// and for a first day. It is chosen for a map, or given by a link, whose bearer
+// can do what is gentle and nothing else.
+
+// bearerCookie tells apart those who work under one link, so that nobody takes
+// back what another one did. It is sent to that link's addresses alone.
+const bearerCookie = "who"
+
+// allowBearer asks whether a link lets its bearer do something on its map.
+func (s *server) allowBearer(g *gin.Context, token string, right Right) (Person, cm.ID, bool) {
+	grant, err := s.Access.Redeem(g.Request, token)
+	if err == nil && (grant.Allows != store.AllowsHand || right > MayEdit) {
+		err = store.ErrNoGrant
+	}
+	if err != nil {
+		s.failWith(g, err)
+		return Person{}, "", false
+	}
+	g.Header("Referrer-Policy", "no-referrer") // the address is the key
+	g.Header("X-Robots-Tag", "noindex")
+	who, err := g.Cookie(bearerCookie)
+	if err != nil || !windowForm.MatchString(who) {
+		who = rand.Text()
+		http.SetCookie(g.Writer, &http.Cookie{Name: bearerCookie, Value: who, Path: "/hand/" + token, HttpOnly: true, SameSite: http.SameSiteStrictMode, MaxAge: 400 * 24 * 3600})
+	}
+	return Person{ID: "hand:" + grant.ID + ":" + who, Gentle: true}, grant.MapID, true
+}
+
+// handRoutes are what the page of a link asks for.
+func (s *server) handRoutes(r *gin.Engine) {
+	hand := r.Group("/hand/:token")
+	hand.GET("", s.mapPage)
+	hand.POST("/entries", s.postEntry)
+	hand.GET("/changes", s.changesSince)
+	hand.POST("/view", s.postView)
+	hand.POST("/chosen", s.postChosen)
+	hand.GET("/live", s.live)
+	hand.GET("/phrases", s.phrases)
+	hand.GET("/key", s.key)
+	hand.GET("/aloud", s.aloud)
+}
+
+// swatch shows how the concepts of a kind look.
+type swatch struct {
+	Kind    cm.ID
+	Name    string
+	Colour  cm.Colour
+	Outline cm.Outline
+	Picture template.HTML
+	Count   int // of its concepts
+}
+
+func newSwatch(id cm.ID, name string, colour cm.Colour, outline cm.Outline) swatch {
+	return swatch{Kind: id, Name: name, Colour: colour, Outline: outline, Picture: template.HTML(svg.Swatch(colour, outline))}
+}
+
+// keyOf gives the key of the map.
+func (s *state) keyOf() []swatch {
+	count := map[cm.ID]int{}
+	for _, c := range s.m.Concepts {
+		count[c.Kind]++
+	}
+	all := []swatch{}
+	for _, k := range s.m.Key() {
+		sw := newSwatch(k.ID, s.m.Words(k.Name), k.Colour, k.Outline)
+		sw.Count = count[k.ID]
+		all = append(all, sw)
+	}
+	return all
+}
+
+// startOf gives the kinds of a set in the map's language.
+func (s *state) startOf(set kinds.Set) []swatch {
+	all := []swatch{}
+	for _, k := range set.Kinds {
+		all = append(all, newSwatch("", k.Name(s.m.Language), k.Colour, k.Outline))
+	}
+	return all
+}
+
+// key is the key to colour by: the map's own, or one to begin with.
+func (s *server) key(g *gin.Context) {
+	if now := s.lookAt(g); now != nil {
+		all := now.keyOf()
+		if len(all) == 0 {
+			all = now.startOf(kinds.Shipped[0])
+		}
+		g.HTML(http.StatusOK, "plain-key", all)
+	}
+}
+
+// spoken is a sentence with the elements that it speaks of.
+type spoken struct {
+	Words    string   `json:"words"`
+	Elements []string `json:"elements"`
+}
+
+// aloud gives what is to be read aloud: of the thing that is asked for, or of
+// all that the person sees, in reading order.
+func (s *server) aloud(g *gin.Context) {
+	now, view := s.lookAtAs(g)
+	if now == nil {
+		return
+	}
+	g.JSON(http.StatusOK, gin.H{"language": now.m.Language, "sentences": now.spoken(view, g.Query("chosen"))})
+}
+
+// mostSpoken bounds the sentences that are read in one go.
+const mostSpoken = 500
+
+func (s *state) spoken(v scene.View, chosen string) []spoken {
+	seen := s.seen(v)
+	all := []spoken{}
+	said := map[cm.ID]bool{}
+	for _, p := range s.structure.Propositions() {
+		one := s.sentenceOf(p)
+		elements := []string{"c-" + string(p.Subject), "l-" + string(one.Link), "c-" + string(p.Object)}
+		if seen.Slips[p.Subject] == nil || seen.Slips[p.Object] == nil || len(all) == mostSpoken {
+			continue
+		}
+		said[p.Subject], said[p.Object] = true, true
+		if chosen == "" || chosen == elements[0] || chosen == elements[1] || chosen == elements[2] {
+			all = append(all, spoken{strings.Join(strings.Fields(one.Noun1+" "+one.Verb+" "+one.Noun2), " ") + ".", elements})
+		}
+	}
+	for _, id := range s.structure.Order {
+		element := "c-" + string(id)
+		if said[id] || seen.Slips[id] == nil || chosen != "" && chosen != element || len(all) == mostSpoken {
+			continue
+		}
+		all = append(all, spoken{s.m.Words(s.m.Concepts[id].Label) + ".", []string{element}})
+	}
+	return all
+}
+
+// handLinks are the links under which a map is worked on with the plain hand.
+type handLinks struct {
+	Links []walkLink
+}
+
+// postHandLink makes a link for the plain hand.
+func (s *server) postHandLink(g *gin.Context) {
+	_, id, ok := s.allow(g, MayEdit)
+	if !ok {
+		return
+	}
+	_, err := s.desks.get(id).look(g.Request.Context())
+	if err == nil {
+		_, err = s.Store.AddGrant(g.Request.Context(), store.Grant{ID: string(newThingID("w")), MapID: id, Allows: store.AllowsHand})
+	}
+	s.answerHandLinks(g, err, id)
+}
+
+func (s *server) answerHandLinks(g *gin.Context, err error, id cm.ID) {
+	var links []walkLink
+	if err == nil {
+		links, err = s.linksFor(g, id, store.AllowsHand, "")
+	}
+	if err != nil {
+		s.failWith(g, err)
+		return
+	}
+	g.HTML(http.StatusOK, "hand-links", handLinks{links})
+}
