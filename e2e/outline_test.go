@@ -203,7 +203,17 @@ func TestSentencesAreATable(t *testing.T) {
 	assert.Equal(t, table()[1], drive.Eval[string](p, `document.activeElement.closest("li").innerText.replace(/\s+/g, " ").trim()`))
 	p.Keys(drive.Delete)
 	p.Until("deleted", func() bool { return len(table()) == 1 })
+	// A row is added at its end; the next begins with the same concept.
+	p.Press("#seek-sentences")
+	p.Ctrl("a")
+	p.Keys(drive.Delete)
 	p.Press(`[data-do="add-sentence"]`)
-	p.Wait(`document.activeElement.id === "say-from"`)
+	p.Keys("the tower", drive.Tab, "keeps dry", drive.Enter, "THE  bell", drive.Enter)
+	p.Until("a row more", func() bool { return slices.Contains(table(), "the tower keeps dry the bell") })
+	p.Keys("is of", drive.Tab, "stone", drive.Enter)
+	p.Until("and another", func() bool { return slices.Contains(table(), "the tower is of stone") })
+	assert.Len(t, labels(p), 6)
+	p.Keys(drive.Escape)
+	p.Wait(`!document.querySelector(".sentence-line") && document.activeElement.matches('[data-do="add-sentence"]')`)
 	assert.Empty(t, p.Faults())
 }

@@ -129,10 +129,114 @@ func TestTheWholeWayByKeysAndEar(t *testing.T) {
 	walker.Keys(drive.Up, drive.Enter)
 	walker.Wait(`document.getElementById("count").textContent === "1 of 2"`)
 	assert.Empty(t, walker.Faults())
-	assert.Empty(t, p.Faults("WebSocket", "ERR_CONNECTION"))
+	assert.Empty(t, p.Faults("WebSocket", "ERR_CONNECTION", "Failed to fetch"))
 }
 
 // heard waits until something was announced.
 func heard(p *drive.Page, words string) {
 	p.Wait(`document.getElementById("announce").textContent === ` + quoted(words))
+}
+
+// The same map is made in three ways by keys and ear: on the paper, in the
+// outline, in the table of sentences. What has the keyboard always says what it
+// is, and what changed is announced.
+func TestThreeWaysToAMapByKeysAndEar(t *testing.T) {
+	app := drive.Start(t, binary, "serve", t.TempDir())
+	want := []string{"the bell has the rim, the crown", "the crown hangs in the yoke"}
+	begin := func() *drive.Page {
+		p := browser.Page(t, 1280, 800)
+		newMap(p, app.URL, "What is in a bell?", "concept", "")
+		p.Wait(`document.activeElement.matches(".noun-field")`)
+		p.Keys("the bell", drive.Enter)
+		p.Settled()
+		return p
+	}
+	has := func(p *drive.Page, role, name string) {
+		t.Helper()
+		p.Until(role+" "+name, func() bool { f := p.Focused(); return f.Role == role && f.Name == name })
+	}
+	column := func(p *drive.Page) {
+		p.Keys(drive.Escape)
+		p.TabTo("button", "Reading column", true)
+		p.Keys(" ")
+		p.Wait(`document.querySelector("#outline .row-noun")`)
+	}
+
+	paper := begin()
+	paper.Keys(drive.Tab)
+	has(paper, "textbox", "Phrase from the bell to the new concept")
+	paper.Keys("has", drive.Enter)
+	has(paper, "textbox", "Words of the new concept")
+	paper.Keys("the rim", drive.Enter)
+	heard(paper, "the rim linked to the bell with has")
+	paper.Keys(drive.Enter)
+	has(paper, "textbox", "Words of the new concept")
+	paper.Keys("the crown", drive.Enter)
+	heard(paper, "the crown added beside the rim")
+	paper.Keys(drive.Tab, "hangs in", drive.Enter, "the yoke", drive.Enter)
+	heard(paper, "the yoke linked to the crown with hangs in")
+
+	outline := begin()
+	column(outline)
+	outline.TabTo("button", "the bell")
+	outline.Keys(drive.Enter)
+	has(outline, "textbox", "Phrase of the new line")
+	outline.Keys("has", drive.Enter)
+	has(outline, "textbox", "New concept below the bell")
+	outline.Keys("the rim", drive.Enter)
+	heard(outline, "the rim linked to the bell with has")
+	has(outline, "textbox", "New concept beside the rim")
+	outline.Keys("the crown", drive.Enter)
+	heard(outline, "the crown added beside the rim")
+	has(outline, "textbox", "New concept beside the crown")
+	outline.Keys(drive.Tab)
+	has(outline, "textbox", "Phrase of the new line")
+	outline.Keys("hangs from", drive.Enter)
+	has(outline, "textbox", "New concept below the crown")
+	outline.Keys("the yoke", drive.Enter)
+	heard(outline, "the yoke linked to the crown with hangs from")
+	has(outline, "textbox", "New concept beside the yoke")
+	outline.Keys(drive.Escape)
+	has(outline, "button", "the yoke")
+	outline.Keys(drive.Left)
+	has(outline, "button", "hangs from")
+	outline.Keys(drive.Enter)
+	has(outline, "textbox", "Phrase that leads to the yoke")
+	outline.Keys("hangs in", drive.Enter)
+	heard(outline, "hangs in leads to the yoke now")
+
+	table := begin()
+	column(table)
+	table.TabTo("button", "Another sentence")
+	table.Keys(drive.Enter)
+	has(table, "textbox", "The concept that it begins with")
+	table.Keys("the bell", drive.Tab)
+	has(table, "textbox", "Linking phrase")
+	table.Keys("has", drive.Tab)
+	has(table, "textbox", "The concept that it ends with")
+	table.Keys("the rim", drive.Enter)
+	heard(table, "Said: the bell has the rim")
+	has(table, "textbox", "Linking phrase")
+	table.Keys("has", drive.Enter, "the shoulder", drive.Enter)
+	heard(table, "Said: the bell has the shoulder")
+	table.TabTo("textbox", "The concept that it begins with", true)
+	table.Keys("the crown", drive.Enter, "hangs in", drive.Enter, "the yoke", drive.Enter)
+	heard(table, "Said: the crown hangs in the yoke")
+	table.Keys(drive.Escape)
+	has(table, "button", "Another sentence")
+	table.TabTo("button", "the shoulder", true)
+	table.Keys(drive.F2)
+	has(table, "textbox", "The concept that it ends with")
+	table.Keys("the crown", drive.Enter)
+	heard(table, "It says now: the bell has the crown")
+	table.Wait(`[...mevrin.model.links.values()].every(l => l.to.every(e => mevrin.model.slips.get(e.concept).words !== "the shoulder"))`)
+
+	for name, p := range map[string]*drive.Page{"paper": paper, "outline": outline, "table": table} {
+		p.Settled()
+		assert.Equal(t, want, says(p), name)
+		for _, sentence := range []string{"the bell has the rim, the crown", "the crown hangs in the yoke"} {
+			assert.True(t, p.Hears("image", sentence), name)
+		}
+		assert.Empty(t, p.Faults(), name)
+	}
 }

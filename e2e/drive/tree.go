@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"github.com/chromedp/cdproto/accessibility"
+	"github.com/chromedp/cdproto/runtime"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 )
@@ -29,8 +30,12 @@ func (p *Page) Tree() []Thing {
 	if err != nil {
 		p.t.Fatalf("reading the accessibility tree: %v", err)
 	}
+	return things(tree.Nodes)
+}
+
+func things(nodes []*accessibility.Node) []Thing {
 	var all []Thing
-	for _, n := range tree.Nodes {
+	for _, n := range nodes {
 		if n.Ignored {
 			continue
 		}
@@ -57,16 +62,25 @@ func said(v *accessibility.Value) string {
 	return fmt.Sprint(words)
 }
 
-// Focused gives the thing that has the keyboard.
+// Focused gives the thing that has the keyboard, as the tree tells of it.
 func (p *Page) Focused() Thing {
 	p.t.Helper()
-	var last Thing
-	for _, thing := range p.Tree() {
+	ctx, cancel := context.WithTimeout(p.ctx, patience)
+	defer cancel()
+	at, err := chromedp.Call(ctx, runtime.Evaluate, runtime.EvaluateParams{Expression: "document.activeElement", ObjectGroup: "focused"})
+	if err != nil || at.Result == nil {
+		p.t.Fatalf("asking what has the keyboard: %v", err)
+	}
+	tree, err := chromedp.Call(ctx, accessibility.GetPartialAXTree, accessibility.GetPartialAXTreeParams{ObjectID: at.Result.ObjectID, FetchRelatives: new(bool)})
+	if err != nil {
+		p.t.Fatalf("reading the accessibility tree: %v", err)
+	}
+	for _, thing := range things(tree.Nodes) {
 		if thing.Focused && thing.Role != "RootWebArea" {
-			last = thing
+			return thing
 		}
 	}
-	return last
+	return Thing{}
 }
 
 // TabTo presses Tab until a thing of a role, whose name begins with some

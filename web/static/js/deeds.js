@@ -135,7 +135,6 @@ export function deedsOf(app) {
     'kind-shape': (control) => { nextLook(app, control, 'outline', outlines); return true; },
     'remove-kind': (control) => {
       app.send([{ do: 'remove-kind', kind: control?.dataset.kind }], []).then((ok) => { if (ok) app.notice('The kind is out of the key; its concepts stay.', { words: 'Undo', act: () => app.back('undo') }); });
-      return true;
     },
     'add-kind': () => { addKind(app); return true; },
     'begin-key': (control) => {

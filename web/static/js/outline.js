@@ -111,6 +111,7 @@ export class Outline {
       if (how !== 'none' && words !== was) {
         app.send([{ do: 'name-link', link, phrase: words }], []);
         el.textContent = words || 'no words yet';
+        app.announce(words ? `${words} leads to ${app.model.slips.get(concept)?.words ?? 'it'} now` : 'The link has no words now');
       }
       if (how !== 'done') this.focus(concept);
     });
@@ -191,7 +192,7 @@ export class Outline {
       if (!ok || !app.model.slips.has(id)) this.focus(concept);
       else app.column.when(() => this.of(id), () => this.write(id, 'beside'));
     });
-    app.announce(`${words} added ${where} ${own.words}`);
+    app.announce(shared ? `${words} added beside ${own.words}` : `${words} linked to ${slip.words}${phrase ? ` with ${phrase}` : ', without words yet'}`);
   }
 
   /** Lines are carried to another place, which is shown before they are let go. @private */

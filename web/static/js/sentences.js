@@ -63,6 +63,8 @@ export class Sentences {
         if (next?.matches('.part')) this.edit(next);
       } else if (how !== 'done') part.focus();
       if (how === 'none' || words === was || (!phrase && !words)) return;
+      const says = ['from', 'phrase', 'to'].map((p) => (p === which ? words : line.querySelector(`[data-part="${p}"]`)?.textContent ?? '')).join(' ');
+      app.announce(`It says now: ${says}`);
       if (phrase) return app.send([{ do: 'name-link', link, phrase: words }], []);
       const own = (which === 'from' ? line.dataset.from : line.dataset.to) ?? '', l = app.model.links.get(link);
       const old = [...(l?.from ?? []), ...(l?.to ?? [])].find((e) => e.id === own), slip = app.model.slips.get(old?.concept ?? '');
@@ -74,8 +76,51 @@ export class Sentences {
     });
   }
 
+  /** Opens an empty line at the end of the table, or goes to the one that is open. */
+  addLine() {
+    const list = /** @type {HTMLElement} */ (document.getElementById('propositions'));
+    const open = /** @type {HTMLInputElement | null} */ (list.querySelector('.fresh-line input'));
+    if (open) return open.focus();
+    const line = Object.assign(document.createElement('li'), { className: 'fresh-line sentence-line' });
+    const [from, phrase, to] = [['noun-words', 'The concept that it begins with', 'a concept'], ['verb-words', 'Linking phrase', 'linking phrase'], ['noun-words', 'The concept that it ends with', 'another']].map(([cls, label, hint], i) => {
+      const field = Object.assign(document.createElement('input'), { className: `line-field ${cls}`, maxLength: i === 1 ? 200 : 400, placeholder: hint, autocomplete: 'off', lang: document.documentElement.lang });
+      field.setAttribute('aria-label', label);
+      line.append(field);
+      return field;
+    });
+    line.addEventListener('keydown', (e) => {
+      e.stopPropagation();
+      if (e.isComposing || (e.key !== 'Enter' && e.key !== 'Escape')) return;
+      e.preventDefault();
+      const wanting = [from, phrase, to].find((f) => !f.value.trim() && f !== phrase);
+      if (e.key === 'Enter' && e.target === from) phrase.focus();
+      else if (e.key === 'Enter' && (wanting || e.target === phrase)) (wanting ?? to).focus();
+      else if (e.key === 'Enter') this.say(from, phrase, to);
+      else {
+        line.remove();
+        /** @type {HTMLElement | null} */ (this.column.querySelector('[data-do="add-sentence"]'))?.focus();
+      }
+    });
+    // A line in which nothing was written goes when one turns to something else.
+    line.addEventListener('focusout', (e) => { if (!line.contains(/** @type {Node | null} */ (e.relatedTarget)) && ![from, phrase, to].some((f) => f.value.trim())) line.remove(); });
+    list.append(line);
+    from.focus();
+  }
+
+  /** Draws the sentence of the open line; the next begins with the same concept.
+   * @private @param {HTMLInputElement} from @param {HTMLInputElement} phrase @param {HTMLInputElement} to */
+  async say(from, phrase, to) {
+    const { app } = this, said = [from, phrase, to].map((f) => f.value.trim()), s = app.view.seen();
+    const term = (/** @type {string} */ words) => ({ words, concept: newID('c'), end: newID('e') });
+    phrase.value = to.value = '';
+    phrase.focus();
+    const ok = await app.send([{ do: 'say', link: newID('l'), from: [term(said[0])], phrase: said[1], to: [term(said[2])], at: { x: s.x + s.w / 2, y: s.y + s.h / 3 } }], []);
+    if (ok) app.announce(`Said: ${said.join(' ')}`);
+    else if (!phrase.value && !to.value) [phrase.value, to.value] = [said[1], said[2]];
+  }
+
   /** @returns {Record<string, import('./deeds.js').Deed>} */
   deeds() {
-    return { 'add-sentence': () => { this.app.say.from.focus(); return true; } };
+    return { 'add-sentence': () => { this.addLine(); return true; } };
   }
 }

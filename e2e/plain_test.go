@@ -1,0 +1,187 @@
+package e2e_test
+
+import (
+	"fmt"
+	"net/http"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"mevrin/e2e/drive"
+)
+
+// aloud stands in for the browser's voice, which a browser without a screen
+// lacks: what it is given to say is kept, and each sentence ends at once.
+const aloud = `window.spoken = []; window.marked = [];
+	Object.defineProperty(window, "speechSynthesis", { value: {
+		speak(u) { spoken.push(u.text); marked.push([...document.querySelectorAll(".being-read")].map(e => e.id).join(" ")); if (!window.holding) setTimeout(() => u.onend(), 0); },
+		cancel() {},
+	} }), true`
+
+// A child makes a map with the plain hand, under a link, by touch; nothing can
+// be lost; the teacher finds an ordinary map.
+func TestThePlainHand(t *testing.T) {
+	app := drive.Start(t, binary, "serve", t.TempDir())
+	teacher := browser.Page(t, 1280, 800)
+	newMap(teacher, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim")
+	teacher.Wait(`mevrin.model.slips.size === 2`)
+	address := drive.Eval[string](teacher, "mevrin.base")
+	open(teacher, "hand")
+	teacher.Press(`[data-do="hand-link"]`)
+	teacher.Wait(`document.querySelector("#hand-links .address")?.value.startsWith(location.origin)`)
+	link := drive.Eval[string](teacher, `document.querySelector("#hand-links .address").value`)
+
+	p := browser.Page(t, 1280, 800)
+	p.Tablet(1024, 768)
+	p.Goto(link)
+	assert.NotContains(t, drive.Eval[string](p, `document.documentElement.outerHTML.replace(/data-map="[^"]*"/, "")`), address, "the link's bearer is told of no other address")
+	shown := drive.Eval[[]string](p, `[...document.querySelectorAll("button, a, input, select, textarea")].filter(e => e.checkVisibility() && e.getBoundingClientRect().width > 0).map(e => e.innerText.trim())`)
+	assert.Equal(t, []string{"See all", "Idea", "Line", "Words", "Colour", "Read", "Back", "Again"}, shown, "a handful of controls")
+	assert.GreaterOrEqual(t, drive.Eval[float64](p, `Math.min(...[...document.querySelectorAll(".plain-tools button")].map(b => Math.min(b.offsetWidth, b.offsetHeight)))`), 80.0)
+
+	// An idea, a line to it, its words, its colour.
+	tap := func(words string) { p.Tap(fmt.Sprintf(`.plain-tools button[data-do="%s"]`, words)) }
+	tap("add")
+	p.Wait(`document.activeElement.matches(".noun-field")`)
+	p.Keys("a clapper", drive.Enter)
+	p.Settled()
+	tap("plain-link")
+	p.Wait(`document.getElementById("picking").innerText.includes("a clapper")`)
+	p.Tap(p.Slip("the bell"))
+	p.Wait(`document.activeElement.matches(".verb-field")`)
+	p.Keys("hits", drive.Enter)
+	p.Settled()
+	assert.Equal(t, []string{"a clapper hits the bell", "the bell has the rim"}, says(p))
+	p.Keys(drive.Escape)
+	p.Wait(`!mevrin.chosen.list.length`)
+	tap("plain-words")
+	p.Tap(p.Slip("the rim"))
+	p.Wait(`document.activeElement.matches(".noun-field")`)
+	p.Keys("the lip", drive.Enter)
+	p.Settled()
+	p.Press(p.Slip("the lip"))
+	tap("plain-colour")
+	p.Wait(`document.querySelectorAll(".plain-kind").length === 7`)
+	p.Tap(`.plain-kind[data-name="living being"]`)
+	p.Settled()
+	p.Wait(`document.querySelector("#slips .slip.colour-leaf[data-outline=capsule]")?.getAttribute("aria-label") === "the lip, living being"`)
+
+	// Nothing is deleted, neither by keys nor by what is sent; back and again.
+	p.Press(p.Slip("the bell"))
+	p.Keys(drive.Delete)
+	p.Wait(`document.querySelector(".notice")?.textContent.includes("Nothing is deleted here")`)
+	p.Ctrl("x")
+	p.Ctrl("m")
+	assert.Len(t, labels(p), 3)
+	tap("undo")
+	p.Settled()
+	p.Wait(`!document.querySelector("#slips .slip.colour-leaf")`)
+	tap("redo")
+	p.Wait(`document.querySelector("#slips .slip.colour-leaf")`)
+	p.Settled()
+
+	// Read aloud: what is selected, then all of it, marked as it is read.
+	drive.Eval[bool](p, aloud)
+	p.Press(p.Slip("a clapper"))
+	tap("read-aloud")
+	p.Wait(`spoken.length === 1 && !mevrin.aloud.reading`)
+	assert.Equal(t, []string{"a clapper hits the bell."}, drive.Eval[[]string](p, "spoken"))
+	assert.Len(t, strings.Fields(drive.Eval[string](p, "marked[0]")), 3)
+	assert.Zero(t, drive.Eval[int](p, `document.querySelectorAll(".being-read").length`))
+	p.Keys(drive.Escape)
+	drive.Eval[bool](p, "(window.spoken = [], window.holding = true)")
+	tap("read-aloud")
+	p.Wait(`document.querySelector('[data-do="read-aloud"]').getAttribute("aria-pressed") === "true"`)
+	drive.Eval[bool](p, "(window.holding = false, true)")
+	tap("read-aloud") // again: it falls silent
+	p.Wait(`!mevrin.aloud.reading && spoken.length === 1`)
+	assert.Empty(t, p.Faults())
+
+	// Two under one link: nobody takes back what the other did.
+	require.Equal(t, http.StatusOK, send(t, link, "second", `[{"do":"add-concept","id":"x","label":"a rope","at":{"x":0,"y":400}}]`))
+	p.Wait(`mevrin.model.slips.has("x")`)
+	tap("undo")
+	p.Wait(`!document.querySelector("#slips .slip.colour-leaf")`)
+	assert.Contains(t, labels(p), "a rope")
+	for ops, status := range map[string]int{
+		`[{"do":"remove","concepts":["x"]}]`: http.StatusUnprocessableEntity, `[{"do":"set-hand","hand":""}]`: http.StatusUnprocessableEntity,
+		`[{"do":"name-concept","concept":"x","label":"a long rope"}]`: http.StatusOK,
+	} {
+		assert.Equal(t, status, send(t, link, fmt.Sprintf("g%d", len(ops)), ops), ops)
+	}
+
+	// The teacher has it as any other map; then the link is closed.
+	teacher.Wait(`[...mevrin.model.slips.values()].some(s => s.words === "a long rope")`)
+	assert.Equal(t, drawing(p), drawing(teacher))
+	teacher.Press(`#hand-links [data-do="close-hand-link"]`)
+	teacher.Wait(`!document.querySelector("#hand-links .address")`)
+	assert.Equal(t, http.StatusNotFound, send(t, link, "late", `[]`))
+	open(teacher, "hand")
+	teacher.Press(`[data-do="set-hand"]`)
+	teacher.Settled()
+	teacher.Goto(app.URL + address)
+	teacher.Wait(`document.body.classList.contains("plain")`)
+	teacher.Press(`a[href$="hand=full"]`)
+	teacher.Wait(`window.mevrin && !document.body.classList.contains("plain")`)
+	assert.Empty(t, teacher.Faults())
+}
+
+// send posts operations to the page of a link and gives the status.
+func send(t *testing.T, base, id, ops string) int {
+	body := fmt.Sprintf(`{"id":%q,"window":"elsewhere","seen":0,"operations":%s}`, id, ops)
+	response, err := http.Post(base+"/entries", "application/json", strings.NewReader(body))
+	require.NoError(t, err)
+	defer func() { _ = response.Body.Close() }()
+	return response.StatusCode
+}
+
+// A key is made, its kinds named and restyled in one place; the lines meet the
+// outlines that they are drawn with.
+func TestAKeyIsMadeAndRestyled(t *testing.T) {
+	app := drive.Start(t, binary, "serve", t.TempDir())
+	p := browser.Page(t, 1280, 800)
+	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: a rim that is thick\n  hangs in: the tower\n  is of: bronze\n  sounds: a tone\n  is cast in: a pit")
+	p.Wait(`mevrin.model.slips.size === 6`)
+	open(p, "key")
+	p.Press(`[data-do="begin-key"]`)
+	p.Wait(`document.querySelectorAll(".key-list [data-do='give-kind']").length === 6`)
+	give := func(words, kind string) {
+		p.Press(p.Slip(words))
+		p.Wait(fmt.Sprintf(`document.querySelector(".margin-body").dataset.chosen === mevrin.chosen.only && document.querySelector('.key-list [aria-label*="“%s”"]')`, kind))
+		open(p, "key")
+		p.Press(fmt.Sprintf(`.key-list [aria-label*="“%s”"]`, kind))
+		p.Settled()
+	}
+	for words, kind := range map[string]string{"a rim that is thick": "thing", "the tower": "place", "bronze": "living being", "a tone": "what happens", "a pit": "time", "the bell": "how it is"} {
+		give(words, kind)
+	}
+	p.Wait(`document.querySelectorAll('#slips .slip[class*="colour-"]').length === 6`)
+	// Each line's tip or knot lies on the very outline that is drawn.
+	far := drive.Eval[[]float64](p, `[...mevrin.model.links.values()].map(l => {
+		const slip = mevrin.model.slips.get(l.to[0].concept), body = slip.el.querySelector(".body");
+		const [x, y] = l.el.querySelector(".dart").getAttribute("d").slice(1).split(/[ L]/).map(Number);
+		let least = 1e9;
+		for (let i = 0; i < 2000; i++) { const q = body.getPointAtLength(body.getTotalLength() * i / 2000); least = Math.min(least, Math.hypot(q.x + slip.box.x - x, q.y + slip.box.y - y)); }
+		return least;
+	})`)
+	assert.Len(t, far, 5)
+	for _, d := range far {
+		assert.Less(t, d, 1.5)
+	}
+	noOverlap(t, p)
+
+	// One kind, restyled, taken out, and back.
+	p.Press(`[aria-label="Another colour for place"]`)
+	p.Wait(`document.querySelector("#slips .slip.colour-rose")?.getAttribute("aria-label") === "the tower, place"`)
+	p.Settled()
+	p.Press(`[aria-label="Take place out of the key"]`)
+	p.Wait(`!document.querySelector("#slips .slip.colour-rose")`)
+	p.Settled()
+	p.Ctrl("z")
+	p.Wait(`document.querySelector("#slips .slip.colour-rose")`)
+	p.Settled()
+	sameAfterReload(t, p)
+	assert.Empty(t, p.Faults())
+}
