@@ -97,6 +97,15 @@ func TestAMapByTheOutlineAlone(t *testing.T) {
 	assert.Equal(t, "half a wo", drive.Eval[string](p, `document.activeElement.value`))
 	p.Keys(drive.Escape)
 
+	// The column alone, large, and back; who wants to save hears that all is.
+	p.Press(`[data-do="column-large"]`)
+	p.Wait(`!document.getElementById("desk").checkVisibility() && document.getElementById("column").offsetWidth > 1200`)
+	p.Ctrl("s")
+	p.Wait(`document.getElementById("notices").innerText.includes("All is saved")`)
+	p.Press(`[data-do="column-large"]`)
+	p.Wait(`document.getElementById("desk").checkVisibility()`)
+	at("the crown")
+
 	// Away and back, deleted and undone.
 	at("the bell")
 	p.CtrlShift(drive.Up)

@@ -185,3 +185,36 @@ func TestAKeyIsMadeAndRestyled(t *testing.T) {
 	sameAfterReload(t, p)
 	assert.Empty(t, p.Faults())
 }
+
+// The way to a concept reads as one long sentence, and is read aloud; so is a
+// stop of a walk.
+func TestReadingAloud(t *testing.T) {
+	app := drive.Start(t, binary, "demo", t.TempDir())
+	p := browser.Page(t, 1280, 800)
+	p.Goto(app.URL + "/maps/bell-sound")
+	p.Press(`[data-do="fit"]`)
+	drive.Eval[bool](p, aloud)
+	p.Press(p.Slip("the hum tone"))
+	p.Wait(`document.querySelector(".margin-body").dataset.chosen === mevrin.chosen.only`)
+	open(p, "this-gather")
+	p.Press(`[data-do="read-way"]`)
+	p.Wait(`spoken.length === 1 && !mevrin.aloud.reading`)
+	assert.Equal(t, "the sound of a bell is made by vibration of the metal is made up of partial tones such as the hum tone", drive.Eval[string](p, "spoken[0]"))
+	assert.Len(t, strings.Fields(drive.Eval[string](p, "marked[0]")), 7)
+
+	p.Goto(app.URL + "/maps/bell-sound/walk/cause")
+	drive.Eval[bool](p, aloud)
+	drive.Eval[bool](p, "(window.holding = true)")
+	p.Press("#aloud")
+	p.Wait(`document.getElementById("aloud").getAttribute("aria-pressed") === "true"`)
+	assert.Equal(t, drive.Eval[string](p, `document.querySelector(".card:not([hidden]) h2").lastChild.textContent`), drive.Eval[string](p, "spoken[0]"))
+	p.Press("#next") // another stop is another matter
+	p.Wait(`document.getElementById("aloud").getAttribute("aria-pressed") === "false"`)
+	drive.Eval[bool](p, "(window.holding = false, window.spoken = [], true)")
+	p.Keys("r")
+	p.Wait(`spoken.length > 2 && !walk.aloud.reading`)
+	links := drive.Eval[[]string](p, `document.querySelector(".card:not([hidden])").dataset.new.split(" ").filter(e => e.startsWith("l-")).map(e => document.getElementById(e).getAttribute("aria-label"))`)
+	assert.NotEmpty(t, links)
+	assert.Subset(t, drive.Eval[[]string](p, "spoken"), links)
+	assert.Empty(t, p.Faults())
+}

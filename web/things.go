@@ -24,9 +24,35 @@ type ofThing struct {
 	Asks    []phrases.Ask // questions that help to break the concept down
 	Alike   string        // links that say the same and could share the phrase
 	Kinds   []swatch      // the key of the map
+	Way     []wayStep     // from the top of its tree to the concept
 	KindID  cm.ID         // of the first concept selected
 	Begins  []beginning   // keys to begin with, where there is none
 	Hand    cm.Hand       // with which the map opens
+}
+
+// wayStep is a concept on the way down to another one, with the phrase that
+// leads to it; both read as one long sentence.
+type wayStep struct {
+	Link, Concept cm.ID
+	Verb, Noun    string
+	Against       bool // the phrase leads upwards
+}
+
+// wayTo gives the way from the top of a concept's tree down to it.
+func (s *state) wayTo(id cm.ID) []wayStep {
+	var way []wayStep
+	for at := id; at != ""; at = s.structure.Places[at].Parent {
+		c := s.m.Concepts[at]
+		step := wayStep{Concept: at, Noun: s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: at})}
+		if s.structure.Places[at].Parent != "" {
+			l := s.m.Links[c.Main.Link]
+			from, _, _ := s.m.Between(c.Main.Strand)
+			step.Link, step.Verb, step.Against = l.ID, s.m.Words(l.Phrase), from == at && l.Heads == cm.HeadsOne
+		}
+		way = append(way, step)
+	}
+	slices.Reverse(way)
+	return way
 }
 
 // beginning is a key to begin with.
@@ -85,6 +111,7 @@ func (s *state) describeThings(v *marginView, concepts, links []cm.ID) {
 		}
 	}
 	if len(concepts) == 1 {
+		v.Way = s.wayTo(concepts[0])
 		v.Asks = phrases.Questions(s.m.Language, s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: concepts[0]}))
 	}
 	if len(concepts) == 2 && len(links) == 0 {

@@ -122,8 +122,23 @@ export function deedsOf(app) {
     },
     keys: () => { /** @type {HTMLDialogElement} */ (document.getElementById('keys')).showModal(); return true; },
     margin: () => app.showMargin(!!document.getElementById('margin')?.hidden),
-    column: () => app.showColumn(!app.column.shown),
+    column: () => {
+      document.body.classList.remove('column-large');
+      app.showColumn(!app.column.shown);
+    },
+    'column-large': (control) => {
+      const large = document.body.classList.toggle('column-large');
+      control?.setAttribute('aria-pressed', String(large));
+      app.announce(large ? 'The reading column alone.' : 'The paper is back.');
+      return true;
+    },
     'read-aloud': () => { app.readAloud(); return true; },
+    'read-way': () => {
+      const { aloud } = app, steps = /** @type {HTMLElement[]} */ ([...document.querySelectorAll('.margin .way [data-element]')]);
+      if (aloud.reading) aloud.stop();
+      else aloud.read([{ words: steps.map((el) => el.textContent?.replace('↑', '').trim()).join(' '), elements: steps.map((el) => el.dataset.element ?? '') }], document.documentElement.lang);
+      return true;
+    },
     'hand-link': () => { app.guide.links(`${app.base}/hand-links`, {}, 'hand-links'); return true; },
     'close-hand-link': (c) => { app.guide.links(`${app.base}/grants/${c?.dataset.grant}/close`, { allows: 'hand' }, 'hand-links'); return true; },
     'give-kind': (control) => {

@@ -158,6 +158,15 @@ export class App {
       if (e.target !== document.body || e.key !== '?') return;
       this.do('keys');
     });
+    // Nothing needs saving; who asks for it all the same gets an answer.
+    document.addEventListener('keydown', (e) => {
+      if (!(e.ctrlKey || e.metaKey) || e.shiftKey || e.key.toLowerCase() !== 's') return;
+      e.preventDefault();
+      this.words.finish('away');
+      this.writing.send();
+      const waiting = this.road.queue.length;
+      this.notice(waiting ? `${waiting} of your changes ${waiting === 1 ? 'is' : 'are'} on the way, kept in this browser until they arrive.` : 'All is saved. Every change is, as soon as it is made.');
+    });
     document.addEventListener('change', (e) => {
       const el = /** @type {HTMLSelectElement} */ (e.target);
       if (el.dataset?.change === 'level' && el.value !== '0') this.tuck.see(Number(el.value) > 0 ? { level: Number(el.value) } : { all: true });
@@ -403,7 +412,7 @@ export class App {
 
   /** @private @param {boolean} on */
   showReading(on) {
-    for (const b of document.querySelectorAll('[data-do="read-aloud"]')) b.setAttribute('aria-pressed', String(on));
+    for (const b of document.querySelectorAll('[data-do="read-aloud"], [data-do="read-way"]')) b.setAttribute('aria-pressed', String(on));
   }
 
   /** Reads aloud what is selected, or the whole map; or falls silent. */
