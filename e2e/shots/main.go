@@ -127,13 +127,7 @@ func take(t drive.T, app *drive.App, b *drive.Browser, file func(string) string)
 	drive.Eval[bool](p, `mevrin.tuck.see({ all: true })`)
 	p.Settled()
 
-	p.Goto(app.URL)
-	p.Press("#question")
-	p.Keys("How is a bell cast?", drive.Enter)
-	p.Wait("!!window.mevrin && !!document.querySelector('.field')")
-	quiet(p)
-	p.Shot(file("new-map"))
-
+	plain(p, app, file)
 	check(p, app, file)
 	routes(p, app, file)
 	for _, size := range []struct {
@@ -149,6 +143,33 @@ func take(t drive.T, app *drive.App, b *drive.Browser, file func(string) string)
 		p.Hover(float64(size.width)-40, 20)
 		p.Shot(file(size.name))
 	}
+}
+
+// plain shows the plain hand on a small map with a key.
+func plain(p *drive.Page, app *drive.App, file func(string) string) {
+	p.Goto(app.URL)
+	p.Press("#question")
+	p.Keys("What lives in our bell tower?")
+	p.Press(`[name="begin"][value="outline"]`)
+	p.Press("#lines")
+	drive.Eval[bool](p, `(document.getElementById("lines").value = "the bell tower\n  holds: the great bell\n    rings at: noon\n    is: loud\n  is home to: jackdaws\n    build: nests\n  is home to: bats\n    sleep by: day", true)`)
+	p.Press(".begin .button.main")
+	p.Wait("!!window.mevrin && mevrin.model.slips.size === 8")
+	p.Goto(drive.Eval[string](p, `location.href.split("?")[0] + "?hand=plain"`))
+	for words, kind := range map[string]string{"the bell tower": "place", "the great bell": "thing", "jackdaws": "living being", "bats": "living being", "noon": "time", "day": "time", "loud": "how it is"} {
+		p.Press(p.Slip(words))
+		p.Press(`[data-do="plain-colour"]`)
+		p.Wait(`!document.getElementById("plain-key").hidden`)
+		p.Press(`.plain-kind[data-name="` + kind + `"]`)
+		p.Settled()
+	}
+	p.Press(p.Slip("jackdaws"))
+	p.Press(`[data-do="plain-colour"]`)
+	p.Press(`[data-do="fit"]`)
+	p.Press(`[data-do="plain-colour"]`)
+	p.Wait(`!document.getElementById("plain-key").hidden`)
+	p.Wait("mevrin.view.still")
+	p.Shot(file("plain-hand"))
 }
 
 // check shows the phase Check on a map with faults.
