@@ -94,6 +94,7 @@ func TestARouteIsMadeAndWalked(t *testing.T) {
 	p.Settled()
 
 	// Order by drag and by keys; taken out and brought back.
+	drive.Eval[bool](p, `(document.getElementById("stops").scrollIntoView(), true)`)
 	x0, y0 := p.Middle("#stops > li:nth-child(4) .grip")
 	_, y1 := p.Middle("#stops > li:nth-child(2) .grip")
 	p.Drag(x0, y0, x0+4, y1-8)

@@ -101,8 +101,10 @@ func TestSnappingAndBranchesByDefault(t *testing.T) {
 	assert.InDelta(t, 4, math.Abs(middle("the bell")-middle("the crown")), 1)
 
 	p.Keys(drive.Escape)
+	marginSays(p, "Nothing selected")
 	open(p, "settings")
 	p.Press(`.margin [data-name="snap"]`)
+	p.Wait(`mevrin.settings.snap === false`)
 	to(0, "the crown", -3)
 	assert.InDelta(t, 3, math.Abs(middle("the bell")-middle("the crown")), 1)
 	p.Press(`.zoom [data-name="branch"]`)

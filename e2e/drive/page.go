@@ -153,10 +153,11 @@ func (p *Page) Until(what string, holds func() bool) {
 	}
 }
 
-// Settled waits until everything that was done is answered and saved.
+// Settled waits until everything that was done is answered and saved, and the
+// margin shows it.
 func (p *Page) Settled() {
 	p.t.Helper()
-	p.Wait(`mevrin.road.queue.length === 0 && !mevrin.road.busy && document.getElementById("saved").textContent === "Saved"`)
+	p.Wait(`mevrin.road.queue.length === 0 && !mevrin.road.busy && document.getElementById("saved").textContent === "Saved" && !mevrin.margin.pending`)
 }
 
 // Keys presses keys: names as in kb, or text to be typed.
@@ -376,6 +377,8 @@ func (p *Page) Middle(selector string) (x, y float64) {
 // been scrolled away in a list is brought back first, as by a wheel.
 func (p *Page) Press(selector string) {
 	p.t.Helper()
+	// What is about to be replaced by a newer margin would be pressed in vain.
+	p.Wait(fmt.Sprintf(`!document.querySelector(%q)?.closest("#margin") || !window.mevrin?.margin.pending`, selector))
 	Eval[bool](p, fmt.Sprintf(`(() => { const e = document.querySelector(%q); if (e instanceof HTMLElement && !e.closest("#desk")) e.scrollIntoView({ block: "nearest" }); return true })()`, selector))
 	x, y := p.Middle(selector)
 	p.Click(x, y)

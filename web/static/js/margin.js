@@ -11,6 +11,8 @@ export class Margin {
     this.el = el;
     this.wanted = 0;
     this.shownFor = '';
+    /** Whether a newer margin is on its way. */
+    this.pending = false;
     this.keep();
   }
 
@@ -21,10 +23,13 @@ export class Margin {
     clearTimeout(this.wanted);
     const drawn = app.chosen.list.filter((e) => !app.model.get(e)?.provisional);
     if (drawn.length || !app.chosen.list.length) this.shownFor = drawn.slice(0, 200).join(',');
-    this.wanted = window.setTimeout(() => {
-      if (this.el.hasAttribute('hidden') || app.plain) return;
+    this.pending = true;
+    const mine = this.wanted = window.setTimeout(() => {
+      const came = () => { if (this.wanted === mine) this.pending = false; };
+      if (this.el.hasAttribute('hidden') || app.plain) return came();
       window.htmx.ajax('GET', `${app.base}/margin?chosen=${this.shownFor}&phase=${app.phase}${app.guide.query()}`, { target: '#margin', swap: 'innerMorph' })
-        .catch(() => { /* the state line says that the server is away */ });
+        .catch(() => { /* the state line says that the server is away */ })
+        .finally(came);
     }, 60);
   }
 
