@@ -95,3 +95,19 @@ func TestConvertGoesByTheEnding(t *testing.T) {
 	_, err = run(t, "convert", in, filepath.Join(t.TempDir(), "no", "folder.svg"))
 	require.Error(t, err)
 }
+
+// A measured graph is put in order from the command line; an unknown pattern
+// and a file that is none are refused in words.
+func TestTidyWritesPositions(t *testing.T) {
+	dir := t.TempDir()
+	graph, out := filepath.Join(dir, "g.json"), filepath.Join(dir, "p.json")
+	require.NoError(t, os.WriteFile(graph, []byte(`{"nodes":[{"id":"a","w":80,"h":30},{"id":"b","w":80,"h":30}],"edges":[{"from":"a","to":"b","label":"has","lw":30,"lh":16}]}`), 0o600))
+	require.NoError(t, tidyFile(graph, "levels", out))
+	raw, err := os.ReadFile(out)
+	require.NoError(t, err)
+	assert.Contains(t, string(raw), `"label":{`)
+	assert.ErrorContains(t, tidyFile(graph, "spiral", out), "levels-right")
+	assert.ErrorContains(t, tidyFile(out+"x", "levels", out), "no such file")
+	require.NoError(t, os.WriteFile(graph, []byte(`{}`), 0o600))
+	assert.ErrorContains(t, tidyFile(graph, "levels", out), "a measured graph has")
+}

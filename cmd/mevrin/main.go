@@ -26,7 +26,7 @@ var version = "development"
 func main() {
 	root := &cobra.Command{Use: "mevrin", Short: "Concept maps that read as sentences and lead learners through them",
 		SilenceUsage: true, SilenceErrors: true}
-	root.AddCommand(serveCommand(), demoCommand(), checkCommand(), convertCommand(), &cobra.Command{
+	root.AddCommand(serveCommand(), demoCommand(), checkCommand(), tidyCommand(), convertCommand(), &cobra.Command{
 		Use: "version", Short: "Print the version", Args: cobra.NoArgs,
 		Run: func(c *cobra.Command, _ []string) { fmt.Fprintln(c.OutOrStdout(), version) },
 	})

@@ -1,0 +1,307 @@
+package tidy
+
+import "slices"
+
+// layers are the vertices of a layered drawing in their order on each layer.
+type layers struct {
+	row   [][]int
+	at    []int // the place of each vertex on its layer
+	of    []int // the layer of each vertex
+	near  [2][][]half
+	group []int // vertices of one group keep their order, -1 for none
+	turn  []int // the order within the group
+}
+
+// half is one end of a segment: the vertex at the other, and how many lines
+// the segment stands for.
+type half struct{ v, weight int }
+
+func (l *layers) place(layer int) {
+	for i, v := range l.row[layer] {
+		l.at[v] = i
+	}
+}
+
+// join adds a segment from a vertex to one on the next layer.
+func (l *layers) join(upper, lower, weight int) {
+	l.near[0][lower] = append(l.near[0][lower], half{upper, weight})
+	l.near[1][upper] = append(l.near[1][upper], half{lower, weight})
+}
+
+// crossings counts the crossings of all segments, each with its weight, by a
+// tree of sums (Barth, Jünger and Mutzel, Simple and efficient bilayer cross
+// counting, 2002).
+func (l *layers) crossings() int {
+	sum := 0
+	var tree []int
+	for layer := 0; layer+1 < len(l.row); layer++ {
+		n := len(l.row[layer+1])
+		if cap(tree) < n+1 {
+			tree = make([]int, n+1)
+		}
+		tree = tree[:n+1]
+		clear(tree)
+		total := 0
+		for _, v := range l.row[layer] {
+			for _, h := range l.near[1][v] {
+				below := 0
+				for i := l.at[h.v] + 1; i > 0; i -= i & -i {
+					below += tree[i]
+				}
+				sum += (total - below) * h.weight
+			}
+			for _, h := range l.near[1][v] {
+				total += h.weight
+				for i := l.at[h.v] + 1; i <= n; i += i & -i {
+					tree[i] += h.weight
+				}
+			}
+		}
+	}
+	return sum
+}
+
+// pair gives the crossings of the segments at two vertices of a layer, if the
+// first stands before the second and if it stands behind. Neighbours must be
+// sorted by their places.
+func (l *layers) pair(u, v int) (before, behind int) {
+	for side := range 2 {
+		a, b := l.near[side][u], l.near[side][v]
+		if len(a) == 0 || len(b) == 0 {
+			continue
+		}
+		all := 0
+		for _, h := range a {
+			all += h.weight
+		}
+		i, passed, same := 0, 0, 0
+		for _, h := range b {
+			p := l.at[h.v]
+			for i < len(a) && l.at[a[i].v] < p {
+				passed += a[i].weight
+				i++
+			}
+			same = 0
+			for j := i; j < len(a) && l.at[a[j].v] == p; j++ {
+				same += a[j].weight
+			}
+			before += (all - passed - same) * h.weight
+			behind += passed * h.weight
+		}
+	}
+	return before, behind
+}
+
+func (l *layers) sortNear(layer int) {
+	for side := range 2 {
+		for _, v := range l.row[layer] {
+			slices.SortFunc(l.near[side][v], func(a, b half) int { return l.at[a.v] - l.at[b.v] })
+		}
+	}
+}
+
+// bound tells whether two vertices must keep their order.
+func (l *layers) bound(u, v int) bool { return l.group[u] >= 0 && l.group[u] == l.group[v] }
+
+// sift moves each vertex of a layer to where it crosses least, as far as a
+// window reaches (Matuszewski, Schönfeld and Molitor, Using sifting for k-layer
+// straightline crossing minimization, 1999). It gives what was won.
+func (l *layers) sift(layer, window int) int {
+	row := l.row[layer]
+	if len(row) < 2 {
+		return 0
+	}
+	l.sortNear(layer)
+	won := 0
+	for _, v := range slices.Clone(row) {
+		here := l.at[v]
+		best, to := 0, here
+		for way := -1; way <= 1; way += 2 {
+			delta := 0
+			for i := here + way; i >= 0 && i < len(row) && (i-here)*way <= window; i += way {
+				u := row[i]
+				if l.bound(u, v) {
+					break
+				}
+				before, behind := l.pair(u, v)
+				if way < 0 { // u comes to stand behind v
+					delta += behind - before
+				} else {
+					delta += before - behind
+				}
+				if delta < best {
+					best, to = delta, i
+				}
+			}
+		}
+		if best < 0 {
+			row = slices.Delete(row, here, here+1)
+			row = slices.Insert(row, to, v)
+			l.row[layer] = row
+			l.place(layer)
+			won -= best
+		}
+	}
+	return won
+}
+
+// sweep orders each layer by the weighted mean place of its neighbours on one
+// side (the barycentre method of Sugiyama, Tagawa and Toda, 1981).
+func (l *layers) sweep(down bool, turned bool) {
+	key := make([]float64, len(l.at))
+	for i := range l.row {
+		layer, side := i, 0
+		if !down {
+			layer, side = len(l.row)-1-i, 1
+		}
+		row := l.row[layer]
+		for _, v := range row {
+			sum, weight := 0.0, 0.0
+			for _, h := range l.near[side][v] {
+				sum += float64(l.at[h.v] * h.weight)
+				weight += float64(h.weight)
+			}
+			if key[v] = -1; weight > 0 {
+				key[v] = sum / weight
+			}
+		}
+		// What has no neighbour there keeps its place.
+		var moving []int
+		var slots []int
+		for at, v := range row {
+			if key[v] >= 0 {
+				moving = append(moving, v)
+				slots = append(slots, at)
+			}
+		}
+		if turned {
+			slices.Reverse(moving) // equal ones change places
+		}
+		slices.SortStableFunc(moving, func(a, b int) int {
+			switch {
+			case key[a] < key[b]:
+				return -1
+			case key[a] > key[b]:
+				return 1
+			}
+			return 0
+		})
+		for i, v := range moving {
+			row[slots[i]] = v
+		}
+		l.regroup(layer)
+		l.place(layer)
+	}
+}
+
+// regroup puts the members of each group in their order, in the places that
+// they have together.
+func (l *layers) regroup(layer int) {
+	slots := map[int][]int{}
+	members := map[int][]int{}
+	row := l.row[layer]
+	for i, v := range row {
+		if g := l.group[v]; g >= 0 {
+			slots[g] = append(slots[g], i)
+			members[g] = append(members[g], v)
+		}
+	}
+	for g, all := range members {
+		slices.SortStableFunc(all, func(a, b int) int { return l.turn[a] - l.turn[b] })
+		for i, at := range slots[g] {
+			row[at] = all[i]
+		}
+	}
+}
+
+func (l *layers) keep() [][]int {
+	rows := make([][]int, len(l.row))
+	for i, row := range l.row {
+		rows[i] = slices.Clone(row)
+	}
+	return rows
+}
+
+func (l *layers) restore(rows [][]int) {
+	for i, row := range rows {
+		copy(l.row[i], row)
+		l.place(i)
+	}
+}
+
+// untangle finds an order with few crossings: sweeps with sifting from several
+// beginnings, as many as the size allows. The order given is the first
+// beginning.
+func (l *layers) untangle() {
+	size := len(l.at)
+	for i := range l.row {
+		l.regroup(i)
+		l.place(i)
+	}
+	tries, rounds, window := 1, 8, 24
+	switch {
+	case size <= 60:
+		tries, rounds, window = 40, 12, 1<<30
+	case size <= 160:
+		tries, rounds, window = 16, 14, 1<<30
+	case size <= 500:
+		tries, rounds, window = 5, 14, 1<<30
+	case size <= 1500:
+		tries, rounds, window = 2, 12, 80
+	}
+	mix := shuffle(1) // the same each time
+	best, least := l.keep(), l.crossings()
+	first := l.keep()
+	for try := 0; try < tries && least > 0; try++ {
+		if try > 0 {
+			l.restore(first)
+		}
+		if try > 1 {
+			for i, row := range l.row {
+				mix.row(row)
+				l.regroup(i)
+				l.place(i)
+			}
+		}
+		stale := 0
+		for round := 0; round < rounds && stale < 3; round++ {
+			l.sweep((round+try)%2 == 0, round%4 > 1)
+			for i := range l.row {
+				l.sift(i, window)
+			}
+			if now := l.crossings(); now < least {
+				best, least, stale = l.keep(), now, 0
+			} else {
+				stale++
+			}
+		}
+	}
+	l.restore(best)
+	// What is best so far is improved until nothing moves.
+	for range 12 {
+		won := 0
+		for i := range l.row {
+			won += l.sift(i, window)
+		}
+		for i := len(l.row) - 1; i >= 0; i-- {
+			won += l.sift(i, window)
+		}
+		if won == 0 {
+			break
+		}
+	}
+}
+
+// shuffle mixes orders, always in the same way: xorshift of Marsaglia, Xorshift
+// RNGs, 2003.
+type shuffle uint64
+
+func (s *shuffle) row(row []int) {
+	for i := len(row) - 1; i > 0; i-- {
+		*s ^= *s << 13
+		*s ^= *s >> 7
+		*s ^= *s << 17
+		j := int(uint64(*s) % uint64(i+1))
+		row[i], row[j] = row[j], row[i]
+	}
+}

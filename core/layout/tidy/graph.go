@@ -1,0 +1,73 @@
+// Package tidy puts maps in order: from measured slips and phrases to places
+// and lines, by a pattern. Everything here is a pure function; the same input
+// gives the same drawing.
+//
+// Lengths are pixels at scale 1, y down. Boxes are known by their centres.
+package tidy
+
+import "math"
+
+// Point is a place.
+type Point struct{ X, Y float64 }
+
+// Size is the extent of a box.
+type Size struct{ W, H float64 }
+
+// Box is a slip to be placed.
+type Box struct {
+	Size
+	// At is its centre before, for what is to stay near it.
+	At Point
+}
+
+// Wire is a link: a phrase between the boxes it leads from and those it leads
+// to. Every end is one line, from the box to the phrase.
+type Wire struct {
+	From, To []int // boxes
+	Phrase   Size  // the room of the words; zero for a link that needs none
+}
+
+// ends gives the boxes at both sides, those led from first.
+func (w Wire) ends() []int {
+	all := make([]int, 0, len(w.From)+len(w.To))
+	return append(append(all, w.From...), w.To...)
+}
+
+// Graph is a measured map.
+type Graph struct {
+	Boxes []Box
+	Wires []Wire
+	// Root is the box at the top, or -1.
+	Root int
+	// Above gives for each box the one that it hangs from, or -1; and Rank its
+	// place among those that hang from the same one, where that order is kept.
+	Above []int
+	Rank  []int
+}
+
+// Drawing is a graph put in order.
+type Drawing struct {
+	Boxes []Point // centres
+	Wires []Line
+}
+
+// Line is how a wire is led.
+type Line struct {
+	Phrase Point // the centre of its words
+	// Legs holds for each end, in the order From, To, the places that the line
+	// passes on its way from the box to the phrase, neither included.
+	Legs [][]Point
+}
+
+// Spacing is what a pattern leaves free.
+type Spacing struct {
+	Level float64 // between levels
+	Side  float64 // between boxes beside each other
+	Line  float64 // between lines, and between a line and a box
+	Part  float64 // between parts that no link joins
+}
+
+// Usual is the spacing of a map on the paper.
+var Usual = Spacing{Level: 30, Side: 26, Line: 12, Part: 56}
+
+func distance(a, b Point) float64 { return math.Hypot(a.X-b.X, a.Y-b.Y) }

@@ -1,0 +1,145 @@
+package tidy
+
+import (
+	"math"
+	"slices"
+)
+
+// piece is what is drawn of a part, in a box of its own.
+type piece struct {
+	boxes, wires []int
+	low, high    Point
+}
+
+func (p *piece) hold(at Point, s Size) {
+	p.low = Point{min(p.low.X, at.X-s.W/2), min(p.low.Y, at.Y-s.H/2)}
+	p.high = Point{max(p.high.X, at.X+s.W/2), max(p.high.Y, at.Y+s.H/2)}
+}
+
+func pieceOf(g *Graph, d *Drawing, p part) *piece {
+	piece := &piece{boxes: p.boxes, wires: p.wires, low: Point{math.Inf(1), math.Inf(1)}, high: Point{math.Inf(-1), math.Inf(-1)}}
+	for _, b := range p.boxes {
+		piece.hold(d.Boxes[b], g.Boxes[b].Size)
+	}
+	for _, w := range p.wires {
+		piece.hold(d.Wires[w].Phrase, g.Wires[w].Phrase)
+		for _, leg := range d.Wires[w].Legs {
+			for _, at := range leg {
+				piece.hold(at, Size{})
+			}
+		}
+	}
+	return piece
+}
+
+// rows puts loose boxes in lines, as words on a page.
+func rows(g *Graph, d *Drawing, loose []int, s Spacing) []*piece {
+	if len(loose) == 0 {
+		return nil
+	}
+	area := 0.0
+	for _, b := range loose {
+		area += (g.Boxes[b].W + s.Side) * (g.Boxes[b].H + s.Side)
+	}
+	wide := math.Sqrt(area * 1.8)
+	x, y, tall := 0.0, 0.0, 0.0
+	for _, b := range loose {
+		size := g.Boxes[b].Size
+		if x > 0 && x+size.W > wide {
+			x, y, tall = 0, y+tall+s.Side, 0
+		}
+		d.Boxes[b] = Point{x + size.W/2, y + size.H/2}
+		x += size.W + s.Side
+		tall = max(tall, size.H)
+	}
+	return []*piece{pieceOf(g, d, part{boxes: loose})}
+}
+
+// pack puts pieces side by side and below each other, the first at the top
+// left, in shelves about half as wide again as high.
+func pack(d *Drawing, pieces []*piece, gap float64) {
+	if len(pieces) == 0 {
+		return
+	}
+	area, wide := 0.0, 0.0
+	for _, p := range pieces {
+		w, h := p.high.X-p.low.X+gap, p.high.Y-p.low.Y+gap
+		area += w * h
+		wide = max(wide, w)
+	}
+	wide = max(wide, math.Sqrt(area*1.6))
+	// Behind the first, the tall ones come first: shelves are filled better.
+	order := slices.Clone(pieces[1:])
+	slices.SortStableFunc(order, func(a, b *piece) int {
+		switch ha, hb := a.high.Y-a.low.Y, b.high.Y-b.low.Y; {
+		case ha > hb:
+			return -1
+		case ha < hb:
+			return 1
+		}
+		return 0
+	})
+	x, y, tall := 0.0, 0.0, 0.0
+	for _, p := range append([]*piece{pieces[0]}, order...) {
+		w, h := p.high.X-p.low.X, p.high.Y-p.low.Y
+		if x > 0 && x+w > wide {
+			x, y, tall = 0, y+tall+gap, 0
+		}
+		d.move(p, Point{x - p.low.X, y - p.low.Y})
+		x += w + gap
+		tall = max(tall, h)
+	}
+}
+
+// move shifts a piece of a drawing.
+func (d *Drawing) move(p *piece, by Point) {
+	for _, b := range p.boxes {
+		d.Boxes[b] = Point{d.Boxes[b].X + by.X, d.Boxes[b].Y + by.Y}
+	}
+	for _, w := range p.wires {
+		line := &d.Wires[w]
+		line.Phrase = Point{line.Phrase.X + by.X, line.Phrase.Y + by.Y}
+		for _, leg := range line.Legs {
+			for i, at := range leg {
+				leg[i] = Point{at.X + by.X, at.Y + by.Y}
+			}
+		}
+	}
+}
+
+// halve makes the two legs of a wire without a phrase from its way: it is cut
+// half way along.
+func halve(way []Point, from, to Point) Line {
+	all := append(append([]Point{from}, way...), to)
+	length := 0.0
+	for i := 1; i < len(all); i++ {
+		length += distance(all[i-1], all[i])
+	}
+	at, left := 1, length/2
+	for ; at < len(all)-1 && distance(all[at-1], all[at]) < left; at++ {
+		left -= distance(all[at-1], all[at])
+	}
+	a, b := all[at-1], all[at]
+	t := 0.5
+	if d := distance(a, b); d > 0 {
+		t = min(1, left/d)
+	}
+	second := slices.Clone(all[at : len(all)-1])
+	slices.Reverse(second)
+	return Line{Phrase: Point{a.X + (b.X-a.X)*t, a.Y + (b.Y-a.Y)*t}, Legs: [][]Point{slices.Clone(all[1:at]), second}}
+}
+
+// loop leads a line from a box to itself: out at the right and back at the top.
+func loop(s Size, at Point, w Wire) Line {
+	right, up := at.X+s.W/2, at.Y-s.H/2
+	phrase := Point{right + 14 + w.Phrase.W/2, up - 8 - w.Phrase.H/2}
+	line := Line{Phrase: phrase}
+	for i := range w.ends() {
+		if i < len(w.From) {
+			line.Legs = append(line.Legs, []Point{{right + 14 + w.Phrase.W/2, at.Y}})
+		} else {
+			line.Legs = append(line.Legs, []Point{{at.X + s.W/4, phrase.Y}})
+		}
+	}
+	return line
+}

@@ -1,0 +1,74 @@
+package tidy
+
+import (
+	"fmt"
+	"strings"
+)
+
+// patterns are all ways to put a map in order, by their names.
+var patterns = []struct {
+	name string
+	draw func(Graph, Spacing, bool) Drawing
+}{
+	{"levels", Levels},
+	{"levels-up", func(g Graph, s Spacing, keep bool) Drawing { return mirrored(Levels(g, s, keep), 1, -1) }},
+	{"levels-right", func(g Graph, s Spacing, keep bool) Drawing { return turned(Levels, g, s, keep) }},
+	{"levels-left", func(g Graph, s Spacing, keep bool) Drawing { return mirrored(turned(Levels, g, s, keep), -1, 1) }},
+}
+
+// Pattern gives the way to draw by a pattern.
+func Pattern(name string) (func(Graph, Spacing, bool) Drawing, error) {
+	for _, p := range patterns {
+		if p.name == name {
+			return p.draw, nil
+		}
+	}
+	return nil, fmt.Errorf("there is no pattern %q; there are %s", name, PatternNames())
+}
+
+// PatternNames lists the patterns.
+func PatternNames() string {
+	names := make([]string, len(patterns))
+	for i, p := range patterns {
+		names[i] = p.name
+	}
+	return strings.Join(names, ", ")
+}
+
+// turned draws by a pattern with x and y exchanged.
+func turned(draw func(Graph, Spacing, bool) Drawing, g Graph, s Spacing, keep bool) Drawing {
+	flip := func(z Size) Size { return Size{z.H, z.W} }
+	side := g
+	side.Boxes, side.Wires = make([]Box, len(g.Boxes)), make([]Wire, len(g.Wires))
+	for i, b := range g.Boxes {
+		side.Boxes[i] = Box{Size: flip(b.Size), At: Point{b.At.Y, b.At.X}}
+	}
+	for i, w := range g.Wires {
+		w.Phrase = flip(w.Phrase)
+		side.Wires[i] = w
+	}
+	d := draw(side, s, keep)
+	d.each(func(p Point) Point { return Point{p.Y, p.X} })
+	return d
+}
+
+// mirrored turns a drawing over, to the other side or upside down.
+func mirrored(d Drawing, x, y float64) Drawing {
+	d.each(func(p Point) Point { return Point{p.X * x, p.Y * y} })
+	return d
+}
+
+// each puts every place of a drawing elsewhere.
+func (d *Drawing) each(to func(Point) Point) {
+	for i, p := range d.Boxes {
+		d.Boxes[i] = to(p)
+	}
+	for i := range d.Wires {
+		d.Wires[i].Phrase = to(d.Wires[i].Phrase)
+		for _, leg := range d.Wires[i].Legs {
+			for j, p := range leg {
+				leg[j] = to(p)
+			}
+		}
+	}
+}

@@ -1,0 +1,213 @@
+// Package measured reads graphs whose boxes and phrases have been measured
+// already, in JSON, and writes where a layout put them. Such files compare
+// layouts: everyone lays out the same sizes. docs/tidy.md describes both forms.
+package measured
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"math"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/layout/tidy"
+)
+
+// The bounds of what is read.
+const (
+	mostNodes  = 20_000
+	mostEdges  = 60_000
+	mostLength = 100_000 // pixels
+)
+
+// File is a measured graph.
+type File struct {
+	Name  string `json:"name"`
+	Root  string `json:"root"`
+	Nodes []Node `json:"nodes"`
+	Edges []Edge `json:"edges"`
+}
+
+// Node is a box with its extent in pixels.
+type Node struct {
+	ID    string  `json:"id"`
+	Label string  `json:"label"`
+	W     float64 `json:"w"`
+	H     float64 `json:"h"`
+}
+
+// Edge leads from a node to a node. A phrase has the room that it takes.
+type Edge struct {
+	From  string  `json:"from"`
+	To    string  `json:"to"`
+	Label string  `json:"label"`
+	W     float64 `json:"lw"`
+	H     float64 `json:"lh"`
+}
+
+// Read reads a measured graph. Members that it does not know mean nothing.
+func Read(raw []byte) (*File, error) {
+	var f File
+	if err := json.Unmarshal(raw, &f); err != nil {
+		return nil, errors.New("this is no measured graph: it is not whole, or no JSON of that form")
+	}
+	if len(f.Nodes) == 0 || len(f.Nodes) > mostNodes || len(f.Edges) > mostEdges {
+		return nil, fmt.Errorf("a measured graph has 1 to %d nodes and at most %d edges; this one has %d and %d", mostNodes, mostEdges, len(f.Nodes), len(f.Edges))
+	}
+	known := map[string]bool{}
+	for _, n := range f.Nodes {
+		if n.ID == "" || known[n.ID] {
+			return nil, fmt.Errorf("two nodes have the id %.60q, or it is empty", n.ID)
+		}
+		known[n.ID] = true
+		if !length(n.W) || !length(n.H) {
+			return nil, fmt.Errorf("the node %.60q has no sound extent", n.ID)
+		}
+	}
+	for i, e := range f.Edges {
+		if !known[e.From] || !known[e.To] {
+			return nil, fmt.Errorf("edge %d joins nodes that are not there", i)
+		}
+		if !length(e.W) || !length(e.H) {
+			return nil, fmt.Errorf("the phrase of edge %d has no sound extent", i)
+		}
+	}
+	return &f, nil
+}
+
+func length(v float64) bool { return v >= 0 && v <= mostLength && !math.IsNaN(v) }
+
+// wired is which edges make one wire: those that lead from one node with the
+// same phrase share it.
+func (f *File) wired() [][]int {
+	type key struct{ from, label string }
+	at := map[key]int{}
+	led := map[[2]any]bool{} // a node stands once at a phrase
+	var wires [][]int
+	for i, e := range f.Edges {
+		k := key{e.From, e.Label}
+		w, known := at[k]
+		if !known || e.Label == "" || e.From == e.To || led[[2]any{w, e.To}] {
+			w = len(wires)
+			wires = append(wires, nil)
+			if e.From != e.To {
+				at[k] = w
+			}
+		}
+		led[[2]any{w, e.To}] = true
+		wires[w] = append(wires[w], i)
+	}
+	return wires
+}
+
+// Graph gives the graph to lay out, and for each wire the edges that it draws,
+// in the order of its To.
+func (f *File) Graph() (tidy.Graph, [][]int) {
+	g := tidy.Graph{Root: -1}
+	index := map[string]int{}
+	for i, n := range f.Nodes {
+		index[n.ID] = i
+		g.Boxes = append(g.Boxes, tidy.Box{Size: tidy.Size{W: n.W, H: n.H}})
+	}
+	if at, ok := index[f.Root]; ok {
+		g.Root = at
+	}
+	wires := f.wired()
+	for _, edges := range wires {
+		first := f.Edges[edges[0]]
+		w := tidy.Wire{From: []int{index[first.From]}, Phrase: tidy.Size{W: first.W, H: first.H}}
+		for _, e := range edges {
+			w.To = append(w.To, index[f.Edges[e].To])
+		}
+		g.Wires = append(g.Wires, w)
+	}
+	return g, wires
+}
+
+// Map gives the graph as a map, its nodes placed as words on a page.
+func (f *File) Map(id cm.ID) (*cm.Map, error) {
+	m := cm.NewMap(id, "en")
+	name := map[string]cm.ID{}
+	var ops []cm.Operation
+	if f.Name != "" {
+		ops = append(ops, &cm.NameMap{Title: f.Name})
+	}
+	columns := int(math.Ceil(math.Sqrt(float64(len(f.Nodes)))))
+	for i, n := range f.Nodes {
+		id := cm.ID(fmt.Sprintf("c%05d", i))
+		name[n.ID] = id
+		ops = append(ops, &cm.AddConcept{ID: id, Label: n.Label, At: cm.Point{X: float64(i%columns) * 220, Y: float64(i/columns) * 120}})
+	}
+	if root, ok := name[f.Root]; ok {
+		ops = append(ops, &cm.SetFocus{Concept: root})
+	}
+	for i, edges := range f.wired() {
+		first := f.Edges[edges[0]]
+		link := &cm.AddLink{ID: cm.ID(fmt.Sprintf("l%05d", i)), Phrase: first.Label, From: []cm.End{{ID: "f", Concept: name[first.From]}}}
+		for j, e := range edges {
+			link.To = append(link.To, cm.End{ID: cm.ID(fmt.Sprintf("t%d", j)), Concept: name[f.Edges[e].To]})
+		}
+		ops = append(ops, link)
+	}
+	out, err := cm.Apply(m, ops, nil)
+	return out.Map, err
+}
+
+// Positions is where a layout put a graph.
+type Positions struct {
+	Graph string     `json:"graph"`
+	Time  float64    `json:"time_ms"`
+	Nodes []Position `json:"nodes"`
+	Edges []Drawn    `json:"edges"`
+}
+
+// Position is the centre of a box.
+type Position struct {
+	ID string  `json:"id"`
+	X  float64 `json:"x"`
+	Y  float64 `json:"y"`
+}
+
+// Drawn is an edge as it is drawn: from the centre of one box to that of the
+// other, with the centre of its phrase.
+type Drawn struct {
+	Index  int          `json:"i"`
+	Points [][2]float64 `json:"points"`
+	Label  *Place       `json:"label,omitempty"`
+}
+
+// Place is a place.
+type Place struct {
+	X float64 `json:"x"`
+	Y float64 `json:"y"`
+}
+
+// Positions writes down a drawing of the graph.
+func (f *File) Positions(g tidy.Graph, wires [][]int, d tidy.Drawing, ms float64) Positions {
+	out := Positions{Graph: f.Name, Time: ms}
+	for i, n := range f.Nodes {
+		out.Nodes = append(out.Nodes, Position{n.ID, d.Boxes[i].X, d.Boxes[i].Y})
+	}
+	for w, edges := range wires {
+		line, wire := d.Wires[w], g.Wires[w]
+		for j, e := range edges {
+			drawn := Drawn{Index: e}
+			put := func(p tidy.Point) { drawn.Points = append(drawn.Points, [2]float64{p.X, p.Y}) }
+			put(d.Boxes[wire.From[0]])
+			for _, p := range line.Legs[0] {
+				put(p)
+			}
+			put(line.Phrase)
+			back := line.Legs[1+j]
+			for k := len(back) - 1; k >= 0; k-- {
+				put(back[k])
+			}
+			put(d.Boxes[wire.To[j]])
+			if wire.Phrase.W > 0 {
+				drawn.Label = &Place{line.Phrase.X, line.Phrase.Y}
+			}
+			out.Edges = append(out.Edges, drawn)
+		}
+	}
+	return out
+}
