@@ -175,6 +175,9 @@ func (s *server) fail(g *gin.Context, status int, words string, err error) {
 func (s *server) failWith(g *gin.Context, err error) {
 	var refusal *cm.Refusal
 	var tooLarge *http.MaxBytesError
+	if g.Param("token") != "" && errors.Is(err, store.ErrBinned) {
+		err = store.ErrNoGrant // whoever has a link need not know of a bin
+	}
 	switch {
 	case errors.As(err, &refusal):
 		s.fail(g, http.StatusUnprocessableEntity, refusal.Words, nil)
