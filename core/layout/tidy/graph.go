@@ -14,11 +14,7 @@ type Point struct{ X, Y float64 }
 type Size struct{ W, H float64 }
 
 // Box is a slip to be placed.
-type Box struct {
-	Size
-	// At is its centre before, for what is to stay near it.
-	At Point
-}
+type Box struct{ Size }
 
 // Wire is a link: a phrase between the boxes it leads from and those it leads
 // to. Every end is one line, from the box to the phrase.
