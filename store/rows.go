@@ -5,7 +5,7 @@ import (
 )
 
 func conceptRowOf(mapID cm.ID, c *cm.Concept) conceptRow {
-	row := conceptRow{MapID: mapID, ID: c.ID, Label: c.Label, Note: c.Note, Kind: c.Kind, X: c.At.X, Y: c.At.Y,
+	row := conceptRow{MapID: mapID, ID: c.ID, Label: c.Label, Note: c.Note, Kind: c.Kind, Hold: c.Hold, Pattern: c.Pattern, Moment: c.When, X: c.At.X, Y: c.At.Y,
 		Size: c.Size, Bold: c.Bold, Italic: c.Italic, Align: c.Align, Width: c.Width, Sources: c.Sources}
 	if c.Main != nil {
 		row.MainLink, row.MainFrom, row.MainTo, row.Rank = c.Main.Link, c.Main.From, c.Main.To, c.Main.Rank
@@ -14,7 +14,7 @@ func conceptRowOf(mapID cm.ID, c *cm.Concept) conceptRow {
 }
 
 func (row conceptRow) concept() *cm.Concept {
-	c := &cm.Concept{ID: row.ID, Label: row.Label, Note: row.Note, Kind: row.Kind, At: cm.Point{X: row.X, Y: row.Y},
+	c := &cm.Concept{ID: row.ID, Label: row.Label, Note: row.Note, Kind: row.Kind, Hold: row.Hold, Pattern: row.Pattern, When: row.Moment, At: cm.Point{X: row.X, Y: row.Y},
 		Size: row.Size, Bold: row.Bold, Italic: row.Italic, Align: row.Align, Width: row.Width, Sources: row.Sources}
 	if row.MainLink != "" {
 		c.Main = &cm.Main{Strand: cm.Strand{Link: row.MainLink, From: row.MainFrom, To: row.MainTo}, Rank: row.Rank}
@@ -31,12 +31,12 @@ func (row kindRow) kind() *cm.Kind {
 }
 
 func linkRowOf(mapID cm.ID, l *cm.Link) linkRow {
-	return linkRow{MapID: mapID, ID: l.ID, Phrase: l.Phrase, Note: l.Note, Heads: l.Heads, Line: l.Line, Bends: l.Bends, Along: l.Along, Hub: l.Hub}
+	return linkRow{MapID: mapID, ID: l.ID, Phrase: l.Phrase, Note: l.Note, Heads: l.Heads, Line: l.Line, Bends: l.Bends, Along: l.Along, Hub: l.Hub, Tidied: l.Tidied}
 }
 
 // link gives the link without its ends, which have rows of their own.
 func (row linkRow) link() *cm.Link {
-	return &cm.Link{ID: row.ID, Phrase: row.Phrase, Note: row.Note, Heads: row.Heads, Line: row.Line, Bends: row.Bends, Along: row.Along, Hub: row.Hub}
+	return &cm.Link{ID: row.ID, Phrase: row.Phrase, Note: row.Note, Heads: row.Heads, Line: row.Line, Bends: row.Bends, Along: row.Along, Hub: row.Hub, Tidied: row.Tidied}
 }
 
 func endRowsOf(mapID cm.ID, l *cm.Link) []endRow {

@@ -23,6 +23,9 @@ type mapRow struct {
 	RulesOff map[string]bool `gorm:"serializer:json"`
 	Tucked   map[cm.ID]bool  `gorm:"serializer:json"`
 	Hand     cm.Hand
+	Pattern  cm.Pattern
+	Freely   bool
+	KeepTidy bool
 	Deleted  *time.Time // when it was put into the bin
 }
 
@@ -34,6 +37,9 @@ type conceptRow struct {
 	Label    cm.Text `gorm:"serializer:json"`
 	Note     cm.Text `gorm:"serializer:json"`
 	Kind     cm.ID
+	Hold     cm.Hold
+	Pattern  cm.Pattern
+	Moment   string // the time that it belongs to
 	X, Y     float64
 	MainLink cm.ID
 	MainFrom cm.ID
@@ -71,6 +77,7 @@ type linkRow struct {
 	Bends  map[cm.ID][]cm.Point `gorm:"serializer:json"`
 	Along  float64
 	Hub    *cm.Point `gorm:"serializer:json"`
+	Tidied bool
 }
 
 func (linkRow) TableName() string { return "links" }
@@ -247,6 +254,22 @@ var migrations = []*gormigrate.Migration{
 			`DROP TABLE grants`,
 			`ALTER TABLE grants_next RENAME TO grants`,
 			`CREATE INDEX grants_by_map ON grants (map_id)`,
+		} {
+			if err := db.Exec(statement).Error; err != nil {
+				return err
+			}
+		}
+		return nil
+	}},
+	{ID: "0006-patterns", Migrate: func(db *gorm.DB) error {
+		for _, statement := range []string{
+			`ALTER TABLE maps ADD COLUMN pattern text NOT NULL DEFAULT ''`,
+			`ALTER TABLE maps ADD COLUMN freely integer NOT NULL DEFAULT 0`,
+			`ALTER TABLE maps ADD COLUMN keep_tidy integer NOT NULL DEFAULT 0`,
+			`ALTER TABLE concepts ADD COLUMN hold text NOT NULL DEFAULT ''`,
+			`ALTER TABLE concepts ADD COLUMN pattern text NOT NULL DEFAULT ''`,
+			`ALTER TABLE concepts ADD COLUMN moment text NOT NULL DEFAULT ''`,
+			`ALTER TABLE links ADD COLUMN tidied integer NOT NULL DEFAULT 0`,
 		} {
 			if err := db.Exec(statement).Error; err != nil {
 				return err

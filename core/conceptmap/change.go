@@ -65,10 +65,13 @@ type header struct {
 	RulesOff map[string]bool `json:"rulesOff,omitempty"`
 	Tucked   map[ID]bool     `json:"tucked,omitempty"`
 	Hand     Hand            `json:"hand,omitempty"`
+	Pattern  Pattern         `json:"pattern,omitempty"`
+	Freely   bool            `json:"freely,omitempty"`
+	KeepTidy bool            `json:"keepTidy,omitempty"`
 }
 
 func (m *Map) header() *header {
-	return &header{m.Language, m.Title, m.Question, m.Focus, m.RulesOff, m.Tucked, m.Hand}
+	return &header{m.Language, m.Title, m.Question, m.Focus, m.RulesOff, m.Tucked, m.Hand, m.Pattern, m.Freely, m.KeepTidy}
 }
 
 // memberFields are the members of entities that are taken apart by their own
@@ -229,6 +232,7 @@ func (m *Map) setFields(key Key, parts Fields) error {
 			return err
 		}
 		m.Language, m.Title, m.Question, m.Focus, m.RulesOff, m.Tucked, m.Hand = h.Language, h.Title, h.Question, h.Focus, h.RulesOff, h.Tucked, h.Hand
+		m.Pattern, m.Freely, m.KeepTidy = h.Pattern, h.Freely, h.KeepTidy
 		return nil
 	case EntityKind:
 		return setEntity(m.Kinds, key.ID, parts)

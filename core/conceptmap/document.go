@@ -32,6 +32,9 @@ type document struct {
 	RulesOff map[string]bool `json:"rulesOff,omitempty"`
 	Tucked   map[ID]bool     `json:"tucked,omitempty"`
 	Hand     Hand            `json:"hand,omitempty"`
+	Pattern  Pattern         `json:"pattern,omitempty"`
+	Freely   bool            `json:"freely,omitempty"`
+	KeepTidy bool            `json:"keepTidy,omitempty"`
 
 	Kinds    []*Kind    `json:"kinds,omitempty"`
 	Concepts []*Concept `json:"concepts"`
@@ -45,7 +48,7 @@ func Write(m *Map) ([]byte, error) {
 	doc := document{
 		Version: DocumentVersion, ID: m.ID, Language: m.Language, Title: m.Title,
 		Question: m.Question, Focus: m.Focus, RulesOff: m.RulesOff, Tucked: m.Tucked,
-		Hand: m.Hand, Kinds: inOrder(m.Kinds), Concepts: inOrder(m.Concepts), Links: inOrder(m.Links),
+		Hand: m.Hand, Pattern: m.Pattern, Freely: m.Freely, KeepTidy: m.KeepTidy, Kinds: inOrder(m.Kinds), Concepts: inOrder(m.Concepts), Links: inOrder(m.Links),
 		Routes: inOrder(m.Routes), Stops: inOrder(m.Stops),
 	}
 	var out bytes.Buffer
@@ -153,6 +156,9 @@ func (doc *document) build() (*Map, error) {
 	if d.m.Hand = doc.Hand; !doc.Hand.valid() {
 		read.fail(refusef("This file asks for a hand that this version does not have."))
 	}
+	if d.m.Pattern, d.m.Freely, d.m.KeepTidy = doc.Pattern, doc.Freely, doc.KeepTidy; !doc.Pattern.valid() {
+		read.fail(refusef("This map is put in order by a pattern that this version does not know."))
+	}
 	if read.err != nil {
 		return nil, read.err
 	}
@@ -232,6 +238,12 @@ func (r *reader) concept(c *Concept) {
 	}
 	if !c.setSoundly() {
 		r.fail(refusef("The label of the concept “%.40s” is set in a way that this version does not know.", c.ID))
+	}
+	if !c.Pattern.valid() || !c.Hold.valid() {
+		r.fail(refusef("The concept “%.40s” is put in order in a way that this version does not know.", c.ID))
+	}
+	if when, err := CleanWhen(c.When); err != nil || when != c.When {
+		r.fail(refusef("The concept “%.40s” belongs to a time that this version cannot read.", c.ID))
 	}
 	for id, source := range c.Sources {
 		if clean, err := cleanAddress(source.URL); err != nil || clean != source.URL || !id.Valid() {

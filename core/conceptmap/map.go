@@ -41,7 +41,13 @@ type Map struct {
 	// opens the map for the first time. One that names nothing means nothing.
 	Tucked map[ID]bool
 	// Hand says with which controls the map opens.
-	Hand     Hand
+	Hand Hand
+	// Pattern is how the map was last put in order as a whole, if ever; Freely
+	// says that siblings may be exchanged for fewer crossings, and KeepTidy that
+	// the map is put in order again after each edit.
+	Pattern  Pattern
+	Freely   bool
+	KeepTidy bool
 	Kinds    map[ID]*Kind
 	Concepts map[ID]*Concept
 	Links    map[ID]*Link
@@ -63,6 +69,14 @@ type Concept struct {
 	// Kind names what sort of thing the concept is, or is empty. One that names
 	// nothing means nothing.
 	Kind ID `json:"kind,omitempty"`
+
+	// Hold says how firmly it stands where it is; Pattern how its branch is put
+	// in order, where that differs from what it hangs from.
+	Hold    Hold    `json:"hold,omitempty"`
+	Pattern Pattern `json:"pattern,omitempty"`
+
+	// When is the time that it belongs to, as CleanWhen writes it, or empty.
+	When string `json:"when,omitempty"`
 
 	// How the label is set. Size counts steps from the ordinary size, from
 	// LeastSize to MostSize; Width is the room for a line in pixels, 0 for as
@@ -119,6 +133,9 @@ type Link struct {
 	Bends map[ID][]Point `json:"bends,omitempty"`
 	Along float64        `json:"along,omitempty"`
 	Hub   *Point         `json:"hub,omitempty"`
+	// Tidied says that the line was led by putting the map in order, not by
+	// hand: when one of its concepts moves it runs by itself again.
+	Tidied bool `json:"tidied,omitempty"`
 }
 
 // End is where a link meets a concept. Its id is unique within the link.

@@ -60,6 +60,13 @@ var operations = map[string]func() Operation{
 	"set-kind":       func() Operation { return new(SetKind) },
 	"remove-kind":    func() Operation { return new(RemoveKind) },
 	"assign-kind":    func() Operation { return new(AssignKind) },
+	"tidy":           func() Operation { return new(Tidy) },
+	"keep-tidy":      func() Operation { return new(KeepTidy) },
+	"pin":            func() Operation { return new(Pin) },
+	"set-when":       func() Operation { return new(SetWhen) },
+	"line-up":        func() Operation { return new(LineUp) },
+	"stretch":        func() Operation { return new(Stretch) },
+	"make-room":      func() Operation { return new(MakeRoom) },
 	"set-hand":       func() Operation { return new(SetHand) },
 	"name-map":       func() Operation { return new(NameMap) },
 	"ask":            func() Operation { return new(Ask) },
@@ -129,6 +136,16 @@ type Room interface {
 	// Free gives the place nearest to the concept's own at which its slip
 	// covers no other slip.
 	Free(m *Map, c *Concept) Point
+	// Size gives the extent of a concept's slip, in pixels.
+	Size(m *Map, c *Concept) (w, h float64)
+	// Arrange puts a part of the map in order.
+	Arrange(m *Map, s Scope) (Arrangement, error)
+	// Siblings gives the children of a concept's parent in the order in which
+	// they stand on the paper.
+	Siblings(m *Map, id ID) []ID
+	// Clear gives new places to what stands on, or too near to, other slips. The
+	// concepts named stay, and so does what is pinned.
+	Clear(m *Map, stay []ID) map[ID]Point
 }
 
 // Moved records that something now goes by another name, for all that refers
@@ -163,6 +180,9 @@ func Apply(m *Map, ops []Operation, room Room) (Outcome, error) {
 		}
 	}
 	d.settle()
+	if err := d.keepTidy(ops); err != nil {
+		return Outcome{}, err
+	}
 	return d.outcome(), nil
 }
 

@@ -111,7 +111,7 @@ func (op *Bend) apply(d *draft) error {
 	if findEnd(l.From, op.End) < 0 && findEnd(l.To, op.End) < 0 {
 		return refusef("That end of the link is gone already.")
 	}
-	l.Bends = l.withBends(op.End, op.Bends)
+	l.Bends, l.Tidied = l.withBends(op.End, op.Bends), false
 	if err := l.ledSoundly(); err != nil {
 		return err
 	}
@@ -133,7 +133,7 @@ func (op *PlacePhrase) apply(d *draft) error {
 	if err != nil {
 		return err
 	}
-	l.Along, l.Hub = op.Along, op.Hub
+	l.Along, l.Hub, l.Tidied = op.Along, op.Hub, false
 	if err := l.ledSoundly(); err != nil {
 		return err
 	}
@@ -154,6 +154,7 @@ func (op *FreeLines) apply(d *draft) error {
 			return err
 		}
 		l.Line, l.Bends, l.Along, l.Hub = LineAuto, nil, 0, nil
+		l.Tidied = false
 		d.putLink(l)
 	}
 	return nil

@@ -7,18 +7,24 @@ type Move struct {
 	Places map[ID]Point `json:"places"`
 }
 
-func (op *Move) apply(d *draft) error {
+func (op *Move) apply(d *draft) error { return d.move(op.Places, true) }
+
+// move puts concepts at other places, by hand or because others made them.
+func (d *draft) move(places map[ID]Point, hand bool) error {
 	by := map[ID]Point{}
-	for _, id := range SortedIDs(op.Places) {
+	for _, id := range SortedIDs(places) {
 		c, err := d.concept(id)
 		if err != nil {
 			return err
 		}
 		was := c.At
-		if c.At, err = place(op.Places[id]); err != nil {
+		if c.At, err = place(places[id]); err != nil {
 			return err
 		}
 		by[id] = Point{c.At.X - was.X, c.At.Y - was.Y}
+		if hand && c.Hold == HoldNone && !d.m.KeepTidy {
+			c.Hold = HoldHand
+		}
 		d.putConcept(c)
 	}
 	return d.carryLines(by)
@@ -39,12 +45,13 @@ func (op *Shift) apply(d *draft) error {
 		}
 		places[id] = Point{c.At.X + op.By.X, c.At.Y + op.By.Y}
 	}
-	move := Move{places}
-	return move.apply(d)
+	return d.move(places, true)
 }
 
 // carryLines takes what was led by hand along where all the concepts of a link
-// moved by the same distance. Otherwise bends and hubs stay where they were put.
+// moved by the same distance. Otherwise bends and hubs stay where they were put,
+// unless putting the map in order put them there: then the line runs by itself
+// from what moved.
 func (d *draft) carryLines(by map[ID]Point) error {
 	for _, id := range SortedIDs(d.m.Links) {
 		l := d.m.Links[id]
@@ -54,6 +61,9 @@ func (d *draft) carryLines(by map[ID]Point) error {
 		ends := l.Ends()
 		step := by[ends[0].Concept]
 		if step == (Point{}) || slices.ContainsFunc(ends, func(e End) bool { return by[e.Concept] != step }) {
+			if l.Tidied {
+				d.loosen(l, by)
+			}
 			continue
 		}
 		next := *l
@@ -71,6 +81,27 @@ func (d *draft) carryLines(by map[ID]Point) error {
 		d.putLink(&next)
 	}
 	return nil
+}
+
+// loosen lets a line that was led by putting the map in order run by itself from
+// those of its concepts that moved.
+func (d *draft) loosen(l *Link, by map[ID]Point) {
+	next := *l
+	moved := func(e End) bool { return by[e.Concept] != Point{} }
+	ends := l.Ends()
+	switch {
+	case !slices.ContainsFunc(ends, moved):
+		return
+	case len(ends) == 2:
+		next.Bends, next.Hub, next.Tidied = nil, nil, false
+	default:
+		for _, e := range ends {
+			if moved(e) {
+				next.Bends = next.withBends(e.ID, nil)
+			}
+		}
+	}
+	d.putLink(&next)
 }
 
 // clampPoint keeps what follows a concept on the paper.

@@ -11,16 +11,25 @@ import (
 // Size is the extent of a slip in pixels.
 type Size struct{ W, H float64 }
 
-// Measurer tells how large the slip of a concept is on a map.
+// Measurer tells how large the slip of a concept is on a map, and how much room
+// the words of a link need.
 type Measurer interface {
 	Slip(m *cm.Map, c *cm.Concept) Size
+	Phrase(m *cm.Map, l *cm.Link) Size
 }
 
 // Gap is the room that is kept free around a newly placed slip, in pixels.
 const Gap = 18
 
-// Room finds free places for single slips. It implements conceptmap.Room.
+// Room finds free places for single slips, and puts maps in order. It implements
+// conceptmap.Room.
 type Room struct{ Measurer Measurer }
+
+// Size gives the extent of a concept's slip.
+func (r Room) Size(m *cm.Map, c *cm.Concept) (w, h float64) {
+	size := r.Measurer.Slip(m, c)
+	return size.W, size.H
+}
 
 type rect struct{ x0, y0, x1, y1 float64 }
 

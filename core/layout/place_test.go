@@ -20,6 +20,8 @@ func (plain) Slip(m *cm.Map, c *cm.Concept) layout.Size {
 	return layout.Size{W: 40 + 8*float64(len(m.Words(c.Label))), H: 38}
 }
 
+func (plain) Phrase(m *cm.Map, l *cm.Link) layout.Size { return layout.Size{W: 46, H: 18} }
+
 func meet(m *cm.Map, a, b *cm.Concept) bool {
 	sa, sb := plain{}.Slip(m, a), plain{}.Slip(m, b)
 	return math.Abs(a.At.X-b.At.X) < (sa.W+sb.W)/2 && a.At.Y < b.At.Y+sb.H && b.At.Y < a.At.Y+sa.H
@@ -96,5 +98,7 @@ func TestSiblingsAreOrdered(t *testing.T) {
 }
 
 type same struct{}
+
+func (same) Phrase(*cm.Map, *cm.Link) layout.Size { return layout.Size{} }
 
 func (same) Slip(*cm.Map, *cm.Concept) layout.Size { return layout.Size{W: 90, H: 37} }

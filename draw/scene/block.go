@@ -169,3 +169,18 @@ func (Measurer) Slip(m *cm.Map, c *cm.Concept) layout.Size {
 	_, box := slipBox(c, m.Words(c.Label), m.Focus == c.ID, false, outlineOf(m, c))
 	return layout.Size{W: box.W, H: box.H}
 }
+
+// Phrase gives the room that the words of a link take, or that is kept for them.
+func (Measurer) Phrase(m *cm.Map, l *cm.Link) layout.Size {
+	gap := phraseBox(m.Words(l.Phrase))
+	return layout.Size{W: gap.W, H: gap.H}
+}
+
+// phraseBox gives the room of a phrase, with its upper left corner at the origin.
+func phraseBox(words string) Rect {
+	if words == "" {
+		return openGap
+	}
+	b := block(words, verbSetting)
+	return Rect{W: b.W + 2*verbSetting.padX, H: b.H + 2*verbSetting.padY}
+}

@@ -21,6 +21,34 @@ func lead(through []Point, line cm.Line) Path {
 	return path
 }
 
+// softened gives a path of straight pieces with its corners rounded, beginning at
+// most so far before each.
+func (p Path) softened(by float64) Path {
+	if len(p) < 2 {
+		return p
+	}
+	var soft Path
+	at := p[0].A
+	for i := range p {
+		corner := p[i].B
+		if i+1 == len(p) {
+			soft = append(soft, straight(at, corner))
+			break
+		}
+		before, after := distance(p[i].A, corner), distance(corner, p[i+1].B)
+		r := min(by, before/2, after/2)
+		if r < 0.5 {
+			soft = append(soft, straight(at, corner))
+			at = corner
+			continue
+		}
+		from, to := mix(corner, p[i].A, r/before), mix(corner, p[i+1].B, r/after)
+		soft = append(soft, straight(at, from), quadratic(from, corner, to))
+		at = to
+	}
+	return soft
+}
+
 // sweep gives a smooth line through places: between two of them one that
 // leaves and arrives along the longer way, else a Catmull–Rom spline (Catmull
 // and Rom, A class of local interpolating splines, 1974).

@@ -13,10 +13,9 @@ const dartRoom = 8
 func (k *Link) draw(m *cm.Map, lang cm.Lang) {
 	l := k.source
 	words := l.Phrase.For(lang, m.Language)
-	k.Gap = openGap
+	k.Gap = phraseBox(words)
 	if words != "" {
 		k.Words = block(words, verbSetting)
-		k.Gap = Rect{W: k.Words.W + 2*verbSetting.padX, H: k.Words.H + 2*verbSetting.padY}
 	}
 	k.Says = m.Says(l, lang)
 	if len(k.ends) == 2 {
@@ -57,6 +56,10 @@ func (k *Link) drawSingle() {
 		k.drawLoop(first.Slip)
 		return
 	}
+	if k.source.Hub != nil && k.source.Along == 0 {
+		k.drawThrough(first, second)
+		return
+	}
 	whole := lead(through, k.source.Line)
 	if k.bow != 0 && len(through) == 2 && k.source.Line != cm.LineStepped {
 		p, q := through[0], through[1]
@@ -69,6 +72,12 @@ func (k *Link) drawSingle() {
 		// The control point lies twice as far out as the curve comes.
 		middle := mix(p, q, 0.5)
 		whole = Path{quadratic(p, Point{middle.X + 2*bow*out.Y, middle.Y - 2*bow*out.X}, q)}
+	}
+	if first.Slip == second.Slip { // out of it and back to it
+		mid := float64(len(whole)) / 2
+		k.gapAt(whole.At(mid))
+		k.Legs = []Leg{k.leg(first, outside(first.Slip, whole.Part(0, mid))), k.leg(second, outside(first.Slip, whole.Part(mid, float64(len(whole))).reversed()))}
+		return
 	}
 	u0, u1 := whole.leave(first.Slip), float64(len(whole))-whole.reversed().leave(second.Slip)
 	if u0 >= u1 { // the slips overlap: nothing can be seen between them
@@ -83,6 +92,27 @@ func (k *Link) drawSingle() {
 	at := seen.place(along * seen.length())
 	k.gapAt(seen.At(at))
 	k.Legs = []Leg{k.leg(first, seen.Part(0, at)), k.leg(second, seen.Part(at, float64(len(seen))).reversed())}
+}
+
+// drawThrough leads one line from slip to slip through the place where the phrase
+// was put.
+func (k *Link) drawThrough(first, second end) {
+	hub := Point(*k.source.Hub)
+	k.gapAt(hub)
+	for _, e := range []end{first, second} {
+		through := slices.Concat([]Point{e.from()}, k.bends(e.End), []Point{hub})
+		k.Legs = append(k.Legs, k.leg(e, outside(e.Slip, k.lead(through))))
+	}
+}
+
+// lead gives a line through places in the manner of the link. What was led by
+// putting the map in order turns softly.
+func (k *Link) lead(through []Point) Path {
+	path := lead(through, k.source.Line)
+	if k.source.Tidied && k.source.Line == cm.LineAuto {
+		return path.softened(14)
+	}
+	return path
 }
 
 // drawLoop leads a self-link out of the slip's right side and back to its top.
@@ -129,7 +159,7 @@ func (k *Link) drawFan() {
 	k.gapAt(hub)
 	for _, e := range k.ends {
 		through := slices.Concat([]Point{e.from()}, k.bends(e.End), []Point{hub})
-		k.Legs = append(k.Legs, k.leg(e, outside(e.Slip, lead(through, k.source.Line))))
+		k.Legs = append(k.Legs, k.leg(e, outside(e.Slip, k.lead(through))))
 	}
 }
 

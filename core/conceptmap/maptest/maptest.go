@@ -204,6 +204,10 @@ func (a *Author) leading(t *rapid.T, m *cm.Map, concept, link cm.ID, at cm.Point
 		&cm.PlacePhrase{Link: link, Along: 0.25, Hub: &at}, &cm.FreeLines{Links: []cm.ID{link}},
 		&cm.Shift{Concepts: cm.SortedIDs(m.Concepts), By: cm.Point{X: 24, Y: -8}},
 		&cm.SetOpening{Tucked: []cm.ID{concept}},
+		&cm.Pin{Concepts: []cm.ID{concept}, On: bold}, &cm.KeepTidy{On: bold}, &cm.Stretch{Concept: concept, By: 1.5},
+		&cm.Tidy{Pattern: rapid.SampledFrom(cm.Patterns).Draw(t, "pattern"), Branch: rapid.SampledFrom([]cm.ID{"", concept}).Draw(t, "branch"), Freely: bold},
+		&cm.SetWhen{Concept: concept, When: rapid.SampledFrom([]string{"", "1762", "-40.5", "2026-11", "1760/2026-11-24"}).Draw(t, "when")},
+		&cm.LineUp{Concepts: cm.SortedIDs(m.Concepts), Way: cm.LineUpLeft}, &cm.MakeRoom{Concepts: []cm.ID{concept}},
 	}).Draw(t, "lead")
 }
 

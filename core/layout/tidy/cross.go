@@ -298,10 +298,15 @@ type shuffle uint64
 
 func (s *shuffle) row(row []int) {
 	for i := len(row) - 1; i > 0; i-- {
-		*s ^= *s << 13
-		*s ^= *s >> 7
-		*s ^= *s << 17
-		j := int(uint64(*s) % uint64(i+1))
+		j := s.below(i + 1)
 		row[i], row[j] = row[j], row[i]
 	}
+}
+
+// below gives the next number of a sequence, less than n.
+func (s *shuffle) below(n int) int {
+	*s ^= *s << 13
+	*s ^= *s >> 7
+	*s ^= *s << 17
+	return int(uint64(*s) % uint64(n))
 }

@@ -5,16 +5,22 @@
 // Lengths are pixels at scale 1, y down. Boxes are known by their centres.
 package tidy
 
-import "math"
+import "mevrin/core/layout/route"
 
-// Point is a place.
-type Point struct{ X, Y float64 }
-
-// Size is the extent of a box.
-type Size struct{ W, H float64 }
+// Point is a place, Size the extent of a box.
+type (
+	Point = route.Point
+	Size  = route.Size
+)
 
 // Box is a slip to be placed.
-type Box struct{ Size }
+type Box struct {
+	Size
+	Time *Span // when it was, for what is drawn along time
+}
+
+// Span is a time: its beginning and its end, in any unit.
+type Span struct{ From, To float64 }
 
 // Wire is a link: a phrase between the boxes it leads from and those it leads
 // to. Every end is one line, from the box to the phrase.
@@ -66,4 +72,4 @@ type Spacing struct {
 // Usual is the spacing of a map on the paper.
 var Usual = Spacing{Level: 30, Side: 26, Line: 12, Part: 56}
 
-func distance(a, b Point) float64 { return math.Hypot(a.X-b.X, a.Y-b.Y) }
+func distance(a, b Point) float64 { return route.Distance(a, b) }

@@ -271,7 +271,7 @@ func (l *levelled) draw(out *Drawing) {
 	l.down()
 	for _, b := range l.part.boxes {
 		v := l.vertex[b]
-		out.Boxes[b] = Point{l.x[v], l.middle(v)}
+		out.Boxes[b] = Point{X: l.x[v], Y: l.middle(v)}
 	}
 	for i, w := range l.part.wires {
 		wire := l.g.Wires[w]
@@ -282,7 +282,7 @@ func (l *levelled) draw(out *Drawing) {
 			way := l.route(l.chains[i][0])
 			out.Wires[w] = halve(way, out.Boxes[wire.From[0]], out.Boxes[wire.To[0]])
 		default:
-			line := Line{Phrase: Point{l.x[p], l.middle(p)}}
+			line := Line{Phrase: Point{X: l.x[p], Y: l.middle(p)}}
 			for _, c := range l.chains[i] {
 				line.Legs = append(line.Legs, l.route(c))
 			}
@@ -441,11 +441,11 @@ func (l *levelled) route(c chain) []Point {
 		from, to := l.port(u, v), l.port(v, u)
 		// Boxes lower than their level are left, and met, at a right angle.
 		if i == 1 && !l.dummy[u] {
-			way = append(way, Point{from, l.border(u, v)})
+			way = append(way, Point{X: from, Y: l.border(u, v)})
 		}
-		way = append(way, Point{from, y0}, Point{to, y1})
+		way = append(way, Point{X: from, Y: y0}, Point{X: to, Y: y1})
 		if i+1 == len(c) && !l.dummy[v] {
-			way = append(way, Point{to, l.border(v, u)})
+			way = append(way, Point{X: to, Y: l.border(v, u)})
 		}
 	}
 	return trim(way)

@@ -12,12 +12,12 @@ type piece struct {
 }
 
 func (p *piece) hold(at Point, s Size) {
-	p.low = Point{min(p.low.X, at.X-s.W/2), min(p.low.Y, at.Y-s.H/2)}
-	p.high = Point{max(p.high.X, at.X+s.W/2), max(p.high.Y, at.Y+s.H/2)}
+	p.low = Point{X: min(p.low.X, at.X-s.W/2), Y: min(p.low.Y, at.Y-s.H/2)}
+	p.high = Point{X: max(p.high.X, at.X+s.W/2), Y: max(p.high.Y, at.Y+s.H/2)}
 }
 
 func pieceOf(g *Graph, d *Drawing, p part) *piece {
-	piece := &piece{boxes: p.boxes, wires: p.wires, low: Point{math.Inf(1), math.Inf(1)}, high: Point{math.Inf(-1), math.Inf(-1)}}
+	piece := &piece{boxes: p.boxes, wires: p.wires, low: Point{X: math.Inf(1), Y: math.Inf(1)}, high: Point{X: math.Inf(-1), Y: math.Inf(-1)}}
 	for _, b := range p.boxes {
 		piece.hold(d.Boxes[b], g.Boxes[b].Size)
 	}
@@ -48,7 +48,7 @@ func rows(g *Graph, d *Drawing, loose []int, s Spacing) []*piece {
 		if x > 0 && x+size.W > wide {
 			x, y, tall = 0, y+tall+s.Side, 0
 		}
-		d.Boxes[b] = Point{x + size.W/2, y + size.H/2}
+		d.Boxes[b] = Point{X: x + size.W/2, Y: y + size.H/2}
 		x += size.W + s.Side
 		tall = max(tall, size.H)
 	}
@@ -85,7 +85,7 @@ func pack(d *Drawing, pieces []*piece, gap float64) {
 		if x > 0 && x+w > wide {
 			x, y, tall = 0, y+tall+gap, 0
 		}
-		d.move(p, Point{x - p.low.X, y - p.low.Y})
+		d.move(p, Point{X: x - p.low.X, Y: y - p.low.Y})
 		x += w + gap
 		tall = max(tall, h)
 	}
@@ -94,14 +94,14 @@ func pack(d *Drawing, pieces []*piece, gap float64) {
 // move shifts a piece of a drawing.
 func (d *Drawing) move(p *piece, by Point) {
 	for _, b := range p.boxes {
-		d.Boxes[b] = Point{d.Boxes[b].X + by.X, d.Boxes[b].Y + by.Y}
+		d.Boxes[b] = Point{X: d.Boxes[b].X + by.X, Y: d.Boxes[b].Y + by.Y}
 	}
 	for _, w := range p.wires {
 		line := &d.Wires[w]
-		line.Phrase = Point{line.Phrase.X + by.X, line.Phrase.Y + by.Y}
+		line.Phrase = Point{X: line.Phrase.X + by.X, Y: line.Phrase.Y + by.Y}
 		for _, leg := range line.Legs {
 			for i, at := range leg {
-				leg[i] = Point{at.X + by.X, at.Y + by.Y}
+				leg[i] = Point{X: at.X + by.X, Y: at.Y + by.Y}
 			}
 		}
 	}
@@ -126,19 +126,19 @@ func halve(way []Point, from, to Point) Line {
 	}
 	second := slices.Clone(all[at : len(all)-1])
 	slices.Reverse(second)
-	return Line{Phrase: Point{a.X + (b.X-a.X)*t, a.Y + (b.Y-a.Y)*t}, Legs: [][]Point{slices.Clone(all[1:at]), second}}
+	return Line{Phrase: Point{X: a.X + (b.X-a.X)*t, Y: a.Y + (b.Y-a.Y)*t}, Legs: [][]Point{slices.Clone(all[1:at]), second}}
 }
 
 // loop leads a line from a box to itself: out at the right and back at the top.
 func loop(s Size, at Point, w Wire) Line {
 	right, up := at.X+s.W/2, at.Y-s.H/2
-	phrase := Point{right + 14 + w.Phrase.W/2, up - 8 - w.Phrase.H/2}
+	phrase := Point{X: right + 14 + w.Phrase.W/2, Y: up - 8 - w.Phrase.H/2}
 	line := Line{Phrase: phrase}
 	for i := range w.ends() {
 		if i < len(w.From) {
-			line.Legs = append(line.Legs, []Point{{right + 14 + w.Phrase.W/2, at.Y}})
+			line.Legs = append(line.Legs, []Point{{X: right + 14 + w.Phrase.W/2, Y: at.Y}})
 		} else {
-			line.Legs = append(line.Legs, []Point{{at.X + s.W/4, phrase.Y}})
+			line.Legs = append(line.Legs, []Point{{X: at.X + s.W/4, Y: phrase.Y}})
 		}
 	}
 	return line

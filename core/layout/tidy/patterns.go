@@ -14,6 +14,12 @@ var patterns = []struct {
 	{"levels-up", func(g Graph, s Spacing, keep bool) Drawing { return mirrored(Levels(g, s, keep), 1, -1) }},
 	{"levels-right", func(g Graph, s Spacing, keep bool) Drawing { return turned(Levels, g, s, keep) }},
 	{"levels-left", func(g Graph, s Spacing, keep bool) Drawing { return mirrored(turned(Levels, g, s, keep), -1, 1) }},
+	{"sides", Sides},
+	{"rings", Rings},
+	{"web", Web},
+	{"spine", Spine},
+	{"time", Along},
+	{"rows", Columns},
 }
 
 // Pattern gives the way to draw by a pattern.
@@ -37,24 +43,24 @@ func PatternNames() string {
 
 // turned draws by a pattern with x and y exchanged.
 func turned(draw func(Graph, Spacing, bool) Drawing, g Graph, s Spacing, keep bool) Drawing {
-	flip := func(z Size) Size { return Size{z.H, z.W} }
+	flip := func(z Size) Size { return Size{W: z.H, H: z.W} }
 	side := g
 	side.Boxes, side.Wires = make([]Box, len(g.Boxes)), make([]Wire, len(g.Wires))
 	for i, b := range g.Boxes {
-		side.Boxes[i] = Box{flip(b.Size)}
+		side.Boxes[i] = Box{flip(b.Size), b.Time}
 	}
 	for i, w := range g.Wires {
 		w.Phrase = flip(w.Phrase)
 		side.Wires[i] = w
 	}
 	d := draw(side, s, keep)
-	d.each(func(p Point) Point { return Point{p.Y, p.X} })
+	d.each(func(p Point) Point { return Point{X: p.Y, Y: p.X} })
 	return d
 }
 
 // mirrored turns a drawing over, to the other side or upside down.
 func mirrored(d Drawing, x, y float64) Drawing {
-	d.each(func(p Point) Point { return Point{p.X * x, p.Y * y} })
+	d.each(func(p Point) Point { return Point{X: p.X * x, Y: p.Y * y} })
 	return d
 }
 

@@ -1,0 +1,453 @@
+package layout
+
+import (
+	"cmp"
+	"math"
+	"slices"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/layout/route"
+	"mevrin/core/layout/tidy"
+	"mevrin/core/structure"
+)
+
+// Arrange puts a map, or one branch of it, in order by its patterns. Branches
+// with a pattern of their own are put in order first and stand in the rest as
+// one box each. What is pinned stays, and the rest makes room for it.
+func (r Room) Arrange(m *cm.Map, s cm.Scope) (cm.Arrangement, error) {
+	a := arranging{Room: r, m: m, s: structure.Of(m), scope: s, stays: map[cm.ID]bool{}}
+	for id, c := range m.Concepts {
+		if c.Hold == cm.HoldPin || s.Hand && c.Hold == cm.HoldHand {
+			a.stays[id] = true
+		}
+	}
+	members := a.s.Order
+	if s.Branch != "" {
+		members = a.below(s.Branch)
+	}
+	if len(members) == 0 {
+		return cm.Arrangement{}, nil
+	}
+	g := a.group(s.Branch, members)
+	d := g.draw(&a)
+	by := a.anchor(d)
+	return a.settle(d, by), nil
+}
+
+// arranging is a map being put in order.
+type arranging struct {
+	Room
+	m     *cm.Map
+	s     *structure.Structure
+	scope cm.Scope
+	stays map[cm.ID]bool
+}
+
+// below gives a concept with all that hangs below it, in reading order.
+func (a *arranging) below(top cm.ID) []cm.ID {
+	ids := []cm.ID{}
+	open := []cm.ID{top}
+	for len(open) > 0 {
+		id := open[len(open)-1]
+		open = open[:len(open)-1]
+		ids = append(ids, id)
+		for _, child := range slices.Backward(a.s.Places[id].Children) {
+			open = append(open, child)
+		}
+	}
+	return ids
+}
+
+// group is what one pattern puts in order: concepts, and branches that have a
+// pattern of their own.
+type group struct {
+	top     cm.ID // of a branch
+	pattern cm.Pattern
+	own     []cm.ID
+	inner   []*group
+	holds   map[cm.ID]int // concepts of inner groups: which one
+}
+
+// group divides concepts by the patterns of their branches.
+func (a *arranging) group(top cm.ID, members []cm.ID) *group {
+	g := &group{top: top, pattern: a.patternOf(top), holds: map[cm.ID]int{}}
+	for _, id := range members {
+		if _, inside := g.holds[id]; inside {
+			continue
+		}
+		if c := a.m.Concepts[id]; id != top && c.Pattern != cm.PatternNone && id != a.m.Focus {
+			branch := a.below(id)
+			for _, b := range branch {
+				g.holds[b] = len(g.inner)
+			}
+			g.inner = append(g.inner, a.group(id, branch))
+			continue
+		}
+		g.own = append(g.own, id)
+	}
+	return g
+}
+
+// patternOf gives the pattern of a branch: its own, or that of what it hangs
+// from, or that of the map.
+func (a *arranging) patternOf(id cm.ID) cm.Pattern {
+	for at := id; at != ""; at = a.s.Places[at].Parent {
+		if p := a.m.Concepts[at].Pattern; p != cm.PatternNone {
+			return p
+		}
+	}
+	if a.m.Pattern != cm.PatternNone {
+		return a.m.Pattern
+	}
+	return cm.PatternLevels
+}
+
+// drawn is a group put in order: the middles of slips, and lines.
+type drawn struct {
+	at    map[cm.ID]tidy.Point
+	lines map[cm.ID]line
+}
+
+// line is how one link is led, by the ids of its ends.
+type line struct {
+	phrase tidy.Point
+	legs   map[cm.ID][]tidy.Point
+}
+
+func (d *drawn) shift(by tidy.Point) {
+	add := func(p tidy.Point) tidy.Point { return tidy.Point{X: p.X + by.X, Y: p.Y + by.Y} }
+	for id, p := range d.at {
+		d.at[id] = add(p)
+	}
+	for id, l := range d.lines {
+		l.phrase = add(l.phrase)
+		for _, leg := range l.legs {
+			for i := range leg {
+				leg[i] = add(leg[i])
+			}
+		}
+		d.lines[id] = l
+	}
+}
+
+func (a *arranging) size(id cm.ID) tidy.Size {
+	s := a.Measurer.Slip(a.m, a.m.Concepts[id])
+	return tidy.Size{W: s.W, H: s.H}
+}
+
+// box gives the room that a drawing takes.
+func (a *arranging) box(d *drawn) route.Rect {
+	r := route.Rect{X0: math.Inf(1), Y0: math.Inf(1), X1: math.Inf(-1), Y1: math.Inf(-1)}
+	hold := func(o route.Rect) {
+		r = route.Rect{X0: min(r.X0, o.X0), Y0: min(r.Y0, o.Y0), X1: max(r.X1, o.X1), Y1: max(r.Y1, o.Y1)}
+	}
+	for id, p := range d.at {
+		hold(route.At(p, a.size(id)))
+	}
+	for id, l := range d.lines {
+		size := a.Measurer.Phrase(a.m, a.m.Links[id])
+		hold(route.At(l.phrase, tidy.Size{W: size.W, H: size.H}))
+		for _, leg := range l.legs {
+			for _, p := range leg {
+				hold(route.At(p, tidy.Size{}))
+			}
+		}
+	}
+	return r
+}
+
+// draw puts a group in order, inner groups first.
+func (g *group) draw(a *arranging) *drawn {
+	inner := make([]*drawn, len(g.inner))
+	boxes := make([]route.Rect, len(g.inner))
+	for i, in := range g.inner {
+		inner[i] = in.draw(a)
+		boxes[i] = a.box(inner[i])
+	}
+	graph, links, crossing := g.graph(a, boxes)
+	pattern, err := tidy.Pattern(string(g.pattern))
+	if err != nil {
+		pattern = tidy.Levels
+	}
+	d := pattern(graph, spacing, !a.m.Freely)
+	out := &drawn{at: map[cm.ID]tidy.Point{}, lines: map[cm.ID]line{}}
+	for i, id := range g.own {
+		out.at[id] = d.Boxes[i]
+	}
+	for i, in := range inner {
+		to, from := d.Boxes[len(g.own)+i], boxes[i].Middle()
+		in.shift(tidy.Point{X: to.X - from.X, Y: to.Y - from.Y})
+		for id, p := range in.at {
+			out.at[id] = p
+		}
+		for id, l := range in.lines {
+			out.lines[id] = l
+		}
+	}
+	for w, id := range links {
+		l := line{phrase: d.Wires[w].Phrase, legs: map[cm.ID][]tidy.Point{}}
+		for i, e := range a.m.Links[id].Ends() {
+			if _, inside := g.holds[e.Concept]; !inside {
+				l.legs[e.ID] = d.Wires[w].Legs[i]
+			}
+		}
+		out.lines[id] = l
+	}
+	a.lead(out, crossing)
+	return out
+}
+
+// spacing is a map's on the paper.
+var spacing = tidy.Spacing{Level: 30, Side: 28, Line: 14, Part: 64}
+
+// graph gives what a pattern puts in order. Links gives the link of each wire;
+// crossing those of which an end lies in an inner group, so that its line must
+// be led once that has its place.
+func (g *group) graph(a *arranging, boxes []route.Rect) (graph tidy.Graph, links, crossing []cm.ID) {
+	index := map[cm.ID]int{}
+	graph.Root = -1
+	for i, id := range g.own {
+		index[id] = i
+		graph.Boxes = append(graph.Boxes, tidy.Box{Size: a.size(id), Time: a.time(id)})
+		if id == g.top || g.top == "" && id == a.m.Focus {
+			graph.Root = i
+		}
+	}
+	for id, i := range g.holds {
+		index[id] = len(g.own) + i
+	}
+	for _, r := range boxes {
+		graph.Boxes = append(graph.Boxes, tidy.Box{Size: tidy.Size{W: r.X1 - r.X0, H: r.Y1 - r.Y0}})
+	}
+	graph.Above, graph.Rank = make([]int, len(graph.Boxes)), make([]int, len(graph.Boxes))
+	hang := func(box int, id cm.ID) {
+		graph.Above[box] = -1
+		place := a.s.Places[id]
+		if at, ok := index[place.Parent]; ok && place.Parent != "" && at != box {
+			graph.Above[box] = at
+			graph.Rank[box] = slices.Index(a.s.Places[place.Parent].Children, id)
+		}
+	}
+	for i, id := range g.own {
+		hang(i, id)
+	}
+	for i, in := range g.inner {
+		hang(len(g.own)+i, in.top)
+	}
+	for _, id := range cm.SortedIDs(a.m.Links) {
+		l := a.m.Links[id]
+		wire, whole, crosses := tidy.Wire{}, true, false
+		first, same := -1, true
+		for i, e := range l.Ends() {
+			at, ok := index[e.Concept]
+			whole = whole && ok
+			if i == 0 {
+				first = at
+			}
+			same = same && at == first
+			crosses = crosses || at >= len(g.own)
+			if i < len(l.From) {
+				wire.From = append(wire.From, at)
+			} else {
+				wire.To = append(wire.To, at)
+			}
+		}
+		if !whole || same && first >= len(g.own) {
+			continue // of another group
+		}
+		size := a.Measurer.Phrase(a.m, l)
+		wire.Phrase = tidy.Size{W: size.W, H: size.H}
+		graph.Wires, links = append(graph.Wires, wire), append(links, id)
+		if crosses {
+			crossing = append(crossing, id)
+		}
+	}
+	return graph, links, crossing
+}
+
+func (a *arranging) time(id cm.ID) *tidy.Span {
+	from, to, ok := a.m.Concepts[id].Span()
+	if !ok {
+		return nil
+	}
+	return &tidy.Span{From: from, To: to}
+}
+
+// lead leads links around everything that has its place.
+func (a *arranging) lead(d *drawn, links []cm.ID) {
+	if len(links) == 0 {
+		return
+	}
+	ids := cm.SortedIDs(d.at)
+	index := map[cm.ID]int{}
+	var things []route.Rect
+	for i, id := range ids {
+		index[id] = i
+		things = append(things, route.At(d.at[id], a.size(id)))
+	}
+	phrases := make([]cm.ID, 0, len(d.lines))
+	for _, id := range cm.SortedIDs(d.lines) {
+		size := a.Measurer.Phrase(a.m, a.m.Links[id])
+		phrases = append(phrases, id)
+		things = append(things, route.At(d.lines[id].phrase, tidy.Size{W: size.W, H: size.H}))
+	}
+	x := route.NewIndex(things)
+	for _, id := range links {
+		l := d.lines[id]
+		own := len(ids) + slices.Index(phrases, id)
+		for _, e := range a.m.Links[id].Ends() {
+			if _, led := l.legs[e.ID]; led {
+				continue
+			}
+			at := index[e.Concept]
+			turns, _ := route.Around(d.at[e.Concept], l.phrase, x, func(i int) bool { return i == at || i == own })
+			l.legs[e.ID] = turns
+		}
+	}
+}
+
+// anchor gives by how much a drawing is moved onto the paper: so that what stays
+// comes near its place; else so that one concept, or half of all, stand still.
+func (a *arranging) anchor(d *drawn) tidy.Point {
+	var xs, ys []float64
+	off := func(id cm.ID) {
+		c, p := a.m.Concepts[id], d.at[id]
+		xs, ys = append(xs, c.At.X-p.X), append(ys, c.At.Y+a.size(id).H/2-p.Y)
+	}
+	for _, id := range cm.SortedIDs(d.at) {
+		if a.stays[id] {
+			off(id)
+		}
+	}
+	_, still := d.at[a.scope.Still]
+	_, focus := d.at[a.m.Focus]
+	switch {
+	case len(xs) > 0:
+	case a.scope.Branch != "":
+		off(a.scope.Branch)
+	case still:
+		off(a.scope.Still)
+	case focus && !a.m.KeepTidy:
+		off(a.m.Focus)
+	default:
+		for _, id := range cm.SortedIDs(d.at) {
+			off(id)
+		}
+	}
+	return tidy.Point{X: math.Round(median(xs)), Y: math.Round(median(ys))}
+}
+
+func median(all []float64) float64 {
+	slices.Sort(all)
+	return all[len(all)/2]
+}
+
+// settle brings a drawing onto the paper among what stays, and writes it down.
+func (a *arranging) settle(d *drawn, by tidy.Point) cm.Arrangement {
+	d.shift(by)
+	out := cm.Arrangement{Places: map[cm.ID]cm.Point{}, Lines: map[cm.ID]cm.Led{}}
+	moved := a.makeRoom(d)
+	for id, p := range moved {
+		out.Places[id] = cm.Point{X: math.Round(p.X), Y: math.Round(p.Y - a.size(id).H/2)}
+	}
+	for id, l := range d.lines {
+		ends := a.m.Links[id].Ends()
+		if slices.ContainsFunc(ends, func(e cm.End) bool { return !near(moved[e.Concept], d.at[e.Concept]) }) {
+			continue // it runs by itself
+		}
+		hub := cm.Point(l.phrase)
+		led := cm.Led{Hub: &hub, Bends: map[cm.ID][]cm.Point{}}
+		for end, leg := range l.legs {
+			for _, p := range leg[:min(len(leg), cm.MostBends)] {
+				led.Bends[end] = append(led.Bends[end], cm.Point(p))
+			}
+		}
+		if len(led.Bends) == 0 {
+			led.Bends = nil
+		}
+		out.Lines[id] = led
+	}
+	return out
+}
+
+func near(a, b tidy.Point) bool { return route.Distance(a, b) < 2 }
+
+// makeRoom puts what stays where it is, and moves the rest so that nothing
+// overlaps; of a map of which one branch is put in order, the rest of the map.
+func (a *arranging) makeRoom(d *drawn) map[cm.ID]tidy.Point {
+	fixed := false
+	for id := range d.at {
+		fixed = fixed || a.stays[id]
+	}
+	if !fixed && a.scope.Branch == "" {
+		return d.at
+	}
+	ids := cm.SortedIDs(a.m.Concepts)
+	at, size, weight := make([]tidy.Point, len(ids)), make([]tidy.Size, len(ids)), make([]float64, len(ids))
+	for i, id := range ids {
+		c := a.m.Concepts[id]
+		size[i] = a.size(id)
+		p, arranged := d.at[id]
+		weight[i] = 1
+		switch {
+		case a.stays[id] || !arranged && c.Hold == cm.HoldPin:
+			at[i], weight[i] = tidy.Point{X: c.At.X, Y: c.At.Y + size[i].H/2}, route.Fixed
+		case arranged:
+			at[i] = p
+			if a.scope.Branch != "" { // the others make room for the branch
+				weight[i] = 1e5
+			}
+		default:
+			at[i] = tidy.Point{X: c.At.X, Y: c.At.Y + size[i].H/2}
+		}
+	}
+	moved := map[cm.ID]tidy.Point{}
+	for i, p := range route.Apart(at, size, weight, Gap) {
+		_, arranged := d.at[ids[i]]
+		if arranged || !near(p, at[i]) {
+			moved[ids[i]] = p
+		}
+	}
+	return moved
+}
+
+// Clear moves what stands on, or too near to, other slips. The concepts named
+// stay, and so does what is pinned.
+func (r Room) Clear(m *cm.Map, stay []cm.ID) map[cm.ID]cm.Point {
+	ids := cm.SortedIDs(m.Concepts)
+	at, size, weight := make([]tidy.Point, len(ids)), make([]tidy.Size, len(ids)), make([]float64, len(ids))
+	for i, id := range ids {
+		c := m.Concepts[id]
+		s := r.Measurer.Slip(m, c)
+		at[i], size[i], weight[i] = tidy.Point{X: c.At.X, Y: c.At.Y + s.H/2}, tidy.Size{W: s.W, H: s.H}, 1
+		if c.Hold == cm.HoldPin || slices.Contains(stay, id) {
+			weight[i] = route.Fixed
+		}
+	}
+	moved := map[cm.ID]cm.Point{}
+	for i, p := range route.Apart(at, size, weight, 2*Gap) {
+		if !near(p, at[i]) {
+			moved[ids[i]] = cm.Point{X: math.Round(p.X), Y: math.Round(p.Y - size[i].H/2)}
+		}
+	}
+	return moved
+}
+
+// Siblings gives the children of a concept's parent in the order in which they
+// stand on the paper: around it, below or beside each other, as the pattern is.
+func (r Room) Siblings(m *cm.Map, id cm.ID) []cm.ID {
+	a := arranging{Room: r, m: m, s: structure.Of(m)}
+	parent := a.s.Places[id].Parent
+	order := slices.Clone(a.s.Places[parent].Children)
+	switch a.patternOf(parent) {
+	case cm.PatternRings, cm.PatternSides:
+		if sorted, err := Sorted(m, r.Measurer, parent, order, Around); err == nil {
+			return sorted
+		}
+	case cm.PatternRight, cm.PatternLeft, cm.PatternRows:
+		slices.SortStableFunc(order, func(a, b cm.ID) int { return cmp.Compare(middle(m, r.Measurer, a).Y, middle(m, r.Measurer, b).Y) })
+	default:
+		slices.SortStableFunc(order, func(a, b cm.ID) int { return cmp.Compare(middle(m, r.Measurer, a).X, middle(m, r.Measurer, b).X) })
+	}
+	return order
+}

@@ -1,0 +1,171 @@
+package route
+
+import "math"
+
+// What a way around boxes keeps to, in pixels.
+const (
+	Clear    = 8   // from boxes
+	turnCost = 18  // what a further turn may save in length
+	mostTurn = 140 // corners looked at for one way
+)
+
+// Around gives the places at which a line from a to b turns so as to keep clear
+// of the boxes of an index, but for those that skip names: the shortest way
+// over corners of boxes, as in a visibility graph (Lozano-Pérez and Wesley, An
+// algorithm for planning collision-free paths among polyhedral obstacles,
+// 1979). Only the boxes that turn out to be in the way are looked at. Ok is
+// false where no way was found; the line may then run straight.
+func Around(a, b Point, x *Index, skip func(id int) bool) (turns []Point, ok bool) {
+	return around(a, b, x, skip, mostTurn)
+}
+
+// around looks at no more than so many corners.
+func around(a, b Point, x *Index, skip func(id int) bool, most int) (turns []Point, ok bool) {
+	if !x.blocked(a, b, skip, nil) {
+		return nil, true
+	}
+	w := way{x: x, skip: skip, in: map[int]bool{}}
+	w.add(a)
+	w.add(b)
+	for range most {
+		path := w.shortest()
+		if path == nil {
+			return nil, false
+		}
+		free := true
+		for i := 1; i < len(path); i++ {
+			u, v := path[i-1], path[i]
+			if w.pair[u][v] == open {
+				continue
+			}
+			var met []int
+			if x.blocked(w.at[u], w.at[v], skip, &met) {
+				w.pair[u][v], w.pair[v][u] = shut, shut
+				for _, id := range met {
+					w.corners(id)
+				}
+				free = false
+				continue
+			}
+			w.pair[u][v], w.pair[v][u] = open, open
+		}
+		if free {
+			for _, v := range path[1 : len(path)-1] {
+				turns = append(turns, w.at[v])
+			}
+			return turns, true
+		}
+		if len(w.at) > most {
+			return nil, false
+		}
+	}
+	return nil, false
+}
+
+// blocked tells whether a straight line meets a box; met takes the numbers of
+// those that it meets.
+func (x *Index) blocked(a, b Point, skip func(int) bool, met *[]int) bool {
+	hit := false
+	x.Along(a, b, Clear-1, func(id int, _ Rect) bool {
+		if skip(id) {
+			return true
+		}
+		hit = true
+		if met == nil {
+			return false
+		}
+		*met = append(*met, id)
+		return true
+	})
+	return hit
+}
+
+// What is known of a pair of corners.
+const (
+	unknown = iota
+	open
+	shut
+)
+
+// way is a visibility graph in the making: every pair of corners counts as
+// joined until it is found not to be.
+type way struct {
+	x    *Index
+	skip func(int) bool
+	at   []Point
+	left []float64 // from each place to the end, as the crow flies
+	in   map[int]bool
+	pair [mostTurn + 64][mostTurn + 64]uint8
+}
+
+func (w *way) add(p Point) {
+	if len(w.at) == len(w.pair) {
+		return
+	}
+	w.at = append(w.at, p)
+	if len(w.at) > 1 {
+		w.left = append(w.left, Distance(p, w.at[1]))
+	} else {
+		w.left = append(w.left, 0)
+	}
+}
+
+func (w *way) corners(id int) {
+	if w.in[id] {
+		return
+	}
+	w.in[id] = true
+	r := w.x.boxes[id].Grown(Clear)
+	for _, p := range [4]Point{{r.X0, r.Y0}, {r.X1, r.Y0}, {r.X0, r.Y1}, {r.X1, r.Y1}} {
+		inside := false
+		w.x.Near(Rect{p.X - Clear, p.Y - Clear, p.X + Clear, p.Y + Clear}, func(other int, box Rect) bool {
+			inside = other != id && !w.skip(other) && box.Grown(Clear-1).Holds(p)
+			return !inside
+		})
+		if !inside {
+			w.add(p)
+		}
+	}
+}
+
+// shortest gives the shortest way from the first place to the second, by the
+// numbers of its places (A*: Hart, Nilsson and Raphael, 1968).
+func (w *way) shortest() []int {
+	n := len(w.at)
+	cost, from, done := make([]float64, n), make([]int, n), make([]bool, n)
+	for i := range cost {
+		cost[i], from[i] = math.Inf(1), -1
+	}
+	cost[0] = 0
+	for {
+		u, least := -1, math.Inf(1)
+		for i, c := range cost {
+			if !done[i] && c+w.left[i] < least {
+				u, least = i, c+w.left[i]
+			}
+		}
+		if u < 0 {
+			return nil
+		}
+		if u == 1 {
+			break
+		}
+		done[u] = true
+		for v := 1; v < n; v++ {
+			if done[v] || w.pair[u][v] == shut || cost[u]+turnCost >= cost[v] {
+				continue
+			}
+			if c := cost[u] + Distance(w.at[u], w.at[v]) + turnCost; c < cost[v] {
+				cost[v], from[v] = c, u
+			}
+		}
+	}
+	var path []int
+	for v := 1; v >= 0; v = from[v] {
+		path = append(path, v)
+	}
+	for i, j := 0, len(path)-1; i < j; i, j = i+1, j-1 {
+		path[i], path[j] = path[j], path[i]
+	}
+	return path
+}

@@ -1,0 +1,284 @@
+package route
+
+import (
+	"math"
+	"slices"
+)
+
+// Wire is a link to be led: the boxes at which it ends and the room of its
+// phrase. With Wish the phrase stands there, or near; with Led it is led already,
+// and the others keep clear of its phrase.
+type Wire struct {
+	Ends   []int
+	Phrase Size
+	Wish   *Point
+	Led    *Line
+}
+
+// Line is how a wire is led: the centre of its phrase, and for each end the
+// places at which the line turns on its way from the box to the phrase.
+type Line struct {
+	Phrase Point
+	Legs   [][]Point
+}
+
+// Lead finds room for the phrases of all wires, on their lines where that can
+// be, and leads the lines around boxes and phrases. Where a line can only run
+// through something, it runs straight.
+func Lead(boxes []Rect, wires []Wire) []Line {
+	l := leader{boxes: boxes, wires: wires, things: NewIndex(boxes), strokes: NewIndex(nil), owner: map[int]int{}, most: mostTurn, lines: make([]Line, len(wires))}
+	if len(wires) > manyWires {
+		l.most = mostTurn / 4
+	}
+	// Short ones come first: their phrases can stand in few places.
+	order := make([]int, len(wires))
+	reach := make([]float64, len(wires))
+	for i, w := range wires {
+		order[i] = i
+		for _, e := range w.Ends[1:] {
+			reach[i] = max(reach[i], Distance(boxes[w.Ends[0]].Middle(), boxes[e].Middle()))
+		}
+	}
+	slices.SortStableFunc(order, func(a, b int) int {
+		switch {
+		case reach[a] < reach[b]:
+			return -1
+		case reach[a] > reach[b]:
+			return 1
+		}
+		return 0
+	})
+	for i, w := range wires {
+		if w.Led != nil {
+			l.take(i)
+		}
+	}
+	for _, i := range order {
+		if wires[i].Led == nil {
+			l.phrase(i)
+		}
+	}
+	for _, i := range order {
+		if wires[i].Led == nil {
+			l.legs(i)
+		}
+	}
+	return l.lines
+}
+
+type leader struct {
+	boxes   []Rect
+	wires   []Wire
+	things  *Index      // boxes, then phrases
+	owner   map[int]int // of a phrase among the things: its wire
+	strokes *Index      // pieces of lines, roughly as they will run
+	ends    [][2]Point  // of each stroke
+	lines   []Line
+	most    int // corners looked at for one way
+}
+
+// manyWires is from how many on less is looked at for each.
+const manyWires = 700
+
+// take puts in a wire that is led already.
+func (l *leader) take(i int) {
+	w := l.wires[i]
+	l.lines[i] = *w.Led
+	if w.Phrase.W > 0 {
+		l.owner[l.things.Add(At(w.Led.Phrase, w.Phrase))] = i
+	}
+	for k, leg := range w.Led.Legs {
+		at := l.boxes[w.Ends[k]].Middle()
+		for _, to := range leg {
+			l.stroke(at, to)
+			at = to
+		}
+		l.stroke(at, w.Led.Phrase)
+	}
+}
+
+// phrase finds where the phrase of a wire stands.
+func (l *leader) phrase(i int) {
+	w := l.wires[i]
+	at, single := l.wish(i)
+	var way []Point
+	if single && w.Wish == nil {
+		a, b := w.Ends[0], w.Ends[1]
+		turns, _ := around(l.boxes[a].Middle(), l.boxes[b].Middle(), l.things, func(id int) bool { return id == a || id == b }, l.most)
+		way = append(append([]Point{l.boxes[a].Middle()}, turns...), l.boxes[b].Middle())
+		way = seen(way, l.boxes[a], l.boxes[b])
+	}
+	if w.Phrase.W > 0 || !single {
+		at = l.place(at, way, w.Phrase)
+		l.owner[l.things.Add(At(at, w.Phrase))] = i
+	} else if way != nil {
+		at = along(way, 0.5)
+	}
+	l.lines[i].Phrase = at
+	if way == nil || w.Phrase.W > 0 && !onWay(way, at) {
+		for _, e := range w.Ends {
+			l.stroke(l.boxes[e].Middle(), at)
+		}
+		return
+	}
+	for j := 1; j < len(way); j++ {
+		l.stroke(way[j-1], way[j])
+	}
+}
+
+func (l *leader) stroke(a, b Point) {
+	l.strokes.Add(Rect{min(a.X, b.X), min(a.Y, b.Y), max(a.X, b.X) + 0.01, max(a.Y, b.Y) + 0.01})
+	l.ends = append(l.ends, [2]Point{a, b})
+}
+
+// wish gives where a phrase would stand best, and whether its wire joins just
+// two boxes.
+func (l *leader) wish(i int) (at Point, single bool) {
+	w := l.wires[i]
+	single = len(w.Ends) == 2 && w.Ends[0] != w.Ends[1]
+	switch {
+	case w.Wish != nil:
+		return *w.Wish, single
+	case l.alone(i):
+		r := l.boxes[w.Ends[0]]
+		return Point{r.X1 + 14 + w.Phrase.W/2, r.Y0 - 8 - w.Phrase.H/2}, false
+	}
+	for _, e := range w.Ends {
+		m := l.boxes[e].Middle()
+		at.X += m.X / float64(len(w.Ends))
+		at.Y += m.Y / float64(len(w.Ends))
+	}
+	return at, single
+}
+
+// alone tells that a wire leads from a box to itself.
+func (l *leader) alone(i int) bool {
+	for _, e := range l.wires[i].Ends {
+		if e != l.wires[i].Ends[0] {
+			return false
+		}
+	}
+	return true
+}
+
+// place finds room for a phrase: on its way, in the middle if that can be; else
+// as near to the wished place as there is room.
+func (l *leader) place(wish Point, way []Point, size Size) Point {
+	best, least := wish, math.Inf(1)
+	try := func(at Point, cost float64) {
+		if cost >= least || !l.free(At(at, size)) {
+			return
+		}
+		if cost += 26 * float64(l.crossed(At(at, size))); cost < least {
+			best, least = at, cost
+		}
+	}
+	if way != nil {
+		for _, t := range [...]float64{0.5, 0.43, 0.57, 0.36, 0.64, 0.29, 0.71, 0.22, 0.78, 0.16, 0.84} {
+			try(along(way, t), math.Abs(t-0.5)*60)
+		}
+		if !math.IsInf(least, 1) {
+			return best
+		}
+		wish = along(way, 0.5)
+	} else {
+		try(wish, 0)
+	}
+	for r := 12.0; r < 4000 && least > r; r += 12 + r/12 {
+		n := max(8, int(r/8))
+		for k := range min(n, 48) {
+			sin, cos := math.Sincos(2 * math.Pi * float64(k) / float64(min(n, 48)))
+			try(Point{wish.X + r*cos, wish.Y + r*sin*0.8}, r)
+		}
+	}
+	return best
+}
+
+// free tells whether a phrase has room.
+func (l *leader) free(r Rect) bool {
+	ok := true
+	l.things.Near(r.Grown(4), func(int, Rect) bool { ok = false; return false })
+	return ok
+}
+
+// crossed counts the lines that run through a place.
+func (l *leader) crossed(r Rect) int {
+	n := 0
+	l.strokes.Near(r, func(id int, _ Rect) bool {
+		if r.Cut(l.ends[id][0], l.ends[id][1]) {
+			n++
+		}
+		return true
+	})
+	return n
+}
+
+// legs leads the lines of a wire to its phrase.
+func (l *leader) legs(i int) {
+	w, line := l.wires[i], &l.lines[i]
+	if l.alone(i) {
+		r := l.boxes[w.Ends[0]]
+		for k := range w.Ends {
+			turn := Point{line.Phrase.X, r.Middle().Y}
+			if k > 0 {
+				turn = Point{r.X0 + (r.X1-r.X0)*0.75, line.Phrase.Y}
+			}
+			line.Legs = append(line.Legs, []Point{turn})
+		}
+		return
+	}
+	for _, e := range w.Ends {
+		turns, _ := around(l.boxes[e].Middle(), line.Phrase, l.things, func(id int) bool {
+			if id < len(l.boxes) {
+				return id == e
+			}
+			return l.owner[id] == i
+		}, l.most)
+		line.Legs = append(line.Legs, turns)
+	}
+}
+
+// seen gives the part of a way between two boxes, that in which it begins and
+// that in which it ends.
+func seen(way []Point, a, b Rect) []Point {
+	way = slices.Clone(way)
+	_, out := a.through(way[0], way[1])
+	n := len(way)
+	in, _ := b.through(way[n-2], way[n-1])
+	if n == 2 && out >= in { // the boxes overlap
+		m := mix(way[0], way[1], 0.5)
+		return []Point{m, m}
+	}
+	first, last := mix(way[0], way[1], out), mix(way[n-2], way[n-1], in)
+	way[0], way[n-1] = first, last
+	return way
+}
+
+func mix(a, b Point, t float64) Point { return Point{a.X + (b.X-a.X)*t, a.Y + (b.Y-a.Y)*t} }
+
+// along gives the place at a part of the length of a way.
+func along(way []Point, part float64) Point {
+	length := 0.0
+	for i := 1; i < len(way); i++ {
+		length += Distance(way[i-1], way[i])
+	}
+	left := part * length
+	for i := 1; i < len(way); i++ {
+		d := Distance(way[i-1], way[i])
+		if left <= d && d > 0 {
+			return mix(way[i-1], way[i], left/d)
+		}
+		left -= d
+	}
+	return way[len(way)-1]
+}
+
+// onWay tells whether a place lies on a way.
+func onWay(way []Point, p Point) bool {
+	for i := 1; i < len(way); i++ {
+		if Distance(way[i-1], p)+Distance(p, way[i]) < Distance(way[i-1], way[i])+0.01 {
+			return true
+		}
+	}
+	return false
+}

@@ -1,0 +1,104 @@
+package tidy
+
+import (
+	"math"
+
+	"mevrin/core/layout/route"
+)
+
+// Rings draws a graph around its root: what hangs from it on a ring, what hangs
+// from that on the next, each branch in a sector as wide as it needs (radial
+// trees: Eades, Drawing free trees, 1992). Clockwise from the top stands the
+// order of siblings.
+func Rings(g Graph, s Spacing, _ bool) Drawing {
+	return inParts(g, s, func(p part) placed {
+		t := treeOf(&g, p)
+		t.gather()
+		r := ringed{t, s, nil, map[int]float64{}}
+		r.radii()
+		return r.place()
+	})
+}
+
+type ringed struct {
+	*tree
+	space  Spacing
+	radius []float64
+	need   map[int]float64 // of each box with all below it, in radians
+}
+
+// reach gives how much of its ring a box takes, gaps included.
+func (r *ringed) reach(b int) float64 {
+	size := r.g.Boxes[b].Size
+	return 0.55*size.W + 0.45*size.H + r.space.Side
+}
+
+// radii makes each ring wide enough for what stands on it, and leaves room for
+// phrases between it and the one before.
+func (r *ringed) radii() {
+	var round, tall, words []float64
+	for _, b := range r.order {
+		d := r.depth[b]
+		for len(round) <= d {
+			round, tall, words = append(round, 0), append(tall, 0), append(words, 0)
+		}
+		size := r.g.Boxes[b].Size
+		round[d] += r.reach(b)
+		tall[d] = max(tall[d], (size.W+size.H)/4)
+		words[d] = max(words[d], (r.phrase(b).W+r.phrase(b).H)/2)
+	}
+	r.radius = make([]float64, len(round))
+	for d := 1; d < len(round); d++ {
+		step := tall[d-1] + words[d] + tall[d] + r.space.Line
+		r.radius[d] = max(r.radius[d-1]+step, round[d]/(2*math.Pi))
+	}
+	// What a branch needs is what its children need, or itself if that is more.
+	for i := len(r.order) - 1; i > 0; i-- {
+		b := r.order[i]
+		r.need[b] = max(r.need[b], r.reach(b)/r.radius[r.depth[b]])
+		r.need[r.up[b]] += r.need[b]
+	}
+	if all := r.need[r.root]; all > 2*math.Pi {
+		for d := range r.radius {
+			r.radius[d] *= math.Min(all/(2*math.Pi), 1.6)
+		}
+	}
+}
+
+func (r *ringed) place() placed {
+	at := placed{boxes: map[int]Point{r.root: {}}, wish: map[int]Point{}}
+	from, to := map[int]float64{r.root: -math.Pi / 2}, map[int]float64{r.root: 1.5 * math.Pi}
+	names := []int{}
+	var points []Point
+	var size []Size
+	var weight []float64
+	for _, b := range r.order {
+		mid := (from[b] + to[b]) / 2
+		if d := r.depth[b]; d > 0 {
+			sin, cos := math.Sincos(mid)
+			at.boxes[b] = Point{X: r.radius[d] * cos, Y: r.radius[d] * sin}
+		}
+		names, points, size = append(names, b), append(points, at.boxes[b]), append(size, r.g.Boxes[b].Size)
+		weight = append(weight, 1)
+		begin := from[b]
+		for _, c := range r.kids[b] {
+			share := (to[b] - from[b]) * r.need[c] / r.need[b]
+			if b != r.root { // a branch does not spread over more than it needs
+				share = min(share, r.need[c]*1.5)
+			}
+			from[c], to[c] = begin, begin+share
+			begin += share
+		}
+		if kids := r.kids[b]; len(kids) > 0 {
+			for _, c := range kids {
+				off := (to[b] - begin) / 2
+				from[c], to[c] = from[c]+off, to[c]+off
+			}
+		}
+	}
+	weight[0] = route.Fixed
+	for i, p := range route.Apart(points, size, weight, 22) {
+		at.boxes[names[i]] = p
+	}
+	return at
+}

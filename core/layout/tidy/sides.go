@@ -1,0 +1,179 @@
+package tidy
+
+import "math"
+
+// Sides draws a graph to both sides of its root, each branch as a tree that
+// grows outwards. Trees are packed by their outlines (Reingold and Tilford, Tidier
+// drawings of trees, 1981; van der Ploeg, Drawing non-layered tidy trees in linear
+// time, 2014). The first branches stand at the right, from the top down, the
+// others at the left, from the bottom up: clockwise.
+func Sides(g Graph, s Spacing, _ bool) Drawing {
+	return inParts(g, s, func(p part) placed {
+		t := treeOf(&g, p)
+		t.gather()
+		o := outward{t, s}
+		return o.place()
+	})
+}
+
+type outward struct {
+	*tree
+	space Spacing
+}
+
+// grown is a branch that grows to the right: its boxes and phrases, from the left
+// middle of its own box on.
+type grown struct {
+	boxes   map[int]Point
+	phrases map[int]Point // by wire
+	shape   []strip
+}
+
+// strip is the height that a stretch of a drawing takes.
+type strip struct{ x0, x1, top, bottom float64 }
+
+func (o *outward) place() placed {
+	kids := o.kids[o.root]
+	branches := make([]*grown, len(kids))
+	tall := make([]float64, len(kids))
+	sum := 0.0
+	for i, c := range kids {
+		branches[i] = o.grow(c)
+		low, high := math.Inf(1), math.Inf(-1)
+		for _, s := range branches[i].shape {
+			low, high = min(low, s.top), max(high, s.bottom)
+		}
+		tall[i] = high - low
+		sum += tall[i]
+	}
+	cut, at := 0, 0.0
+	for cut < len(kids) && (at+tall[cut]/2 < sum/2 || cut == 0) {
+		at += tall[cut]
+		cut++
+	}
+	for cut > 0 && cut < len(kids) && o.fan(kids[cut]) {
+		cut++ // what one phrase leads to stays together
+	}
+	out := placed{boxes: map[int]Point{o.root: {}}, wish: map[int]Point{}}
+	put := func(from, to int, sign float64) {
+		side := o.pile(kids[from:to], branches[from:to], o.root, sign < 0)
+		for b, p := range side.boxes {
+			out.boxes[b] = Point{X: sign * p.X, Y: p.Y}
+		}
+		for w, p := range side.phrases {
+			if _, there := out.wish[w]; !there {
+				out.wish[w] = Point{X: sign * p.X, Y: p.Y}
+			}
+		}
+	}
+	put(0, cut, 1)
+	put(cut, len(kids), -1)
+	return out
+}
+
+// grow draws a branch.
+func (o *outward) grow(b int) *grown {
+	branches := make([]*grown, len(o.kids[b]))
+	for i, c := range o.kids[b] {
+		branches[i] = o.grow(c)
+	}
+	size := o.g.Boxes[b].Size
+	all := o.pile(o.kids[b], branches, b, false)
+	// What was drawn around the middle of the box goes to its left middle.
+	moved := &grown{boxes: map[int]Point{b: {X: size.W / 2}}, phrases: map[int]Point{}}
+	for c, p := range all.boxes {
+		moved.boxes[c] = Point{X: p.X + size.W/2, Y: p.Y}
+	}
+	for w, p := range all.phrases {
+		moved.phrases[w] = Point{X: p.X + size.W/2, Y: p.Y}
+	}
+	moved.shape = append(moved.shape, strip{0, size.W, -size.H / 2, size.H / 2})
+	for _, s := range all.shape {
+		moved.shape = append(moved.shape, strip{s.x0 + size.W/2, s.x1 + size.W/2, s.top, s.bottom})
+	}
+	return moved
+}
+
+// pile puts branches below each other at the right of a box, around the middle of
+// that box; upwards where they are to stand at its left.
+func (o *outward) pile(kids []int, branches []*grown, b int, upwards bool) *grown {
+	all := &grown{boxes: map[int]Point{}, phrases: map[int]Point{}}
+	if len(kids) == 0 {
+		return all
+	}
+	wide := 0.0
+	for _, c := range kids {
+		wide = max(wide, o.phrase(c).W)
+	}
+	edge := o.g.Boxes[b].W / 2
+	x := edge + wide + 2*o.space.Side + o.space.Line
+	order := make([]int, len(kids))
+	for i := range order {
+		order[i] = i
+		if upwards {
+			order[i] = len(kids) - 1 - i
+		}
+	}
+	at := make([]float64, len(kids))
+	for n, i := range order {
+		c, branch := kids[i], branches[i]
+		// A phrase stands on the line to its concept, or half way down its fan.
+		lead := strip{-o.phrase(c).W - 2*o.space.Side, 0, -o.phrase(c).H / 2, o.phrase(c).H / 2}
+		shape := append([]strip{lead}, branch.shape...)
+		if n > 0 {
+			at[i] = all.under(shape, x, o.space.Line)
+		}
+		for _, s := range shape {
+			all.shape = append(all.shape, strip{s.x0 + x, s.x1 + x, s.top + at[i], s.bottom + at[i]})
+		}
+	}
+	mid := (at[order[0]] + at[order[len(order)-1]]) / 2
+	fan := map[int][]float64{}
+	for i, c := range kids {
+		for d, p := range branches[i].boxes {
+			all.boxes[d] = Point{X: p.X + x, Y: p.Y + at[i] - mid}
+		}
+		for w, p := range branches[i].phrases {
+			all.phrases[w] = Point{X: p.X + x, Y: p.Y + at[i] - mid}
+		}
+		if w := o.wire[c]; w >= 0 {
+			fan[w] = append(fan[w], at[i]-mid)
+		}
+	}
+	for w, ys := range fan {
+		low, high := ys[0], ys[0]
+		for _, y := range ys {
+			low, high = min(low, y), max(high, y)
+		}
+		size := o.g.Wires[w].Phrase
+		p := Point{X: x - o.space.Side - size.W/2, Y: (low + high) / 2}
+		if len(ys) > 1 { // nearer to the one than to the many
+			p.X = edge + o.space.Side + size.W/2
+		}
+		all.phrases[w] = p
+	}
+	for i := range all.shape {
+		all.shape[i].top -= mid
+		all.shape[i].bottom -= mid
+	}
+	return all
+}
+
+// under gives how far down a shape must go to lie below all that is there.
+func (g *grown) under(shape []strip, x, gap float64) float64 {
+	at := math.Inf(-1)
+	for _, a := range g.shape {
+		for _, b := range shape {
+			if b.x0+x < a.x1 && a.x0 < b.x1+x {
+				at = max(at, a.bottom+gap-b.top)
+			}
+		}
+	}
+	if math.IsInf(at, -1) {
+		at = 0
+		for _, a := range g.shape {
+			at = max(at, a.bottom)
+		}
+	}
+	return at
+}
