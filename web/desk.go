@@ -198,6 +198,8 @@ type Answer struct {
 	Notices []string `json:"notices,omitempty"`
 	// Moved tells which things go by another name than the page gave them.
 	Moved []cm.Moved `json:"moved,omitempty"`
+	// Glide asks the page to let things be seen to move.
+	Glide bool       `json:"glide,omitempty"`
 	Undo  bool       `json:"undo"` // whether the author can undo and redo now
 	Redo  bool       `json:"redo"`
 }
@@ -247,7 +249,7 @@ func (d *desk) performOnce(ctx context.Context, who Person, asked Asked) (*Answe
 	p.difference = differenceOf(d.state.scene, next.scene)
 	d.state = next
 	d.history.Add(cm.Step{Entry: entry.ID, Author: who.ID, Undoes: entry.Undoes, Idle: len(out.Changes) == 0})
-	p.answer = &Answer{Entry: entry.ID, Revision: entry.Revision, Drawing: next.drawing(differenceOf(before, next.seen(view)), view), Notices: out.Notices, Moved: out.Moved}
+	p.answer = &Answer{Entry: entry.ID, Revision: entry.Revision, Drawing: next.drawing(differenceOf(before, next.seen(view)), view), Notices: out.Notices, Moved: out.Moved, Glide: asked.Back != "" || out.Map.KeepTidy}
 	d.flags(p.answer, who)
 	d.remember(p, asked.Seen)
 	return p.answer, nil

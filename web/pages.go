@@ -147,6 +147,7 @@ type marginView struct {
 
 	ofThing
 	ofView
+	ofOrder
 
 	MapID     cm.ID
 	HandLinks handLinks
@@ -185,6 +186,7 @@ func (s *state) marginOf(chosen []string, want wanted) marginView {
 		}
 	}
 	s.describeThings(&v, concepts, links)
+	s.describeOrder(&v, concepts)
 	switch v.Count = len(concepts) + len(links); {
 	case v.Count > 1:
 		v.Kind = "several"

@@ -94,6 +94,7 @@ func New(c Config) http.Handler {
 	r.GET("/maps/:map/margin", s.margin)
 	r.GET("/maps/:map/column", s.column)
 	r.POST("/maps/:map/entries", s.postEntry)
+	r.POST("/maps/:map/tried", s.postTried)
 	r.GET("/maps/:map/changes", s.changesSince)
 	r.POST("/maps/:map/view", s.postView)
 	r.POST("/maps/:map/chosen", s.postChosen)

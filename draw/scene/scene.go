@@ -83,6 +83,8 @@ type Slip struct {
 	Loose bool // no link ends at it
 	Level int
 	Note  bool // it carries a note
+	// Pinned tells that putting the map in order leaves it where it is.
+	Pinned bool
 	// Kind is the name of its kind, empty where it has none; colour and outline
 	// are that kind's.
 	Kind    string
@@ -171,7 +173,7 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 		slip := prev.Slips[id]
 		if slip == nil || slip.source != c || slip.kind != m.KindOf(c) || slip.Focus != (m.Focus == id) || slip.Loose != place.Loose ||
 			slip.Level != place.Level || slip.lang != v.Lang || !slices.Equal(slip.Hides, hides[id]) {
-			slip = &Slip{ID: id, Focus: m.Focus == id, Loose: place.Loose, Level: place.Level, Note: !c.Note.Empty(), Size: c.Size, Wide: c.Width > 0, Hides: hides[id], source: c, kind: m.KindOf(c), lang: v.Lang}
+			slip = &Slip{ID: id, Focus: m.Focus == id, Loose: place.Loose, Level: place.Level, Note: !c.Note.Empty(), Pinned: c.Hold == cm.HoldPin, Size: c.Size, Wide: c.Width > 0, Hides: hides[id], source: c, kind: m.KindOf(c), lang: v.Lang}
 			if slip.kind != nil {
 				slip.Kind, slip.Colour, slip.Outline = slip.kind.Name.For(v.Lang, m.Language), slip.kind.Colour, slip.kind.Outline
 				if len(slip.Hides) > 0 && slip.Outline != cm.OutlineSlip {

@@ -35,6 +35,7 @@ func Slip(s *scene.Slip) string {
 	w.class(s.Loose, "loose")
 	w.class(len(s.Words.Lines) == 0, "empty")
 	w.class(s.Colour != "", "colour-"+string(s.Colour))
+	w.class(s.Pinned, "pinned")
 	w.put(`" id="c-`, string(s.ID), `" data-kind="concept" data-id="`, string(s.ID), `" data-box="`)
 	w.numbers(s.Box.X, s.Box.Y, s.Box.W, s.Box.H)
 	if s.MainLink != "" {
@@ -66,6 +67,9 @@ func Slip(s *scene.Slip) string {
 		w.put(`, `)
 		w.text(s.Kind)
 	}
+	if s.Pinned {
+		w.put(`, pinned`)
+	}
 	if n := len(s.Hides); n > 0 {
 		w.put(`, `, strconv.Itoa(n), ` tucked away`)
 	}
@@ -77,6 +81,9 @@ func Slip(s *scene.Slip) string {
 	}
 	w.block("noun", s.Words, in)
 	w.tuck(s)
+	if s.Pinned {
+		w.put(`<circle class="pin" cx="16" cy="0" r="4"/>`)
+	}
 	w.put(`</g>`)
 	return w.String()
 }
@@ -163,6 +170,9 @@ func (w *writer) byHand(k *scene.Link) {
 	if l.Hub != nil {
 		w.put(`" data-hub="`)
 		w.numbers(l.Hub.X, l.Hub.Y)
+	}
+	if l.Tidied {
+		w.put(`" data-tidied="1`)
 	}
 	for i, end := range cm.SortedIDs(l.Bends) {
 		if i == 0 {

@@ -38,6 +38,12 @@ export function listenToKeys(app) {
     const only = app.chosen.only, concept = only?.startsWith('c-') ? only.slice(2) : null;
     const ctrl = e.ctrlKey || e.metaKey;
     if (app.aim.key(e)) { e.preventDefault(); return; }
+    if (app.tidy.on && (e.key === 'Enter' || e.key === 'Escape')) {
+      e.preventDefault();
+      if (e.key === 'Enter') app.tidy.take();
+      else app.tidy.leave();
+      return;
+    }
     if (!(arrows[e.key] && e.shiftKey)) sendNudge();
     const took = ctrl ? withControl(e) : arrows[e.key] ? arrow(e) : e.key === 'Escape' ? escape() : plain(e);
     if (took) e.preventDefault();
@@ -135,6 +141,7 @@ export function listenToKeys(app) {
         case '/': app.do('find'); return true;
         case 's': app.do('say'); return true;
         case 'b': app.do('bring-back'); return true;
+        case 't': app.do('tidy-again'); return true;
         case 'w': app.do('paper-alone'); return true;
         case '?': app.do('keys'); return true;
       }

@@ -32,6 +32,7 @@ import { Sentences } from './sentences.js';
 import { Settings } from './settings.js';
 import { listenToSheet } from './sheet.js';
 import { Theirs } from './theirs.js';
+import { glideFrom, Tidy } from './tidy.js';
 import { Tuck } from './tuck.js';
 import { Sides } from './type.js';
 import { View } from './view.js';
@@ -83,6 +84,7 @@ export class App {
     this.lead = new Lead(this);
     this.sides = new Sides(this);
     this.tuck = new Tuck(this);
+    this.tidy = new Tidy(this, get('trial'));
     this.pick = new Pick(this);
     this.split = new Split(this, get('split'));
     this.overview = new Overview(this, get('overview'));
@@ -185,6 +187,7 @@ export class App {
 
   /** Sends a gesture down the road. @param {object[]} operations @param {string[]} made what stands for it until it is answered */
   async send(operations, made) {
+    this.tidy.leave();
     this.made.set(operations, made);
     const accepted = await this.road.go(operations);
     this.made.delete(operations);
@@ -194,15 +197,17 @@ export class App {
   /** @param {'undo' | 'redo'} which */
   back(which) {
     this.words.finish('away');
+    this.tidy.leave();
     this.road.back(which);
   }
 
   /** @param {Answer} answer @param {boolean} own */
   answered(answer, own) {
+    if (!own) this.tidy.leave(); // what was tried out was made for another map
     if (this.hand.gesture?.moved) {
       this.held.push(answer);
     } else {
-      this.patch(answer);
+      this.patch(answer, answer.glide);
     }
     for (const m of answer.moved ?? []) if (m.kind === 'concept') this.meant(m.old, m.new);
     for (const words of answer.notices ?? []) this.notice(words);
@@ -227,8 +232,12 @@ export class App {
     for (const a of this.held.splice(0)) this.patch(a);
   }
 
-  /** Replaces what an answer says is drawn otherwise now. @param {Answer} answer */
-  patch(answer) {
+  /** Replaces what an answer says is drawn otherwise now. @param {Answer} answer @param {boolean} [glide] what moved is seen to move */
+  patch(answer, glide) {
+    const was = new Map(glide ? Object.keys(answer.slips ?? {}).flatMap((id) => {
+      const b = this.model.slips.get(id)?.box;
+      return b ? [[id, b]] : [];
+    }) : []);
     if (answer.whole) {
       for (const el of document.querySelectorAll('#links > g, #slips > g')) {
         const id = /** @type {HTMLElement} */ (/** @type {unknown} */ (el)).dataset.id ?? '';
@@ -250,6 +259,7 @@ export class App {
     if (answer.head) window.dispatchEvent(new CustomEvent('mevrin:head', { detail: answer.head }));
     this.freshMargin();
     get('blank').toggleAttribute('hidden', this.model.slips.size > 0);
+    if (was.size) glideFrom(this, was);
   }
 
   /** @private @param {string} element */

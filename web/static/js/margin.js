@@ -51,6 +51,7 @@ export class Margin {
       app.guide.took();
       app.jots.show();
       app.settings.mark();
+      app.tidy.mark();
       // What had the keyboard is gone: the paper takes it.
       if (inside && document.activeElement === document.body) app.desk.focus({ preventScroll: true });
       const found = Number(/** @type {HTMLElement} */ (el.firstElementChild).dataset.found);

@@ -9,15 +9,15 @@ const offers = {
   concept: [
     ['child', 'corner-down-right', 'Linked concept', 'Tab'], ['sibling', 'plus', 'Another beside it', 'Enter'], ['aim', 'navigation', 'On a side…', 'Ctrl+.'], ['link-to', 'spline', 'Link to…', ''],
     ['rename', 'pencil', 'Change its words', 'F2'], ['duplicate', 'copy-plus', 'Duplicate', 'Ctrl+D'], ['branch', 'network', 'Select all below it', 'Ctrl+Shift+↓'], ['tuck', 'chevrons-down-up', 'Tuck away, bring back', 'Ctrl+Shift+↑'],
-    ['split', 'scissors', 'Split in two…', ''], ['focus-concept', 'crosshair', 'Make it the focus', ''], ['add-stop', 'flag', 'Add as a stop', 'Ctrl+Enter'], ['remove', 'trash-2', 'Delete', 'Del']],
+    ['pin', 'pin', 'Pin it, or let it go', ''], ['split', 'scissors', 'Split in two…', ''], ['focus-concept', 'crosshair', 'Make it the focus', ''], ['add-stop', 'flag', 'Add as a stop', 'Ctrl+Enter'], ['remove', 'trash-2', 'Delete', 'Del']],
   link: [
     ['rename', 'pencil', 'Change the phrase', 'F2'], ['insert', 'square-plus', 'Put a concept in between', 'Ctrl+Shift+↓'], ['reverse', 'repeat-2', 'Turn it round', 'Ctrl+Shift+←'], ['heads-next', 'arrow-left-right', 'One arrow, both, none', 'Ctrl+Shift+→'],
     ['second-link', 'split', 'Make two links of it', 'Ctrl+Shift+↑'], ['free-lines', 'rotate-ccw', 'As it runs by itself', ''], ['add-stop', 'flag', 'Add as a stop', 'Ctrl+Enter'], ['remove', 'trash-2', 'Delete', 'Del']],
   several: [
     ['link-in-row', 'spline', 'Link them in their order', 'Ctrl+L'], ['merge', 'merge', 'Make one of them', 'Ctrl+M'], ['duplicate', 'copy-plus', 'Duplicate', 'Ctrl+D'], ['tuck', 'chevrons-down-up', 'Tuck away, bring back', 'Ctrl+Shift+↑'],
-    ['fit-chosen', 'focus', 'Show them large', 'Home'], ['add-stop', 'flag', 'Add as one stop', 'Ctrl+Enter'], ['remove', 'trash-2', 'Delete', 'Del']],
+    ['pin', 'pin', 'Pin them, or let them go', ''], ['fit-chosen', 'focus', 'Show them large', 'Home'], ['add-stop', 'flag', 'Add as one stop', 'Ctrl+Enter'], ['remove', 'trash-2', 'Delete', 'Del']],
   paper: [
-    ['add-here', 'plus', 'New concept here', ''], ['paste-here', 'copy', 'Paste', 'Ctrl+V'], ['fit', 'maximize', 'Show the whole map', 'f'], ['bring-back', 'chevrons-up-down', 'Bring back all that is tucked away', 'b'],
+    ['add-here', 'plus', 'New concept here', ''], ['paste-here', 'copy', 'Paste', 'Ctrl+V'], ['tidy-again', 'network', 'Put the map in order', 't'], ['fit', 'maximize', 'Show the whole map', 'f'], ['bring-back', 'chevrons-up-down', 'Bring back all that is tucked away', 'b'],
     ['find', 'search', 'Find', '/'], ['paper-alone', 'expand', 'The paper alone', 'w'], ['undo', 'undo-2', 'Undo', 'Ctrl+Z'], ['redo', 'redo-2', 'Redo', 'Ctrl+Y'], ['keys', 'circle-help', 'All keys', '?']],
 };
 

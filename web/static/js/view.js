@@ -42,6 +42,13 @@ export class View {
     for (const listen of this.listeners) listen();
   }
 
+  /** Goes to a place and a scale that were seen before. @param {number} x @param {number} y @param {number} k */
+  set(x, y, k) {
+    this.hurry();
+    [this.x, this.y, this.k] = [x, y, k];
+    this.apply();
+  }
+
   /** What is in the hand moves as a picture of its own. @param {boolean} on */
   lift(on) { this.above.classList.toggle('moving', on); }
 
