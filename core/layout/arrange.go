@@ -198,7 +198,7 @@ func (g *group) draw(a *arranging) *drawn {
 }
 
 // spacing is a map's on the paper.
-var spacing = tidy.Spacing{Level: 30, Side: 28, Line: 14, Part: 64}
+var spacing = tidy.Spacing{Level: 38, Side: 28, Line: 16, Part: 64}
 
 // graph gives what a pattern puts in order. Links gives the link of each wire;
 // crossing those of which an end lies in an inner group, so that its line must
@@ -348,6 +348,9 @@ func (a *arranging) settle(d *drawn, by tidy.Point) cm.Arrangement {
 	out := cm.Arrangement{Places: map[cm.ID]cm.Point{}, Lines: map[cm.ID]cm.Led{}}
 	moved := a.makeRoom(d)
 	for id, p := range moved {
+		if a.stays[id] {
+			continue
+		}
 		out.Places[id] = cm.Point{X: math.Round(p.X), Y: math.Round(p.Y - a.size(id).H/2)}
 	}
 	for id, l := range d.lines {
@@ -439,7 +442,11 @@ func (r Room) Siblings(m *cm.Map, id cm.ID) []cm.ID {
 	a := arranging{Room: r, m: m, s: structure.Of(m)}
 	parent := a.s.Places[id].Parent
 	order := slices.Clone(a.s.Places[parent].Children)
-	switch a.patternOf(parent) {
+	pattern := a.patternOf(parent)
+	if pattern == cm.PatternSides && parent != m.Focus {
+		pattern = cm.PatternRight // what is below a branch is read from the top
+	}
+	switch pattern {
 	case cm.PatternRings, cm.PatternSides:
 		if sorted, err := Sorted(m, r.Measurer, parent, order, Around); err == nil {
 			return sorted

@@ -44,7 +44,45 @@ func Apart(at []Point, size []Size, weight []float64, gap float64) []Point {
 	w, h := func(s Size) float64 { return s.W }, func(s Size) float64 { return s.H }
 	put(x, w, neighbours(boxes(), true))
 	put(y, h, turnedNeighbours(boxes()))
+	wedged(next, size, weight, gap)
 	return next
+}
+
+// wedged moves boxes that found no room between two that stay: each to the
+// nearest free place.
+func wedged(at []Point, size []Size, weight []float64, gap float64) {
+	if weight == nil || !slices.ContainsFunc(weight, func(w float64) bool { return w >= Fixed }) {
+		return
+	}
+	meets := func(i int, p Point) bool {
+		own := At(p, size[i]).Grown(gap - 0.01)
+		for j, q := range at {
+			if j != i && own.Meets(At(q, size[j])) {
+				return true
+			}
+		}
+		return false
+	}
+	for i := range at {
+		if weight[i] >= Fixed || !meets(i, at[i]) {
+			continue
+		}
+		from := at[i]
+		for r := gap; r < 20_000; r += gap {
+			n := int(r/gap) * 8
+			k := 0
+			for ; k < n; k++ {
+				sin, cos := math.Sincos(2 * math.Pi * float64(k) / float64(n))
+				if p := (Point{X: from.X + r*cos, Y: from.Y + r*sin}); !meets(i, p) {
+					at[i] = p
+					break
+				}
+			}
+			if k < n {
+				break
+			}
+		}
+	}
 }
 
 // Fixed is the weight of a box that stays where it is.

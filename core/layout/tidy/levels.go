@@ -105,6 +105,9 @@ func newLevelled(g *Graph, p part, s Spacing, keep bool) *levelled {
 	for i, w := range p.wires {
 		wires[i] = g.Wires[w]
 	}
+	if g.Above != nil {
+		return layered(g, p, s, wires, sequence(p.boxes, wires, g.Root), true, keep)
+	}
 	orders := []map[int]int{sequence(p.boxes, wires, g.Root), fewBack(p.boxes, wires, g.Root)}
 	if maps.Equal(orders[0], orders[1]) {
 		orders = orders[:1]
@@ -144,7 +147,7 @@ func layered(g *Graph, p part, s Spacing, wires []Wire, at map[int]int, fans, ke
 		l.phrase = append(l.phrase, -1)
 		switch {
 		case self(w):
-		case w.Phrase.W == 0 && len(w.ends()) == 2:
+		case w.Phrase.W == 0 && len(w.ends()) == 2 && g.Above == nil:
 			add(l.vertex[w.From[0]], l.vertex[w.To[0]], 1, at[w.From[0]] < at[w.To[0]])
 		default:
 			phrase, cut := len(l.size), between(w, at)
@@ -159,10 +162,39 @@ func layered(g *Graph, p part, s Spacing, wires []Wire, at map[int]int, fans, ke
 		}
 	}
 	l.dummy = make([]bool, len(l.size))
-	l.chain(wires, ranks(len(l.size), arcs, 4000))
+	if g.Above != nil {
+		l.chain(wires, l.hierarchy(wires))
+	} else {
+		l.chain(wires, ranks(len(l.size), arcs, 4000))
+	}
 	l.begin(at, keep)
 	l.untangle()
 	return l
+}
+
+// hierarchy gives the levels of a part whose boxes hang from each other: each box
+// on the level below what it hangs from, whatever else leads there, with a level
+// for phrases after each.
+func (l *levelled) hierarchy(wires []Wire) []int {
+	rank := make([]int, len(l.size))
+	for _, b := range l.part.boxes {
+		depth := 0
+		for at := l.g.Above[b]; at >= 0 && depth <= len(l.part.boxes); at = l.g.Above[at] {
+			depth++
+		}
+		rank[l.vertex[b]] = 2 * depth
+	}
+	for i, w := range wires {
+		if l.phrase[i] < 0 {
+			continue
+		}
+		low, high := math.MaxInt, 0
+		for _, b := range w.ends() {
+			low, high = min(low, rank[l.vertex[b]]), max(high, rank[l.vertex[b]])
+		}
+		rank[l.phrase[i]] = (low+high)/2 | 1
+	}
+	return rank
 }
 
 // self tells that a wire leads from a box to itself and to nothing else.

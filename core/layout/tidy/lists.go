@@ -137,23 +137,47 @@ func Columns(g Graph, s Spacing, _ bool) Drawing {
 		room += 2*s.Level + s.Side
 		root := g.Boxes[l.root].Size
 		page := math.Sqrt(area * 1.6)
-		x, y, tall, widest := 0.0, root.H+room, 0.0, root.W
+		x, y, tall, widest, row := 0.0, root.H+room, 0.0, root.W, 0
 		for i, in := range lists {
 			wide := max(in.wide, l.phrase(kids[i]).W)
 			if x > 0 && x+wide > page {
-				x, y, tall = 0, y+tall+room, 0
+				x, y, tall, row = 0, y+tall+room, 0, row+1
 			}
 			l.put(in, Point{X: x, Y: y}, false)
-			head := l.at.boxes[kids[i]]
-			if w := l.wire[kids[i]]; w >= 0 && len(g.Wires[w].ends()) == 2 {
-				l.at.wish[w] = Point{X: head.X, Y: y - s.Side - l.phrase(kids[i]).H/2}
-			}
+			l.head(kids[i], y, row)
 			x += wide + s.Part
 			widest, tall = max(widest, x-s.Part), max(tall, in.tall)
 		}
 		l.at.boxes[l.root] = Point{X: widest / 2, Y: root.H / 2}
 		return l.at
 	})
+}
+
+// head places the phrase that leads to a column. The line to a column of a lower
+// row runs down the left side of the page, where nothing stands.
+func (l *lister) head(b int, top float64, row int) {
+	w := l.wire[b]
+	if w < 0 || len(l.g.Wires[w].ends()) != 2 {
+		return
+	}
+	words := l.phrase(b)
+	at := Point{X: l.at.boxes[b].X, Y: top - l.space.Side - words.H/2}
+	if row == 0 {
+		l.at.wish[w] = at
+		return
+	}
+	edge := -l.space.Part / 2
+	above := l.g.Boxes[l.root].H + l.space.Level/2
+	turn := at.Y - words.H/2 - l.space.Line
+	line := &route.Line{Phrase: at}
+	for _, e := range l.g.Wires[w].ends() {
+		var leg []Point
+		if e == l.root {
+			leg = []Point{{X: edge, Y: above}, {X: edge, Y: turn}, {X: at.X, Y: turn}}
+		}
+		line.Legs = append(line.Legs, leg)
+	}
+	l.at.led[w] = line
 }
 
 // Spine draws a graph along a spine that begins at its root: each branch is a rib,

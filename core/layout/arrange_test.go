@@ -1,0 +1,126 @@
+package layout_test
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/maptest"
+	"mevrin/core/layout"
+)
+
+var room = layout.Room{Measurer: plain{}}
+
+// Whatever the map and the pattern, of the whole map or a branch: no slip covers
+// another, what is pinned stays, the same is done twice, and undo leads back.
+func TestTidyKeepsApartAndPinned(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		m := maptest.Map(t, 40)
+		if len(m.Concepts) == 0 {
+			return
+		}
+		ids := cm.SortedIDs(m.Concepts)
+		one := func(what string) cm.ID { return ids[rapid.IntRange(0, len(ids)-1).Draw(t, what)] }
+		pinned := []cm.ID{one("pinned"), one("pinned too")}
+		op := &cm.Tidy{Pattern: rapid.SampledFrom(cm.Patterns).Draw(t, "pattern"), Freely: rapid.Bool().Draw(t, "freely")}
+		if rapid.Bool().Draw(t, "branch") {
+			op.Branch = one("of")
+		}
+		m = without(m, pinned)
+		out, err := cm.Apply(m, []cm.Operation{&cm.Pin{Concepts: pinned, On: true}, op}, room)
+		require.NoError(t, err)
+		again, err := cm.Apply(m, []cm.Operation{&cm.Pin{Concepts: pinned, On: true}, op}, room)
+		require.NoError(t, err)
+		require.Equal(t, out.Map, again.Map)
+		for _, id := range pinned {
+			require.Equal(t, m.Concepts[id].At, out.Map.Concepts[id].At)
+		}
+		for i, a := range ids {
+			for _, b := range ids[:i] {
+				both := slices.Contains(pinned, a) && slices.Contains(pinned, b)
+				require.False(t, !both && meet(out.Map, out.Map.Concepts[a], out.Map.Concepts[b]), "%s covers %s: %v", a, b, op)
+			}
+		}
+		require.Equal(t, m, cm.Invert(out.Map, out.Changes).Map)
+	})
+}
+
+// without gives the map with all but some concepts as if never placed by hand.
+func without(m *cm.Map, pinned []cm.ID) *cm.Map {
+	rest := slices.DeleteFunc(cm.SortedIDs(m.Concepts), func(id cm.ID) bool { return slices.Contains(pinned, id) })
+	out, err := cm.Apply(m, []cm.Operation{&cm.Pin{Concepts: rest}, &cm.KeepTidy{}}, nil)
+	if err != nil {
+		panic(err)
+	}
+	return out.Map
+}
+
+// grown is a map of three levels with some further links.
+func grown(t require.TestingT, further bool) *cm.Map {
+	ops := []cm.Operation{&cm.AddConcept{ID: "top", Label: "the bell"}, &cm.SetFocus{Concept: "top"}}
+	link := func(id, from, to string) {
+		ops = append(ops, &cm.AddLink{ID: cm.ID("l" + id), Phrase: "has", From: []cm.End{{ID: "f", Concept: cm.ID(from)}}, To: []cm.End{{ID: "t", Concept: cm.ID(to)}}})
+	}
+	for i := range 5 {
+		b := fmt.Sprintf("b%d", i)
+		ops = append(ops, &cm.AddConcept{ID: cm.ID(b), Label: b})
+		link(b, "top", b)
+		for j := range 4 {
+			c := fmt.Sprintf("c%d%d", i, j)
+			ops = append(ops, &cm.AddConcept{ID: cm.ID(c), Label: "part " + c})
+			link(c, b, c)
+		}
+	}
+	if further {
+		link("x1", "c00", "c23")
+		link("x2", "c31", "c42")
+		link("x3", "b1", "c30")
+	}
+	out, err := cm.Apply(cm.NewMap("m", "en"), ops, nil)
+	require.NoError(t, err)
+	return out.Map
+}
+
+// Siblings stand in their author's order, in each pattern that has one; and
+// adding one leaf to a map that is kept tidy moves the others by no more than the
+// height of a slip, in the median, and leaves their order.
+func TestTidyKeepsOrderAndIsSteady(t *testing.T) {
+	for _, pattern := range []cm.Pattern{cm.PatternLevels, cm.PatternUp, cm.PatternRight, cm.PatternLeft, cm.PatternSides, cm.PatternRings, cm.PatternRows, cm.PatternSpine} {
+		t.Run(string(pattern), func(t *testing.T) {
+			out, err := cm.Apply(grown(t, true), []cm.Operation{&cm.Tidy{Pattern: pattern}, &cm.KeepTidy{On: true}}, room)
+			require.NoError(t, err)
+			m := out.Map
+			for i := range 5 {
+				parent := fmt.Sprintf("b%d", i)
+				var want []cm.ID
+				for j := range 4 {
+					want = append(want, cm.ID(fmt.Sprintf("c%d%d", i, j)))
+				}
+				got := room.Siblings(m, want[0])
+				if pattern == cm.PatternRings {
+					at := slices.Index(got, want[0])
+					got = slices.Concat(got[at:], got[:at])
+				}
+				if pattern == cm.PatternSpine || pattern == cm.PatternLeft && got[0] != want[0] {
+					continue // ribs above the spine are read upwards
+				}
+				assert.Equal(t, want, got, "below %s", parent)
+			}
+			out, err = cm.Apply(m, []cm.Operation{&cm.AddConcept{ID: "new", Label: "a new part"}, &cm.AddLink{ID: "lnew", Phrase: "has", From: []cm.End{{ID: "f", Concept: "b2"}}, To: []cm.End{{ID: "t", Concept: "new"}}}}, room)
+			require.NoError(t, err)
+			var moves []float64
+			for id, c := range m.Concepts {
+				to := out.Map.Concepts[id].At
+				moves = append(moves, math.Hypot(to.X-c.At.X, to.Y-c.At.Y))
+			}
+			slices.Sort(moves)
+			assert.LessOrEqual(t, moves[len(moves)/2], 38.0)
+		})
+	}
+}
