@@ -17,7 +17,7 @@ type ofOrder struct {
 	Patterns []patternView
 	Freely   bool
 	KeepTidy bool
-	Branch   cm.ID // the concept selected, where something is below it
+	Top      cm.ID // the concept selected, where something is below it
 	Pinned   bool  // all concepts selected are
 	When     string
 	Placed   int // concepts placed by hand since
@@ -45,7 +45,7 @@ func (s *state) describeOrder(v *marginView, concepts []cm.ID) {
 		c := s.m.Concepts[concepts[0]]
 		o.When = c.When
 		if len(s.structure.Places[c.ID].Children) > 0 {
-			o.Branch, own = c.ID, c.Pattern
+			o.Top, own = c.ID, c.Pattern
 		}
 	}
 	o.Pinned = len(concepts) > 0

@@ -351,7 +351,11 @@ func (a *arranging) settle(d *drawn, by tidy.Point) cm.Arrangement {
 		if a.stays[id] {
 			continue
 		}
-		out.Places[id] = cm.Point{X: math.Round(p.X), Y: math.Round(p.Y - a.size(id).H/2)}
+		at, was := cm.Point{X: math.Round(p.X), Y: math.Round(p.Y - a.size(id).H/2)}, a.m.Concepts[id].At
+		if math.Abs(at.X-was.X) <= 1 && math.Abs(at.Y-was.Y) <= 1 {
+			at = was // rounding alone moves nothing
+		}
+		out.Places[id] = at
 	}
 	for id, l := range d.lines {
 		ends := a.m.Links[id].Ends()
@@ -399,6 +403,9 @@ func (a *arranging) makeRoom(d *drawn) map[cm.ID]tidy.Point {
 			at[i] = p
 			if a.scope.Branch != "" { // the others make room for the branch
 				weight[i] = 1e5
+			}
+			if id == a.scope.Branch { // moved only by what is pinned
+				weight[i] = route.Fixed / 10
 			}
 		default:
 			at[i] = tidy.Point{X: c.At.X, Y: c.At.Y + size[i].H/2}

@@ -366,6 +366,7 @@ func (p *Page) DoubleTap(x, y float64) {
 // Middle gives the middle of the first element that a CSS selector finds.
 func (p *Page) Middle(selector string) (x, y float64) {
 	p.t.Helper()
+	p.Wait(`!document.getAnimations().some(a => a.effect?.target?.closest?.("#sheet"))`) // what glides is not where it will be
 	at := Eval[[]float64](p, fmt.Sprintf(`(() => { const r = document.querySelector(%q)?.getBoundingClientRect(); return r ? [r.x + r.width / 2, r.y + r.height / 2] : [] })()`, selector))
 	if len(at) != 2 {
 		p.t.Fatalf("the page has no %s", selector)

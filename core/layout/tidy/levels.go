@@ -23,8 +23,14 @@ func Levels(g Graph, s Spacing, keep bool) Drawing {
 	}
 	pieces = append(pieces, rows(&g, &out, loose, s)...)
 	pack(&out, pieces, s.Part)
+	if len(g.Wires) <= manyWires {
+		pull(&g, &out)
+	}
 	return out
 }
+
+// manyWires is from how many on lines are not drawn taut.
+const manyWires = 1200
 
 // part is a set of boxes that wires join, and those wires.
 type part struct{ boxes, wires []int }

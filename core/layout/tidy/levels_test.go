@@ -74,8 +74,9 @@ func enters(a, b, at Point, s Size) bool {
 // phrase, no phrase another, and the same input gives the same drawing; on levels
 // no line runs through a box that is not its own.
 func TestPatternsKeepClear(t *testing.T) {
-	for _, pattern := range patterns {
+	for range 4 {
 		rapid.Check(t, func(t *rapid.T) {
+			pattern := rapid.SampledFrom(patterns).Draw(t, "pattern")
 			g := anyGraph(t)
 			keep := rapid.Bool().Draw(t, "keep")
 			d := pattern.draw(g, Usual, keep)
@@ -113,8 +114,8 @@ func TestPatternsKeepClear(t *testing.T) {
 	}
 }
 
-// Wires of a map without circles all lead downwards, and siblings keep their
-// order where that is wished.
+// What hangs from the same box stands on one level, below it, in its order; of a
+// graph without a hierarchy and without circles, all wires lead downwards.
 func TestLevelsLeadDownAndKeepOrder(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		n := rapid.IntRange(2, 16).Draw(t, "boxes")
@@ -133,15 +134,21 @@ func TestLevelsLeadDownAndKeepOrder(t *testing.T) {
 			}
 		}
 		d := Levels(g, Usual, true)
-		for _, w := range g.Wires {
-			require.Less(t, d.Boxes[w.From[0]].Y, d.Boxes[w.To[0]].Y)
-		}
 		for i := range n {
+			if g.Above[i] >= 0 {
+				require.Less(t, d.Boxes[g.Above[i]].Y, d.Boxes[i].Y)
+			}
 			for j := range i {
-				if g.Above[i] == g.Above[j] && g.Above[i] >= 0 && d.Boxes[i].Y == d.Boxes[j].Y {
+				if g.Above[i] == g.Above[j] && g.Above[i] >= 0 {
+					require.Equal(t, d.Boxes[j].Y, d.Boxes[i].Y)
 					require.Less(t, d.Boxes[j].X, d.Boxes[i].X, "%d stands before %d", j, i)
 				}
 			}
+		}
+		g.Above, g.Rank = nil, nil
+		d = Levels(g, Usual, false)
+		for _, w := range g.Wires {
+			require.Less(t, d.Boxes[w.From[0]].Y, d.Boxes[w.To[0]].Y)
 		}
 	})
 }
