@@ -111,7 +111,8 @@ func (op *Bend) apply(d *draft) error {
 	if findEnd(l.From, op.End) < 0 && findEnd(l.To, op.End) < 0 {
 		return refusef("That end of the link is gone already.")
 	}
-	l.Bends, l.Tidied = l.withBends(op.End, op.Bends), false
+	l.takenInHand()
+	l.Bends = l.withBends(op.End, op.Bends)
 	if err := l.ledSoundly(); err != nil {
 		return err
 	}
@@ -133,12 +134,22 @@ func (op *PlacePhrase) apply(d *draft) error {
 	if err != nil {
 		return err
 	}
-	l.Along, l.Hub, l.Tidied = op.Along, op.Hub, false
+	l.takenInHand()
+	l.Along, l.Hub = op.Along, op.Hub
 	if err := l.ledSoundly(); err != nil {
 		return err
 	}
 	d.putLink(l)
 	return nil
+}
+
+// takenInHand gives up how putting the map in order led the line, for the hand to
+// lead it; several ends go on meeting where they do.
+func (l *Link) takenInHand() {
+	if l.Tidied && len(l.From)+len(l.To) == 2 {
+		l.Bends, l.Hub = nil, nil
+	}
+	l.Tidied = false
 }
 
 // FreeLines lets lines run by themselves again: no bends, the phrase where it

@@ -9,9 +9,21 @@ import (
 // dartRoom is how much of a line its dart covers, in pixels.
 const dartRoom = 8
 
+// settle draws a link so that its phrase covers no slip, where that can be.
+func (k *Link) settle(m *cm.Map, d *detours) {
+	for i, part := range [...]float64{0.5, 0.4, 0.6, 0.3, 0.7, 0.22, 0.78, 0.5} {
+		k.part = part
+		k.draw(m, k.lang)
+		if !k.byItself() || len(k.ends) != 2 || i == 7 || !d.covered(k.Gap) {
+			return
+		}
+	}
+}
+
 // draw places the phrase of a link and its legs.
 func (k *Link) draw(m *cm.Map, lang cm.Lang) {
 	l := k.source
+	k.Legs = nil
 	words := l.Phrase.For(lang, m.Language)
 	k.Gap = phraseBox(words)
 	if words != "" {
@@ -60,7 +72,10 @@ func (k *Link) drawSingle() {
 		k.drawThrough(first, second)
 		return
 	}
-	whole := lead(through, k.source.Line)
+	if turns := k.ways[first.End]; len(turns) > 0 {
+		through = slices.Concat(through[:1], turns, through[1:])
+	}
+	whole := k.lead(through)
 	if k.bow != 0 && len(through) == 2 && k.source.Line != cm.LineStepped {
 		p, q := through[0], through[1]
 		along := straight(q, p)
@@ -87,7 +102,7 @@ func (k *Link) drawSingle() {
 	seen := whole.Part(u0, u1)
 	along := k.source.Along
 	if along == 0 {
-		along = 0.5
+		along = k.part
 	}
 	at := seen.place(along * seen.length())
 	k.gapAt(seen.At(at))
@@ -100,17 +115,32 @@ func (k *Link) drawThrough(first, second end) {
 	hub := Point(*k.source.Hub)
 	k.gapAt(hub)
 	for _, e := range []end{first, second} {
-		through := slices.Concat([]Point{e.from()}, k.bends(e.End), []Point{hub})
-		k.Legs = append(k.Legs, k.leg(e, outside(e.Slip, k.lead(through))))
+		k.Legs = append(k.Legs, k.leg(e, outside(e.Slip, k.lead(k.through(e, hub)))))
 	}
+}
+
+// through gives the places that a line passes from an end to its phrase.
+func (k *Link) through(e end, hub Point) []Point {
+	turns := k.bends(e.End)
+	if around, there := k.ways[e.End]; there {
+		turns = around
+	}
+	return slices.Concat([]Point{e.from()}, turns, []Point{hub})
 }
 
 // lead gives a line through places in the manner of the link. What was led by
 // putting the map in order turns softly.
 func (k *Link) lead(through []Point) Path {
 	path := lead(through, k.source.Line)
-	if k.source.Tidied && k.source.Line == cm.LineAuto {
+	switch {
+	case k.source.Tidied && k.source.Line == cm.LineAuto:
 		return path.softened(14)
+	case len(k.ways) == 0:
+		return path
+	case k.source.Line == cm.LineStepped: // its turns are steps already
+		return lead(through, cm.LineStraight)
+	case k.source.Line == cm.LineAuto:
+		return path.softened(24)
 	}
 	return path
 }
@@ -140,6 +170,18 @@ func outside(slip *Slip, whole Path) Path {
 // of those on the one side and of those on the other, or where the author put
 // it.
 func (k *Link) drawFan() {
+	hub := k.hub()
+	k.gapAt(hub)
+	for _, e := range k.ends {
+		k.Legs = append(k.Legs, k.leg(e, outside(e.Slip, k.lead(k.through(e, hub)))))
+	}
+}
+
+// hub gives where the lines of a link meet at its phrase.
+func (k *Link) hub() Point {
+	if k.source.Hub != nil {
+		return Point(*k.source.Hub)
+	}
 	var sides [2]Point
 	var count [2]float64
 	for _, e := range k.ends {
@@ -152,15 +194,7 @@ func (k *Link) drawFan() {
 		sides[side].Y += mid.Y
 		count[side]++
 	}
-	hub := Point{(sides[0].X/count[0] + sides[1].X/count[1]) / 2, (sides[0].Y/count[0] + sides[1].Y/count[1]) / 2}
-	if k.source.Hub != nil {
-		hub = Point(*k.source.Hub)
-	}
-	k.gapAt(hub)
-	for _, e := range k.ends {
-		through := slices.Concat([]Point{e.from()}, k.bends(e.End), []Point{hub})
-		k.Legs = append(k.Legs, k.leg(e, outside(e.Slip, k.lead(through))))
-	}
+	return Point{(sides[0].X/count[0] + sides[1].X/count[1]) / 2, (sides[0].Y/count[0] + sides[1].Y/count[1]) / 2}
 }
 
 // leg makes the leg of an end.

@@ -120,6 +120,8 @@ type Link struct {
 	cross  []bool
 	bow    float64
 	lang   cm.Lang
+	ways   map[cm.ID][]Point // turns of the lines that run by themselves, by their ends
+	part   float64           // where on its line the phrase stands, if nobody put it anywhere
 }
 
 // end is an end of a link as drawn, the from-side first.
@@ -195,6 +197,7 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 		}
 		return sc.Slips[concept]
 	}
+	around := newDetours(sc.Slips, prev.Slips)
 	for id, l := range m.Links {
 		link := prev.Links[id]
 		if link == nil || link.source != l || link.bow != sc.bows[id] || link.lang != v.Lang || !link.holds(s, seen) {
@@ -202,7 +205,15 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 			if !link.gather(l, s, seen) {
 				continue
 			}
-			link.draw(m, v.Lang)
+			link.ways = link.way(around)
+			link.settle(m, around)
+		} else if around.concerns(link.span()) {
+			next := *link
+			next.ways = link.way(around)
+			next.settle(m, around)
+			if next.Gap != link.Gap || !sameWays(next.ways, link.ways) {
+				link = &next
+			}
 		}
 		sc.Links[id] = link
 	}

@@ -25,6 +25,9 @@ export const unled = () => ({ line: '', bends: {}, along: 0, hub: null });
 function ledOf(data) {
   const led = unled();
   led.line = data.line ?? '';
+  // What putting the map in order led runs by itself as soon as a hand is on it;
+  // several ends go on meeting where they do.
+  if (data.tidied && !data.from?.includes(' ') && !data.to?.includes(' ')) return led;
   led.along = Number(data.along ?? 0);
   const point = (/** @type {string} */ p) => { const [x, y] = p.split(' ').map(Number); return { x, y }; };
   if (data.hub) led.hub = point(data.hub);

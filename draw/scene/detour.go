@@ -1,0 +1,230 @@
+package scene
+
+import (
+	"slices"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/layout/route"
+)
+
+// detours finds the ways of lines that run by themselves: around the slips that
+// stand between their ends.
+type detours struct {
+	slips map[cm.ID]*Slip
+	// touched are the places where slips came, went, or look otherwise than in the
+	// scene before; all tells that every line is looked at anew.
+	touched []route.Rect
+	all     bool
+
+	index *route.Index // made when a line turns out to be blocked
+	ids   []cm.ID
+	boxes []route.Rect
+}
+
+// manyTouched is from how many changed slips on all lines are looked at.
+const manyTouched = 40
+
+func newDetours(now, before map[cm.ID]*Slip) *detours {
+	d := &detours{slips: now}
+	touch := func(s *Slip) { d.touched = append(d.touched, rectOf(s.Box).Grown(2*route.Clear)) }
+	for id, s := range now {
+		if was := before[id]; was == nil || was.Box != s.Box {
+			touch(s)
+			if was != nil {
+				touch(was)
+			}
+		}
+	}
+	for id, was := range before {
+		if now[id] == nil {
+			touch(was)
+		}
+	}
+	d.all = len(d.touched) > manyTouched
+	return d
+}
+
+func rectOf(r Rect) route.Rect { return route.Rect{X0: r.X, Y0: r.Y, X1: r.X + r.W, Y1: r.Y + r.H} }
+
+// concerns tells whether the way of a line may be another now.
+func (d *detours) concerns(span route.Rect) bool {
+	return d.all || slices.ContainsFunc(d.touched, span.Meets)
+}
+
+// blocked tells whether a straight line runs through slips that are not its own.
+func (d *detours) blocked(a, b Point, own []*Slip) bool {
+	if d.index == nil && d.all {
+		d.build()
+	}
+	from, to := route.Point(a), route.Point(b)
+	if d.index != nil {
+		hit := false
+		d.index.Along(from, to, 1, func(id int, _ route.Rect) bool {
+			hit = !d.owns(own, id)
+			return !hit
+		})
+		return hit
+	}
+	for _, s := range d.slips {
+		if rectOf(s.Box).Grown(1).Cut(from, to) && !slices.Contains(own, s) {
+			return true
+		}
+	}
+	return false
+}
+
+func (d *detours) owns(own []*Slip, id int) bool {
+	return slices.ContainsFunc(own, func(s *Slip) bool { return s.ID == d.ids[id] })
+}
+
+func (d *detours) build() {
+	d.ids = cm.SortedIDs(d.slips)
+	for _, id := range d.ids {
+		d.boxes = append(d.boxes, rectOf(d.slips[id].Box))
+	}
+	d.index = route.NewIndex(d.boxes)
+}
+
+// around gives the turns of a line that keeps clear of slips; none where it may
+// run straight, or can only.
+func (d *detours) around(a, b Point, own []*Slip) []Point {
+	if !d.blocked(a, b, own) {
+		return nil
+	}
+	if d.index == nil {
+		d.build()
+	}
+	turns, _ := route.Around(route.Point(a), route.Point(b), d.index, func(id int) bool { return d.owns(own, id) })
+	var out []Point
+	for _, p := range turns {
+		out = append(out, Point(p))
+	}
+	return out
+}
+
+// stepped gives the turns of a line of level and upright pieces that keeps clear
+// of slips, if one with two turns does: between the two slips, or else beyond.
+func (d *detours) stepped(a, b Point, own []*Slip) []Point {
+	try := func(turns ...Point) bool {
+		return !d.blocked(a, turns[0], own) && !d.blocked(turns[0], turns[1], own) && !d.blocked(turns[1], b, own)
+	}
+	for _, t := range [...]float64{0.5, 0.35, 0.65, 0.2, 0.8} {
+		y, x := a.Y+(b.Y-a.Y)*t, a.X+(b.X-a.X)*t
+		if turns := []Point{{a.X, y}, {b.X, y}}; try(turns...) {
+			return turns
+		}
+		if turns := []Point{{x, a.Y}, {x, b.Y}}; try(turns...) {
+			return turns
+		}
+	}
+	for _, off := range [...]float64{40, 70, 110, 160, 240, 360} {
+		for _, y := range [...]float64{max(a.Y, b.Y) + off, min(a.Y, b.Y) - off} {
+			if turns := []Point{{a.X, y}, {b.X, y}}; try(turns...) {
+				return turns
+			}
+		}
+		for _, x := range [...]float64{max(a.X, b.X) + off, min(a.X, b.X) - off} {
+			if turns := []Point{{x, a.Y}, {x, b.Y}}; try(turns...) {
+				return turns
+			}
+		}
+	}
+	return nil
+}
+
+// byItself tells that nobody has led the line.
+func (k *Link) byItself() bool {
+	l := k.source
+	return len(l.Bends) == 0 && l.Hub == nil && l.Along == 0
+}
+
+// way finds the turns of all lines of the link that run by themselves, by their
+// ends.
+func (k *Link) way(d *detours) map[cm.ID][]Point {
+	if !k.byItself() && !k.source.Tidied || k.ends[0].Slip == k.ends[len(k.ends)-1].Slip {
+		return nil
+	}
+	ways := map[cm.ID][]Point{}
+	if len(k.ends) == 2 && k.source.Hub == nil {
+		a, b := k.ends[0], k.ends[1]
+		own := []*Slip{a.Slip, b.Slip}
+		turns := d.around(a.from(), b.from(), own)
+		if k.source.Line == cm.LineStepped && turns != nil || k.source.Line == cm.LineStepped && d.stepBlocked(a.from(), b.from(), own) {
+			turns = d.stepped(a.from(), b.from(), own)
+		}
+		if turns != nil {
+			ways[a.End] = turns
+		}
+	} else {
+		hub := k.hub()
+		for _, e := range k.ends {
+			through := slices.Concat([]Point{e.from()}, k.bends(e.End), []Point{hub})
+			for i := 1; i < len(through); i++ {
+				if d.blocked(through[i-1], through[i], []*Slip{e.Slip}) {
+					ways[e.End] = d.around(e.from(), hub, []*Slip{e.Slip})
+					break
+				}
+			}
+		}
+	}
+	if len(ways) == 0 {
+		return nil
+	}
+	return ways
+}
+
+// stepBlocked tells whether the usual steps run through a slip.
+func (d *detours) stepBlocked(a, b Point, own []*Slip) bool {
+	for _, c := range steps([]Point{a, b}) {
+		if d.blocked(c.A, c.B, own) {
+			return true
+		}
+	}
+	return false
+}
+
+// span gives the room in which the way of the link may change when a slip does.
+func (k *Link) span() route.Rect {
+	r := rectOf(k.Gap)
+	add := func(p Point) {
+		r = route.Rect{X0: min(r.X0, p.X), Y0: min(r.Y0, p.Y), X1: max(r.X1, p.X), Y1: max(r.Y1, p.Y)}
+	}
+	for _, e := range k.ends {
+		add(e.from())
+	}
+	for _, turns := range k.ways {
+		for _, p := range turns {
+			add(p)
+		}
+	}
+	return r
+}
+
+// sameWays tells whether two sets of turns are the same.
+func sameWays(a, b map[cm.ID][]Point) bool {
+	if len(a) != len(b) {
+		return false
+	}
+	for end, turns := range a {
+		if other, there := b[end]; !there || !slices.Equal(turns, other) {
+			return false
+		}
+	}
+	return true
+}
+
+// covered tells whether a phrase would lie on a slip.
+func (d *detours) covered(gap Rect) bool {
+	r := rectOf(gap)
+	if d.index != nil {
+		hit := false
+		d.index.Near(r, func(int, route.Rect) bool { hit = true; return false })
+		return hit
+	}
+	for _, s := range d.slips {
+		if rectOf(s.Box).Meets(r) {
+			return true
+		}
+	}
+	return false
+}

@@ -1,0 +1,98 @@
+package scene_test
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/maptest"
+	"mevrin/core/layout"
+	"mevrin/core/structure"
+	"mevrin/draw/scene"
+)
+
+// through counts the slips that the lines of a link run through, besides its own.
+func through(sc *scene.Scene, l *scene.Link) (ids []cm.ID) {
+	own := map[cm.ID]bool{}
+	for _, leg := range l.Legs {
+		own[leg.Concept] = true
+	}
+	for id, s := range sc.Slips {
+		for _, leg := range l.Legs {
+			hit := false
+			for i := range 200 {
+				hit = hit || s.Box.Grown(-1, -1).Holds(leg.Path.At(float64(i)/199*float64(len(leg.Path))))
+			}
+			if hit && !own[id] {
+				ids = append(ids, id)
+			}
+		}
+	}
+	return ids
+}
+
+// A line that runs by itself goes around what stands in its way, in each manner,
+// and straight again when that has gone; its phrase covers no slip.
+func TestLinesGoAroundSlips(t *testing.T) {
+	for _, line := range []cm.Line{cm.LineAuto, cm.LineStraight, cm.LineStepped, cm.LineCurved} {
+		t.Run(string(line), func(t *testing.T) {
+			out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
+				&cm.AddConcept{ID: "a", Label: "the clapper", At: cm.Point{X: 0, Y: 0}}, &cm.AddConcept{ID: "b", Label: "in between", At: cm.Point{X: 260, Y: 4}},
+				&cm.AddConcept{ID: "c", Label: "the rim", At: cm.Point{X: 520, Y: 0}},
+				&cm.AddLink{ID: "l", Phrase: "strikes", From: []cm.End{{ID: "f", Concept: "a"}}, To: []cm.End{{ID: "t", Concept: "c"}}}, &cm.SetLine{Links: []cm.ID{"l"}, Line: line},
+			}, nil)
+			require.NoError(t, err)
+			sc := build(out.Map, scene.View{})
+			assert.Empty(t, through(sc, sc.Links["l"]))
+			assert.False(t, sc.Links["l"].Gap.Meets(sc.Slips["b"].Box))
+			assert.Greater(t, len(sc.Links["l"].Legs[0].Path)+len(sc.Links["l"].Legs[1].Path), 2)
+
+			moved, err := cm.Apply(out.Map, []cm.Operation{&cm.Move{Places: map[cm.ID]cm.Point{"b": {X: 260, Y: 300}}}}, nil)
+			require.NoError(t, err)
+			free := scene.Build(moved.Map, structure.Of(moved.Map), scene.View{}, sc)
+			if line == cm.LineAuto {
+				assert.Len(t, free.Links["l"].Legs[0].Path, 1)
+				assert.True(t, free.Links["l"].Legs[0].Path[0].Straight())
+			}
+			back := scene.Build(out.Map, structure.Of(out.Map), scene.View{}, free)
+			assert.Empty(t, through(back, back.Links["l"]), "the slip is in the way again")
+		})
+	}
+}
+
+// drawn tells how a link is drawn.
+func drawn(l *scene.Link) string {
+	all := fmt.Sprint(l.Gap)
+	for _, leg := range l.Legs {
+		all += fmt.Sprint(leg.End, leg.Path, leg.Dart != nil, leg.Cross)
+	}
+	return all
+}
+
+// Whatever is done to whatever map: a scene made from the one before is the same
+// as one made from nothing.
+func TestASceneMadeFromAnotherIsTheSame(t *testing.T) {
+	room := layout.Room{Measurer: scene.Measurer{}}
+	rapid.Check(t, func(t *rapid.T) {
+		m := maptest.Map(t, 50)
+		sc := build(m, scene.View{})
+		author := &maptest.Author{Name: "q"}
+		for range 6 {
+			out, err := cm.Apply(m, []cm.Operation{author.Operation(t, m)}, room)
+			if err != nil {
+				continue
+			}
+			m = out.Map
+			sc = scene.Build(m, structure.Of(m), scene.View{}, sc)
+			fresh := build(m, scene.View{})
+			require.Len(t, sc.Links, len(fresh.Links))
+			for id, l := range fresh.Links {
+				require.Equal(t, drawn(l), drawn(sc.Links[id]), "link %s", id)
+			}
+		}
+	})
+}
