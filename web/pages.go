@@ -73,6 +73,13 @@ func (s *server) margin(g *gin.Context) {
 			return
 		}
 	}
+	if v.Phase == "check" && g.Query("figures") != "" {
+		own := cm.ID("")
+		if v.Concept != nil {
+			own = v.Concept.ID
+		}
+		v.Figures = now.figuresOf(own)
+	}
 	if v.Phase == "connect" {
 		if v.Bank, err = s.bankFor(g, now.m); err != nil {
 			s.failWith(g, err)
@@ -155,6 +162,7 @@ type marginView struct {
 	Found     int // places at which something was noticed
 	Check     checkView
 	Guide     guideView
+	Figures   []figureView // where they are asked for
 	Bank      []phrases.Offer
 	Here      []string // phrases of this map, the most used first
 }

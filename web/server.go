@@ -93,6 +93,7 @@ func New(c Config) http.Handler {
 	r.GET("/maps/:map/order", s.order)
 	r.GET("/maps/:map/margin", s.margin)
 	r.GET("/maps/:map/column", s.column)
+	r.GET("/maps/:map/lens", s.getLens)
 	r.POST("/maps/:map/entries", s.postEntry)
 	r.POST("/maps/:map/tried", s.postTried)
 	r.GET("/maps/:map/changes", s.changesSince)

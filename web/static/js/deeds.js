@@ -160,6 +160,7 @@ export function deedsOf(app) {
     'set-hand': (control) => { app.send([{ do: 'set-hand', hand: control?.dataset.hand ?? '' }], []); return true; },
     ...typeDeeds(app),
     ...app.tidy.deeds(),
+    ...app.lens.deeds(),
     ...app.gentle.deeds(),
     ...app.outline.deeds(),
     ...app.sentences.deeds(),

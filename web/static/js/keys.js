@@ -90,6 +90,7 @@ export function listenToKeys(app) {
       else if (app.pick.wanted) app.pick.end();
       else if (document.body.classList.contains('paper-alone') && !app.chosen.list.length) app.do('paper-alone');
       else if (app.chosen.list.length) app.chosen.set([]);
+      else if (app.lens.close()) app.announce('The whole map again.');
       else {
         app.desk.blur();
         app.announce('Left the paper. Tab goes on through the page.');

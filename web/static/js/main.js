@@ -17,6 +17,7 @@ import { Jots } from './jots.js';
 import { Pick, Split } from './joins.js';
 import { listenToKeys } from './keys.js';
 import { Lead } from './lead.js';
+import { Lens } from './lens.js';
 import { Margin } from './margin.js';
 import { listenForMenu } from './menu.js';
 import { Model } from './model.js';
@@ -84,6 +85,7 @@ export class App {
     this.lead = new Lead(this);
     this.sides = new Sides(this);
     this.tuck = new Tuck(this);
+    this.lens = new Lens(this, get('lens'), get('bands'), get('figures'));
     this.tidy = new Tidy(this, get('trial'));
     this.pick = new Pick(this);
     this.split = new Split(this, get('split'));
@@ -254,6 +256,7 @@ export class App {
     this.lead.show();
     this.sides.show();
     this.overview.fresh();
+    this.lens.fresh();
     this.column.refresh();
     this.guide.number();
     if (answer.head) window.dispatchEvent(new CustomEvent('mevrin:head', { detail: answer.head }));

@@ -27,11 +27,14 @@ export class Margin {
     const mine = this.wanted = window.setTimeout(() => {
       const came = () => { if (this.wanted === mine) this.pending = false; };
       if (this.el.hasAttribute('hidden') || app.plain) return came();
-      window.htmx.ajax('GET', `${app.base}/margin?chosen=${this.shownFor}&phase=${app.phase}${app.guide.query()}`, { target: '#margin', swap: 'innerMorph' })
+      window.htmx.ajax('GET', `${app.base}/margin?chosen=${this.shownFor}&phase=${app.phase}${app.guide.query()}${this.figures() ? '&figures=1' : ''}`, { target: '#margin', swap: 'innerMorph' })
         .catch(() => { /* the state line says that the server is away */ })
         .finally(came);
     }, 60);
   }
+
+  /** Whether the figures are open, and so must be worked out. */
+  figures() { return !!(/** @type {HTMLDetailsElement | null} */ (this.el.querySelector('[data-fold="figures"]')))?.open; }
 
   /** Which parts are open, and what is being typed, stays. @private */
   keep() {
@@ -40,6 +43,10 @@ export class Margin {
     /** @type {Map<string | null | undefined, boolean>} */
     let folded = new Map();
     let held = '', inside = false;
+    el.addEventListener('toggle', (e) => {
+      const d = /** @type {HTMLDetailsElement} */ (e.target);
+      if (d.dataset.fold === 'figures' && d.open && !d.querySelector('dl')) this.fresh();
+    }, true);
     document.addEventListener('htmx:before:swap', () => {
       folded = new Map([...el.querySelectorAll('details')].map((d) => [name(d), d.open]));
       held = app.writing.held();
