@@ -22,10 +22,11 @@ type Drawing struct {
 type Head struct {
 	Title    string `json:"title"` // what it is called, where that is not the question
 	Question string `json:"question"`
+	Axis     string `json:"axis"` // the markup of the axis of a map drawn along time
 }
 
 func (s *state) head() Head {
-	h := Head{s.m.Name(), s.m.Words(s.m.Question)}
+	h := Head{Title: s.m.Name(), Question: s.m.Words(s.m.Question), Axis: svg.Axis(s.scene.Axis)}
 	if h.Title == h.Question {
 		h.Title = ""
 	}
@@ -77,7 +78,7 @@ func (s *state) whole(v scene.View) Drawing {
 
 // paper gives the complete drawing as markup. The writers of package svg
 // escape every word themselves.
-func (s *state) paper(v scene.View) (links, slips template.HTML) {
+func (s *state) paper(v scene.View) (links, slips, axis template.HTML) {
 	sc := s.seen(v)
-	return template.HTML(svg.Group(sc.Links, svg.Link)), template.HTML(svg.Group(sc.Slips, svg.Slip))
+	return template.HTML(svg.Group(sc.Links, svg.Link)), template.HTML(svg.Group(sc.Slips, svg.Slip)), template.HTML(svg.Axis(sc.Axis))
 }

@@ -29,7 +29,7 @@ func (s *server) mapPage(g *gin.Context) {
 	d.mu.Lock()
 	d.flags(&flags, who)
 	d.mu.Unlock()
-	links, slips := now.paper(view)
+	links, slips, axis := now.paper(view)
 	margin := now.marginOf(nil, wanted{})
 	now.describeView(&margin, view)
 	// The page holds the map as it is now; a copy kept for the back button
@@ -44,7 +44,7 @@ func (s *server) mapPage(g *gin.Context) {
 	}
 	g.HTML(http.StatusOK, "map.html", gin.H{
 		"Base": base, "Plain": plain, "Bearer": who.Gentle,
-		"ID": id, "Lang": now.m.Language, "Head": now.head(), "Revision": now.revision, "Focus": now.m.Focus,
+		"ID": id, "Lang": now.m.Language, "Head": now.head(), "Axis": axis, "Revision": now.revision, "Focus": now.m.Focus,
 		"Undo": flags.Undo, "Redo": flags.Redo, "Links": links, "Slips": slips, "Margin": margin,
 	})
 }

@@ -69,6 +69,8 @@ func (r Rect) Meets(o Rect) bool {
 type Scene struct {
 	Slips map[cm.ID]*Slip
 	Links map[cm.ID]*Link
+	// Axis is the axis of a map drawn along time, else nil.
+	Axis *Axis
 
 	language cm.Lang
 	bows     map[cm.ID]float64
@@ -217,6 +219,7 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 		}
 		sc.Links[id] = link
 	}
+	sc.Axis = axisOf(m, sc)
 	return sc
 }
 
@@ -405,6 +408,9 @@ func (sc *Scene) Bounds() Rect {
 				add(Rect{X: p.X - 2, Y: p.Y - 2, W: 4, H: 4})
 			}
 		}
+	}
+	if a := sc.Axis; a != nil {
+		add(Rect{X: a.X0, Y: a.Y - 26, W: a.X1 - a.X0, H: 26})
 	}
 	return Rect{x0, y0, x1 - x0, y1 - y0}
 }

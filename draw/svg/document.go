@@ -32,7 +32,7 @@ func Document(sc *scene.Scene, title, question string) string {
 	w.text(question)
 	w.put("</desc>\n<style>\n", face.EmbeddedCSS(wordsOf(sc)), resolved(Style()), "</style>\n")
 	w.paper(box)
-	w.put("<g>\n", Group(sc.Links, Link), "</g>\n<g>\n", Group(sc.Slips, Slip), "</g>\n</svg>\n")
+	w.put(Axis(sc.Axis), "<g>\n", Group(sc.Links, Link), "</g>\n<g>\n", Group(sc.Slips, Slip), "</g>\n</svg>\n")
 	return w.String()
 }
 
@@ -50,6 +50,11 @@ func (w *writer) paper(box scene.Rect) {
 
 func wordsOf(sc *scene.Scene) map[face.Voice][]string {
 	words := map[face.Voice][]string{}
+	if sc.Axis != nil {
+		for _, t := range sc.Axis.Ticks {
+			words[face.Noun] = append(words[face.Noun], t.Words)
+		}
+	}
 	for _, s := range sc.Slips {
 		words[s.Words.Voice] = append(words[s.Words.Voice], lines(s.Words)...)
 	}

@@ -89,7 +89,7 @@ export class Lens {
     }
     this.marks.replaceChildren(...Object.entries(s?.numbers ?? {}).flatMap(([id, words]) => {
       const b = this.app.model.slips.get(id)?.box;
-      return b ? [svg('text', { class: id === s?.most ? 'figure most' : 'figure', x: b.x + b.w + 4, y: b.y + b.h / 2 + 6 }, words)] : [];
+      return b ? [svg('text', { class: id === s?.most ? 'figure most' : 'figure', x: b.x + b.w - 6, y: b.y - 4 }, words)] : [];
     }));
   }
 

@@ -259,6 +259,7 @@ export class App {
     this.lens.fresh();
     this.column.refresh();
     this.guide.number();
+    if (answer.head) get('axis').innerHTML = answer.head.axis;
     if (answer.head) window.dispatchEvent(new CustomEvent('mevrin:head', { detail: answer.head }));
     this.freshMargin();
     get('blank').toggleAttribute('hidden', this.model.slips.size > 0);

@@ -1,0 +1,51 @@
+package scene_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/layout"
+	"mevrin/draw/scene"
+)
+
+// Along time, slips begin where their times are, without any link too; several at
+// one moment are stacked; the axis has round ticks that lie where the slips are.
+func TestTheAxisOfTime(t *testing.T) {
+	var ops []cm.Operation
+	for _, c := range [][2]string{{"a", "1750"}, {"b", "1762"}, {"c", "1762"}, {"d", "1760/1764"}, {"e", "1800-06"}, {"f", ""}, {"g", "-40"}} {
+		ops = append(ops, &cm.AddConcept{ID: cm.ID(c[0]), Label: "a bell of " + c[1]}, &cm.SetWhen{Concept: cm.ID(c[0]), When: c[1]})
+	}
+	ops = append(ops, &cm.SetWhen{Concept: "g"}, &cm.Tidy{Pattern: cm.PatternTime})
+	out, err := cm.Apply(cm.NewMap("m", "en"), ops, layout.Room{Measurer: scene.Measurer{}})
+	require.NoError(t, err)
+	sc := build(out.Map, scene.View{})
+	box := func(id cm.ID) scene.Rect { return sc.Slips[id].Box }
+	assert.Less(t, box("a").X, box("d").X)
+	assert.Less(t, box("d").X, box("b").X)
+	assert.InDelta(t, box("b").X, box("c").X, 1.01)
+	assert.NotEqual(t, box("b").Y, box("c").Y)
+	assert.Less(t, box("b").X, box("e").X)
+	axis := sc.Axis
+	require.NotNil(t, axis)
+	at := map[string]float64{}
+	for _, tick := range axis.Ticks {
+		at[tick.Words] = tick.X
+	}
+	assert.InDelta(t, box("a").X, at["1750"], 2)
+	assert.Contains(t, at, "1800")
+	assert.GreaterOrEqual(t, len(axis.Ticks), 4)
+	assert.LessOrEqual(t, len(axis.Ticks), 14)
+
+	// Months, where years would be too coarse.
+	out, err = cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
+		&cm.AddConcept{ID: "a", Label: "mould"}, &cm.SetWhen{Concept: "a", When: "2026-03-01"}, &cm.AddConcept{ID: "b", Label: "pour"}, &cm.SetWhen{Concept: "b", When: "2026-09"},
+		&cm.Tidy{Pattern: cm.PatternTime}}, layout.Room{Measurer: scene.Measurer{}})
+	require.NoError(t, err)
+	axis = build(out.Map, scene.View{}).Axis
+	require.NotNil(t, axis)
+	assert.Contains(t, axis.Ticks[0].Words, " 2026")
+	assert.Nil(t, build(cm.NewMap("m", "en"), scene.View{}).Axis)
+}
