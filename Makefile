@@ -2,7 +2,7 @@
 # they need by themselves.
 export CGO_ENABLED = 0
 
-.PHONY: demo test soak bench assets fmt build shots browser modules
+.PHONY: demo test soak bench bench-layout assets fmt build shots browser modules
 
 demo: build
 	./bin/mevrin demo --data data/demo $(ARGS)
@@ -30,6 +30,10 @@ soak:
 
 bench: build browser
 	./scripts/bench.sh
+
+# The patterns against general layout engines (bench/layout/README.md).
+bench-layout:
+	go run ./bench/layout -others
 
 shots: build browser
 	go run ./e2e/shots -binary bin/mevrin -out docs/screenshots

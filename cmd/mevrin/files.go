@@ -16,6 +16,7 @@ import (
 	"mevrin/core/structure"
 	"mevrin/draw/scene"
 	"mevrin/draw/svg"
+	"mevrin/format/measured"
 )
 
 // errFound ends the program with status 1 and no message: what was found has
@@ -25,7 +26,7 @@ var errFound = errors.New("findings")
 // mostFile bounds a file that is read, in bytes: more than the largest map.
 const mostFile = 64 << 20
 
-func readMap(file string) (*cm.Map, error) {
+func readBounded(file string) ([]byte, error) {
 	from, err := os.Open(file)
 	if err != nil {
 		return nil, err
@@ -38,6 +39,14 @@ func readMap(file string) (*cm.Map, error) {
 	if len(raw) > mostFile {
 		return nil, fmt.Errorf("%s: this file is too large for a map", file)
 	}
+	return raw, nil
+}
+
+func readMap(file string) (*cm.Map, error) {
+	raw, err := readBounded(file)
+	if err != nil {
+		return nil, err
+	}
 	m, err := cm.Read(raw)
 	var refusal *cm.Refusal
 	if errors.As(err, &refusal) {
@@ -47,6 +56,19 @@ func readMap(file string) (*cm.Map, error) {
 		return nil, fmt.Errorf("%s: %w", file, err)
 	}
 	return m, nil
+}
+
+// asMap reads a map document, or a measured graph as a map: whichever it is.
+func asMap(file string, raw []byte) (*cm.Map, error) {
+	var members map[string]json.RawMessage
+	if err := json.Unmarshal(raw, &members); err == nil && members["mevrin"] == nil && members["nodes"] != nil {
+		f, err := measured.Read(raw)
+		if err != nil {
+			return nil, fmt.Errorf("%s: %w", file, err)
+		}
+		return f.Map("graph")
+	}
+	return readMap(file)
 }
 
 func checkCommand() *cobra.Command {
@@ -157,7 +179,7 @@ func (r report) print(out io.Writer) {
 func convertCommand() *cobra.Command {
 	return &cobra.Command{
 		Use: "convert IN OUT", Short: "Turn a map document into another kind of file",
-		Long: "Reads a map document (.json) and writes what the ending of OUT names:\n" +
+		Long: "Reads a map document or a measured graph (.json) and writes what the ending of OUT names:\n" +
 			"  .json  the map document, in its present version\n  .svg   the drawing, with its fonts",
 		Args: cobra.ExactArgs(2),
 		RunE: func(_ *cobra.Command, args []string) error { return convert(args[0], args[1]) },
@@ -172,15 +194,19 @@ func convert(in, out string) error {
 	if !known {
 		return fmt.Errorf("%s: files of this ending cannot be written; choose .json or .svg", out)
 	}
-	m, err := readMap(in)
+	read, err := readBounded(in)
 	if err != nil {
 		return err
 	}
-	raw, err := write(m)
+	m, err := asMap(in, read)
 	if err != nil {
 		return err
 	}
-	return writeWhole(out, raw)
+	written, err := write(m)
+	if err != nil {
+		return err
+	}
+	return writeWhole(out, written)
 }
 
 var writers = map[string]func(*cm.Map) ([]byte, error){

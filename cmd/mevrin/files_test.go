@@ -10,6 +10,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	cm "mevrin/core/conceptmap"
 )
 
 func run(t *testing.T, args ...string) (string, error) {
@@ -102,12 +104,33 @@ func TestTidyWritesPositions(t *testing.T) {
 	dir := t.TempDir()
 	graph, out := filepath.Join(dir, "g.json"), filepath.Join(dir, "p.json")
 	require.NoError(t, os.WriteFile(graph, []byte(`{"nodes":[{"id":"a","w":80,"h":30},{"id":"b","w":80,"h":30}],"edges":[{"from":"a","to":"b","label":"has","lw":30,"lh":16}]}`), 0o600))
-	require.NoError(t, tidyFile(graph, "levels", out))
+	require.NoError(t, tidyFile(graph, "levels", out, ""))
 	raw, err := os.ReadFile(out)
 	require.NoError(t, err)
 	assert.Contains(t, string(raw), `"label":{`)
-	assert.ErrorContains(t, tidyFile(graph, "spiral", out), "levels-right")
-	assert.ErrorContains(t, tidyFile(out+"x", "levels", out), "no such file")
+	assert.ErrorContains(t, tidyFile(graph, "spiral", out, ""), "levels-right")
+	assert.ErrorContains(t, tidyFile(out+"x", "levels", out, ""), "no such file")
 	require.NoError(t, os.WriteFile(graph, []byte(`{}`), 0o600))
-	assert.ErrorContains(t, tidyFile(graph, "levels", out), "a measured graph has")
+	assert.ErrorContains(t, tidyFile(graph, "levels", out, ""), "a measured graph has")
+}
+
+// A map and a measured graph become a map put in order; nobody is left to guess
+// where it was written.
+func TestTidyWritesAMap(t *testing.T) {
+	dir := t.TempDir()
+	graph, out := filepath.Join(dir, "g.json"), filepath.Join(dir, "m.json")
+	require.NoError(t, os.WriteFile(graph, []byte(`{"name":"bells","root":"a","nodes":[{"id":"a","label":"bell","w":80,"h":30},{"id":"b","label":"rim","w":80,"h":30}],"edges":[{"from":"a","to":"b","label":"has","lw":30,"lh":16}]}`), 0o600))
+	require.NoError(t, tidyFile(graph, "levels", "", out))
+	m, err := readMap(out)
+	require.NoError(t, err)
+	assert.Equal(t, cm.PatternLevels, m.Pattern)
+	assert.Less(t, m.Concepts["c00000"].At.Y, m.Concepts["c00001"].At.Y)
+	assert.NotNil(t, m.Links["l00000"].Hub)
+	require.NoError(t, tidyFile(out, "levels-up", "", out))
+	m, err = readMap(out)
+	require.NoError(t, err)
+	assert.Greater(t, m.Concepts["c00000"].At.Y, m.Concepts["c00001"].At.Y)
+	assert.ErrorContains(t, tidyFile(graph, "levels", "", ""), "--out")
+	_, err = run(t, "convert", graph, filepath.Join(dir, "g.svg"))
+	assert.NoError(t, err)
 }

@@ -228,12 +228,16 @@ func (l *leader) legs(i int) {
 		return
 	}
 	for _, e := range w.Ends {
-		turns, _ := around(l.boxes[e].Middle(), line.Phrase, l.things, func(id int) bool {
+		own := func(id int) bool {
 			if id < len(l.boxes) {
 				return id == e
 			}
 			return l.owner[id] == i
-		}, l.most)
+		}
+		turns, ok := around(l.boxes[e].Middle(), line.Phrase, l.things, own, l.most)
+		if !ok && l.most == mostTurn { // rather over words than through a box
+			turns, _ = around(l.boxes[e].Middle(), line.Phrase, l.things, func(id int) bool { return id >= len(l.boxes) || id == e }, l.most)
+		}
 		line.Legs = append(line.Legs, turns)
 	}
 }
@@ -242,9 +246,9 @@ func (l *leader) legs(i int) {
 // that in which it ends.
 func seen(way []Point, a, b Rect) []Point {
 	way = slices.Clone(way)
-	_, out := a.through(way[0], way[1])
+	_, out := a.Through(way[0], way[1])
 	n := len(way)
-	in, _ := b.through(way[n-2], way[n-1])
+	in, _ := b.Through(way[n-2], way[n-1])
 	if n == 2 && out >= in { // the boxes overlap
 		m := mix(way[0], way[1], 0.5)
 		return []Point{m, m}

@@ -33,13 +33,13 @@ func (r Rect) Middle() Point { return Point{(r.X0 + r.X1) / 2, (r.Y0 + r.Y1) / 2
 // Cut tells whether the straight line between two points comes inside, after
 // Liang and Barsky, A new concept and method for line clipping, 1984.
 func (r Rect) Cut(a, b Point) bool {
-	low, high := r.through(a, b)
+	low, high := r.Through(a, b)
 	return high-low > 1e-9
 }
 
-// through gives the part of the line, between 0 and 1, that runs inside; low is
+// Through gives the part of the line, between 0 and 1, that runs inside; low is
 // above high where none does.
-func (r Rect) through(a, b Point) (low, high float64) {
+func (r Rect) Through(a, b Point) (low, high float64) {
 	low, high = 0, 1
 	clip := func(at, by, from, to float64) {
 		if math.Abs(by) < 1e-12 {

@@ -1,6 +1,9 @@
 package tidy
 
-import "slices"
+import (
+	"math"
+	"slices"
+)
 
 // layers are the vertices of a layered drawing in their order on each layer.
 type layers struct {
@@ -230,9 +233,9 @@ func (l *layers) restore(rows [][]int) {
 }
 
 // untangle finds an order with few crossings: sweeps with sifting from several
-// beginnings, as many as the size allows. The order given is the first
-// beginning.
-func (l *layers) untangle() {
+// beginnings, as many as the size allows, or a part of that many. The order given
+// is the first beginning.
+func (l *layers) untangle(part float64, mix shuffle) {
 	size := len(l.at)
 	for i := range l.row {
 		l.regroup(i)
@@ -241,15 +244,15 @@ func (l *layers) untangle() {
 	tries, rounds, window := 1, 8, 24
 	switch {
 	case size <= 60:
-		tries, rounds, window = 40, 12, 1<<30
+		tries, rounds, window = 80, 12, 1<<30
 	case size <= 160:
-		tries, rounds, window = 16, 14, 1<<30
+		tries, rounds, window = 22, 14, 1<<30
 	case size <= 500:
-		tries, rounds, window = 5, 14, 1<<30
+		tries, rounds, window = 6, 14, 1<<30
 	case size <= 1500:
-		tries, rounds, window = 2, 12, 80
+		tries, rounds, window = 3, 12, 80
 	}
-	mix := shuffle(1) // the same each time
+	tries = max(1, int(math.Round(float64(tries)*part)))
 	best, least := l.keep(), l.crossings()
 	first := l.keep()
 	for try := 0; try < tries && least > 0; try++ {

@@ -70,6 +70,6 @@ type Spacing struct {
 }
 
 // Usual is the spacing of a map on the paper.
-var Usual = Spacing{Level: 30, Side: 26, Line: 12, Part: 56}
+var Usual = Spacing{Level: 25, Side: 24, Line: 12, Part: 40}
 
 func distance(a, b Point) float64 { return route.Distance(a, b) }

@@ -26,6 +26,7 @@ func Levels(g Graph, s Spacing, keep bool) Drawing {
 	if len(g.Wires) <= manyWires {
 		pull(&g, &out)
 	}
+	loops(&g, &out)
 	return out
 }
 
@@ -112,7 +113,9 @@ func newLevelled(g *Graph, p part, s Spacing, keep bool) *levelled {
 		wires[i] = g.Wires[w]
 	}
 	if g.Above != nil {
-		return layered(g, p, s, wires, sequence(p.boxes, wires, g.Root), true, keep)
+		l := layered(g, p, s, wires, sequence(p.boxes, wires, g.Root), true, keep)
+		l.untangle(1, 1)
+		return l
 	}
 	orders := []map[int]int{sequence(p.boxes, wires, g.Root), fewBack(p.boxes, wires, g.Root)}
 	if maps.Equal(orders[0], orders[1]) {
@@ -123,10 +126,14 @@ func newLevelled(g *Graph, p part, s Spacing, keep bool) *levelled {
 	for _, at := range orders {
 		for _, fans := range []bool{true, false} {
 			l := layered(g, p, s, wires, at, fans, keep)
+			l.untangle(0.5, 1)
 			if n := l.crossings(); best == nil || n < least {
 				best, least = l, n
 			}
 		}
+	}
+	if least > 0 {
+		best.untangle(1, 2) // the most promising one is worked on further
 	}
 	return best
 }
@@ -174,7 +181,6 @@ func layered(g *Graph, p part, s Spacing, wires []Wire, at map[int]int, fans, ke
 		l.chain(wires, ranks(len(l.size), arcs, 4000))
 	}
 	l.begin(at, keep)
-	l.untangle()
 	return l
 }
 
@@ -315,7 +321,7 @@ func (l *levelled) draw(out *Drawing) {
 		wire := l.g.Wires[w]
 		switch p := l.phrase[i]; {
 		case self(wire):
-			out.Wires[w] = loop(l.g.Boxes[wire.From[0]].Size, out.Boxes[wire.From[0]], wire)
+			out.Wires[w] = loop(l.g.Boxes[wire.From[0]].Size, out.Boxes[wire.From[0]], wire, 1, -1, 0)
 		case p < 0:
 			way := l.route(l.chains[i][0])
 			out.Wires[w] = halve(way, out.Boxes[wire.From[0]], out.Boxes[wire.To[0]])
@@ -327,211 +333,4 @@ func (l *levelled) draw(out *Drawing) {
 			out.Wires[w] = line
 		}
 	}
-}
-
-func (l *levelled) middle(v int) float64 { return l.top[l.of[v]] + l.tall[l.of[v]]/2 }
-
-// apart gives the least distance of the middles of two vertices beside each
-// other.
-func (l *levelled) apart(u, v int) float64 {
-	gap := l.space.Side
-	if l.dummy[u] || l.dummy[v] {
-		gap = l.space.Line
-	}
-	return l.size[u].W/2 + gap + l.size[v].W/2
-}
-
-// across finds how far to the right each vertex stands: layer after layer, each
-// as near to its neighbours as the others on its layer let it, again and again.
-// Long lines are drawn straight with more force than short ones.
-func (l *levelled) across() {
-	l.x = make([]float64, len(l.size))
-	apart := make([][]float64, len(l.row))
-	for i, row := range l.row {
-		apart[i] = make([]float64, len(row))
-		at := 0.0
-		for j, v := range row {
-			if j > 0 {
-				apart[i][j] = l.apart(row[j-1], v)
-				at += apart[i][j]
-			}
-			l.x[v] = at
-		}
-		for _, v := range row {
-			l.x[v] -= at / 2
-		}
-	}
-	force := func(u, v int) float64 {
-		switch {
-		case l.dummy[u] && l.dummy[v]:
-			return 8
-		case l.dummy[u] || l.dummy[v]:
-			return 2
-		}
-		return 1
-	}
-	var wish, weight []float64
-	settle := func(i int, sides ...int) {
-		wish, weight = wish[:0], weight[:0]
-		for _, v := range l.row[i] {
-			sum, all := 0.0, 0.0
-			for _, side := range sides {
-				for _, h := range l.near[side][v] {
-					f := force(v, h.v)
-					sum += f * l.x[h.v]
-					all += f
-				}
-			}
-			if all == 0 {
-				sum, all = l.x[v]*0.01, 0.01
-			}
-			wish, weight = append(wish, sum/all), append(weight, all)
-		}
-		for j, x := range spread(wish, weight, apart[i]) {
-			l.x[l.row[i][j]] = x
-		}
-	}
-	rounds := 60
-	if len(l.size) > 1500 {
-		rounds = 24
-	}
-	for range rounds / 6 {
-		for i := range l.row {
-			settle(i, 0)
-		}
-		for i := len(l.row) - 1; i >= 0; i-- {
-			settle(i, 1)
-		}
-	}
-	for range rounds {
-		for i := range l.row {
-			settle(i, 0, 1)
-		}
-		for i := len(l.row) - 1; i >= 0; i-- {
-			settle(i, 0, 1)
-		}
-	}
-	l.plumb(apart)
-}
-
-// plumb lets each line that passes several levels hang straight where the
-// others on those levels leave room.
-func (l *levelled) plumb(apart [][]float64) {
-	for _, chains := range l.chains {
-		for _, c := range chains {
-			for from := 1; from < len(c)-1; {
-				low, high := math.Inf(-1), math.Inf(1)
-				to := from
-				sum := 0.0
-				for ; to < len(c)-1; to++ {
-					v := c[to]
-					row, at := l.row[l.of[v]], l.at[v]
-					a, b := low, high
-					if at > 0 {
-						a = max(a, l.x[row[at-1]]+apart[l.of[v]][at])
-					}
-					if at+1 < len(row) {
-						b = min(b, l.x[row[at+1]]-apart[l.of[v]][at+1])
-					}
-					if a > b {
-						break
-					}
-					low, high = a, b
-					sum += l.x[v]
-				}
-				if to == from {
-					from++
-					continue
-				}
-				x := min(max(sum/float64(to-from), low), high)
-				for ; from < to; from++ {
-					l.x[c[from]] = x
-				}
-			}
-		}
-	}
-}
-
-// down finds the height of each level.
-func (l *levelled) down() {
-	l.top, l.tall = make([]float64, len(l.row)), make([]float64, len(l.row))
-	at := 0.0
-	for i, row := range l.row {
-		for _, v := range row {
-			l.tall[i] = max(l.tall[i], l.size[v].H)
-		}
-		l.top[i] = at
-		at += l.tall[i] + l.space.Level
-	}
-}
-
-// route gives the places that a line passes between its two ends: it leaves a
-// level and comes to one at a right angle to it as far as boxes reach, and runs
-// aslant only between levels, where there are none.
-func (l *levelled) route(c chain) []Point {
-	var way []Point
-	for i := 1; i < len(c); i++ {
-		u, v := c[i-1], c[i]
-		y0, y1 := l.top[l.of[u]]+l.tall[l.of[u]], l.top[l.of[v]]
-		if l.of[u] > l.of[v] {
-			y0, y1 = l.top[l.of[u]], l.top[l.of[v]]+l.tall[l.of[v]]
-		}
-		from, to := l.port(u, v), l.port(v, u)
-		// Boxes lower than their level are left, and met, at a right angle.
-		if i == 1 && !l.dummy[u] {
-			way = append(way, Point{X: from, Y: l.border(u, v)})
-		}
-		way = append(way, Point{X: from, Y: y0}, Point{X: to, Y: y1})
-		if i+1 == len(c) && !l.dummy[v] {
-			way = append(way, Point{X: to, Y: l.border(v, u)})
-		}
-	}
-	return trim(way)
-}
-
-// border gives the edge of a vertex that faces another one's level.
-func (l *levelled) border(v, other int) float64 {
-	if l.of[other] > l.of[v] {
-		return l.middle(v) + l.size[v].H/2
-	}
-	return l.middle(v) - l.size[v].H/2
-}
-
-// port gives where along its border a vertex is met by the line to another: as
-// far towards it as its width lets it, one beside the other in order.
-func (l *levelled) port(v, other int) float64 {
-	if l.dummy[v] {
-		return l.x[v]
-	}
-	side := 0
-	if l.of[other] > l.of[v] {
-		side = 1
-	}
-	near := slices.Clone(l.near[side][v])
-	slices.SortFunc(near, func(a, b half) int { return l.at[a.v] - l.at[b.v] })
-	half := max(0, l.size[v].W/2-10)
-	wish, weight, apart := make([]float64, len(near)), make([]float64, len(near)), make([]float64, len(near))
-	own := 0
-	for i, h := range near {
-		wish[i], weight[i], apart[i] = min(max(l.x[h.v], l.x[v]-half), l.x[v]+half), 1, min(8, 2*half/float64(len(near)))
-		if h.v == other {
-			own = i
-		}
-	}
-	return min(max(spread(wish, weight, apart)[own], l.x[v]-half), l.x[v]+half)
-}
-
-// trim leaves out places at which a line does not turn.
-func trim(way []Point) []Point {
-	kept := way[:0]
-	for i, p := range way {
-		if i > 0 && i+1 < len(way) {
-			a, b := kept[len(kept)-1], way[i+1]
-			if math.Abs((p.X-a.X)*(b.Y-a.Y)-(p.Y-a.Y)*(b.X-a.X)) < 0.5*distance(a, b) && (p.Y-a.Y)*(b.Y-p.Y) >= 0 {
-				continue
-			}
-		}
-		kept = append(kept, p)
-	}
-	return kept
 }

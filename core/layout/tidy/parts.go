@@ -3,6 +3,8 @@ package tidy
 import (
 	"math"
 	"slices"
+
+	"mevrin/core/layout/route"
 )
 
 // piece is what is drawn of a part, in a box of its own.
@@ -129,17 +131,51 @@ func halve(way []Point, from, to Point) Line {
 	return Line{Phrase: Point{X: a.X + (b.X-a.X)*t, Y: a.Y + (b.Y-a.Y)*t}, Legs: [][]Point{slices.Clone(all[1:at]), second}}
 }
 
-// loop leads a line from a box to itself: out at the right and back at the top.
-func loop(s Size, at Point, w Wire) Line {
-	right, up := at.X+s.W/2, at.Y-s.H/2
-	phrase := Point{X: right + 14 + w.Phrase.W/2, Y: up - 8 - w.Phrase.H/2}
+// loop leads a line from a box to itself: out at one side and back at the top or
+// the foot; dx and dy are 1 or -1 and say where its phrase stands, off how far
+// away.
+func loop(s Size, at Point, w Wire, dx, dy, off float64) Line {
+	phrase := Point{X: at.X + dx*(s.W/2+14+off+w.Phrase.W/2), Y: at.Y + dy*(s.H/2+8+off+w.Phrase.H/2)}
 	line := Line{Phrase: phrase}
 	for i := range w.ends() {
 		if i < len(w.From) {
-			line.Legs = append(line.Legs, []Point{{X: right + 14 + w.Phrase.W/2, Y: at.Y}})
+			line.Legs = append(line.Legs, []Point{{X: phrase.X, Y: at.Y}})
 		} else {
-			line.Legs = append(line.Legs, []Point{{X: at.X + s.W/4, Y: phrase.Y}})
+			line.Legs = append(line.Legs, []Point{{X: at.X + dx*s.W/4, Y: phrase.Y}})
 		}
 	}
 	return line
+}
+
+// loops leads the lines from boxes to themselves where there is room beside the
+// box, once all else has its place.
+func loops(g *Graph, d *Drawing) {
+	x := route.NewIndex(nil)
+	for b, p := range d.Boxes {
+		x.Add(route.At(p, g.Boxes[b].Size))
+	}
+	for w, line := range d.Wires {
+		if !self(g.Wires[w]) {
+			x.Add(route.At(line.Phrase, g.Wires[w].Phrase))
+		}
+	}
+	for w, wire := range g.Wires {
+		if !self(wire) {
+			continue
+		}
+		b := wire.From[0]
+		for off, done := 0.0, false; off < 600 && !done; off += 10 {
+			for _, side := range [4][2]float64{{1, -1}, {-1, -1}, {1, 1}, {-1, 1}} {
+				line := loop(g.Boxes[b].Size, d.Boxes[b], wire, side[0], side[1], off)
+				room := route.At(line.Phrase, wire.Phrase).Grown(3)
+				taken := false
+				x.Near(room, func(int, route.Rect) bool { taken = true; return false })
+				if !taken {
+					d.Wires[w], done = line, true
+					x.Add(room)
+					break
+				}
+			}
+		}
+	}
 }
