@@ -199,9 +199,9 @@ type Answer struct {
 	// Moved tells which things go by another name than the page gave them.
 	Moved []cm.Moved `json:"moved,omitempty"`
 	// Glide asks the page to let things be seen to move.
-	Glide bool       `json:"glide,omitempty"`
-	Undo  bool       `json:"undo"` // whether the author can undo and redo now
-	Redo  bool       `json:"redo"`
+	Glide bool `json:"glide,omitempty"`
+	Undo  bool `json:"undo"` // whether the author can undo and redo now
+	Redo  bool `json:"redo"`
 }
 
 // perform carries out a gesture, or gives the answer again that it had.
