@@ -16,7 +16,7 @@ type Map struct {
 }
 
 // Maps gives all maps of the demo.
-func Maps() []Map { return []Map{bell(), ownBell()} }
+func Maps() []Map { return []Map{bell(), ownBell(), casting()} }
 
 // Build performs the entries of a map.
 func (d Map) Build() (*cm.Map, error) {

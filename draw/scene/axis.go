@@ -108,7 +108,7 @@ func ticks(from, to, about float64, at func(float64) float64) []Tick {
 		return all
 	}
 	for n := math.Ceil(from/step - 1e-9); n*step <= to+1e-9 && len(all) < 60; n++ {
-		all = append(all, Tick{at(n * step), strconv.FormatFloat(math.Round(n*step*1e6)/1e6, 'f', -1, 64)})
+		all = append(all, Tick{at(n * step), strconv.FormatFloat(math.Round(n*step*1e6)/1e6+0, 'f', -1, 64)})
 	}
 	return all
 }

@@ -114,15 +114,6 @@ func (t *tree) top(p part, member map[int]bool, near map[int][][2]int) int {
 	return best
 }
 
-// under gives a box with all that hangs from it.
-func (t *tree) under(b int) []int {
-	all := []int{b}
-	for i := 0; i < len(all); i++ {
-		all = append(all, t.kids[all[i]]...)
-	}
-	return all
-}
-
 // phrase gives the room of the phrase by which a box hangs.
 func (t *tree) phrase(b int) Size {
 	if w, ok := t.wire[b]; ok && w >= 0 {

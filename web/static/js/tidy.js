@@ -84,8 +84,7 @@ export class Tidy {
   fit() {
     const { view, model } = this.app, b = model.bounds(), s = view.seen();
     if (!b || (b.x >= s.x && b.y >= s.y && b.x + b.w <= s.x + s.w && b.y + b.h <= s.y + s.h)) return;
-    const above = b.h * 0.12; // where the bar stands
-    view.fit({ x: b.x, y: b.y - above, w: b.w, h: b.h + above });
+    view.fit({ ...b, h: b.h * 1.12 }); // below stands the bar
   }
 
   /** What an answer is going to replace, as it is drawn now. @private @param {Answer} answer @returns {Answer} */
