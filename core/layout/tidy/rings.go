@@ -9,7 +9,7 @@ import (
 // Rings draws a graph around its root: what hangs from it on a ring, what hangs
 // from that on the next, each branch in a sector as wide as it needs (radial
 // trees: Eades, Drawing free trees, 1992). Clockwise from the top stands the
-// order of siblings.
+// order of siblings. Rings are wider than high, as slips and screens are.
 func Rings(g Graph, s Spacing, _ bool) Drawing {
 	return inParts(g, s, func(p part) placed {
 		t := treeOf(&g, p)
@@ -76,7 +76,7 @@ func (r *ringed) place() placed {
 		mid := (from[b] + to[b]) / 2
 		if d := r.depth[b]; d > 0 {
 			sin, cos := math.Sincos(mid)
-			at.boxes[b] = Point{X: r.radius[d] * cos, Y: r.radius[d] * sin}
+			at.boxes[b] = Point{X: 1.25 * r.radius[d] * cos, Y: 0.9 * r.radius[d] * sin}
 		}
 		names, points, size = append(names, b), append(points, at.boxes[b]), append(size, r.g.Boxes[b].Size)
 		weight = append(weight, 1)

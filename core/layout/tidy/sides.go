@@ -121,7 +121,7 @@ func (o *outward) pile(kids []int, branches []*grown, b int, upwards bool) *grow
 		lead := strip{-o.phrase(c).W - 2*o.space.Side, 0, -o.phrase(c).H / 2, o.phrase(c).H / 2}
 		shape := append([]strip{lead}, branch.shape...)
 		if n > 0 {
-			at[i] = all.under(shape, x, o.space.Line)
+			at[i] = all.under(shape, x, o.space.Side*0.8)
 		}
 		for _, s := range shape {
 			all.shape = append(all.shape, strip{s.x0 + x, s.x1 + x, s.top + at[i], s.bottom + at[i]})
