@@ -14,7 +14,7 @@ func Rings(g Graph, s Spacing, _ bool) Drawing {
 	return inParts(g, s, func(p part) placed {
 		t := treeOf(&g, p)
 		t.gather()
-		r := ringed{t, s, nil, map[int]float64{}}
+		r := ringed{tree: t, space: s, need: map[int]float64{}}
 		r.radii()
 		return r.place()
 	})
@@ -23,14 +23,16 @@ func Rings(g Graph, s Spacing, _ bool) Drawing {
 type ringed struct {
 	*tree
 	space  Spacing
-	radius []float64
+	radius []float64 // of each ring, and of a crowded one its inner edge
+	rows   []int     // how many behind each other stand on a crowded ring
+	step   []float64 // between these
 	need   map[int]float64 // of each box with all below it, in radians
 }
 
 // reach gives how much of its ring a box takes, gaps included.
 func (r *ringed) reach(b int) float64 {
 	size := r.g.Boxes[b].Size
-	return 0.55*size.W + 0.45*size.H + r.space.Side
+	return 0.5*size.W + 0.4*size.H + 0.6*r.space.Side
 }
 
 // radii makes each ring wide enough for what stands on it, and leaves room for
@@ -47,15 +49,25 @@ func (r *ringed) radii() {
 		tall[d] = max(tall[d], (size.W+size.H)/4)
 		words[d] = max(words[d], (r.phrase(b).W+r.phrase(b).H)/2)
 	}
-	r.radius = make([]float64, len(round))
+	r.radius, r.rows, r.step = make([]float64, len(round)), make([]int, len(round)), make([]float64, len(round))
+	outer := 0.0 // the outer edge of the ring before
 	for d := 1; d < len(round); d++ {
-		step := tall[d-1] + words[d] + tall[d] + r.space.Line
-		r.radius[d] = max(r.radius[d-1]+step, round[d]/(2*math.Pi))
+		first := outer + tall[d-1] + words[d] + tall[d] + r.space.Line
+		r.step[d] = 1.7*tall[d] + r.space.Line
+		// As many rows as make the ring reach out least.
+		reach := math.Inf(1)
+		for rows := 1; rows <= 12; rows++ {
+			radius := max(first, round[d]/(2*math.Pi)/float64(rows))
+			if out := radius + float64(rows-1)*r.step[d]; out < reach-1 {
+				reach, r.radius[d], r.rows[d] = out, radius, rows
+			}
+		}
+		outer = reach
 	}
 	// What a branch needs is what its children need, or itself if that is more.
 	for i := len(r.order) - 1; i > 0; i-- {
 		b := r.order[i]
-		r.need[b] = max(r.need[b], r.reach(b)/r.radius[r.depth[b]])
+		r.need[b] = max(r.need[b], r.reach(b)/r.radius[r.depth[b]]/float64(r.rows[r.depth[b]]))
 		r.need[r.up[b]] += r.need[b]
 	}
 	if all := r.need[r.root]; all > 2*math.Pi {
@@ -72,11 +84,14 @@ func (r *ringed) place() placed {
 	var points []Point
 	var size []Size
 	var weight []float64
+	count := make([]int, len(r.radius))
 	for _, b := range r.order {
 		mid := (from[b] + to[b]) / 2
 		if d := r.depth[b]; d > 0 {
 			sin, cos := math.Sincos(mid)
-			at.boxes[b] = Point{X: 1.25 * r.radius[d] * cos, Y: 0.9 * r.radius[d] * sin}
+			radius := r.radius[d] + float64(count[d]%r.rows[d])*r.step[d]
+			count[d]++
+			at.boxes[b] = Point{X: 1.25 * radius * cos, Y: 0.9 * radius * sin}
 		}
 		names, points, size = append(names, b), append(points, at.boxes[b]), append(size, r.g.Boxes[b].Size)
 		weight = append(weight, 1)
@@ -97,7 +112,7 @@ func (r *ringed) place() placed {
 		}
 	}
 	weight[0] = route.Fixed
-	for i, p := range route.Apart(points, size, weight, 22) {
+	for i, p := range route.Apart(points, size, weight, 18) {
 		at.boxes[names[i]] = p
 	}
 	return at
