@@ -23,9 +23,9 @@ func Rings(g Graph, s Spacing, _ bool) Drawing {
 type ringed struct {
 	*tree
 	space  Spacing
-	radius []float64 // of each ring, and of a crowded one its inner edge
-	rows   []int     // how many behind each other stand on a crowded ring
-	step   []float64 // between these
+	radius []float64       // of each ring, and of a crowded one its inner edge
+	rows   []int           // how many behind each other stand on a crowded ring
+	step   []float64       // between these
 	need   map[int]float64 // of each box with all below it, in radians
 }
 

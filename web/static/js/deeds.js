@@ -78,6 +78,7 @@ export function deedsOf(app) {
     setting: (control) => {
       app.settings.toggle(control?.dataset.name ?? '');
       app.overview.fresh();
+      app.showGrid();
       return true;
     },
     attach: () => { attach(app, /** @type {HTMLInputElement} */ (document.getElementById('source')).value); return true; },

@@ -235,7 +235,7 @@ export class Hand {
       snap.end();
       app.view.lift(false);
     };
-    const by = (/** @type {number} */ x, /** @type {number} */ y, /** @type {boolean} */ free) => snap.by((x - g.startX) / app.view.k, (y - g.startY) / app.view.k, free || !app.settings.snap);
+    const by = (/** @type {number} */ x, /** @type {number} */ y, /** @type {boolean} */ free) => snap.by((x - g.startX) / app.view.k, (y - g.startY) / app.view.k, free || !(app.settings.snap || app.settings.grid));
     let frame = 0;
     g.drag = (x, y, free = false) => {
       cancelAnimationFrame(frame);

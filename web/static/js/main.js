@@ -31,6 +31,7 @@ import { Road } from './road.js';
 import { Say } from './say.js';
 import { Sentences } from './sentences.js';
 import { Settings } from './settings.js';
+import { gridStep } from './snap.js';
 import { listenToSheet } from './sheet.js';
 import { Theirs } from './theirs.js';
 import { glideFrom, Tidy } from './tidy.js';
@@ -122,8 +123,9 @@ export class App {
       this.view.open(this.model.bounds(), focus?.box ?? null);
       if (this.plain && this.view.k < 1.25) this.view.zoom(1.25 / this.view.k, ...this.onScreen(focus?.box));
     }
-    this.view.listeners.push(() => { this.showScale(); this.overview.fresh(); this.lead.show(); this.sides.show(); });
+    this.view.listeners.push(() => { this.showGrid(); this.showScale(); this.overview.fresh(); this.lead.show(); this.sides.show(); });
     this.overview.fresh();
+    this.showGrid();
     this.showScale();
     this.selectionChanged();
     document.body.classList.add('ready');
@@ -440,6 +442,14 @@ export class App {
     } catch {
       this.notice('The connection is away. Please try again when it is back.', undefined, true);
     }
+  }
+
+  /** Lays the grid where the paper is; every second line where it would be too dense. */
+  showGrid() {
+    if (!this.settings.grid) return;
+    const step = gridStep * this.view.k * (this.view.k < 0.5 ? 4 : 1);
+    this.desk.style.backgroundSize = `${step}px ${step}px`;
+    this.desk.style.backgroundPosition = `${this.view.x}px ${this.view.y}px`;
   }
 
   /** @private */

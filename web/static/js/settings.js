@@ -11,6 +11,8 @@ export class Settings {
     this.branch = false;
     /** What is dragged snaps to its neighbours. */
     this.snap = true;
+    /** A grid, shown and snapped to. */
+    this.grid = false;
     /** The hints at the foot of the paper. */
     this.hints = true;
     /** The small overview of large maps. */
@@ -21,7 +23,7 @@ export class Settings {
     this.frame = false;
     try {
       const was = JSON.parse(localStorage.getItem(kept) ?? '{}');
-      for (const name of /** @type {const} */ (['branch', 'snap', 'hints', 'overview'])) if (typeof was?.[name] === 'boolean') this[name] = was[name];
+      for (const name of /** @type {const} */ (['branch', 'snap', 'grid', 'hints', 'overview'])) if (typeof was?.[name] === 'boolean') this[name] = was[name];
     } catch { /* as shipped */ }
   }
 
@@ -30,8 +32,8 @@ export class Settings {
     const all = /** @type {Record<string, any>} */ (this);
     if (typeof all[name] !== 'boolean') return;
     all[name] = !all[name];
-    const { branch, snap, hints, overview } = this;
-    try { localStorage.setItem(kept, JSON.stringify({ branch, snap, hints, overview })); } catch { /* for this visit only */ }
+    const { branch, snap, grid, hints, overview } = this;
+    try { localStorage.setItem(kept, JSON.stringify({ branch, snap, grid, hints, overview })); } catch { /* for this visit only */ }
     this.mark();
   }
 
@@ -39,5 +41,6 @@ export class Settings {
   mark() {
     for (const el of document.querySelectorAll('[data-do="setting"]')) el.setAttribute('aria-pressed', String(/** @type {Record<string, any>} */ (this)[/** @type {HTMLElement} */ (el).dataset.name ?? ''] === true));
     document.body.classList.toggle('no-hints', !this.hints);
+    document.body.classList.toggle('gridded', this.grid);
   }
 }

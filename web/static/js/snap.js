@@ -9,6 +9,9 @@ import { svg } from './provisional.js';
 
 const reach = 7; // pixels of the screen
 
+/** Between the lines of the grid, in pixels of the paper. */
+export const gridStep = 24;
+
 /** Gives a function that corrects a distance by which boxes are dragged.
  * @param {App} app @param {Set<string>} moving @param {Box[]} boxes */
 export function snapper(app, moving, boxes) {
@@ -41,8 +44,11 @@ export function snapper(app, moving, boxes) {
     by(dx, dy, free) {
       group.replaceChildren();
       if (free) return { dx, dy };
-      const x = nearest('x', dx), y = nearest('y', dy);
-      const to = { dx: dx + (x?.off ?? 0), dy: dy + (y?.off ?? 0) };
+      const { snap, grid } = app.settings;
+      const x = snap ? nearest('x', dx) : null, y = snap ? nearest('y', dy) : null;
+      // The middle and the upper edge, by which a slip stands, go to the grid.
+      const rest = (/** @type {number} */ at) => (grid ? Math.round(at / gridStep) * gridStep - at : 0);
+      const to = { dx: dx + (x?.off ?? rest(own.x[1] + dx)), dy: dy + (y?.off ?? rest(y0 + dy)) };
       const w = 1 / app.view.k;
       const line = (/** @type {string} */ d) => group.append(svg('path', { class: 'guide-line', d, 'stroke-width': w }));
       if (x) line(`M${x.line.at} ${Math.min(x.line.box.y, y0 + to.dy) - 12}V${Math.max(x.line.box.y + x.line.box.h, y1 + to.dy) + 12}`);
