@@ -155,3 +155,70 @@ func TestPinsLinesAndKeepingTidy(t *testing.T) {
 	assert.Zero(t, drive.Eval[float64](p, overlaps))
 	require.Empty(t, p.Faults())
 }
+
+// What a lens shows follows the map and is no edit: levels as bands, branches as
+// faint colours, one thing while the rest fades; the figures say what they count.
+func TestLenses(t *testing.T) {
+	app := drive.Start(t, binary, "demo", t.TempDir())
+	p := browser.Page(t, 1280, 800)
+	p.Goto(app.URL + "/maps/bell-sound")
+	p.Wait("!!window.mevrin")
+	revision := drive.Eval[string](p, `document.body.dataset.revision`)
+	see := func(what, shown string) {
+		open(p, "see")
+		p.Press(`[data-fold="see"] [data-what="` + what + `"]`)
+		p.Wait(`document.querySelector("#lens b").innerText.includes("` + shown + `") && !document.getElementById("lens").hidden`)
+	}
+	see("branches", "Branches")
+	assert.Len(t, drive.Eval[[]string](p, `[...new Set([...document.querySelectorAll("#slips > g[data-tint]")].map(s => s.dataset.tint))]`), 5)
+	see("cross", "Cross-links")
+	p.Wait(`document.body.classList.contains("lensed")`)
+	assert.Equal(t, 10.0, drive.Eval[float64](p, `document.querySelectorAll("#links > g.kept").length`))
+	assert.Less(t, drive.Eval[float64](p, `+getComputedStyle(document.querySelector("#links > g:not(.kept) .line")).opacity`), 0.5)
+	assert.Zero(t, drive.Eval[float64](p, `document.querySelectorAll("#slips > g[data-tint]").length`))
+	see("untidy", "Untidy")
+	see("levels", "Levels")
+	p.Wait(`document.querySelectorAll("#figures text, .band").length > 3`)
+
+	// A level changes: what is shown changes with it.
+	p.Press(p.Slip("the bell"))
+	p.Wait(`!mevrin.margin.pending && !!document.querySelector('[data-what="near"]')`)
+	p.Press(`[data-fold="see"] [data-what="near"][data-steps="1"]`)
+	p.Wait(`document.querySelector("#lens b").innerText.includes("Neighbours")`)
+	kept := `document.querySelectorAll("#slips > g.kept").length`
+	one := drive.Eval[float64](p, kept)
+	p.Press(`[data-fold="see"] [data-what="near"][data-steps="2"]`)
+	p.Wait(`document.querySelector("#lens span").innerText.includes("2 steps")`)
+	assert.Greater(t, drive.Eval[float64](p, kept), one)
+
+	// The way between two, along the arrows; there is none the other way.
+	drive.Eval[bool](p, `mevrin.chosen.set(["c-strike", "c-damping"]), true`)
+	p.Wait(`!mevrin.margin.pending && !!document.querySelector('[data-what="way"]')`)
+	p.Press(`[data-fold="see"] [data-what="way-against"]`)
+	p.Wait(`document.querySelector("#lens b").innerText.startsWith("From the strike to damping")`)
+	assert.Contains(t, drive.Eval[string](p, `document.querySelector("#lens span").innerText`), "damping")
+	p.Press(`[data-do="lens-close"]`)
+	p.Wait(`document.getElementById("lens").hidden && !document.body.classList.contains("lensed")`)
+	p.Keys(drive.Escape)
+
+	// Pair by pair, what may belong together; it is selected, to be linked.
+	see("pair", "and")
+	p.Wait(`mevrin.chosen.concepts().length === 2`)
+	first := drive.Eval[string](p, `mevrin.chosen.list.join()`)
+	p.Press(`[data-do="lens-next"]`)
+	p.Wait(`mevrin.chosen.concepts().length === 2 && mevrin.chosen.list.join() !== "` + first + `"`)
+	p.Press(`[data-do="lens-close"]`)
+	p.Keys(drive.Escape)
+
+	p.Press(`[data-phase="check"]`)
+	open(p, "figures")
+	p.Wait(`document.querySelectorAll(".figure-list dd").length === 10`)
+	marginSays(p, "Holding the map together")
+	assert.Equal(t, "41", drive.Eval[string](p, `document.querySelector(".figure-list dd").innerText.trim()`))
+	open(p, "figure-holding")
+	marginSays(p, "Freeman")
+	p.Press(`.figure-list [data-what="holding"]`)
+	p.Wait(`document.querySelectorAll("#figures text.most").length === 1`)
+	assert.Equal(t, revision, drive.Eval[string](p, `document.body.dataset.revision`))
+	require.Empty(t, p.Faults())
+}

@@ -110,6 +110,8 @@ type lensView struct {
 	Numbers map[cm.ID]string `json:"numbers,omitempty"` // beside slips
 	Most    cm.ID            `json:"most,omitempty"`    // the concept with the greatest number
 	Bands   []bandView       `json:"bands,omitempty"`
+	Choose  []string         `json:"choose,omitempty"` // to be selected
+	Next    int              `json:"next,omitempty"`   // the number of the next one, where there are several to go through
 }
 
 // bandView is a level as a band across the paper.
@@ -168,6 +170,10 @@ func (s *state) lens(what string, chosen []cm.ID, steps int, view scene.View) (*
 			v.keepLink(s.m.Links[id])
 		}
 		return v, nil
+	case "untidy":
+		return s.untidy(view), nil
+	case "pair":
+		return s.pair(steps)
 	case "meet", "holding":
 		return s.numbered(what), nil
 	case "near":
@@ -210,6 +216,39 @@ func (s *state) lens(what string, chosen []cm.ID, steps int, view scene.View) (*
 		return v, nil
 	}
 	return nil, &cm.Refusal{Words: "There is no such view of the map."}
+}
+
+// untidy shows what is hard to read in the drawing.
+func (s *state) untidy(view scene.View) *lensView {
+	u := scene.UntidyOf(s.seen(view))
+	v := &lensView{Title: "Untidy spots", Keep: []string{}}
+	for _, p := range u.Slips {
+		v.Keep = append(v.Keep, "c-"+string(p[0]), "c-"+string(p[1]))
+	}
+	for _, p := range slices.Concat(u.Words, u.Through) {
+		v.Keep = append(v.Keep, "l-"+string(p[0]), "c-"+string(p[1]))
+	}
+	for _, p := range u.Crossings {
+		v.Keep = append(v.Keep, "l-"+string(p[0]), "l-"+string(p[1]))
+	}
+	v.Says = fmt.Sprintf("%s; %s; %s; words and slips take %.0f %% of the room", counted(len(u.Crossings), "crossing", "crossings"),
+		counted(len(u.Slips)+len(u.Words), "overlap", "overlaps"), counted(len(u.Through), "line through a slip", "lines through slips"), 100*u.Used)
+	return v
+}
+
+// pair shows one pair of concepts of different branches that nothing joins yet.
+func (s *state) pair(at int) (*lensView, error) {
+	pairs := s.structure.Pairs()
+	if len(pairs) == 0 {
+		return nil, &cm.Refusal{Words: "There are no two branches whose concepts could be joined."}
+	}
+	at = max(at, 0) % len(pairs)
+	p := pairs[at]
+	name := func(id cm.ID) string { return s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: id}) }
+	return &lensView{
+		Title: fmt.Sprintf("“%s” and “%s”", name(p[0]), name(p[1])), Says: fmt.Sprintf("does one say something about the other? Ctrl+L links them (pair %d of %d)", at+1, len(pairs)),
+		Keep: []string{"c-" + string(p[0]), "c-" + string(p[1])}, Choose: []string{"c-" + string(p[0]), "c-" + string(p[1])}, Next: at + 1,
+	}, nil
 }
 
 func (v *lensView) keepLink(l *cm.Link) {

@@ -96,3 +96,24 @@ func TestASceneMadeFromAnotherIsTheSame(t *testing.T) {
 		}
 	})
 }
+
+// Hand-made: two slips on each other, a line led through a slip, two lines that
+// cross.
+func TestWhatIsUntidyIsFound(t *testing.T) {
+	ops := []cm.Operation{}
+	for id, at := range map[cm.ID]cm.Point{"a": {X: 0, Y: 0}, "b": {X: 20, Y: 10}, "c": {X: 600, Y: 0}, "d": {X: 0, Y: 300}, "e": {X: 600, Y: 300}, "f": {X: 300, Y: 600}, "g": {X: 0, Y: 600}, "h": {X: 600, Y: 600}} {
+		ops = append(ops, &cm.AddConcept{ID: id, Label: string(id), At: at})
+	}
+	for id, ends := range map[cm.ID][2]cm.ID{"l1": {"a", "e"}, "l2": {"d", "c"}, "l3": {"g", "h"}} {
+		ops = append(ops, &cm.AddLink{ID: id, Phrase: "to", From: []cm.End{{ID: "f", Concept: ends[0]}}, To: []cm.End{{ID: "t", Concept: ends[1]}}})
+	}
+	ops = append(ops, &cm.PlacePhrase{Link: "l1", Along: 0.2}, &cm.PlacePhrase{Link: "l2", Along: 0.2}, &cm.Bend{Link: "l3", End: "f", Bends: []cm.Point{{X: 200, Y: 615}}})
+	out, err := cm.Apply(cm.NewMap("m", "en"), ops, nil)
+	require.NoError(t, err)
+	u := scene.UntidyOf(build(out.Map, scene.View{}))
+	assert.Equal(t, [][2]cm.ID{{"a", "b"}}, u.Slips)
+	assert.Equal(t, [][2]cm.ID{{"l1", "l2"}}, u.Crossings)
+	assert.Contains(t, u.Through, [2]cm.ID{"l3", "f"})
+	assert.Greater(t, u.Used, 0.02)
+	assert.Less(t, u.Used, 0.3)
+}

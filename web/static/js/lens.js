@@ -6,7 +6,7 @@
 import { svg } from './provisional.js';
 
 /** @typedef {import('./main.js').App} App */
-/** @typedef {{title: string, says: string, keep?: string[], tints?: Record<string, number>, numbers?: Record<string, string>, most?: string, bands?: {level: number, x: number, y: number, w: number, h: number}[]}} Shown */
+/** @typedef {{title: string, says: string, keep?: string[], tints?: Record<string, number>, numbers?: Record<string, string>, most?: string, choose?: string[], next?: number, bands?: {level: number, x: number, y: number, w: number, h: number}[]}} Shown */
 
 /** How many faint colours there are. */
 const tints = 8;
@@ -47,10 +47,22 @@ export class Lens {
       }
       this.shown = answer;
       this.show();
+      if (asked && answer.choose) {
+        app.chosen.set(answer.choose.filter((/** @type {string} */ e) => app.model.get(e)));
+        this.gather();
+      }
       if (asked) app.announce(`${answer.title}: ${answer.says}`);
     } catch {
       if (asked) app.notice('The connection is away. Please try again when it is back.', undefined, true);
     }
+  }
+
+  /** Brings all that is selected into view. @private */
+  gather() {
+    const { model, view, chosen } = this.app, seen = view.seen();
+    const boxes = chosen.list.map((e) => model.boxOf(e)).filter((b) => b !== undefined);
+    if (boxes.every((b) => b.x > seen.x && b.y > seen.y && b.x + b.w < seen.x + seen.w && b.y + b.h < seen.y + seen.h)) return;
+    this.app.do('fit-chosen');
   }
 
   /** The map has changed: what is shown follows, soon. */
@@ -69,6 +81,7 @@ export class Lens {
     const [title, says] = /** @type {NodeListOf<HTMLElement>} */ (this.bar.querySelectorAll('b, span'));
     title.textContent = s.title;
     says.textContent = s.says;
+    /** @type {HTMLElement} */ (this.bar.querySelector('[data-do="lens-next"]')).hidden = s.next === undefined;
     this.bands.replaceChildren(...(s.bands ?? []).flatMap((b, i) => {
       const across = b.h > b.w;
       const label = svg('text', { class: 'band-number', x: across ? b.x + b.w / 2 : b.x + 16, y: across ? b.y + 30 : b.y + b.h / 2 + 9 }, String(b.level));
@@ -106,6 +119,7 @@ export class Lens {
   deeds() {
     return {
       lens: (c) => { this.see(c?.dataset.what ?? '', c?.dataset.steps); return true; },
+      'lens-next': () => { this.see('pair', String(this.shown?.next ?? 0)); return true; },
       'lens-close': () => { this.close(); },
     };
   }

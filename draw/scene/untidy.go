@@ -1,0 +1,95 @@
+package scene
+
+import (
+	"slices"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/layout/route"
+)
+
+// Untidy is what is hard to read in a drawing, by what it is.
+type Untidy struct {
+	Slips     [][2]cm.ID // slips that lie on each other
+	Words     [][2]cm.ID // a phrase, and a slip on which it lies
+	Through   [][2]cm.ID // a line, and a slip through which it runs
+	Crossings [][2]cm.ID // links whose lines cross, a pair for each crossing
+	Used      float64    // of the drawing's room, the part that slips and phrases take
+}
+
+// stroke is a straight piece of a line as it is drawn.
+type stroke struct {
+	a, b route.Point
+	link cm.ID
+}
+
+// UntidyOf looks a drawing over.
+func UntidyOf(sc *Scene) Untidy {
+	var u Untidy
+	ids := cm.SortedIDs(sc.Slips)
+	slips := route.NewIndex(nil)
+	area := 0.0
+	for _, id := range ids {
+		r := rectOf(sc.Slips[id].Box)
+		slips.Near(r, func(at int, _ route.Rect) bool { u.Slips = append(u.Slips, [2]cm.ID{ids[at], id}); return true })
+		slips.Add(r)
+		area += (r.X1 - r.X0) * (r.Y1 - r.Y0)
+	}
+	var strokes []stroke
+	lines := route.NewIndex(nil)
+	for _, id := range cm.SortedIDs(sc.Links) {
+		l := sc.Links[id]
+		slips.Near(rectOf(l.Gap), func(at int, _ route.Rect) bool { u.Words = append(u.Words, [2]cm.ID{id, ids[at]}); return true })
+		area += l.Gap.W * l.Gap.H
+		own := strokesOf(l)
+		hit := map[cm.ID]bool{}
+		for _, s := range own {
+			slips.Along(s.a, s.b, -1, func(at int, _ route.Rect) bool {
+				if !slices.ContainsFunc(l.Legs, func(leg Leg) bool { return leg.Concept == ids[at] }) {
+					hit[ids[at]] = true
+				}
+				return true
+			})
+			lines.Near(spanOf(s.a, s.b), func(at int, _ route.Rect) bool {
+				if o := strokes[at]; o.link != id && route.Cross(s.a, s.b, o.a, o.b) {
+					u.Crossings = append(u.Crossings, [2]cm.ID{o.link, id})
+				}
+				return true
+			})
+		}
+		for _, slip := range cm.SortedIDs(hit) {
+			u.Through = append(u.Through, [2]cm.ID{id, slip})
+		}
+		for _, s := range own {
+			lines.Add(spanOf(s.a, s.b))
+			strokes = append(strokes, s)
+		}
+	}
+	if b := sc.Bounds(); b.W*b.H > 0 {
+		u.Used = area / (b.W * b.H)
+	}
+	return u
+}
+
+func spanOf(a, b route.Point) route.Rect {
+	return route.Rect{X0: min(a.X, b.X), Y0: min(a.Y, b.Y), X1: max(a.X, b.X) + 0.01, Y1: max(a.Y, b.Y) + 0.01}
+}
+
+// strokesOf gives the lines of a link in straight pieces.
+func strokesOf(l *Link) []stroke {
+	var all []stroke
+	for _, leg := range l.Legs {
+		for _, c := range leg.Path {
+			steps := 1
+			if !c.Straight() {
+				steps = 10
+			}
+			at := c.A
+			for i := 1; i <= steps; i++ {
+				next := c.At(float64(i) / float64(steps))
+				all = append(all, stroke{route.Point(at), route.Point(next), l.ID})
+				at = next
+			}
+		}
+	}
+	return all
+}
