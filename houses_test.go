@@ -25,6 +25,7 @@ var rooms = map[string][]string{
 	"demo":   {"core", "demo"},
 	"cmd":    {"core", "draw", "format", "store", "web", "demo"},
 	"e2e":    {"core", "store", "e2e"},
+	"bench":  {"core", "format"},
 }
 
 var notForTheCore = []string{"net", "net/http", "os", "io/fs", "html", "html/template", "text/template", "math/rand", "math/rand/v2", "crypto/rand", "time", "database/sql", "gorm.io/", "github.com/gin-gonic/"}

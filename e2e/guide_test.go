@@ -127,7 +127,7 @@ func TestARouteIsMadeAndWalked(t *testing.T) {
 
 	// The author looks at the walk and comes back to the same place.
 	place := drive.Eval[string](p, `JSON.stringify([mevrin.view.x, mevrin.view.y, mevrin.view.k])`)
-	p.Press(".button.main")
+	p.Press(".margin .button.main")
 	p.Wait(`!!window.walk`)
 	atStop(t, p, "1 of 5: the school should ring its own bell again, 1 concepts, 0 links")
 	p.Keys(drive.Escape)

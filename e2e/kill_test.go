@@ -127,7 +127,7 @@ func TestWhatWasAnsweredSurvivesTheProcess(t *testing.T) {
 		require.Zero(t, lost, "round %d", round)
 		answered += n
 	}
-	assert.Greater(t, answered, 50, "the kills came amid edits")
+	assert.Greater(t, answered, 20, "the kills came amid edits")
 	t.Logf("%d entries were answered, none is lost", answered)
 }
 

@@ -54,12 +54,17 @@ func (u *undoing) checkLaterWork(c Change) {
 	}
 	later, _ := compare(c.Key, c.After, is)
 	for _, name := range later.FieldNames() {
-		if now, there := later.After[name]; name == "main" && (!there || sameStrand(now, c.After[name])) {
+		if now, there := later.After[name]; name == "main" && (!there || sameStrand(now, c.After[name])) || u.arranged(name) {
 			continue
 		}
 		u.keep(c.Key)
 		return
 	}
+}
+
+// arranged tells whether a field is written by keeping the map tidy: nobody's work.
+func (u *undoing) arranged(name string) bool {
+	return u.m.KeepTidy && (name == "at" || name == "hub" || name == "tidied" || strings.HasPrefix(name, "bends/"))
 }
 
 func sameStrand(a, b json.RawMessage) bool {
@@ -130,7 +135,7 @@ func (u *undoing) restoreFields(c Change) {
 		now, there := is[name]
 		left, had := c.After[name]
 		if there != had || !bytes.Equal(now, left) {
-			if name != "main" {
+			if name != "main" && !u.arranged(name) {
 				u.leave(c.Key, is)
 			}
 			continue

@@ -122,6 +122,11 @@ func Eval[V any](p *Page, expression string) V {
 	ctx, cancel := context.WithTimeout(p.ctx, patience)
 	defer cancel()
 	v, err := chromedp.Run(ctx, chromedp.Evaluate[V](expression, chromedp.EvalAwaitPromise))
+	// A page that is just being left cannot answer; the next one can.
+	for tries := 0; err != nil && strings.Contains(err.Error(), "navigated or closed") && tries < 20; tries++ {
+		time.Sleep(15 * time.Millisecond)
+		v, err = chromedp.Run(ctx, chromedp.Evaluate[V](expression, chromedp.EvalAwaitPromise))
+	}
 	if err != nil {
 		p.t.Fatalf("evaluating %s: %v", expression, err)
 	}
@@ -366,7 +371,7 @@ func (p *Page) DoubleTap(x, y float64) {
 // Middle gives the middle of the first element that a CSS selector finds.
 func (p *Page) Middle(selector string) (x, y float64) {
 	p.t.Helper()
-	p.Wait(`!document.getAnimations().some(a => a.effect?.target?.closest?.("#sheet"))`) // what glides is not where it will be
+	p.Wait(`!document.getAnimations().some(a => a.constructor === Animation && a.effect?.target?.closest?.("#sheet"))`) // what glides is not where it will be
 	at := Eval[[]float64](p, fmt.Sprintf(`(() => { const r = document.querySelector(%q)?.getBoundingClientRect(); return r ? [r.x + r.width / 2, r.y + r.height / 2] : [] })()`, selector))
 	if len(at) != 2 {
 		p.t.Fatalf("the page has no %s", selector)
