@@ -123,7 +123,7 @@ func killAmidEdits(t *testing.T, binary, data string, round int, after time.Dura
 func TestWhatWasAnsweredSurvivesTheProcess(t *testing.T) {
 	data, answered := t.TempDir(), 0
 	for round := range 100 {
-		n, lost := killAmidEdits(t, binary, data, round, time.Duration(5+rand.IntN(90))*time.Millisecond)
+		n, lost := killAmidEdits(t, binary, data, round, time.Duration(5+rand.IntN(180))*time.Millisecond)
 		require.Zero(t, lost, "round %d", round)
 		answered += n
 	}

@@ -124,3 +124,37 @@ func TestTidyKeepsOrderAndIsSteady(t *testing.T) {
 		})
 	}
 }
+
+// large is a map of so many concepts in a tree, with half as many further links.
+func large(n int) *cm.Map {
+	ops := []cm.Operation{&cm.AddConcept{ID: "c0", Label: "the bell"}, &cm.SetFocus{Concept: "c0"}}
+	link := func(id string, a, b int) {
+		ops = append(ops, &cm.AddLink{ID: cm.ID(id), Phrase: "leads to", From: []cm.End{{ID: "f", Concept: cm.ID(fmt.Sprint("c", a))}}, To: []cm.End{{ID: "t", Concept: cm.ID(fmt.Sprint("c", b))}}})
+	}
+	for i := 1; i < n; i++ {
+		ops = append(ops, &cm.AddConcept{ID: cm.ID(fmt.Sprint("c", i)), Label: fmt.Sprint("concept ", i*7919%n)})
+		link(fmt.Sprint("l", i), (i-1)/4, i)
+	}
+	for i := range n / 2 {
+		link(fmt.Sprint("x", i), i*31%n, (i*17+5)%n)
+	}
+	out, err := cm.Apply(cm.NewMap("m", "en"), ops, nil)
+	if err != nil {
+		panic(err)
+	}
+	return out.Map
+}
+
+// Aim: levels of 1,000 concepts and 1,500 links within 500 ms.
+func BenchmarkTidy1000(b *testing.B) {
+	m := large(1000)
+	for _, pattern := range cm.Patterns {
+		b.Run(string(pattern), func(b *testing.B) {
+			for b.Loop() {
+				if _, err := cm.Apply(m, []cm.Operation{&cm.Tidy{Pattern: pattern}}, room); err != nil {
+					b.Fatal(err)
+				}
+			}
+		})
+	}
+}

@@ -16,10 +16,21 @@ type detours struct {
 	touched []route.Rect
 	all     bool
 
+	looked route.Rect // where the way of the present link was sought
+
 	index *route.Index // made when a line turns out to be blocked
 	ids   []cm.ID
 	boxes []route.Rect
 }
+
+// A line goes around a few slips; one that would have to go around more is easier
+// to follow straight. On maps of many slips it goes around fewer, the fewer the
+// larger they are.
+const (
+	fewInWay   = 6
+	fewCorners = 64
+	manySlips  = 150
+)
 
 // manyTouched is from how many changed slips on all lines are looked at.
 const manyTouched = 40
@@ -46,9 +57,38 @@ func newDetours(now, before map[cm.ID]*Slip) *detours {
 
 func rectOf(r Rect) route.Rect { return route.Rect{X0: r.X, Y0: r.Y, X1: r.X + r.W, Y1: r.Y + r.H} }
 
-// concerns tells whether the way of a line may be another now.
-func (d *detours) concerns(span route.Rect) bool {
-	return d.all || slices.ContainsFunc(d.touched, span.Meets)
+// concerns tells whether the way of a link may be another now: where a slip that
+// changed stands on one of its lines, or where its phrase might; of a line that
+// goes around something, where it stands anywhere that was looked at.
+func (d *detours) concerns(k *Link) bool {
+	if d.all {
+		return true
+	}
+	wide := max(k.Gap.W, k.Gap.H)/2 + 2*route.Clear
+	for _, r := range d.touched {
+		if len(k.ways) > 0 && k.looked.Meets(r) {
+			return true
+		}
+		r = r.Grown(wide)
+		for i, a := range k.ends {
+			for _, b := range k.ends[i+1:] {
+				if r.Cut(route.Point(a.from()), route.Point(b.from())) {
+					return true
+				}
+			}
+			if m := k.Gap.Middle(); r.Cut(route.Point(a.from()), route.Point(m)) {
+				return true
+			}
+			at := a.from()
+			for _, p := range k.bends(a.End) {
+				if r.Cut(route.Point(at), route.Point(p)) {
+					return true
+				}
+				at = p
+			}
+		}
+	}
+	return false
 }
 
 // blocked tells whether a straight line runs through slips that are not its own.
@@ -94,7 +134,12 @@ func (d *detours) around(a, b Point, own []*Slip) []Point {
 	if d.index == nil {
 		d.build()
 	}
-	turns, _ := route.Around(route.Point(a), route.Point(b), d.index, func(id int) bool { return d.owns(own, id) })
+	few, corners := fewInWay, fewCorners
+	for n := manySlips; len(d.slips) > n && few > 2; n *= 2 {
+		few, corners = few-2, corners-20
+	}
+	turns, looked := route.AroundFew(route.Point(a), route.Point(b), d.index, func(id int) bool { return d.owns(own, id) }, few, corners)
+	d.looked = union(d.looked, looked)
 	var out []Point
 	for _, p := range turns {
 		out = append(out, Point(p))
@@ -145,6 +190,8 @@ func (k *Link) way(d *detours) map[cm.ID][]Point {
 		return nil
 	}
 	ways := map[cm.ID][]Point{}
+	d.looked = route.Rect{}
+	defer func() { k.looked = d.looked.Grown(2 * route.Clear) }()
 	if len(k.ends) == 2 && k.source.Hub == nil {
 		a, b := k.ends[0], k.ends[1]
 		own := []*Slip{a.Slip, b.Slip}
@@ -183,21 +230,12 @@ func (d *detours) stepBlocked(a, b Point, own []*Slip) bool {
 	return false
 }
 
-// span gives the room in which the way of the link may change when a slip does.
-func (k *Link) span() route.Rect {
-	r := rectOf(k.Gap)
-	add := func(p Point) {
-		r = route.Rect{X0: min(r.X0, p.X), Y0: min(r.Y0, p.Y), X1: max(r.X1, p.X), Y1: max(r.Y1, p.Y)}
+// union gives the box around two; one without extent counts for nothing.
+func union(a, b route.Rect) route.Rect {
+	if a == (route.Rect{}) {
+		return b
 	}
-	for _, e := range k.ends {
-		add(e.from())
-	}
-	for _, turns := range k.ways {
-		for _, p := range turns {
-			add(p)
-		}
-	}
-	return r
+	return route.Rect{X0: min(a.X0, b.X0), Y0: min(a.Y0, b.Y0), X1: max(a.X1, b.X1), Y1: max(a.Y1, b.Y1)}
 }
 
 // sameWays tells whether two sets of turns are the same.

@@ -12,6 +12,7 @@ import (
 	"strings"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/layout/route"
 	"mevrin/core/structure"
 	"mevrin/draw/face"
 )
@@ -123,6 +124,7 @@ type Link struct {
 	bow    float64
 	lang   cm.Lang
 	ways   map[cm.ID][]Point // turns of the lines that run by themselves, by their ends
+	looked route.Rect        // where a way for them was sought
 	part   float64           // where on its line the phrase stands, if nobody put it anywhere
 }
 
@@ -209,7 +211,7 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 			}
 			link.ways = link.way(around)
 			link.settle(m, around)
-		} else if around.concerns(link.span()) {
+		} else if around.concerns(link) {
 			next := *link
 			next.ways = link.way(around)
 			next.settle(m, around)

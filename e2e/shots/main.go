@@ -51,19 +51,6 @@ func take(t drive.T, app *drive.App, b *drive.Browser, file func(string) string)
 	quiet(p)
 	p.Shot(file("link"))
 
-	p.Press(`[data-do="find"]`)
-	p.Keys("air")
-	quiet(p)
-	p.Shot(file("find"))
-	p.Keys(drive.Escape)
-
-	x, y := p.Middle(`[id="c-wave"]`)
-	p.RightClick(x, y)
-	p.Wait(`document.activeElement.role === "menuitem"`)
-	quiet(p)
-	p.Shot(file("menu"))
-	p.Keys(drive.Escape)
-
 	p.Goto(app.URL + "/maps/bell-sound")
 	p.Press(`[data-do="zoom-one"]`)
 	drive.Eval[bool](p, `(() => { mevrin.view.middle(mevrin.model.slips.get("ringer").box); mevrin.view.apply(); return true })()`)
@@ -130,6 +117,7 @@ func take(t drive.T, app *drive.App, b *drive.Browser, file func(string) string)
 	plain(p, app, file)
 	check(p, app, file)
 	routes(p, app, file)
+	order(p, app, file)
 	for _, size := range []struct {
 		name          string
 		width, height int
@@ -172,6 +160,39 @@ func plain(p *drive.Page, app *drive.App, file func(string) string) {
 	p.Shot(file("plain-hand"))
 }
 
+// order shows a pattern tried out, the levels that it gives, and a map along
+// time. The map is left as it was.
+func order(p *drive.Page, app *drive.App, file func(string) string) {
+	p.Goto(app.URL + "/maps/bell-casting")
+	p.Press(`[data-phase="connect"]`)
+	p.Press(`[data-do="fit"]`)
+	p.Press(`[id="c-fire"]`)
+	p.Hover(600, 60)
+	quiet(p)
+	p.Shot(file("time"))
+	p.Goto(app.URL + "/maps/bell-sound")
+	p.Press(`[data-pattern="sides"]`)
+	p.Wait(`mevrin.tidy.on?.pattern === "sides"`)
+	p.Press(`[data-pattern="levels"]`)
+	p.Wait(`mevrin.tidy.on?.pattern === "levels"`)
+	p.Wait("document.getAnimations().every(a => a.playState !== 'running' || a.constructor !== Animation)")
+	quiet(p)
+	p.Shot(file("tidy"))
+	p.Press(`[data-do="tidy-take"]`)
+	p.Settled()
+	p.Press(`[data-phase="check"]`)
+	p.Press(`[data-fold="figures"] > summary`)
+	p.Wait(`document.querySelectorAll(".figure-list dd").length === 10`)
+	drive.Eval[bool](p, `document.querySelector('[data-fold="figures"]').scrollIntoView(), true`)
+	p.Press(`.figure-list [data-what="levels"]`)
+	p.Wait(`document.querySelectorAll(".band").length > 5 && !document.querySelector(".notice")`)
+	p.Hover(600, 700)
+	quiet(p)
+	p.Shot(file("levels"))
+	p.Press("#undo")
+	p.Settled()
+}
+
 // check shows the phase Check on a map with faults.
 func check(p *drive.Page, app *drive.App, file func(string) string) {
 	p.Goto(app.URL)
@@ -181,7 +202,6 @@ func check(p *drive.Page, app *drive.App, file func(string) string) {
 	p.Press("#lines")
 	p.Keys("casting", drive.Enter, drive.Tab, "needs: a mould", drive.Enter, drive.Tab, drive.Tab, "is made of: loam", drive.Enter,
 		drive.Tab, "uses: molten bronze", drive.Enter, drive.Tab, drive.Tab, "furnace", drive.Enter, drive.Tab, "ends with: moulds", drive.Enter, "the pit")
-	p.Shot(file("outline"))
 	p.Press(".begin .button.main")
 	p.Wait("!!window.mevrin && mevrin.model.slips.size === 7")
 	p.Press(`[data-phase="check"]`)

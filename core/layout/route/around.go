@@ -19,14 +19,46 @@ func Around(a, b Point, x *Index, skip func(id int) bool) (turns []Point, ok boo
 	return around(a, b, x, skip, mostTurn)
 }
 
+// AroundFew does as Around, but gives up where more boxes than few stand on the
+// straight line, or more than so many corners would have to be looked at. Looked
+// is the room within which the answer depends on boxes.
+func AroundFew(a, b Point, x *Index, skip func(id int) bool, few, corners int) (turns []Point, looked Rect) {
+	met := 0
+	x.Along(a, b, Clear-1, func(id int, _ Rect) bool {
+		if !skip(id) {
+			met++
+		}
+		return met <= few
+	})
+	looked = Rect{min(a.X, b.X), min(a.Y, b.Y), max(a.X, b.X), max(a.Y, b.Y)}
+	if met > few {
+		return nil, looked
+	}
+	w := newWay(a, b, x, skip)
+	turns, _ = w.find(corners)
+	for _, p := range w.at {
+		looked = Rect{min(looked.X0, p.X), min(looked.Y0, p.Y), max(looked.X1, p.X), max(looked.Y1, p.Y)}
+	}
+	return turns, looked
+}
+
 // around looks at no more than so many corners.
 func around(a, b Point, x *Index, skip func(id int) bool, most int) (turns []Point, ok bool) {
 	if !x.blocked(a, b, skip, nil) {
 		return nil, true
 	}
-	w := way{x: x, skip: skip, in: map[int]bool{}}
+	return newWay(a, b, x, skip).find(most)
+}
+
+func newWay(a, b Point, x *Index, skip func(id int) bool) *way {
+	w := &way{x: x, skip: skip, in: map[int]bool{}}
 	w.add(a)
 	w.add(b)
+	return w
+}
+
+// find looks for the shortest way, at no more than so many corners.
+func (w *way) find(most int) (turns []Point, ok bool) {
 	for range most {
 		path := w.shortest()
 		if path == nil {
@@ -39,7 +71,7 @@ func around(a, b Point, x *Index, skip func(id int) bool, most int) (turns []Poi
 				continue
 			}
 			var met []int
-			if x.blocked(w.at[u], w.at[v], skip, &met) {
+			if w.x.blocked(w.at[u], w.at[v], w.skip, &met) {
 				w.pair[u][v], w.pair[v][u] = shut, shut
 				for _, id := range met {
 					w.corners(id)

@@ -104,7 +104,10 @@ func (l *leader) phrase(i int) {
 	var way []Point
 	if single && w.Wish == nil {
 		a, b := w.Ends[0], w.Ends[1]
-		turns, _ := around(l.boxes[a].Middle(), l.boxes[b].Middle(), l.things, func(id int) bool { return id == a || id == b }, l.most)
+		var turns []Point
+		if l.most == mostTurn { // of many, the phrases stand on the straight way
+			turns, _ = around(l.boxes[a].Middle(), l.boxes[b].Middle(), l.things, func(id int) bool { return id == a || id == b }, l.most)
+		}
 		way = append(append([]Point{l.boxes[a].Middle()}, turns...), l.boxes[b].Middle())
 		way = seen(way, l.boxes[a], l.boxes[b])
 	}
