@@ -9,9 +9,12 @@ import (
 // dartRoom is how much of a line its dart covers, in pixels.
 const dartRoom = 8
 
+// firstPart is where on its line a phrase stands if it can.
+const firstPart = 0.5
+
 // settle draws a link so that its phrase covers no slip, where that can be.
 func (k *Link) settle(m *cm.Map, d *detours) {
-	for i, part := range [...]float64{0.5, 0.4, 0.6, 0.3, 0.7, 0.22, 0.78, 0.5} {
+	for i, part := range [...]float64{firstPart, 0.4, 0.6, 0.3, 0.7, 0.22, 0.78, 0.5} {
 		k.part = part
 		k.draw(m, k.lang)
 		if !k.byItself() || len(k.ends) != 2 || i == 7 || !d.covered(k.Gap) {

@@ -213,10 +213,13 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 			link.settle(m, around)
 		} else if around.concerns(link) {
 			next := *link
-			next.ways = link.way(around)
-			next.settle(m, around)
-			if next.Gap != link.Gap || !sameWays(next.ways, link.ways) {
-				link = &next
+			next.ways = next.way(around)
+			// A scene is never altered: one that was looked at further is another.
+			same := sameWays(next.ways, link.ways) && union(next.looked, link.looked) == link.looked
+			if !same || link.part != firstPart || around.covered(link.Gap) {
+				if next.settle(m, around); !same || next.Gap != link.Gap {
+					link = &next
+				}
 			}
 		}
 		sc.Links[id] = link
