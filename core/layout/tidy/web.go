@@ -132,6 +132,7 @@ func (w *woven) places() placed {
 	for try := range w.tries() {
 		w.begin()
 		w.relax(terms, shuffle(try+1))
+		w.stretch()
 		w.clear()
 		if n := w.clutter(); n < least {
 			best, least = slices.Clone(w.at), n
@@ -229,6 +230,14 @@ func (s *shuffle) terms(all []term) {
 // of some pivots (Ortmann, Klimenta and Brandes, A sparse stress model, 2017,
 // whose weights are left out here).
 const mostTerms = 500_000
+
+// stretch makes the drawing wider than high, as slips and screens are: boxes that
+// are wider than high would else be parted upwards and downwards for the most.
+func (w *woven) stretch() {
+	for i, p := range w.at {
+		w.at[i] = Point{X: p.X * 2.2, Y: p.Y * 0.8}
+	}
+}
 
 // terms lists pairs with the length of the shortest way between them.
 func (w *woven) terms() []term {
