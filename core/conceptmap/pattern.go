@@ -41,6 +41,7 @@ func (h Hold) valid() bool { return h == HoldNone || h == HoldHand || h == HoldP
 type Scope struct {
 	Branch ID   // this concept and all below it, or the whole map
 	Hand   bool // what was placed by hand stays as well as what is pinned
+	Again  bool // the map was in order before the last edit: little should move
 	Still  ID   // this concept stays where it is, if nothing else decides that
 }
 
@@ -240,7 +241,7 @@ func (d *draft) keepTidy(ops []Operation) error {
 			}
 		}
 	}
-	return d.arrange(Scope{Still: still})
+	return d.arrange(Scope{Still: still, Again: true})
 }
 
 // displaced tells whether anything was touched that has a place on the paper.

@@ -230,6 +230,10 @@ func (g *group) graph(a *arranging, boxes []route.Rect) (graph tidy.Graph, links
 	}
 	for i, id := range g.own {
 		hang(i, id)
+		if a.scope.Again && len(g.inner) == 0 {
+			at := a.m.Concepts[id].At
+			graph.Was = append(graph.Was, tidy.Point{X: at.X, Y: at.Y + a.size(id).H/2})
+		}
 	}
 	for i, in := range g.inner {
 		hang(len(g.own)+i, in.top)

@@ -45,6 +45,9 @@ type Graph struct {
 	// place among those that hang from the same one, where that order is kept.
 	Above []int
 	Rank  []int
+	// Was is where the boxes stood in the last drawing by the same pattern, for
+	// patterns that depend on where they begin; nil to begin anew.
+	Was []Point
 }
 
 // Drawing is a graph put in order.

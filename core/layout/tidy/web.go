@@ -155,6 +155,10 @@ func (w *woven) places() placed {
 func (w *woven) begin() {
 	n := len(w.names)
 	w.at = make([]Point, n)
+	if w.g.Was != nil {
+		w.resume()
+		return
+	}
 	seen := make([]bool, n)
 	var order []int
 	for v := range n {
@@ -179,6 +183,22 @@ func (w *woven) begin() {
 	}
 }
 
+// resume puts the vertices where they were; the middle of a phrase with several
+// ends between them.
+func (w *woven) resume() {
+	for i, name := range w.names {
+		if name >= 0 {
+			w.at[i] = Point{X: w.g.Was[name].X / wider, Y: w.g.Was[name].Y / flatter}
+			continue
+		}
+		ends := w.g.Wires[hub(name)].ends()
+		for _, e := range ends {
+			w.at[i].X += w.g.Was[e].X / wider / float64(len(ends))
+			w.at[i].Y += w.g.Was[e].Y / flatter / float64(len(ends))
+		}
+	}
+}
+
 // term is a pair of vertices with the distance that they should have.
 type term struct {
 	a, b   int32
@@ -200,6 +220,9 @@ func (w *woven) relax(terms []term, mix shuffle) {
 		rounds = 15
 	}
 	first, last := 1/least, 0.05/most
+	if w.g.Was != nil { // what stands well already is moved but a little
+		first = 0.3 / most
+	}
 	cool := math.Log(first/last) / float64(rounds-1)
 	for round := range rounds {
 		step := first * math.Exp(-cool*float64(round))
@@ -231,11 +254,14 @@ func (s *shuffle) terms(all []term) {
 // whose weights are left out here).
 const mostTerms = 500_000
 
+// How a web is stretched sideways, and pressed together in height.
+const wider, flatter = 2.2, 0.8
+
 // stretch makes the drawing wider than high, as slips and screens are: boxes that
 // are wider than high would else be parted upwards and downwards for the most.
 func (w *woven) stretch() {
 	for i, p := range w.at {
-		w.at[i] = Point{X: p.X * 2.2, Y: p.Y * 0.8}
+		w.at[i] = Point{X: p.X * wider, Y: p.Y * flatter}
 	}
 }
 
@@ -340,6 +366,9 @@ func (w *woven) clear() {
 // tries says from how many beginnings the stress is lowered: the drawing with
 // the least clutter stands.
 func (w *woven) tries() int {
+	if w.g.Was != nil {
+		return 1
+	}
 	switch n := len(w.names) + len(w.part.wires); {
 	case n < 150:
 		return 16
