@@ -63,6 +63,7 @@ func Lead(boxes []Rect, wires []Wire) []Line {
 			l.legs(i)
 		}
 	}
+	l.fan()
 	return l.lines
 }
 

@@ -1,0 +1,144 @@
+package route
+
+import (
+	"cmp"
+	"math"
+	"slices"
+)
+
+// between is the room between lines that turn at the same corner, in pixels.
+const between = 5
+
+// bend is a turn of a line: of which leg, which of its turns, and how sharp it
+// is, in radians.
+type bend struct {
+	wire, leg, turn int
+	sharp           float64
+	out             Point // away from what the line goes around
+}
+
+// fan lets lines that turn at the same corner turn beside each other: the one
+// that turns most stays nearest to the corner, so that none crosses another.
+func (l *leader) fan() {
+	drawn := l.drawn()
+	at := map[Point][]bend{}
+	var order []Point
+	for i := range l.wires {
+		if l.wires[i].Led != nil || l.alone(i) {
+			continue
+		}
+		for k, leg := range l.lines[i].Legs {
+			for t, p := range leg {
+				b := l.bendAt(i, k, t)
+				if len(at[p]) == 0 {
+					order = append(order, p)
+				}
+				at[p] = append(at[p], b)
+			}
+		}
+	}
+	for _, p := range order {
+		all := at[p]
+		if len(all) < 2 {
+			continue
+		}
+		slices.SortStableFunc(all, func(a, b bend) int { return cmp.Compare(b.sharp, a.sharp) })
+		var out Point
+		for _, b := range all {
+			out.X, out.Y = out.X+b.out.X, out.Y+b.out.Y
+		}
+		long := math.Hypot(out.X, out.Y)
+		if long < 1e-6 {
+			continue
+		}
+		for n, b := range all[1:] {
+			off := between * float64(min(n+1, 5)) / long
+			l.shift(drawn, b, Point{p.X + out.X*off, p.Y + out.Y*off})
+		}
+	}
+}
+
+// around gives the places before and after a turn.
+func (l *leader) around(i, k, t int) (before, after Point) {
+	leg := l.lines[i].Legs[k]
+	before, after = l.boxes[l.wires[i].Ends[k]].Middle(), l.lines[i].Phrase
+	if t > 0 {
+		before = leg[t-1]
+	}
+	if t+1 < len(leg) {
+		after = leg[t+1]
+	}
+	return before, after
+}
+
+func (l *leader) bendAt(i, k, t int) bend {
+	p := l.lines[i].Legs[k][t]
+	before, after := l.around(i, k, t)
+	unit := func(to Point) Point {
+		d := max(Distance(p, to), 1e-9)
+		return Point{(to.X - p.X) / d, (to.Y - p.Y) / d}
+	}
+	a, b := unit(before), unit(after)
+	straight := math.Acos(max(-1, min(1, a.X*b.X+a.Y*b.Y)))
+	return bend{i, k, t, math.Pi - straight, Point{-(a.X + b.X), -(a.Y + b.Y)}}
+}
+
+// drawnLines are the pieces of all lines, as they were before any was moved.
+type drawnLines struct {
+	index *Index
+	ends  [][2]Point
+	wire  []int
+}
+
+func (l *leader) drawn() *drawnLines {
+	d := &drawnLines{index: NewIndex(nil)}
+	for i, w := range l.wires {
+		for k, leg := range l.lines[i].Legs {
+			at := l.boxes[w.Ends[k]].Middle()
+			for _, to := range append(slices.Clone(leg), l.lines[i].Phrase) {
+				d.index.Add(pieceSpan(at, to))
+				d.ends, d.wire = append(d.ends, [2]Point{at, to}), append(d.wire, i)
+				at = to
+			}
+		}
+	}
+	return d
+}
+
+func pieceSpan(a, b Point) Rect {
+	return Rect{min(a.X, b.X), min(a.Y, b.Y), max(a.X, b.X) + 0.01, max(a.Y, b.Y) + 0.01}
+}
+
+// crossed counts the lines of other wires that a piece crosses.
+func (d *drawnLines) crossed(wire int, a, b Point) int {
+	n := 0
+	d.index.Near(pieceSpan(a, b), func(id int, _ Rect) bool {
+		if d.wire[id] != wire && Cross(a, b, d.ends[id][0], d.ends[id][1]) {
+			n++
+		}
+		return true
+	})
+	return n
+}
+
+// shift puts a turn elsewhere, if the line stays clear of boxes and crosses no
+// more lines.
+func (l *leader) shift(drawn *drawnLines, b bend, to Point) {
+	p := l.lines[b.wire].Legs[b.leg][b.turn]
+	before, after := l.around(b.wire, b.leg, b.turn)
+	own := l.wires[b.wire].Ends[b.leg]
+	free := true
+	for _, from := range [2]Point{before, after} {
+		l.things.Along(from, to, 1, func(id int, _ Rect) bool {
+			free = id == own || id >= len(l.boxes) && l.owner[id] == b.wire
+			return free
+		})
+		if !free {
+			return
+		}
+	}
+	if drawn.crossed(b.wire, before, to)+drawn.crossed(b.wire, to, after) > drawn.crossed(b.wire, before, p)+drawn.crossed(b.wire, p, after) {
+		return
+	}
+	l.lines[b.wire].Legs[b.leg][b.turn] = to
+}
