@@ -26,7 +26,7 @@ test: browser modules
 
 # Property tests with new random cases, many of them.
 soak:
-	go test ./core/conceptmap ./core/structure ./draw/scene ./draw/svg ./store ./core/check ./format/outline -count=1 -rapid.checks=3000 -rapid.seed=$$(date +%s) -timeout 30m
+	go test ./core/conceptmap ./core/structure ./core/layout/... ./draw/scene ./draw/svg ./store ./core/check ./format/outline -count=1 -rapid.checks=3000 -rapid.seed=$$(date +%s) -timeout 30m
 
 bench: build browser
 	./scripts/bench.sh

@@ -78,11 +78,29 @@ func drawn(l *scene.Link) string {
 func TestASceneMadeFromAnotherIsTheSame(t *testing.T) {
 	room := layout.Room{Measurer: scene.Measurer{}}
 	rapid.Check(t, func(t *rapid.T) {
-		m := maptest.Map(t, 50)
-		sc := build(m, scene.View{})
+		m := maptest.Map(t, 30)
 		author := &maptest.Author{Name: "q"}
-		for range 6 {
-			out, err := cm.Apply(m, []cm.Operation{author.Operation(t, m)}, room)
+		place := func() cm.Point {
+			return cm.Point{X: float64(rapid.IntRange(-500, 500).Draw(t, "x")), Y: float64(rapid.IntRange(-250, 250).Draw(t, "y"))}
+		}
+		// Many lines on little paper, so that they have something to go around.
+		var ops []cm.Operation
+		for i := range 14 {
+			ops = append(ops, &cm.AddConcept{ID: cm.ID(fmt.Sprint("n", i)), Label: "a bell", At: place()})
+			if i > 0 {
+				ops = append(ops, &cm.AddLink{ID: cm.ID(fmt.Sprint("m", i)), Phrase: "to", From: []cm.End{{ID: "f", Concept: cm.ID(fmt.Sprint("n", i))}}, To: []cm.End{{ID: "t", Concept: cm.ID(fmt.Sprint("n", rapid.IntRange(0, i-1).Draw(t, "to")))}}})
+			}
+		}
+		out, err := cm.Apply(m, ops, nil)
+		require.NoError(t, err)
+		m = out.Map
+		sc := build(m, scene.View{})
+		for range 8 {
+			var op cm.Operation = &cm.Move{Places: map[cm.ID]cm.Point{cm.ID(fmt.Sprint("n", rapid.IntRange(0, 13).Draw(t, "moved"))): place()}}
+			if rapid.IntRange(0, 3).Draw(t, "other") == 0 {
+				op = author.Operation(t, m)
+			}
+			out, err := cm.Apply(m, []cm.Operation{op}, room)
 			if err != nil {
 				continue
 			}

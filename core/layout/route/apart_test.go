@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"pgregory.net/rapid"
 
+	_ "mevrin/core/conceptmap/maptest" // draws the same cases each time
 	"mevrin/core/layout/route"
 )
 

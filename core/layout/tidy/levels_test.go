@@ -7,6 +7,8 @@ import (
 
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
+
+	_ "mevrin/core/conceptmap/maptest" // draws the same cases each time
 )
 
 // anyGraph draws a measured graph: several parts, loose boxes, phrases with

@@ -117,6 +117,15 @@ func (l *lister) put(in *list, to Point, flip bool) {
 	}
 }
 
+// under makes room for a phrase that stands above the first box of a list: the
+// list is put so far to the right of x that the phrase does not reach further
+// left, and takes the width given.
+func (l *lister) under(b int, in *list, x float64) (at, wide float64) {
+	words, head := l.phrase(b).W, in.boxes[b].X
+	off := max(0, words/2-head)
+	return x + off, max(in.wide, head+words/2)
+}
+
 // Columns draws a graph in rows and columns: its root above, each branch a list of
 // its own below, as many beside each other as make the page about half as wide
 // again as high.
@@ -139,10 +148,11 @@ func Columns(g Graph, s Spacing, _ bool) Drawing {
 		page := math.Sqrt(area * 1.6)
 		x, y, tall, widest, row := 0.0, root.H+room, 0.0, root.W, 0
 		for i, in := range lists {
-			wide := max(in.wide, l.phrase(kids[i]).W)
+			_, wide := l.under(kids[i], in, 0)
 			if x > 0 && x+wide > page {
 				x, y, tall, row = 0, y+tall+room, 0, row+1
 			}
+			x, wide = l.under(kids[i], in, x)
 			l.put(in, Point{X: x, Y: y}, false)
 			l.head(kids[i], y, row)
 			x += wide + s.Part
@@ -200,7 +210,7 @@ func Spine(g Graph, s Spacing, _ bool) Drawing {
 				side = 1 - side
 			}
 			for ; i < run; i++ {
-				next[side] = l.rib(kids[i], next[side], side == 0, run-i)
+				next[side] = l.rib(kids[i], next[side], side == 0)
 			}
 			other := 1 - side
 			next[other] = max(next[other], next[side]-l.g.Boxes[kids[run-1]].W-s.Part)
@@ -210,11 +220,11 @@ func Spine(g Graph, s Spacing, _ bool) Drawing {
 }
 
 // rib puts one branch on the spine, at x, and gives where the next may stand.
-func (l *lister) rib(b int, x float64, above bool, run int) float64 {
+func (l *lister) rib(b int, x float64, above bool) float64 {
 	in := l.write(b)
 	words := l.phrase(b)
 	gap := l.space.Level + words.H + l.space.Side // between the spine and the box
-	wide := max(in.wide, words.W)
+	x, wide := l.under(b, in, x)
 	y := gap
 	if above {
 		y = -gap - in.tall
