@@ -222,3 +222,23 @@ func TestLenses(t *testing.T) {
 	assert.Equal(t, revision, drive.Eval[string](p, `document.body.dataset.revision`))
 	require.Empty(t, p.Faults())
 }
+
+// With the grid on, what is dragged stands by its middle and its upper edge on it;
+// the setting is the viewer's own, and stays.
+func TestTheGridIsSnappedTo(t *testing.T) {
+	app := drive.Start(t, binary, "demo", t.TempDir())
+	p := browser.Page(t, 1280, 800)
+	p.Goto(app.URL + "/maps/bell-sound")
+	p.Wait("!!window.mevrin")
+	open(p, "settings")
+	p.Press(`.switch[data-name="grid"]`)
+	p.Press(`.switch[data-name="snap"]`)
+	p.Wait(`document.body.classList.contains("gridded") && getComputedStyle(document.getElementById("desk")).backgroundImage !== "none"`)
+	x, y := p.Middle(`[id="c-nodes"]`)
+	p.Drag(x, y, x+53, y+31)
+	p.Settled()
+	assert.Equal(t, []float64{0, 0}, drive.Eval[[]float64](p, `(() => { const b = mevrin.model.slips.get("nodes").box; return [Math.abs((b.x + b.w / 2) % 24), Math.abs(b.y % 24)] })()`))
+	p.Reload()
+	p.Wait(`document.body.classList.contains("gridded")`)
+	require.Empty(t, p.Faults())
+}
