@@ -2,6 +2,7 @@ package layout
 
 import (
 	"cmp"
+	"fmt"
 	"math"
 	"slices"
 
@@ -25,14 +26,23 @@ func (r Room) Arrange(m *cm.Map, s cm.Scope) (cm.Arrangement, error) {
 	if s.Branch != "" {
 		members = a.below(s.Branch)
 	}
-	if len(members) == 0 {
+	switch {
+	case len(members) == 0:
 		return cm.Arrangement{}, nil
+	case len(members) > MostArranged && s.Again:
+		return cm.Arrangement{}, nil // an edit must not fail for that
+	case len(members) > MostArranged:
+		return cm.Arrangement{}, &cm.Refusal{Words: fmt.Sprintf("At most %d concepts are put in order at once; this is %d. Put its branches in order, one after the other.", MostArranged, len(members))}
 	}
 	g := a.group(s.Branch, members)
 	d := g.draw(&a)
 	by := a.anchor(d)
 	return a.settle(d, by), nil
 }
+
+// MostArranged bounds the concepts that are put in order at once: more would keep
+// others waiting for too long.
+const MostArranged = 6000
 
 // arranging is a map being put in order.
 type arranging struct {

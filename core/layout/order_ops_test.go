@@ -1,12 +1,14 @@
 package layout_test
 
 import (
+	"fmt"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/layout"
 )
 
 // three slips, of widths 48, 64 and 96 and one height.
@@ -126,4 +128,19 @@ func TestLedLinesAndHands(t *testing.T) {
 	assert.False(t, bent.Map.Links["lx1"].Tidied)
 	assert.Nil(t, bent.Map.Links["lx1"].Hub)
 	assert.Equal(t, map[cm.ID][]cm.Point{"f": {{X: 1, Y: 2}}}, bent.Map.Links["lx1"].Bends)
+}
+
+// More than can be put in order in good time is refused in words; edits go on.
+func TestTooMuchIsNotPutInOrder(t *testing.T) {
+	var ops []cm.Operation
+	for i := range layout.MostArranged + 1 {
+		ops = append(ops, &cm.AddConcept{ID: cm.ID(fmt.Sprint("c", i)), Label: "idea", At: cm.Point{X: float64(i % 100), Y: float64(i / 100)}})
+	}
+	out, err := cm.Apply(cm.NewMap("m", "en"), ops, nil)
+	require.NoError(t, err)
+	_, err = cm.Apply(out.Map, []cm.Operation{&cm.Tidy{Pattern: cm.PatternLevels}}, room)
+	require.ErrorContains(t, err, "one after the other")
+	kept, err := cm.Apply(out.Map, []cm.Operation{&cm.KeepTidy{On: true}}, room)
+	require.NoError(t, err)
+	assert.Equal(t, out.Map.Concepts["c7"].At, kept.Map.Concepts["c7"].At)
 }
