@@ -2,7 +2,6 @@ package web
 
 import (
 	"fmt"
-	"math"
 	"net/http"
 	"slices"
 	"strconv"
@@ -109,18 +108,9 @@ type lensView struct {
 	Tints   map[cm.ID]int    `json:"tints,omitempty"`   // a faint colour, from 0, for each concept
 	Numbers map[cm.ID]string `json:"numbers,omitempty"` // beside slips
 	Most    cm.ID            `json:"most,omitempty"`    // the concept with the greatest number
-	Bands   []bandView       `json:"bands,omitempty"`
+	Bands   []scene.Band     `json:"bands,omitempty"`
 	Choose  []string         `json:"choose,omitempty"` // to be selected
 	Next    int              `json:"next,omitempty"`   // the number of the next one, where there are several to go through
-}
-
-// bandView is a level as a band across the paper.
-type bandView struct {
-	Level int     `json:"level"`
-	X     float64 `json:"x"`
-	Y     float64 `json:"y"`
-	W     float64 `json:"w"`
-	H     float64 `json:"h"`
 }
 
 // mostSteps is how far neighbours are looked for.
@@ -135,7 +125,7 @@ func (s *state) lens(what string, chosen []cm.ID, steps int, view scene.View) (*
 		if st.Depth() == 0 {
 			v.Says = "no focus concept is chosen yet, so there are no levels"
 		}
-		if v.Bands = s.bands(s.seen(view)); v.Bands == nil {
+		if v.Bands = scene.Bands(s.seen(view), st.Depth()); v.Bands == nil {
 			v.Tints = map[cm.ID]int{}
 			for id, p := range st.Places {
 				if p.Level > 0 {
@@ -308,63 +298,6 @@ func (s *state) numbered(what string) *lensView {
 		v.Says = "most of all: " + s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: v.Most})
 	}
 	return v
-}
-
-// bands gives the levels as bands across the paper, from top to bottom or from
-// left to right; nil where levels stand among each other.
-func (s *state) bands(sc *scene.Scene) []bandView {
-	depth := s.structure.Depth()
-	if depth == 0 {
-		return nil
-	}
-	whole := sc.Bounds()
-	for _, across := range []bool{false, true} {
-		low, high := make([]float64, depth), make([]float64, depth)
-		for i := range low {
-			low[i], high[i] = math.Inf(1), math.Inf(-1)
-		}
-		for id, slip := range sc.Slips {
-			level := s.structure.Places[id].Level
-			if level == 0 {
-				continue
-			}
-			from, to := slip.Box.Y, slip.Box.Y+slip.Box.H
-			if across {
-				from, to = slip.Box.X, slip.Box.X+slip.Box.W
-			}
-			low[level-1], high[level-1] = min(low[level-1], from), max(high[level-1], to)
-		}
-		bands := []bandView{}
-		up := true
-		for i := range low {
-			if math.IsInf(low[i], 1) {
-				continue // tucked away
-			}
-			if n := len(bands); n > 0 { // one beside the other, in order
-				last := bands[n-1]
-				at, long := last.Y, last.H
-				if across {
-					at, long = last.X, last.W
-				}
-				if n == 1 {
-					up = low[i] < at
-				}
-				if !up && low[i] < at+long+8 || up && high[i] > at-8 {
-					bands = nil
-					break
-				}
-			}
-			b := bandView{i + 1, whole.X - 60, low[i] - 7, whole.W + 120, high[i] - low[i] + 14}
-			if across {
-				b = bandView{i + 1, low[i] - 7, whole.Y - 60, high[i] - low[i] + 14, whole.H + 120}
-			}
-			bands = append(bands, b)
-		}
-		if bands != nil {
-			return bands
-		}
-	}
-	return nil
 }
 
 // getLens answers with what a lens shows.

@@ -394,7 +394,7 @@ func (a *arranging) settle(d *drawn, by tidy.Point) cm.Arrangement {
 func near(a, b tidy.Point) bool { return route.Distance(a, b) < 2 }
 
 // makeRoom puts what stays where it is, and moves the rest so that nothing
-// overlaps; of a map of which one branch is put in order, the rest of the map.
+// overlaps, phrases included; of a map of which one branch is put in order, the rest of the map.
 func (a *arranging) makeRoom(d *drawn) map[cm.ID]tidy.Point {
 	fixed := false
 	for id := range d.at {
@@ -425,8 +425,27 @@ func (a *arranging) makeRoom(d *drawn) map[cm.ID]tidy.Point {
 			at[i] = tidy.Point{X: c.At.X, Y: c.At.Y + size[i].H/2}
 		}
 	}
+	// Phrases need their room as well, though less around it than slips; one that has
+	// to give way is led anew.
+	const less = 2 * (Gap - 4)
+	phrases := cm.SortedIDs(d.lines)
+	for _, id := range phrases {
+		s := a.Measurer.Phrase(a.m, a.m.Links[id])
+		at, size = append(at, d.lines[id].phrase), append(size, tidy.Size{W: max(1, s.W-less), H: max(1, s.H-less)})
+		if a.scope.Branch != "" {
+			weight = append(weight, 1e5)
+		} else {
+			weight = append(weight, 0.3)
+		}
+	}
 	moved := map[cm.ID]tidy.Point{}
-	for i, p := range route.Apart(at, size, weight, Gap) {
+	parted := route.Apart(at, size, weight, Gap)
+	for i, id := range phrases {
+		if !near(parted[len(ids)+i], at[len(ids)+i]) {
+			delete(d.lines, id)
+		}
+	}
+	for i, p := range parted[:len(ids)] {
 		_, arranged := d.at[ids[i]]
 		if arranged || !near(p, at[i]) {
 			moved[ids[i]] = p

@@ -48,7 +48,25 @@ func TestTidyKeepsApartAndPinned(t *testing.T) {
 			}
 		}
 		require.Equal(t, m, cm.Invert(out.Map, out.Changes).Map)
+		// Where a phrase was put, no slip stands but one that may not move.
+		for _, id := range cm.SortedIDs(out.Map.Links) {
+			l := out.Map.Links[id]
+			if !l.Tidied || l.Hub == nil || self(l) {
+				continue
+			}
+			for _, c := range ids {
+				s := plain{}.Slip(m, out.Map.Concepts[c])
+				at := out.Map.Concepts[c].At
+				on := math.Abs(at.X-l.Hub.X) < (s.W+46)/2-2 && math.Abs(at.Y+s.H/2-l.Hub.Y) < (s.H+18)/2-2
+				require.False(t, on && !slices.Contains(pinned, c), "%s stands on the phrase of %s: %v", c, id, op)
+			}
+		}
 	})
+}
+
+// self tells that a link leads from a concept to itself and nowhere else.
+func self(l *cm.Link) bool {
+	return len(l.From) == 1 && len(l.To) == 1 && l.From[0].Concept == l.To[0].Concept
 }
 
 // without gives the map with all but some concepts as if never placed by hand.

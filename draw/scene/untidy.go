@@ -49,7 +49,7 @@ func UntidyOf(sc *Scene) Untidy {
 				}
 				return true
 			})
-			lines.Near(spanOf(s.a, s.b), func(at int, _ route.Rect) bool {
+			lines.Near(route.Span(s.a, s.b), func(at int, _ route.Rect) bool {
 				if o := strokes[at]; o.link != id && route.Cross(s.a, s.b, o.a, o.b) {
 					u.Crossings = append(u.Crossings, [2]cm.ID{o.link, id})
 				}
@@ -60,7 +60,7 @@ func UntidyOf(sc *Scene) Untidy {
 			u.Through = append(u.Through, [2]cm.ID{id, slip})
 		}
 		for _, s := range own {
-			lines.Add(spanOf(s.a, s.b))
+			lines.Add(route.Span(s.a, s.b))
 			strokes = append(strokes, s)
 		}
 	}
@@ -68,10 +68,6 @@ func UntidyOf(sc *Scene) Untidy {
 		u.Used = area / (b.W * b.H)
 	}
 	return u
-}
-
-func spanOf(a, b route.Point) route.Rect {
-	return route.Rect{X0: min(a.X, b.X), Y0: min(a.Y, b.Y), X1: max(a.X, b.X) + 0.01, Y1: max(a.Y, b.Y) + 0.01}
 }
 
 // strokesOf gives the lines of a link in straight pieces.

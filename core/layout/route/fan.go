@@ -96,7 +96,7 @@ func (l *leader) drawn() *drawnLines {
 		for k, leg := range l.lines[i].Legs {
 			at := l.boxes[w.Ends[k]].Middle()
 			for _, to := range append(slices.Clone(leg), l.lines[i].Phrase) {
-				d.index.Add(pieceSpan(at, to))
+				d.index.Add(Span(at, to))
 				d.ends, d.wire = append(d.ends, [2]Point{at, to}), append(d.wire, i)
 				at = to
 			}
@@ -105,14 +105,10 @@ func (l *leader) drawn() *drawnLines {
 	return d
 }
 
-func pieceSpan(a, b Point) Rect {
-	return Rect{min(a.X, b.X), min(a.Y, b.Y), max(a.X, b.X) + 0.01, max(a.Y, b.Y) + 0.01}
-}
-
 // crossed counts the lines of other wires that a piece crosses.
 func (d *drawnLines) crossed(wire int, a, b Point) int {
 	n := 0
-	d.index.Near(pieceSpan(a, b), func(id int, _ Rect) bool {
+	d.index.Near(Span(a, b), func(id int, _ Rect) bool {
 		if d.wire[id] != wire && Cross(a, b, d.ends[id][0], d.ends[id][1]) {
 			n++
 		}

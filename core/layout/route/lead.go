@@ -131,7 +131,7 @@ func (l *leader) phrase(i int) {
 }
 
 func (l *leader) stroke(a, b Point) {
-	l.strokes.Add(Rect{min(a.X, b.X), min(a.Y, b.Y), max(a.X, b.X) + 0.01, max(a.Y, b.Y) + 0.01})
+	l.strokes.Add(Span(a, b))
 	l.ends = append(l.ends, [2]Point{a, b})
 }
 

@@ -27,6 +27,11 @@ func (r Rect) Meets(o Rect) bool { return r.X0 < o.X1 && o.X0 < r.X1 && r.Y0 < o
 // Holds tells whether a point lies inside, not on an edge.
 func (r Rect) Holds(p Point) bool { return p.X > r.X0 && p.X < r.X1 && p.Y > r.Y0 && p.Y < r.Y1 }
 
+// Span gives the box around a straight line, with an extent both ways.
+func Span(a, b Point) Rect {
+	return Rect{min(a.X, b.X), min(a.Y, b.Y), max(a.X, b.X) + 0.01, max(a.Y, b.Y) + 0.01}
+}
+
 // Middle gives the centre of the box.
 func (r Rect) Middle() Point { return Point{(r.X0 + r.X1) / 2, (r.Y0 + r.Y1) / 2} }
 

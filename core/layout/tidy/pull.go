@@ -63,14 +63,10 @@ func (t *taut) add(w, e int) {
 	t.of[leg] = nil
 	way := t.way(w, e)
 	for i := 1; i < len(way); i++ {
-		t.strokes.Add(spanOf(way[i-1], way[i]))
+		t.strokes.Add(route.Span(way[i-1], way[i]))
 		t.of[leg] = append(t.of[leg], len(t.lines))
 		t.lines = append(t.lines, stroke{way[i-1], way[i], leg, false})
 	}
-}
-
-func spanOf(a, b Point) route.Rect {
-	return route.Rect{X0: min(a.X, b.X), Y0: min(a.Y, b.Y), X1: max(a.X, b.X) + 0.01, Y1: max(a.Y, b.Y) + 0.01}
 }
 
 // tighten takes turns out of a leg: all of them, or runs of them from both ends,
@@ -118,7 +114,7 @@ func (t *taut) crossed(w, e int, way []Point) int {
 	n := 0
 	for i := 1; i < len(way); i++ {
 		a, b := way[i-1], way[i]
-		t.strokes.Near(spanOf(a, b), func(id int, _ route.Rect) bool {
+		t.strokes.Near(route.Span(a, b), func(id int, _ route.Rect) bool {
 			if s := t.lines[id]; !s.gone && s.leg != [2]int{w, e} && route.Cross(a, b, s.a, s.b) {
 				n++
 			}

@@ -405,7 +405,7 @@ func (w *woven) clutter() int {
 			}
 			return true
 		})
-		span := route.Rect{X0: min(a.X, b.X), Y0: min(a.Y, b.Y), X1: max(a.X, b.X) + 0.01, Y1: max(a.Y, b.Y) + 0.01}
+		span := route.Span(a, b)
 		lines.Near(span, func(id int, _ route.Rect) bool {
 			if o := strokes[id]; o.a != s.a && o.a != s.b && o.b != s.a && o.b != s.b && route.Cross(a, b, w.at[o.a], w.at[o.b]) {
 				n++
