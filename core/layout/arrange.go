@@ -403,6 +403,9 @@ func (a *arranging) makeRoom(d *drawn) map[cm.ID]tidy.Point {
 	if !fixed && a.scope.Branch == "" {
 		return d.at
 	}
+	if moved, ok := a.around(d); ok && !fixed {
+		return moved
+	}
 	ids := cm.SortedIDs(a.m.Concepts)
 	at, size, weight := make([]tidy.Point, len(ids)), make([]tidy.Size, len(ids)), make([]float64, len(ids))
 	for i, id := range ids {
@@ -452,6 +455,40 @@ func (a *arranging) makeRoom(d *drawn) map[cm.ID]tidy.Point {
 		}
 	}
 	return moved
+}
+
+// around moves the rest of the map out of the room of one branch, which stands as
+// one box among it. Ok is false where something pinned stands in that room.
+func (a *arranging) around(d *drawn) (moved map[cm.ID]tidy.Point, ok bool) {
+	if a.scope.Branch == "" {
+		return nil, false
+	}
+	room := a.box(d)
+	at, size, weight := []tidy.Point{room.Middle()}, []tidy.Size{{W: room.X1 - room.X0, H: room.Y1 - room.Y0}}, []float64{route.Fixed}
+	var others []cm.ID
+	for _, id := range cm.SortedIDs(a.m.Concepts) {
+		if _, arranged := d.at[id]; arranged {
+			continue
+		}
+		c, s, w := a.m.Concepts[id], a.size(id), 1.0
+		p := tidy.Point{X: c.At.X, Y: c.At.Y + s.H/2}
+		if a.stays[id] {
+			if w = route.Fixed; route.At(p, s).Grown(Gap).Meets(room) {
+				return nil, false
+			}
+		}
+		others, at, size, weight = append(others, id), append(at, p), append(size, s), append(weight, w)
+	}
+	moved = map[cm.ID]tidy.Point{}
+	for id, p := range d.at {
+		moved[id] = p
+	}
+	for i, p := range route.Apart(at, size, weight, Gap)[1:] {
+		if !near(p, at[i+1]) {
+			moved[others[i]] = p
+		}
+	}
+	return moved, true
 }
 
 // Clear moves what stands on, or too near to, other slips. The concepts named
