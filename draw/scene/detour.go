@@ -114,8 +114,12 @@ func (d *detours) blocked(a, b Point, own []*Slip) bool {
 }
 
 func (d *detours) owns(own []*Slip, id int) bool {
-	return slices.ContainsFunc(own, func(s *Slip) bool { return s.ID == d.ids[id] })
+	return d.isSlip(id) && slices.ContainsFunc(own, func(s *Slip) bool { return s.ID == d.ids[id] })
 }
+
+// isSlip tells whether a box of the index is a slip's; what else is in it are
+// phrases.
+func (d *detours) isSlip(id int) bool { return id < len(d.ids) }
 
 func (d *detours) build() {
 	d.ids = cm.SortedIDs(d.slips)
@@ -256,7 +260,7 @@ func (d *detours) covered(gap Rect) bool {
 	r := rectOf(gap)
 	if d.index != nil {
 		hit := false
-		d.index.Near(r, func(int, route.Rect) bool { hit = true; return false })
+		d.index.Near(r, func(id int, _ route.Rect) bool { hit = d.isSlip(id); return !hit })
 		return hit
 	}
 	for _, s := range d.slips {

@@ -135,3 +135,40 @@ func TestWhatIsUntidyIsFound(t *testing.T) {
 	assert.Greater(t, u.Used, 0.02)
 	assert.Less(t, u.Used, 0.3)
 }
+
+// Two lines that cross in their middles, and one that runs along the phrase of an
+// older one: the older stay as they were, the newer make way, in any manner.
+func TestLinesMakeWayForEachOther(t *testing.T) {
+	var ops []cm.Operation
+	for id, at := range map[cm.ID]cm.Point{"a": {X: 0, Y: 0}, "b": {X: 600, Y: 400}, "c": {X: 600, Y: 0}, "d": {X: 0, Y: 400}, "e": {X: 330, Y: -200}, "f": {X: 270, Y: 600}} {
+		ops = append(ops, &cm.AddConcept{ID: id, Label: "bell " + string(id), At: at})
+	}
+	older := len(ops) + 1
+	for i, ends := range [][2]cm.ID{{"a", "b"}, {"c", "d"}, {"e", "f"}} {
+		ops = append(ops, &cm.AddLink{ID: cm.ID(fmt.Sprint("l", i)), Phrase: "rings together with", From: []cm.End{{ID: "f", Concept: ends[0]}}, To: []cm.End{{ID: "t", Concept: ends[1]}}})
+	}
+	for _, line := range []cm.Line{cm.LineAuto, cm.LineStraight, cm.LineStepped, cm.LineCurved} {
+		out, err := cm.Apply(cm.NewMap("m", "en"), append(ops, &cm.SetLine{Links: []cm.ID{"l0", "l1", "l2"}, Line: line}), nil)
+		require.NoError(t, err)
+		sc := build(out.Map, scene.View{})
+		first, err := cm.Apply(cm.NewMap("m", "en"), append(ops[:older:older], &cm.SetLine{Links: []cm.ID{"l0"}, Line: line}), nil)
+		require.NoError(t, err)
+		assert.Equal(t, drawn(build(first.Map, scene.View{}).Links["l0"]), drawn(sc.Links["l0"]), "%s: the oldest stays", line)
+		for id, l := range sc.Links {
+			for other, k := range sc.Links {
+				if id == other {
+					continue
+				}
+				assert.False(t, l.Gap.Meets(k.Gap), "%s: phrases of %s and %s", line, id, other)
+				for _, leg := range k.Legs {
+					for i := range 200 {
+						if l.Gap.Holds(leg.Path.At(float64(i) / 199 * float64(len(leg.Path)))) {
+							assert.Fail(t, "a line runs through a phrase", "%s: %s through %s", line, other, id)
+							break
+						}
+					}
+				}
+			}
+		}
+	}
+}

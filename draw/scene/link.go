@@ -14,31 +14,42 @@ const firstPart = 0.5
 
 // settle draws a link so that its phrase covers no slip, where that can be.
 func (k *Link) settle(m *cm.Map, d *detours) {
-	for i, part := range [...]float64{firstPart, 0.4, 0.6, 0.3, 0.7, 0.22, 0.78, 0.5} {
-		k.part = part
-		k.draw(m, k.lang)
-		if !k.byItself() || len(k.ends) != 2 || i == 7 || !d.covered(k.Gap) {
-			return
-		}
-	}
-}
-
-// draw places the phrase of a link and its legs.
-func (k *Link) draw(m *cm.Map, lang cm.Lang) {
-	l := k.source
-	k.Legs = nil
-	words := l.Phrase.For(lang, m.Language)
+	words := k.source.Phrase.For(k.lang, m.Language)
 	k.Gap = phraseBox(words)
 	if words != "" {
 		k.Words = block(words, verbSetting)
 	}
-	k.Says = m.Says(l, lang)
-	if len(k.ends) == 2 {
-		k.drawSingle()
-	} else {
+	k.Says = m.Says(k.source, k.lang)
+	k.put(func() bool { return !d.covered(k.Gap) })
+}
+
+// parts are where on its line a phrase may stand, the best first.
+var parts = [...]float64{firstPart, 0.4, 0.6, 0.3, 0.7, 0.22, 0.78}
+
+// put leads the lines of a link with its phrase at the first place that suits, or
+// else in the middle; false if none did.
+func (k *Link) put(suits func() bool) bool {
+	k.Legs, k.part = nil, firstPart
+	seen := k.single()
+	switch {
+	case seen != nil && k.byItself():
+		for _, k.part = range parts {
+			if k.gapAt(seen.At(seen.place(k.part * seen.length()))); suits() {
+				k.cut(seen)
+				return true
+			}
+		}
+		k.part = firstPart
+		k.cut(seen)
+		return false
+	case seen != nil:
+		k.cut(seen)
+		return suits()
+	case len(k.ends) != 2:
 		k.drawFan()
 	}
 	k.finish()
+	return suits()
 }
 
 func (k *Link) gapAt(p Point) { k.Gap.X, k.Gap.Y = p.X-k.Gap.W/2, p.Y-k.Gap.H/2 }
@@ -60,20 +71,24 @@ func (k *Link) bends(end cm.ID) []Point {
 	return all
 }
 
-// drawSingle leads one line from slip to slip, with the phrase in the middle of
-// what can be seen of it or where the author put it.
-func (k *Link) drawSingle() {
+// single gives what can be seen of the one line of a link from slip to slip. One
+// that has several ends, leads back to where it came from, or has its phrase put
+// beside it is drawn at once but for fans; then there is nothing to give.
+func (k *Link) single() Path {
+	if len(k.ends) != 2 {
+		return nil
+	}
 	first, second := k.ends[0], k.ends[1]
 	back := k.bends(second.End)
 	slices.Reverse(back)
 	through := slices.Concat([]Point{first.from()}, k.bends(first.End), back, []Point{second.from()})
 	if first.Slip == second.Slip && len(through) == 2 {
 		k.drawLoop(first.Slip)
-		return
+		return nil
 	}
 	if k.source.Hub != nil && k.source.Along == 0 {
 		k.drawThrough(first, second)
-		return
+		return nil
 	}
 	if turns := k.ways[first.End]; len(turns) > 0 {
 		through = slices.Concat(through[:1], turns, through[1:])
@@ -95,21 +110,26 @@ func (k *Link) drawSingle() {
 		mid := float64(len(whole)) / 2
 		k.gapAt(whole.At(mid))
 		k.Legs = []Leg{k.leg(first, outside(first.Slip, whole.Part(0, mid))), k.leg(second, outside(first.Slip, whole.Part(mid, float64(len(whole))).reversed()))}
-		return
+		return nil
 	}
 	u0, u1 := whole.leave(first.Slip), float64(len(whole))-whole.reversed().leave(second.Slip)
 	if u0 >= u1 { // the slips overlap: nothing can be seen between them
 		u0 = float64(len(whole)) / 2
 		u1 = u0
 	}
-	seen := whole.Part(u0, u1)
+	return whole.Part(u0, u1)
+}
+
+// cut puts the phrase on the line: at its part, or where the author put it.
+func (k *Link) cut(seen Path) {
 	along := k.source.Along
 	if along == 0 {
 		along = k.part
 	}
 	at := seen.place(along * seen.length())
 	k.gapAt(seen.At(at))
-	k.Legs = []Leg{k.leg(first, seen.Part(0, at)), k.leg(second, seen.Part(at, float64(len(seen))).reversed())}
+	k.Legs = []Leg{k.leg(k.ends[0], seen.Part(0, at)), k.leg(k.ends[1], seen.Part(at, float64(len(seen))).reversed())}
+	k.finish()
 }
 
 // drawThrough leads one line from slip to slip through the place where the phrase
@@ -236,4 +256,5 @@ func (k *Link) finish() {
 		}
 		leg.Path = leg.Path.Part(min(u0, u1), u1)
 	}
+	k.extent = k.around()
 }
