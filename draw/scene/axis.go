@@ -12,7 +12,18 @@ import (
 type Axis struct {
 	X0, X1, Y float64
 	Ticks     []Tick
+	Spans     []Span
 }
+
+// Span is how long something lasts: a bar below its slip.
+type Span struct{ X0, X1, Y float64 }
+
+// What is less wide is no span to the eye; and how far below its slip a bar runs,
+// both in pixels.
+const (
+	leastSpan = 6
+	spanBelow = 7
+)
 
 // Tick is a time on the axis.
 type Tick struct {
@@ -43,7 +54,14 @@ func axisOf(m *cm.Map, sc *Scene) *Axis {
 	}
 	bounds := sc.Bounds()
 	first := slices.Min(when)
-	a := &Axis{X0: zero + first*scale, X1: bounds.X + bounds.W, Y: bounds.Y - axisAbove}
+	var spans []Span
+	for _, id := range cm.SortedIDs(sc.Slips) {
+		box := sc.Slips[id].Box
+		if from, to, ok := m.Concepts[id].Span(); ok && (to-from)*scale > leastSpan && math.Abs(box.X-zero-from*scale) < 8 {
+			spans = append(spans, Span{box.X, zero + to*scale, box.Y + box.H + spanBelow})
+		}
+	}
+	a := &Axis{X0: zero + first*scale, X1: max(bounds.X+bounds.W, zero+last*scale), Y: bounds.Y - axisAbove, Spans: spans}
 	a.Ticks = ticks(first, max(last, (a.X1-zero)/scale), (a.X1-a.X0)/110, func(t float64) float64 { return zero + t*scale })
 	return a
 }

@@ -39,6 +39,16 @@ func TestTheAxisOfTime(t *testing.T) {
 	assert.GreaterOrEqual(t, len(axis.Ticks), 4)
 	assert.LessOrEqual(t, len(axis.Ticks), 14)
 
+	// What lasts has a bar from its slip to its end, and nothing else stands there.
+	require.Len(t, axis.Spans, 1, "the years 1760 to 1764; the month of June is too short to be seen")
+	long := axis.Spans[0]
+	year := (at["1800"] - at["1750"]) / 50
+	assert.InDelta(t, box("d").X, long.X0, 0.1)
+	assert.InDelta(t, 4*year, long.X1-long.X0, 1)
+	for id := range sc.Slips {
+		assert.False(t, box(id).Meets(scene.Rect{X: long.X0, Y: long.Y - 1, W: long.X1 - long.X0, H: 2}), "%s", id)
+	}
+
 	// Months, where years would be too coarse.
 	out, err = cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
 		&cm.AddConcept{ID: "a", Label: "mould"}, &cm.SetWhen{Concept: "a", When: "2026-03-01"}, &cm.AddConcept{ID: "b", Label: "pour"}, &cm.SetWhen{Concept: "b", When: "2026-09"},

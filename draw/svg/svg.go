@@ -411,6 +411,13 @@ func Axis(a *scene.Axis) string {
 		w.put(`v10`)
 	}
 	w.put(`"/>`)
+	for _, s := range a.Spans {
+		w.put(`<path class="span" d="M`)
+		w.numbers(s.X0, s.Y)
+		w.put(`H`)
+		w.number(s.X1)
+		w.put(`"/>`)
+	}
 	for _, t := range a.Ticks {
 		w.put(`<text class="noun" font-size="15" x="`)
 		w.number(t.X)

@@ -7,8 +7,8 @@ import (
 )
 
 // Along draws a graph along time: what has a time stands with its left edge
-// where it begins, from left to right, in lanes below each other; several at one
-// moment are stacked. What has none stands below, under the middle of what it is
+// where it begins, from left to right, in lanes below each other, and keeps its
+// lane free until it ends; several at one moment are stacked. What has none stands below, under the middle of what it is
 // joined to. The scale is even, as Scale tells.
 func Along(g Graph, s Spacing, _ bool) Drawing {
 	out := Drawing{Boxes: make([]Point, len(g.Boxes)), Wires: make([]Line, len(g.Wires))}
@@ -36,7 +36,8 @@ func Along(g Graph, s Spacing, _ bool) Drawing {
 	lanes := laned{g: &g, space: s, out: &out, between: words + 2*s.Line}
 	begin, scale := lanes.scale(dated)
 	for _, b := range dated {
-		lanes.put(b, (g.Boxes[b].Time.From-begin)*scale)
+		time := g.Boxes[b].Time
+		lanes.put(b, (time.From-begin)*scale, (time.To-time.From)*scale)
 	}
 	lanes.below(rest)
 	lead(&g, &out, all, placed{})
@@ -68,7 +69,7 @@ func (l *laned) scale(dated []int) (begin, scale float64) {
 	end, area := begin, 0.0
 	for _, b := range dated {
 		box := l.g.Boxes[b]
-		end = max(end, box.Time.From)
+		end = max(end, box.Time.To)
 		area += (box.W + l.space.Part) * (box.H + l.between)
 	}
 	if end == begin {
@@ -77,10 +78,12 @@ func (l *laned) scale(dated []int) (begin, scale float64) {
 	return begin, max(640, math.Sqrt(area*2.4)) / (end - begin)
 }
 
-// put places a box with its left edge at x in the first lane that has room.
-func (l *laned) put(b int, x float64) {
+// put places a box with its left edge at x in the first lane that has room for it
+// and for as far as it lasts.
+func (l *laned) put(b int, x, lasts float64) {
 	size := l.g.Boxes[b].Size
-	from, to := x-l.space.Side, x+size.W+l.space.Side
+	wide := max(size.W, lasts)
+	from, to := x-l.space.Side, x+wide+l.space.Side
 	at := slices.IndexFunc(l.lanes, func(n lane) bool {
 		return !slices.ContainsFunc(n.taken, func(t [2]float64) bool { return from < t[1] && t[0] < to })
 	})
@@ -88,7 +91,7 @@ func (l *laned) put(b int, x float64) {
 		at = len(l.lanes)
 		l.lanes = append(l.lanes, lane{})
 	}
-	l.lanes[at].taken = append(l.lanes[at].taken, [2]float64{x, x + size.W})
+	l.lanes[at].taken = append(l.lanes[at].taken, [2]float64{x, x + wide})
 	if size.H > l.lanes[at].tall {
 		l.lanes[at].tall = size.H
 	}
@@ -141,7 +144,7 @@ func (l *laned) below(rest []int) {
 	l.lanes = nil
 	for _, b := range rest {
 		x := wishes[b] - l.g.Boxes[b].W/2
-		l.put(b, x)
+		l.put(b, x, 0)
 		lane[b] = dated + int(l.out.Boxes[b].Y)
 	}
 	l.lanes = append(upper, l.lanes...)
