@@ -96,8 +96,8 @@ func (s *Store) Append(ctx context.Context, e *Entry, next *cm.Map) error {
 
 func write(tx *gorm.DB, e *Entry, next *cm.Map) error {
 	head := tx.Model(&mapRow{}).Where("id = ? AND revision = ? AND deleted IS NULL", next.ID, e.Revision-1).
-		Select("Language", "Title", "Question", "Focus", "RulesOff", "Tucked", "Hand", "Pattern", "Freely", "KeepTidy", "Revision", "Changed").
-		Updates(&mapRow{Language: next.Language, Title: next.Title, Question: next.Question, Focus: next.Focus, RulesOff: next.RulesOff, Tucked: next.Tucked, Hand: next.Hand, Pattern: next.Pattern, Freely: next.Freely, KeepTidy: next.KeepTidy, Revision: e.Revision, Changed: e.At})
+		Select("Language", "Title", "Question", "Focus", "RulesOff", "Tucked", "Hand", "Pattern", "Freely", "KeepTidy", "Note", "KeyPlace", "Revision", "Changed").
+		Updates(&mapRow{Language: next.Language, Title: next.Title, Question: next.Question, Focus: next.Focus, RulesOff: next.RulesOff, Tucked: next.Tucked, Hand: next.Hand, Pattern: next.Pattern, Freely: next.Freely, KeepTidy: next.KeepTidy, Note: next.Note, KeyPlace: next.KeyPlace, Revision: e.Revision, Changed: e.At})
 	if head.Error != nil {
 		return head.Error
 	}
@@ -122,6 +122,7 @@ func writeRows(tx *gorm.DB, changes []cm.Change, next *cm.Map) error {
 	var concepts []conceptRow
 	var links []linkRow
 	var ends []endRow
+	var parts []partRow
 	var routes []routeRow
 	var stops []stopRow
 	for _, c := range changes {
@@ -153,6 +154,16 @@ func writeRows(tx *gorm.DB, changes []cm.Change, next *cm.Map) error {
 				continue
 			}
 			row = &linkRow{MapID: next.ID, ID: c.ID}
+		case cm.EntityTag, cm.EntityRegion, cm.EntityFilter:
+			part, there, err := partRowOf(next, c.Key)
+			if err != nil {
+				return err
+			}
+			if there {
+				parts = append(parts, part)
+				continue
+			}
+			row = &partRow{MapID: next.ID, ID: c.ID}
 		case cm.EntityRoute:
 			if now := next.Routes[c.ID]; now != nil {
 				routes = append(routes, routeRow{next.ID, now.ID, now.Title})
@@ -174,7 +185,7 @@ func writeRows(tx *gorm.DB, changes []cm.Change, next *cm.Map) error {
 	}
 	upsert := tx.Clauses(clause.OnConflict{UpdateAll: true}).Session(&gorm.Session{})
 	return errors.Join(
-		createAll(upsert, kinds), createAll(upsert, concepts), createAll(upsert, links), createAll(upsert, ends),
+		createAll(upsert, kinds), createAll(upsert, parts), createAll(upsert, concepts), createAll(upsert, links), createAll(upsert, ends),
 		createAll(upsert, routes), createAll(upsert, stops),
 	)
 }
@@ -208,13 +219,15 @@ func load(tx *gorm.DB, id cm.ID) (*cm.Map, int, error) {
 	m := cm.NewMap(id, head.Language)
 	m.Title, m.Question, m.Focus, m.RulesOff, m.Tucked, m.Hand = head.Title, head.Question, head.Focus, head.RulesOff, head.Tucked, head.Hand
 	m.Pattern, m.Freely, m.KeepTidy = head.Pattern, head.Freely, head.KeepTidy
+	m.Note, m.KeyPlace = head.Note, head.KeyPlace
 	var kinds []kindRow
 	var concepts []conceptRow
 	var links []linkRow
 	var ends []endRow
+	var parts []partRow
 	var routes []routeRow
 	var stops []stopRow
-	for _, rows := range []any{&kinds, &concepts, &links, &routes, &stops} {
+	for _, rows := range []any{&kinds, &parts, &concepts, &links, &routes, &stops} {
 		if err := tx.Where("map_id = ?", id).Find(rows).Error; err != nil {
 			return nil, 0, fmt.Errorf("reading map %s: %w", id, err)
 		}
@@ -222,6 +235,11 @@ func load(tx *gorm.DB, id cm.ID) (*cm.Map, int, error) {
 	// The order of ends is that of their ids, which is the key's.
 	if err := tx.Where("map_id = ?", id).Order("link_id, id").Find(&ends).Error; err != nil {
 		return nil, 0, fmt.Errorf("reading map %s: %w", id, err)
+	}
+	for _, p := range parts {
+		if err := p.into(m); err != nil {
+			return nil, 0, fmt.Errorf("reading map %s: %w", id, err)
+		}
 	}
 	for _, r := range kinds {
 		m.Kinds[r.ID] = r.kind()

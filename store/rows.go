@@ -1,12 +1,15 @@
 package store
 
 import (
+	"encoding/json"
+	"fmt"
+
 	cm "mevrin/core/conceptmap"
 )
 
 func conceptRowOf(mapID cm.ID, c *cm.Concept) conceptRow {
 	row := conceptRow{MapID: mapID, ID: c.ID, Label: c.Label, Note: c.Note, Kind: c.Kind, Hold: c.Hold, Pattern: c.Pattern, Moment: c.When, X: c.At.X, Y: c.At.Y,
-		Size: c.Size, Bold: c.Bold, Italic: c.Italic, Align: c.Align, Width: c.Width, Sources: c.Sources}
+		Size: c.Size, Bold: c.Bold, Italic: c.Italic, Align: c.Align, Width: c.Width, Tags: c.Tags, Icons: c.Icons, Amount: c.Amount, Lasts: c.Lasts, Sources: c.Sources}
 	if c.Main != nil {
 		row.MainLink, row.MainFrom, row.MainTo, row.Rank = c.Main.Link, c.Main.From, c.Main.To, c.Main.Rank
 	}
@@ -15,7 +18,7 @@ func conceptRowOf(mapID cm.ID, c *cm.Concept) conceptRow {
 
 func (row conceptRow) concept() *cm.Concept {
 	c := &cm.Concept{ID: row.ID, Label: row.Label, Note: row.Note, Kind: row.Kind, Hold: row.Hold, Pattern: row.Pattern, When: row.Moment, At: cm.Point{X: row.X, Y: row.Y},
-		Size: row.Size, Bold: row.Bold, Italic: row.Italic, Align: row.Align, Width: row.Width, Sources: row.Sources}
+		Size: row.Size, Bold: row.Bold, Italic: row.Italic, Align: row.Align, Width: row.Width, Tags: row.Tags, Icons: row.Icons, Amount: row.Amount, Lasts: row.Lasts, Sources: row.Sources}
 	if row.MainLink != "" {
 		c.Main = &cm.Main{Strand: cm.Strand{Link: row.MainLink, From: row.MainFrom, To: row.MainTo}, Rank: row.Rank}
 	}
@@ -23,20 +26,55 @@ func (row conceptRow) concept() *cm.Concept {
 }
 
 func kindRowOf(mapID cm.ID, k *cm.Kind) kindRow {
-	return kindRow{mapID, k.ID, k.Name, k.Meaning, k.Colour, k.Outline, k.Rank}
+	return kindRow{mapID, k.ID, k.Name, k.Meaning, k.Colour, k.Outline, k.Icon, k.Links, k.Stroke, k.Rank}
 }
 
 func (row kindRow) kind() *cm.Kind {
-	return &cm.Kind{ID: row.ID, Name: row.Name, Meaning: row.Meaning, Colour: row.Colour, Outline: row.Outline, Rank: row.Rank}
+	return &cm.Kind{ID: row.ID, Name: row.Name, Meaning: row.Meaning, Colour: row.Colour, Outline: row.Outline, Icon: row.Icon, Links: row.Links, Stroke: row.Stroke, Rank: row.Rank}
 }
 
 func linkRowOf(mapID cm.ID, l *cm.Link) linkRow {
-	return linkRow{MapID: mapID, ID: l.ID, Phrase: l.Phrase, Note: l.Note, Heads: l.Heads, Line: l.Line, Bends: l.Bends, Along: l.Along, Hub: l.Hub, Tidied: l.Tidied}
+	return linkRow{MapID: mapID, ID: l.ID, Phrase: l.Phrase, Note: l.Note, Heads: l.Heads, Line: l.Line, Bends: l.Bends, Along: l.Along, Hub: l.Hub, Tidied: l.Tidied, Kind: l.Kind}
 }
 
 // link gives the link without its ends, which have rows of their own.
 func (row linkRow) link() *cm.Link {
-	return &cm.Link{ID: row.ID, Phrase: row.Phrase, Note: row.Note, Heads: row.Heads, Line: row.Line, Bends: row.Bends, Along: row.Along, Hub: row.Hub, Tidied: row.Tidied}
+	return &cm.Link{ID: row.ID, Phrase: row.Phrase, Note: row.Note, Heads: row.Heads, Line: row.Line, Bends: row.Bends, Along: row.Along, Hub: row.Hub, Tidied: row.Tidied, Kind: row.Kind}
+}
+
+// partRowOf gives the row of a tag, a region or a filter of a map; ok is false
+// where there is none.
+func partRowOf(m *cm.Map, key cm.Key) (row partRow, ok bool, err error) {
+	var part any
+	switch key.Kind {
+	case cm.EntityTag:
+		part, ok = m.Tags[key.ID], m.Tags[key.ID] != nil
+	case cm.EntityRegion:
+		part, ok = m.Regions[key.ID], m.Regions[key.ID] != nil
+	case cm.EntityFilter:
+		part, ok = m.Filters[key.ID], m.Filters[key.ID] != nil
+	}
+	if !ok {
+		return row, false, nil
+	}
+	body, err := json.Marshal(part)
+	return partRow{m.ID, key.ID, key.Kind, string(body)}, true, err
+}
+
+// into puts the part on a map.
+func (row partRow) into(m *cm.Map) error {
+	switch row.Entity {
+	case cm.EntityTag:
+		m.Tags[row.ID] = new(cm.Tag)
+		return json.Unmarshal([]byte(row.Body), m.Tags[row.ID])
+	case cm.EntityRegion:
+		m.Regions[row.ID] = new(cm.Region)
+		return json.Unmarshal([]byte(row.Body), m.Regions[row.ID])
+	case cm.EntityFilter:
+		m.Filters[row.ID] = new(cm.Filter)
+		return json.Unmarshal([]byte(row.Body), m.Filters[row.ID])
+	}
+	return fmt.Errorf("there is no part called %q", row.Entity)
 }
 
 func endRowsOf(mapID cm.ID, l *cm.Link) []endRow {

@@ -26,7 +26,9 @@ type mapRow struct {
 	Pattern  cm.Pattern
 	Freely   bool
 	KeepTidy bool
-	Deleted  *time.Time // when it was put into the bin
+	Note     cm.Text      `gorm:"serializer:json"`
+	KeyPlace *cm.KeyPlace `gorm:"serializer:json"`
+	Deleted  *time.Time   // when it was put into the bin
 }
 
 func (mapRow) TableName() string { return "maps" }
@@ -50,6 +52,10 @@ type conceptRow struct {
 	Italic   bool
 	Align    cm.Align
 	Width    float64
+	Tags     map[cm.ID]bool      `gorm:"serializer:json"`
+	Icons    []cm.Icon           `gorm:"serializer:json"`
+	Amount   *cm.Amount          `gorm:"serializer:json"`
+	Lasts    *cm.Amount          `gorm:"serializer:json"`
 	Sources  map[cm.ID]cm.Source `gorm:"serializer:json"`
 }
 
@@ -62,6 +68,9 @@ type kindRow struct {
 	Meaning cm.Text `gorm:"serializer:json"`
 	Colour  cm.Colour
 	Outline cm.Outline
+	Icon    cm.Icon
+	Links   bool
+	Stroke  cm.Stroke
 	Rank    string
 }
 
@@ -78,6 +87,7 @@ type linkRow struct {
 	Along  float64
 	Hub    *cm.Point `gorm:"serializer:json"`
 	Tidied bool
+	Kind   cm.ID
 }
 
 func (linkRow) TableName() string { return "links" }
@@ -91,6 +101,17 @@ type endRow struct {
 }
 
 func (endRow) TableName() string { return "ends" }
+
+// partRow is a tag, a region or a filter: what is small, and never looked for by
+// what it holds.
+type partRow struct {
+	MapID  cm.ID `gorm:"primaryKey"`
+	ID     cm.ID `gorm:"primaryKey"`
+	Entity cm.Entity
+	Body   string // as JSON
+}
+
+func (partRow) TableName() string { return "parts" }
 
 type routeRow struct {
 	MapID cm.ID   `gorm:"primaryKey"`
@@ -270,6 +291,28 @@ var migrations = []*gormigrate.Migration{
 			`ALTER TABLE concepts ADD COLUMN pattern text NOT NULL DEFAULT ''`,
 			`ALTER TABLE concepts ADD COLUMN moment text NOT NULL DEFAULT ''`,
 			`ALTER TABLE links ADD COLUMN tidied integer NOT NULL DEFAULT 0`,
+		} {
+			if err := db.Exec(statement).Error; err != nil {
+				return err
+			}
+		}
+		return nil
+	}},
+	{ID: "0007-tags-regions-filters", Migrate: func(db *gorm.DB) error {
+		for _, statement := range []string{
+			`ALTER TABLE maps ADD COLUMN note text`,
+			`ALTER TABLE maps ADD COLUMN key_place text`,
+			`ALTER TABLE concepts ADD COLUMN tags text`,
+			`ALTER TABLE concepts ADD COLUMN icons text`,
+			`ALTER TABLE concepts ADD COLUMN amount text`,
+			`ALTER TABLE concepts ADD COLUMN lasts text`,
+			`ALTER TABLE kinds ADD COLUMN icon text NOT NULL DEFAULT ''`,
+			`ALTER TABLE kinds ADD COLUMN links integer NOT NULL DEFAULT 0`,
+			`ALTER TABLE kinds ADD COLUMN stroke text NOT NULL DEFAULT ''`,
+			`ALTER TABLE links ADD COLUMN kind text NOT NULL DEFAULT ''`,
+			`CREATE TABLE parts (map_id text NOT NULL REFERENCES maps(id) ON DELETE CASCADE, id text NOT NULL,
+				entity text NOT NULL CHECK (entity IN ('tag', 'region', 'filter')), body text NOT NULL,
+				PRIMARY KEY (map_id, id)) WITHOUT ROWID`,
 		} {
 			if err := db.Exec(statement).Error; err != nil {
 				return err

@@ -17,13 +17,16 @@ type Entity string
 const (
 	EntityMap     Entity = "map" // its id is the map's own
 	EntityKind    Entity = "kind"
+	EntityTag     Entity = "tag"
 	EntityConcept Entity = "concept"
 	EntityLink    Entity = "link"
+	EntityRegion  Entity = "region"
+	EntityFilter  Entity = "filter"
 	EntityRoute   Entity = "route"
 	EntityStop    Entity = "stop"
 )
 
-var entityOrder = map[Entity]int{EntityMap: 0, EntityKind: 1, EntityConcept: 2, EntityLink: 3, EntityRoute: 4, EntityStop: 5}
+var entityOrder = map[Entity]int{EntityMap: 0, EntityKind: 1, EntityTag: 2, EntityConcept: 3, EntityLink: 4, EntityRegion: 5, EntityFilter: 6, EntityRoute: 7, EntityStop: 8}
 
 // Key names one entity of a map.
 type Key struct {
@@ -68,10 +71,12 @@ type header struct {
 	Pattern  Pattern         `json:"pattern,omitempty"`
 	Freely   bool            `json:"freely,omitempty"`
 	KeepTidy bool            `json:"keepTidy,omitempty"`
+	Note     Text            `json:"note,omitempty"`
+	KeyPlace *KeyPlace       `json:"keyPlace,omitempty"`
 }
 
 func (m *Map) header() *header {
-	return &header{m.Language, m.Title, m.Question, m.Focus, m.RulesOff, m.Tucked, m.Hand, m.Pattern, m.Freely, m.KeepTidy}
+	return &header{m.Language, m.Title, m.Question, m.Focus, m.RulesOff, m.Tucked, m.Hand, m.Pattern, m.Freely, m.KeepTidy, m.Note, m.KeyPlace}
 }
 
 // memberFields are the members of entities that are taken apart by their own
@@ -79,7 +84,7 @@ func (m *Map) header() *header {
 // ends.
 var (
 	memberFields = map[string]bool{"label": true, "note": true, "phrase": true, "title": true, "question": true, "name": true, "meaning": true, "card": true, "guideNotes": true,
-		"rulesOff": true, "tucked": true, "sources": true, "bends": true}
+		"rulesOff": true, "tucked": true, "sources": true, "bends": true, "tags": true, "members": true, "branches": true}
 	endFields = map[string]bool{"from": true, "to": true}
 )
 
@@ -198,6 +203,18 @@ func (m *Map) fields(key Key) Fields {
 		if e := m.Kinds[key.ID]; e != nil {
 			return takeApart(e)
 		}
+	case EntityTag:
+		if e := m.Tags[key.ID]; e != nil {
+			return takeApart(e)
+		}
+	case EntityRegion:
+		if e := m.Regions[key.ID]; e != nil {
+			return takeApart(e)
+		}
+	case EntityFilter:
+		if e := m.Filters[key.ID]; e != nil {
+			return takeApart(e)
+		}
 	case EntityConcept:
 		if e := m.Concepts[key.ID]; e != nil {
 			return takeApart(e)
@@ -233,9 +250,16 @@ func (m *Map) setFields(key Key, parts Fields) error {
 		}
 		m.Language, m.Title, m.Question, m.Focus, m.RulesOff, m.Tucked, m.Hand = h.Language, h.Title, h.Question, h.Focus, h.RulesOff, h.Tucked, h.Hand
 		m.Pattern, m.Freely, m.KeepTidy = h.Pattern, h.Freely, h.KeepTidy
+		m.Note, m.KeyPlace = h.Note, h.KeyPlace
 		return nil
 	case EntityKind:
 		return setEntity(m.Kinds, key.ID, parts)
+	case EntityTag:
+		return setEntity(m.Tags, key.ID, parts)
+	case EntityRegion:
+		return setEntity(m.Regions, key.ID, parts)
+	case EntityFilter:
+		return setEntity(m.Filters, key.ID, parts)
 	case EntityConcept:
 		return setEntity(m.Concepts, key.ID, parts)
 	case EntityLink:
@@ -316,6 +340,15 @@ func Contents(m *Map) []Change {
 	keys := []Key{{EntityMap, m.ID}}
 	for id := range m.Kinds {
 		keys = append(keys, Key{EntityKind, id})
+	}
+	for id := range m.Tags {
+		keys = append(keys, Key{EntityTag, id})
+	}
+	for id := range m.Regions {
+		keys = append(keys, Key{EntityRegion, id})
+	}
+	for id := range m.Filters {
+		keys = append(keys, Key{EntityFilter, id})
 	}
 	for id := range m.Concepts {
 		keys = append(keys, Key{EntityConcept, id})

@@ -14,7 +14,7 @@ type draft struct {
 	moved   []Moved
 	notices []string
 	room    Room
-	// meant says which concept or kind stands for an id that was given for a new
+	// meant says which concept, kind or tag stands for an id that was given for a new
 	// one, where the map had such a one already.
 	meant map[ID]ID
 }
@@ -29,6 +29,9 @@ func (d *draft) touch(kind Entity, id ID) { d.touched[Key{kind, id}] = true }
 
 func (d *draft) putConcept(c *Concept) { d.m.Concepts[c.ID] = c; d.touch(EntityConcept, c.ID) }
 func (d *draft) putKind(k *Kind)       { d.m.Kinds[k.ID] = k; d.touch(EntityKind, k.ID) }
+func (d *draft) putTag(t *Tag)         { d.m.Tags[t.ID] = t; d.touch(EntityTag, t.ID) }
+func (d *draft) putRegion(r *Region)   { d.m.Regions[r.ID] = r; d.touch(EntityRegion, r.ID) }
+func (d *draft) putFilter(f *Filter)   { d.m.Filters[f.ID] = f; d.touch(EntityFilter, f.ID) }
 func (d *draft) putRoute(r *Route)     { d.m.Routes[r.ID] = r; d.touch(EntityRoute, r.ID) }
 func (d *draft) putStop(s *Stop)       { d.m.Stops[s.ID] = s; d.touch(EntityStop, s.ID) }
 func (d *draft) putHeader()            { d.touch(EntityMap, d.m.ID) }
@@ -71,7 +74,7 @@ func (d *draft) free(id ID) error {
 	if !id.Valid() {
 		return refusef("The new thing came without a proper name of its own. Please reload the page.")
 	}
-	if d.m.Kinds[id] != nil || d.m.Concepts[id] != nil || d.m.Links[id] != nil || d.m.Routes[id] != nil || d.m.Stops[id] != nil {
+	if d.m.Kinds[id] != nil || d.m.Tags[id] != nil || d.m.Regions[id] != nil || d.m.Filters[id] != nil || d.m.Concepts[id] != nil || d.m.Links[id] != nil || d.m.Routes[id] != nil || d.m.Stops[id] != nil {
 		return refusef("Something on this map has that name already. Please reload the page.")
 	}
 	return nil

@@ -1,27 +1,60 @@
 package conceptmap
 
 import (
+	"regexp"
 	"slices"
 	"strings"
 )
 
-// Kind is a sort of thing that the author has named, such as "process". Its
-// colour and its outline say so at every concept of that kind. All kinds of a
-// map are its key.
+// Kind is a sort of thing that the author has named, such as "process", or a sort
+// of link, such as "cause". Its colour, its outline and its icon say so at every
+// concept of that kind; colour and stroke at every link. All kinds of a map are
+// its key.
 type Kind struct {
 	ID      ID      `json:"id"`
 	Name    Text    `json:"name,omitempty"`
 	Meaning Text    `json:"meaning,omitempty"`
 	Colour  Colour  `json:"colour,omitempty"`
 	Outline Outline `json:"outline,omitempty"`
-	Rank    string  `json:"rank"` // orders the key (see KeyBetween)
+	Icon    Icon    `json:"icon,omitempty"`
+	// Links says that it is a kind of links; then it has a stroke, no outline.
+	Links  bool   `json:"links,omitempty"`
+	Stroke Stroke `json:"stroke,omitempty"`
+	Rank   string `json:"rank"` // orders the key (see KeyBetween)
 }
+
+// Stroke is how a line is drawn. None is dotted: a dotted line is a link that
+// waits for its words.
+type Stroke string
+
+// The strokes; the ordinary one is a plain line.
+const (
+	StrokePlain  Stroke = ""
+	StrokeHeavy  Stroke = "heavy"
+	StrokeDashed Stroke = "dashed"
+	StrokeUneven Stroke = "uneven" // a long dash and a short one
+)
+
+// Strokes are all strokes, in the order in which they are offered.
+var Strokes = []Stroke{StrokePlain, StrokeHeavy, StrokeDashed, StrokeUneven}
+
+func (s Stroke) valid() bool { return slices.Contains(Strokes, s) }
+
+// Icon is the name of a small picture of the set that is shipped. One that the
+// set does not have is not shown.
+type Icon string
+
+var iconForm = regexp.MustCompile(`^[a-z0-9]{1,30}(-[a-z0-9]{1,30}){0,6}$`)
+
+func (i Icon) valid() bool { return i == "" || iconForm.MatchString(string(i)) }
 
 // Colour names one of a set of colours; a look says how each is shown.
 type Colour string
 
 // Colours are the names of the set, in the order in which they are offered.
 var Colours = []Colour{"sky", "straw", "sea", "rose", "leaf", "iron", "plum", "clay"}
+
+func (c Colour) valid() bool { return c == "" || slices.Contains(Colours, c) }
 
 // Outline is the shape of a slip.
 type Outline string
@@ -46,160 +79,38 @@ const (
 )
 
 func (k *Kind) looksSound() bool {
-	return (k.Colour == "" || slices.Contains(Colours, k.Colour)) && slices.Contains(Outlines, k.Outline)
+	return k.Colour.valid() && slices.Contains(Outlines, k.Outline) && k.Stroke.valid() && k.Icon.valid() &&
+		(k.Links || k.Stroke == "") && (!k.Links || k.Outline == "" && k.Icon == "")
 }
 
 // KindOf gives the kind of a concept, or nil.
 func (m *Map) KindOf(c *Concept) *Kind {
-	if c == nil || c.Kind == "" {
+	if c == nil || c.Kind == "" || m.Kinds[c.Kind] == nil || m.Kinds[c.Kind].Links {
 		return nil
 	}
 	return m.Kinds[c.Kind]
 }
 
-// Key gives all kinds in their order.
+// KindOfLink gives the kind of a link, or nil.
+func (m *Map) KindOfLink(l *Link) *Kind {
+	if l == nil || l.Kind == "" || m.Kinds[l.Kind] == nil || !m.Kinds[l.Kind].Links {
+		return nil
+	}
+	return m.Kinds[l.Kind]
+}
+
+// Key gives all kinds in their order, those of concepts first.
 func (m *Map) Key() []*Kind {
 	all := inOrder(m.Kinds)
 	slices.SortStableFunc(all, func(a, b *Kind) int { return strings.Compare(a.Rank, b.Rank) })
+	slices.SortStableFunc(all, func(a, b *Kind) int {
+		switch {
+		case a.Links == b.Links:
+			return 0
+		case b.Links:
+			return -1
+		}
+		return 1
+	})
 	return all
-}
-
-// AddKind adds a kind at the end of the key.
-type AddKind struct {
-	ID      ID      `json:"id"`
-	Lang    Lang    `json:"lang,omitempty"`
-	Name    string  `json:"name"`
-	Colour  Colour  `json:"colour,omitempty"`
-	Outline Outline `json:"outline,omitempty"`
-	// Reuse makes nothing where the key has a kind of this name already: what
-	// follows in the same entry means that one.
-	Reuse bool `json:"reuse,omitempty"`
-}
-
-func (op *AddKind) apply(d *draft) error {
-	if op.Reuse {
-		for _, k := range d.m.Key() {
-			if Fold(d.m.Words(k.Name)) == Fold(op.Name) {
-				d.meant[op.ID] = k.ID
-				return nil
-			}
-		}
-	}
-	if err := d.free(op.ID); err != nil {
-		return err
-	}
-	if len(d.m.Kinds) >= MostKinds {
-		return refusef("A key can have at most %d kinds.", MostKinds)
-	}
-	k := &Kind{ID: op.ID, Colour: op.Colour, Outline: op.Outline}
-	last := ""
-	for _, o := range d.m.Kinds {
-		last = max(last, o.Rank)
-	}
-	k.Rank = KeyBetween(last, "")
-	return d.setKind(k, op.Lang, &op.Name, nil)
-}
-
-// SetKind changes a kind, and with it all concepts of that kind: what is nil
-// stays as it is.
-type SetKind struct {
-	Kind    ID       `json:"kind"`
-	Lang    Lang     `json:"lang,omitempty"`
-	Name    *string  `json:"name,omitempty"`
-	Meaning *string  `json:"meaning,omitempty"`
-	Colour  *Colour  `json:"colour,omitempty"`
-	Outline *Outline `json:"outline,omitempty"`
-}
-
-func (op *SetKind) apply(d *draft) error {
-	was := d.m.Kinds[op.Kind]
-	if was == nil {
-		return refusef("That kind is gone from the key.")
-	}
-	next := *was
-	set(&next.Colour, op.Colour)
-	set(&next.Outline, op.Outline)
-	return d.setKind(&next, op.Lang, op.Name, op.Meaning)
-}
-
-func (d *draft) setKind(k *Kind, language Lang, name, meaning *string) error {
-	lang, err := d.lang(language)
-	if err != nil {
-		return err
-	}
-	if name != nil {
-		words, err := Clean(*name, MostKindName, "The name of a kind")
-		if err != nil {
-			return err
-		}
-		if words == "" {
-			return refusef("A kind needs at least one word as its name.")
-		}
-		for _, o := range d.m.Kinds {
-			if o.ID != k.ID && Fold(d.m.Words(o.Name)) == Fold(words) {
-				return refusef("The key has a kind “%s” already.", words)
-			}
-		}
-		k.Name = k.Name.With(lang, words)
-	}
-	if meaning != nil {
-		words, err := Clean(*meaning, MostNote, "The meaning of a kind")
-		if err != nil {
-			return err
-		}
-		k.Meaning = k.Meaning.With(lang, words)
-	}
-	if !k.looksSound() {
-		return refusef("There is no such colour or outline.")
-	}
-	d.putKind(k)
-	return nil
-}
-
-// RemoveKind takes a kind out of the key; its concepts have none afterwards.
-type RemoveKind struct {
-	Kind ID `json:"kind"`
-}
-
-func (op *RemoveKind) apply(d *draft) error {
-	if d.m.Kinds[op.Kind] == nil {
-		return refusef("That kind is gone from the key.")
-	}
-	for _, id := range SortedIDs(d.m.Concepts) {
-		if c := d.m.Concepts[id]; c.Kind == op.Kind {
-			next := *c
-			next.Kind = ""
-			d.putConcept(&next)
-		}
-	}
-	delete(d.m.Kinds, op.Kind)
-	d.touch(EntityKind, op.Kind)
-	return nil
-}
-
-// AssignKind gives concepts a kind; an empty one takes theirs away.
-type AssignKind struct {
-	Concepts []ID `json:"concepts"`
-	Kind     ID   `json:"kind"`
-}
-
-func (op *AssignKind) apply(d *draft) error {
-	kind := op.Kind
-	if meant, ok := d.meant[kind]; ok {
-		kind = meant
-	}
-	if kind != "" && d.m.Kinds[kind] == nil {
-		return refusef("That kind is gone from the key.")
-	}
-	for _, id := range op.Concepts {
-		c, err := d.concept(id)
-		if err != nil {
-			return err
-		}
-		if c.Kind != kind {
-			c.Kind = kind
-			d.putConcept(c)
-		}
-	}
-	return nil
 }

@@ -48,9 +48,15 @@ type Map struct {
 	Pattern  Pattern
 	Freely   bool
 	KeepTidy bool
+	Note     Text // on the map as a whole
+	// KeyPlace is where the key stands on the paper; nil where nobody moved it.
+	KeyPlace *KeyPlace
 	Kinds    map[ID]*Kind
+	Tags     map[ID]*Tag
 	Concepts map[ID]*Concept
 	Links    map[ID]*Link
+	Regions  map[ID]*Region
+	Filters  map[ID]*Filter
 	Routes   map[ID]*Route
 	Stops    map[ID]*Stop
 }
@@ -69,6 +75,14 @@ type Concept struct {
 	// Kind names what sort of thing the concept is, or is empty. One that names
 	// nothing means nothing.
 	Kind ID `json:"kind,omitempty"`
+	// Tags are those that it carries; one that names nothing means nothing.
+	Tags map[ID]bool `json:"tags,omitempty"`
+	// Icons stand beside its label.
+	Icons []Icon `json:"icons,omitempty"`
+
+	// Amount is how much it is; Lasts how long it takes, in a unit of duration.
+	Amount *Amount `json:"amount,omitempty"`
+	Lasts  *Amount `json:"lasts,omitempty"`
 
 	// Hold says how firmly it stands where it is; Pattern how its branch is put
 	// in order, where that differs from what it hangs from.
@@ -117,12 +131,14 @@ const (
 // side; several ends on a side share the phrase. One concept stands at most
 // once on a side, and may stand on both (a self-link).
 type Link struct {
-	ID     ID    `json:"id"`
-	Phrase Text  `json:"phrase,omitempty"`
-	Note   Text  `json:"note,omitempty"`
-	Heads  Heads `json:"heads"`
-	From   []End `json:"from"` // in the order of their ids
-	To     []End `json:"to"`   // in the order of their ids
+	ID     ID   `json:"id"`
+	Phrase Text `json:"phrase,omitempty"`
+	Note   Text `json:"note,omitempty"`
+	// Kind names what sort of link it is, or is empty.
+	Kind  ID    `json:"kind,omitempty"`
+	Heads Heads `json:"heads"`
+	From  []End `json:"from"` // in the order of their ids
+	To    []End `json:"to"`   // in the order of their ids
 
 	// How the line is led; all absent: by itself. Bends are places that it
 	// passes between an end and the phrase, by the id of the end, in the order
@@ -183,7 +199,7 @@ type Ref struct {
 // NewMap gives an empty map in a language.
 func NewMap(id ID, lang Lang) *Map {
 	return &Map{
-		ID: id, Language: lang, Kinds: map[ID]*Kind{},
+		ID: id, Language: lang, Kinds: map[ID]*Kind{}, Tags: map[ID]*Tag{}, Regions: map[ID]*Region{}, Filters: map[ID]*Filter{},
 		Concepts: map[ID]*Concept{}, Links: map[ID]*Link{},
 		Routes: map[ID]*Route{}, Stops: map[ID]*Stop{},
 	}
@@ -193,6 +209,9 @@ func NewMap(id ID, lang Lang) *Map {
 func (m *Map) clone() *Map {
 	next := *m
 	next.Kinds = maps.Clone(m.Kinds)
+	next.Tags = maps.Clone(m.Tags)
+	next.Regions = maps.Clone(m.Regions)
+	next.Filters = maps.Clone(m.Filters)
 	next.Concepts = maps.Clone(m.Concepts)
 	next.Links = maps.Clone(m.Links)
 	next.Routes = maps.Clone(m.Routes)

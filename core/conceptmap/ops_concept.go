@@ -1,6 +1,7 @@
 package conceptmap
 
 import (
+	"cmp"
 	"math"
 	"reflect"
 	"slices"
@@ -153,6 +154,15 @@ func (op *MergeConcepts) apply(d *draft) error {
 	if d.m.KindOf(keep) == nil {
 		keep.Kind = gone.Kind
 	}
+	for _, id := range SortedIDs(gone.Tags) {
+		keep.Tags = with(keep.Tags, id, true)
+	}
+	for _, icon := range gone.Icons {
+		if !slices.Contains(keep.Icons, icon) && len(keep.Icons) < MostIcons {
+			keep.Icons = append(slices.Clone(keep.Icons), icon)
+		}
+	}
+	keep.Amount, keep.Lasts, keep.When = cmp.Or(keep.Amount, gone.Amount), cmp.Or(keep.Lasts, gone.Lasts), cmp.Or(keep.When, gone.When)
 	if err := d.joinNotes(&keep.Note, gone.Note); err != nil {
 		return err
 	}
@@ -174,6 +184,7 @@ func (op *MergeConcepts) apply(d *draft) error {
 		d.redirect(id, op.Gone, op.Keep)
 	}
 	d.redirectStops(Key{EntityConcept, op.Gone}, op.Keep)
+	d.redirectRegions(op.Gone, op.Keep)
 	if d.m.Focus == op.Gone {
 		d.m.Focus = op.Keep
 		d.putHeader()
@@ -313,8 +324,8 @@ func (op *SetMain) apply(d *draft) error {
 	return nil
 }
 
-// SetNote writes the note of a concept or a link in one language; empty words
-// remove it.
+// SetNote writes the note of a concept, a link, a region or the map itself in one
+// language; empty words remove it.
 type SetNote struct {
 	On   Key    `json:"on"`
 	Lang Lang   `json:"lang,omitempty"`
@@ -345,8 +356,19 @@ func (op *SetNote) apply(d *draft) error {
 		}
 		l.Note = l.Note.With(lang, note)
 		d.putLink(l)
+	case EntityRegion:
+		was := d.m.Regions[op.On.ID]
+		if was == nil {
+			return refusef("That region is gone.")
+		}
+		next := *was
+		next.Note = next.Note.With(lang, note)
+		d.putRegion(&next)
+	case EntityMap:
+		d.m.Note = d.m.Note.With(lang, note)
+		d.putHeader()
 	default:
-		return refusef("Only concepts and links have notes.")
+		return refusef("Only concepts, links, regions and maps have notes.")
 	}
 	return nil
 }

@@ -12,6 +12,8 @@ import (
 	"mevrin/core/conceptmap/maptest"
 )
 
+func pointer[V any](v V) *V { return &v }
+
 func end(id, concept cm.ID) []cm.End { return []cm.End{{ID: id, Concept: concept}} }
 
 // tower is a small map: bell at the top, with clapper, rim and crown below it;
@@ -68,7 +70,7 @@ func TestRefusals(t *testing.T) {
 		{&cm.SetOrder{Parent: "bell", Order: []cm.ID{"rim", "loose"}}, "no longer stand below the same"},
 		{&cm.SetMain{Concept: "rim", Strand: cm.Strand{Link: "a-struck", From: "f", To: "t"}}, "does not join this concept"},
 		{&cm.SetMain{Concept: "bell", Strand: cm.Strand{Link: "a-struck", From: "f", To: "t"}}, "stands at the top"},
-		{&cm.SetNote{On: cm.Key{Kind: cm.EntityRoute, ID: "r"}, Note: "x"}, "Only concepts and links"},
+		{&cm.SetNote{On: cm.Key{Kind: cm.EntityRoute, ID: "r"}, Note: "x"}, "Only concepts, links, regions and maps"},
 		{&cm.AddLink{ID: "l", From: end("f", "bell")}, "both of its ends"},
 		{&cm.AddLink{ID: "l", From: end("f", "bell"), To: end("f", "rim")}, "proper name of its own"},
 		{&cm.AddLink{ID: "l", From: end("f", "bell"), To: []cm.End{{ID: "a", Concept: "rim"}, {ID: "b", Concept: "rim"}}}, "at this end of the phrase already"},
@@ -86,6 +88,22 @@ func TestRefusals(t *testing.T) {
 		{&cm.AddStop{ID: "s3", Route: "r", After: "gone"}, "gone from this route"},
 		{&cm.ShowAtStop{Stop: "gone"}, "gone already"},
 		{&cm.ShowAtStop{Stop: "s1", Refs: []cm.Key{{Kind: cm.EntityLink, ID: "bell"}}}, "no longer on the map"},
+		{&cm.AddKind{ID: "x", Name: "way", Links: true, Outline: cm.OutlineOval}, "for this kind"},
+		{&cm.SetKind{Kind: "metal", Icon: pointer(cm.Icon("<svg>"))}, "for this kind"},
+		{&cm.AssignKind{Links: []cm.ID{"c-hits"}, Kind: "metal"}, "kind of concepts"},
+		{&cm.MergeKinds{Keep: "metal", Gone: "metal"}, "with itself"},
+		{&cm.MergeKinds{Keep: "metal", Gone: "gone"}, "gone from the key"},
+		{&cm.OrderKinds{Order: []cm.ID{"gone"}}, "gone from the key"},
+		{&cm.AddTag{ID: "x", Name: " "}, "at least one word"},
+		{&cm.AssignTag{Concepts: []cm.ID{"bell"}, Tag: "gone", On: true}, "tag is gone"},
+		{&cm.AddRegion{ID: "x"}, "something inside"},
+		{&cm.AddRegion{ID: "x", Concepts: []cm.ID{"gone"}}, "no longer on the map"},
+		{&cm.AddRegion{ID: "x", Concepts: []cm.ID{"bell"}, Stroke: "dotted"}, "colour or border"},
+		{&cm.SaveFilter{ID: "x", Name: "f", Match: cm.MatchAny}, "asks for nothing"},
+		{&cm.SaveFilter{ID: "x", Name: "f", Match: "some", Conditions: []cm.Condition{{About: cm.AboutTag}}}, "or for any"},
+		{&cm.SaveFilter{ID: "x", Name: "f", Match: cm.MatchAny, Conditions: []cm.Condition{{About: cm.AboutLevel, Value: "two"}}}, "cannot be asked"},
+		{&cm.SetDuration{Concept: "bell", Lasts: "long"}, "no number"},
+		{&cm.SetIcons{Concepts: []cm.ID{"bell"}, Icons: []cm.Icon{"A B"}}, "no such icon"},
 		{&cm.SetRule{Rule: "<no>"}, "no rule of that name"},
 		{&cm.WriteStop{Stop: "s1", Part: "colour"}, "a title, a card and guide notes"},
 		{&cm.Shift{Concepts: []cm.ID{"bell"}, By: cm.Point{X: 9e9}}, "too far off the paper"},
@@ -110,7 +128,7 @@ func TestRefusals(t *testing.T) {
 		{&cm.AddKind{ID: "k", Name: " "}, "at least one word"},
 		{&cm.AddKind{ID: "k", Name: " Metal"}, "has a kind “Metal” already"},
 		{&cm.AddKind{ID: "k", Name: "x", Colour: "red"}, "no such colour"},
-		{&cm.SetKind{Kind: "metal", Outline: new(cm.Outline("cloud"))}, "no such colour or outline"},
+		{&cm.SetKind{Kind: "metal", Outline: new(cm.Outline("cloud"))}, "no such colour, outline"},
 		{&cm.SetKind{Kind: "gone"}, "gone from the key"},
 		{&cm.RemoveKind{Kind: "gone"}, "gone from the key"},
 		{&cm.AssignKind{Concepts: []cm.ID{"bell"}, Kind: "gone"}, "gone from the key"},

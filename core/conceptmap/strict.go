@@ -11,14 +11,14 @@ var memberNames = func() map[string]string {
 	all := map[string]string{}
 	for name := range strings.FieldsSeq("mevrin id language title question focus rulesOff concepts links routes stops " +
 		"label note at x y main link from to rank phrase heads concept route card guideNotes refs kind seen " +
-		"tucked size bold italic align width sources url kinds name meaning colour outline hand line bends along hub tidied hold pattern when freely keepTidy") {
+		"tucked size bold italic align width sources url kinds name meaning colour outline hand line bends along hub tidied hold pattern when freely keepTidy tags icons icon amount value unit lasts links stroke regions filters title members branches filled match conditions about not hide keyPlace folded away") {
 		all[strings.ToLower(name)] = name
 	}
 	return all
 }()
 
 // byID are the members whose own members are ids, which may be anything.
-var byID = map[string]bool{"rulesOff": true, "tucked": true, "sources": true, "bends": true}
+var byID = map[string]bool{"rulesOff": true, "tucked": true, "sources": true, "bends": true, "tags": true, "members": true, "branches": true}
 
 // strict refuses what encoding/json lets pass in a document and what would be
 // lost in silence: a member named twice, one that differs from a known name

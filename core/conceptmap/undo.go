@@ -224,6 +224,20 @@ func (u *undoing) describe(key Key, state Fields) string {
 			return "the kind " + quote(k.Name, "without a name")
 		}
 		return "a kind"
+	case EntityTag:
+		var t Tag
+		if state != nil && putTogether(key.ID, state, &t) == nil {
+			return "the tag " + quote(t.Name, "without a name")
+		}
+		return "a tag"
+	case EntityRegion:
+		var r Region
+		if state != nil && putTogether(key.ID, state, &r) == nil {
+			return "the region " + quote(r.Title, "without a title")
+		}
+		return "a region"
+	case EntityFilter:
+		return "a filter"
 	case EntityRoute:
 		return "a route"
 	case EntityStop:

@@ -65,7 +65,7 @@ func (a *Author) Operation(t *rapid.T, m *cm.Map) cm.Operation {
 	}
 	lang := rapid.SampledFrom([]cm.Lang{"", "en", "de", "pt-BR"}).Draw(t, "lang")
 	concept, link := pick(t, m.Concepts), pick(t, m.Links)
-	switch rapid.IntRange(0, 33).Draw(t, "do") {
+	switch rapid.IntRange(0, 35).Draw(t, "do") {
 	case 0, 1, 2, 3:
 		return &cm.AddConcept{ID: a.id("c"), Lang: lang, Label: word(), At: point()}
 	case 4, 5, 6, 7:
@@ -136,6 +136,8 @@ func (a *Author) Operation(t *rapid.T, m *cm.Map) cm.Operation {
 		return rapid.SampledFrom([]cm.Operation{&cm.AddRoute{ID: a.id("r"), Title: word()}, &cm.NameRoute{Route: pick(t, m.Routes), Title: word()}, &cm.RemoveRoute{Route: pick(t, m.Routes)}}).Draw(t, "route")
 	case 26, 27:
 		return a.joining(t, m, concept, link, word(), point())
+	case 34, 35:
+		return a.meaning(t, m, concept, lang, word())
 	case 33:
 		return a.kinds(t, m, concept, lang, word())
 	case 28, 29:
@@ -175,21 +177,6 @@ func (a *Author) joining(t *rapid.T, m *cm.Map, concept, link cm.ID, words strin
 		}
 	}
 	return split
-}
-
-// kinds draws operations on the key and the hand.
-func (a *Author) kinds(t *rapid.T, m *cm.Map, concept cm.ID, lang cm.Lang, words string) cm.Operation {
-	kind := pick(t, m.Kinds)
-	colour, outline := rapid.SampledFrom(cm.Colours).Draw(t, "colour"), rapid.SampledFrom(cm.Outlines).Draw(t, "outline")
-	if len(m.Kinds) == 0 || rapid.IntRange(0, 2).Draw(t, "more") == 0 {
-		return &cm.AddKind{ID: a.id("k"), Lang: lang, Name: words, Colour: colour, Outline: outline}
-	}
-	return rapid.SampledFrom([]cm.Operation{
-		&cm.SetKind{Kind: kind, Lang: lang, Name: &words, Meaning: &words, Colour: &colour, Outline: &outline},
-		&cm.AssignKind{Concepts: []cm.ID{concept}, Kind: kind}, &cm.AssignKind{Concepts: cm.SortedIDs(m.Concepts), Kind: kind},
-		&cm.AssignKind{Concepts: []cm.ID{concept}}, &cm.RemoveKind{Kind: kind},
-		&cm.SetHand{Hand: rapid.SampledFrom([]cm.Hand{cm.HandFull, cm.HandPlain}).Draw(t, "hand")},
-	}).Draw(t, "kind")
 }
 
 // leading draws operations on how things look and where lines run.

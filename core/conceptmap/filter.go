@@ -1,0 +1,154 @@
+package conceptmap
+
+import (
+	"slices"
+	"strings"
+)
+
+// Filter is a choice among the concepts of a map, kept under a name.
+type Filter struct {
+	ID         ID          `json:"id"`
+	Name       Text        `json:"name,omitempty"`
+	Match      Match       `json:"match"`
+	Conditions []Condition `json:"conditions,omitempty"`
+	// Hide says that the rest is hidden; otherwise it fades.
+	Hide bool   `json:"hide,omitempty"`
+	Rank string `json:"rank"` // orders the filters (see KeyBetween)
+}
+
+// Match says how the conditions of a filter go together.
+type Match string
+
+// The ways in which conditions go together.
+const (
+	MatchAll Match = "all" // each of them holds
+	MatchAny Match = "any" // at least one does
+)
+
+// About says what a term speaks of.
+type About string
+
+// What a condition can speak of.
+const (
+	AboutKind   About = "kind"   // its value is the id of a kind, or empty for none
+	AboutTag    About = "tag"    // the id of a tag, or empty for none
+	AboutRegion About = "region" // the id of a region, or empty for none
+	AboutBranch About = "branch" // the id of a concept: it and what hangs from it
+	AboutLevel  About = "level"  // a level as a number
+	AboutWords  About = "words"  // letters of its label or note
+	AboutHas    About = "has"    // "note", "source" or "time"
+)
+
+// Condition is one thing that a concept can be asked for; Not asks for the contrary.
+type Condition struct {
+	About About  `json:"about"`
+	Value string `json:"value,omitempty"`
+	Not   bool   `json:"not,omitempty"`
+}
+
+// The bounds of filters.
+const (
+	MostFilters    = 60
+	MostConditions = 40
+	MostValue      = 200
+)
+
+// Sound tells whether the filter is one that can be asked.
+func (f *Filter) Sound() error {
+	if f.Match != MatchAll && f.Match != MatchAny {
+		return refusef("A filter asks for all of its conditions, or for any of them.")
+	}
+	if len(f.Conditions) > MostConditions {
+		return refusef("A filter can have at most %d conditions.", MostConditions)
+	}
+	for _, t := range f.Conditions {
+		sound := false
+		switch t.About {
+		case AboutKind, AboutTag, AboutRegion:
+			sound = t.Value == "" || ID(t.Value).Valid()
+		case AboutBranch:
+			sound = ID(t.Value).Valid()
+		case AboutLevel:
+			sound = len(t.Value) > 0 && len(t.Value) <= 4 && strings.Trim(t.Value, "0123456789") == ""
+		case AboutWords:
+			clean, err := Clean(t.Value, MostValue, "The words of a filter")
+			sound = err == nil && clean == t.Value && clean != ""
+		case AboutHas:
+			sound = slices.Contains([]string{"note", "source", "time"}, t.Value)
+		}
+		if !sound {
+			return refusef("This filter asks for something that cannot be asked.")
+		}
+	}
+	return nil
+}
+
+// FilterList gives all filters in their order.
+func (m *Map) FilterList() []*Filter {
+	all := inOrder(m.Filters)
+	slices.SortStableFunc(all, func(a, b *Filter) int { return strings.Compare(a.Rank, b.Rank) })
+	return all
+}
+
+// SaveFilter keeps a filter under a name: a new one, or one that is there.
+type SaveFilter struct {
+	ID         ID          `json:"id"`
+	Lang       Lang        `json:"lang,omitempty"`
+	Name       string      `json:"name"`
+	Match      Match       `json:"match"`
+	Conditions []Condition `json:"conditions"`
+	Hide       bool        `json:"hide,omitempty"`
+}
+
+func (op *SaveFilter) apply(d *draft) error {
+	f := &Filter{ID: op.ID}
+	if was := d.m.Filters[op.ID]; was != nil {
+		*f = *was
+	} else {
+		if err := d.free(op.ID); err != nil {
+			return err
+		}
+		if len(d.m.Filters) >= MostFilters {
+			return refusef("A map can keep at most %d filters.", MostFilters)
+		}
+		last := ""
+		for _, o := range d.m.Filters {
+			last = max(last, o.Rank)
+		}
+		f.Rank = KeyBetween(last, "")
+	}
+	name, err := Clean(op.Name, MostKindName, "The name of a filter")
+	if err != nil {
+		return err
+	}
+	if name == "" {
+		return refusef("A filter needs at least one word as its name.")
+	}
+	lang, err := d.lang(op.Lang)
+	if err != nil {
+		return err
+	}
+	f.Name, f.Match, f.Conditions, f.Hide = f.Name.With(lang, name), op.Match, op.Conditions, op.Hide
+	if len(f.Conditions) == 0 {
+		return refusef("This filter asks for nothing yet.")
+	}
+	if err := f.Sound(); err != nil {
+		return err
+	}
+	d.putFilter(f)
+	return nil
+}
+
+// RemoveFilter forgets a filter.
+type RemoveFilter struct {
+	Filter ID `json:"filter"`
+}
+
+func (op *RemoveFilter) apply(d *draft) error {
+	if d.m.Filters[op.Filter] == nil {
+		return refusef("That filter is gone.")
+	}
+	delete(d.m.Filters, op.Filter)
+	d.touch(EntityFilter, op.Filter)
+	return nil
+}

@@ -1,0 +1,63 @@
+package maptest
+
+import (
+	"pgregory.net/rapid"
+
+	cm "mevrin/core/conceptmap"
+)
+
+// kinds draws operations on the key and the hand.
+func (a *Author) kinds(t *rapid.T, m *cm.Map, concept cm.ID, lang cm.Lang, words string) cm.Operation {
+	kind, link := pick(t, m.Kinds), pick(t, m.Links)
+	colour, outline := rapid.SampledFrom(cm.Colours).Draw(t, "colour"), rapid.SampledFrom(cm.Outlines).Draw(t, "outline")
+	stroke, icon := rapid.SampledFrom(cm.Strokes).Draw(t, "stroke"), rapid.SampledFrom([]cm.Icon{"", "bell", "flask-conical"}).Draw(t, "icon")
+	if len(m.Kinds) == 0 || rapid.IntRange(0, 2).Draw(t, "more") == 0 {
+		if rapid.IntRange(0, 2).Draw(t, "of links") == 0 {
+			return &cm.AddKind{ID: a.id("k"), Lang: lang, Name: words, Colour: colour, Links: true, Stroke: stroke}
+		}
+		return &cm.AddKind{ID: a.id("k"), Lang: lang, Name: words, Colour: colour, Outline: outline, Icon: icon}
+	}
+	yes := rapid.Bool().Draw(t, "yes")
+	return rapid.SampledFrom([]cm.Operation{
+		&cm.SetKind{Kind: kind, Lang: lang, Name: &words, Meaning: &words, Colour: &colour, Outline: &outline, Icon: &icon},
+		&cm.SetKind{Kind: kind, Stroke: &stroke},
+		&cm.AssignKind{Concepts: []cm.ID{concept}, Kind: kind}, &cm.AssignKind{Concepts: cm.SortedIDs(m.Concepts), Kind: kind},
+		&cm.AssignKind{Links: []cm.ID{link}, Kind: kind}, &cm.AssignKind{Concepts: []cm.ID{concept}}, &cm.RemoveKind{Kind: kind},
+		&cm.MergeKinds{Keep: kind, Gone: pick(t, m.Kinds)}, &cm.OrderKinds{Order: []cm.ID{kind}},
+		&cm.PlaceKey{At: &cm.Point{X: 40, Y: -60}, Folded: &yes, Away: &yes},
+		&cm.SetHand{Hand: rapid.SampledFrom([]cm.Hand{cm.HandFull, cm.HandPlain}).Draw(t, "hand")},
+	}).Draw(t, "kind")
+}
+
+// meaning draws operations on tags, regions, filters, amounts and icons.
+func (a *Author) meaning(t *rapid.T, m *cm.Map, concept cm.ID, lang cm.Lang, words string) cm.Operation {
+	colour, yes := rapid.SampledFrom(cm.Colours).Draw(t, "colour"), rapid.Bool().Draw(t, "yes")
+	stroke := rapid.SampledFrom(cm.Strokes).Draw(t, "stroke")
+	tag, region, filter := pick(t, m.Tags), pick(t, m.Regions), pick(t, m.Filters)
+	some := func(entity any) bool { return rapid.IntRange(0, 2).Draw(t, "more") == 0 }
+	if len(m.Tags) == 0 || some(tag) {
+		return &cm.AddTag{ID: a.id("t"), Lang: lang, Name: words, Colour: colour, Reuse: yes}
+	}
+	if len(m.Regions) == 0 || some(region) {
+		return &cm.AddRegion{ID: a.id("g"), Lang: lang, Title: words, Concepts: []cm.ID{concept, pick(t, m.Concepts)}, Colour: colour, Stroke: stroke, Filled: yes}
+	}
+	save := &cm.SaveFilter{ID: a.id("f"), Lang: lang, Name: words, Match: rapid.SampledFrom([]cm.Match{cm.MatchAll, cm.MatchAny}).Draw(t, "match"), Hide: yes,
+		Conditions: []cm.Condition{{About: cm.AboutTag, Value: string(tag)}, {About: cm.AboutWords, Value: "bell", Not: yes}}}
+	if len(m.Filters) == 0 || some(filter) {
+		return save
+	}
+	if yes {
+		save.ID = filter
+	}
+	return rapid.SampledFrom([]cm.Operation{
+		&cm.SetTag{Tag: tag, Lang: lang, Name: &words, Colour: &colour}, &cm.RemoveTag{Tag: tag},
+		&cm.AssignTag{Concepts: []cm.ID{concept}, Tag: tag, On: true}, &cm.AssignTag{Concepts: cm.SortedIDs(m.Concepts), Tag: tag, On: yes},
+		&cm.SetRegion{Region: region, Lang: lang, Title: &words, Note: &words, Colour: &colour, Stroke: &stroke, Filled: &yes},
+		&cm.PutInRegion{Region: region, Concepts: []cm.ID{concept}, In: yes}, &cm.PutInRegion{Region: region, Branches: []cm.ID{concept}, In: yes},
+		&cm.RemoveRegion{Region: region}, save, &cm.RemoveFilter{Filter: filter},
+		&cm.SetAmount{Concept: concept, Amount: rapid.SampledFrom([]string{"", "340 m/s", "-1,5", "12"}).Draw(t, "amount")},
+		&cm.SetDuration{Concept: concept, Lasts: rapid.SampledFrom([]string{"", "20 min", "1.5 h", "3 days"}).Draw(t, "lasts")},
+		&cm.SetIcons{Concepts: []cm.ID{concept}, Icons: []cm.Icon{"bell", "ear"}},
+		&cm.SetNote{On: cm.Key{Kind: cm.EntityRegion, ID: region}, Lang: lang, Note: words}, &cm.SetNote{On: cm.Key{Kind: cm.EntityMap, ID: m.ID}, Lang: lang, Note: words},
+	}).Draw(t, "meaning")
+}

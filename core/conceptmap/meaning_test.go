@@ -1,0 +1,86 @@
+package conceptmap_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	cm "mevrin/core/conceptmap"
+)
+
+func apply(t *testing.T, m *cm.Map, ops ...cm.Operation) *cm.Map {
+	out, err := cm.Apply(m, ops, nil)
+	require.NoError(t, err)
+	sound(t, out.Map)
+	return out.Map
+}
+
+// What belongs to a concept passes to its heir, and what was of a kind to the kind
+// that stays.
+func TestMeaningPassesOn(t *testing.T) {
+	m := apply(t, tower(t),
+		&cm.AddTag{ID: "old", Name: "old"}, &cm.AddTag{ID: "again", Name: "Old", Reuse: true},
+		&cm.AssignTag{Concepts: []cm.ID{"crown"}, Tag: "again", On: true},
+		&cm.AddRegion{ID: "top", Title: "the top", Concepts: []cm.ID{"crown"}, Branches: []cm.ID{"clapper"}},
+		&cm.SetDuration{Concept: "crown", Lasts: "1,5 h"}, &cm.SetIcons{Concepts: []cm.ID{"crown"}, Icons: []cm.Icon{"bell", "bell"}},
+		&cm.AddKind{ID: "brass", Name: "brass", Meaning: "of copper"}, &cm.AssignKind{Concepts: []cm.ID{"rim"}, Kind: "brass"},
+		&cm.AddKind{ID: "cause", Name: "metal", Links: true, Stroke: cm.StrokeHeavy}, &cm.AssignKind{Links: []cm.ID{"c-hits"}, Kind: "cause"},
+		&cm.SaveFilter{ID: "f", Name: "metals", Match: cm.MatchAny, Conditions: []cm.Condition{{About: cm.AboutKind, Value: "brass"}}},
+	)
+	assert.Len(t, m.Tags, 1, "a tag of that name was there")
+	assert.Equal(t, map[cm.ID]bool{"crown": true, "clapper": true}, m.Inside(m.Regions["top"]))
+	merged := apply(t, m, &cm.MergeConcepts{Keep: "rim", Gone: "crown"}, &cm.MergeKinds{Keep: "metal", Gone: "brass"})
+	rim := merged.Concepts["rim"]
+	assert.Equal(t, map[cm.ID]bool{"old": true}, rim.Tags)
+	assert.Equal(t, []cm.Icon{"bell"}, rim.Icons)
+	assert.Equal(t, "1.5 h", rim.Lasts.Words())
+	assert.Equal(t, cm.ID("metal"), rim.Kind)
+	assert.True(t, merged.Inside(merged.Regions["top"])["rim"])
+	assert.Equal(t, "of copper", merged.Words(merged.Kinds["metal"].Meaning))
+	assert.Equal(t, "metal", merged.Filters["f"].Conditions[0].Value)
+
+	gone := apply(t, merged, &cm.RemoveTag{Tag: "old"}, &cm.RemoveKind{Kind: "cause"})
+	assert.Nil(t, gone.Concepts["rim"].Tags)
+	assert.Empty(t, gone.Links["c-hits"].Kind)
+
+	// A branch is inside with what is added to it.
+	more := apply(t, m, &cm.AddConcept{ID: "ball", Label: "ball"}, &cm.AddLink{ID: "x", From: end("f", "clapper"), To: end("t", "ball")})
+	assert.True(t, more.Inside(more.Regions["top"])["ball"])
+	_, err := cm.Apply(more, []cm.Operation{&cm.PutInRegion{Region: "top", Concepts: []cm.ID{"ball"}}}, nil)
+	assert.ErrorContains(t, err, "inside with its branch")
+
+	ordered := apply(t, m, &cm.OrderKinds{Order: []cm.ID{"brass"}})
+	var names []cm.ID
+	for _, k := range ordered.Key() {
+		names = append(names, k.ID)
+	}
+	assert.Equal(t, []cm.ID{"brass", "metal", "cause"}, names, "kinds of links stand last")
+}
+
+// Hand-computed: what people write for amounts and durations, and what durations
+// come to.
+func TestAmounts(t *testing.T) {
+	for words, want := range map[string]string{"340 m/s": "340 m/s", "-1,5": "-1.5", "  12kg ": "12 kg", "−40 °C": "-40 °C", "2 beats per": "2 beats per"} {
+		a, err := cm.ReadAmount(words)
+		require.NoError(t, err, words)
+		assert.Equal(t, want, a.Words())
+	}
+	for words, want := range map[string]string{"20": "20 min", "1.5 hours": "1.5 h", "1 day": "1 day", "2 Wochen": "2 weeks", "0 min": "0 min"} {
+		a, err := cm.ReadDuration(words)
+		require.NoError(t, err, words)
+		assert.Equal(t, want, a.Words())
+	}
+	for _, words := range []string{"soon", "3 bells", "-5 min", "1e9 min", "20 min 5"} {
+		_, err := cm.ReadDuration(words)
+		assert.Error(t, err, words)
+	}
+	var sum cm.Lasting
+	for _, words := range []string{"20 min", "1.5 h", "3 days", "1 week"} {
+		a, err := cm.ReadDuration(words)
+		require.NoError(t, err)
+		sum = sum.Add(a)
+	}
+	assert.Equal(t, "10 days and 1 h 50 min", sum.Words())
+	assert.Empty(t, cm.Lasting{}.Words())
+}
