@@ -179,3 +179,48 @@ func fewBack(boxes []int, wires []Wire, root int) map[int]int {
 	}
 	return at
 }
+
+// byDistance puts boxes in the order of their distance from the root, whichever
+// way wires lead; a wire between two at one distance leads on as they came up.
+func byDistance(boxes []int, wires []Wire, root int) map[int]int {
+	near := map[int][]int{}
+	for _, w := range wires {
+		for _, f := range w.From {
+			for _, t := range w.To {
+				near[f] = append(near[f], t)
+				near[t] = append(near[t], f)
+			}
+		}
+	}
+	at := make(map[int]int, len(boxes))
+	queue := []int{root}
+	if !slices.Contains(boxes, root) {
+		queue[0] = boxes[0]
+	}
+	at[queue[0]] = 0
+	for i := 0; i < len(queue); i++ {
+		for _, to := range near[queue[i]] {
+			if _, met := at[to]; !met {
+				at[to] = len(queue)
+				queue = append(queue, to)
+			}
+		}
+	}
+	return at
+}
+
+// back gives the share of ends that wires lead to against an order.
+func back(wires []Wire, at map[int]int) float64 {
+	all, against := 0, 0
+	for _, w := range wires {
+		for _, f := range w.From {
+			for _, t := range w.To {
+				all++
+				if at[f] > at[t] {
+					against++
+				}
+			}
+		}
+	}
+	return float64(against) / float64(max(1, all))
+}

@@ -104,6 +104,10 @@ type levelled struct {
 // the other box of a wire without one.
 type chain []int
 
+// mayLeadBack is how much larger the share of wires that lead upwards may become
+// for the sake of fewer crossings.
+const mayLeadBack = 0.1
+
 // newLevelled puts the vertices of a part on layers and in order. What leads
 // back, and how much a phrase is drawn to its one end rather than to its many,
 // can be chosen in several ways; that with the fewest crossings stands.
@@ -118,20 +122,25 @@ func newLevelled(g *Graph, p part, s Spacing, keep bool) *levelled {
 		return l
 	}
 	orders := []map[int]int{sequence(p.boxes, wires, g.Root), fewBack(p.boxes, wires, g.Root)}
-	if maps.Equal(orders[0], orders[1]) {
-		orders = orders[:1]
+	fewest := min(back(wires, orders[0]), back(wires, orders[1]))
+	if near := byDistance(p.boxes, wires, g.Root); back(wires, near) <= fewest+mayLeadBack {
+		orders = append(orders, near)
 	}
 	var best *levelled
-	least := 0
-	for _, at := range orders {
-		for _, fans := range []bool{true, false} {
-			l := layered(g, p, s, wires, at, fans, keep)
-			l.untangle(0.5, 1)
-			if n := l.crossings(); best == nil || n < least {
-				best, least = l, n
-			}
+	least, chosen := 0, 0
+	try := func(order int, fans bool) {
+		l := layered(g, p, s, wires, orders[order], fans, keep)
+		l.untangle(0.5, 1)
+		if n := l.crossings(); best == nil || n < least {
+			best, least, chosen = l, n, order
 		}
 	}
+	for i := range orders {
+		if !slices.ContainsFunc(orders[:i], func(at map[int]int) bool { return maps.Equal(at, orders[i]) }) {
+			try(i, true)
+		}
+	}
+	try(chosen, false)
 	if least > 0 {
 		best.untangle(1, 2) // the most promising one is worked on further
 	}
