@@ -63,7 +63,7 @@ const icons = ['volume-2', 'pin', 'align-start-vertical', 'align-center-vertical
   'pencil', 'repeat-2', 'circle-help', 'crosshair', 'panel-right', 'check', 'x', 'corner-down-right', 'spline', 'scan-search', 'copy-plus', 'panel-left',
   'ellipsis', 'download', 'upload', 'archive-restore', 'arrow-up', 'arrow-down', 'play', 'link', 'copy', 'list', 'merge', 'split', 'network',
   'bold', 'italic', 'align-left', 'align-center', 'align-right', 'a-arrow-up', 'a-arrow-down', 'chevrons-down-up', 'chevrons-up-down', 'map', 'square-plus',
-  'rotate-ccw', 'replace', 'mouse-pointer-click', 'square-dashed-mouse-pointer', 'focus', 'navigation', 'scissors', 'search', 'waypoints', 'flag', 'expand', 'arrow-down-a-z'];
+  'rotate-ccw', 'replace', 'mouse-pointer-click', 'square-dashed-mouse-pointer', 'focus', 'navigation', 'scissors', 'search', 'waypoints', 'flag', 'expand', 'arrow-down-a-z', 'tag', 'image', 'film', 'paperclip', 'quote', 'camera', 'table', 'layers'];
 const known = new Set(readdirSync(join(modules, 'lucide-static/icons')));
 const symbols = icons.filter((i) => known.has(`${i}.svg`)).map((name) => {
   const svg = readFileSync(join(modules, 'lucide-static/icons', `${name}.svg`), 'utf8');
@@ -72,5 +72,25 @@ const symbols = icons.filter((i) => known.has(`${i}.svg`)).map((name) => {
 });
 writeFileSync(join(out, 'web/static/icons.svg'), `<svg xmlns="http://www.w3.org/2000/svg">\n${symbols.join('\n')}\n</svg>\n`);
 cpSync(join(modules, 'lucide-static/LICENSE'), join(licences, 'lucide-icons.txt'));
+
+// The icons that stand on slips: by group, each with words to find it by.
+const pictures = {
+  'sound and hearing': 'bell bell-ring bell-off ear ear-off music music-2 audio-lines audio-waveform volume-2 mic headphones drum guitar piano megaphone',
+  'people': 'user users baby person-standing speech hand heart eye brain footprints handshake thumbs-up thumbs-down graduation-cap',
+  'craft': 'hammer wrench drill factory anvil flame flame-kindling thermometer scale ruler pencil pen-tool brush scissors cooking-pot gavel',
+  'nature and matter': 'snowflake droplet droplets waves wind cloud cloud-rain sun moon zap magnet atom dna leaf tree-deciduous tree-pine sprout flower wheat apple egg mountain gem weight',
+  'animals': 'cat dog bird fish rabbit turtle squirrel bug paw-print',
+  'places and ways': 'globe earth map map-pin compass church school house building landmark tent signpost milestone route train-front bus car bike ship plane rocket anchor',
+  'science': 'microscope telescope flask-conical test-tube beaker calculator sigma pi hash percent infinity activity gauge trending-up trending-down spline',
+  'time and order': 'clock hourglass timer alarm-clock calendar history play pause repeat rotate-cw refresh-cw list-checks arrow-up arrow-down arrow-right arrow-left split workflow network',
+  'thinking': 'lightbulb puzzle key lock shield flag target book book-open bookmark notebook-pen scroll newspaper quote message-circle circle-help search gift trophy award medal star coins',
+  'marks': 'circle-check circle-x circle-alert triangle-alert info ban triangle circle square shapes box boxes layers palette camera image video film paperclip file file-text link table',
+};
+const words = JSON.parse(readFileSync(join(modules, 'lucide-static/tags.json')));
+const shapes = Object.entries(pictures).flatMap(([group, names]) => names.split(' ').map((name) => {
+  const svg = readFileSync(join(modules, 'lucide-static/icons', `${name}.svg`), 'utf8');
+  return { name, group, words: [...name.split('-').filter((w) => !/^\d/.test(w)), ...(words[name] ?? [])].join(' '), body: svg.replace(/[\s\S]*?<svg[^>]*>/, '').replace('</svg>', '').trim().replace(/\s*\n\s*/g, '').replaceAll(' />', '/>') };
+}));
+writeFileSync(join(out, 'draw/icon/icons.json'), '[\n' + shapes.map((s) => JSON.stringify(s)).join(',\n') + '\n]\n');
 
 execFileSync(join(modules, '.bin/tailwindcss'), ['-i', join(here, 'app.css'), '-o', join(out, 'web/static/app.css'), '--minify'], { cwd: here, stdio: ['ignore', 'ignore', 'inherit'] });

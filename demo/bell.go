@@ -36,6 +36,7 @@ func bell() Map {
 	for _, n := range bellNotes {
 		m.do(&cm.SetNote{On: cm.Key{Kind: cm.EntityConcept, ID: cm.ID(n[0])}, Note: n[1]})
 	}
+	m.meaning()
 	m.route("cause", "From the blow to the ear", bellRoute)
 	return m.Map
 }
@@ -117,6 +118,9 @@ func (m *maker) concepts(all []concept) {
 	m.do(ops...)
 }
 
+// linkID names the links of a map in the order in which they are made.
+func linkID(n int) cm.ID { return cm.ID(fmt.Sprintf("link%02d", n)) }
+
 func (m *maker) link(l link) {
 	m.links++
 	ends := func(side string, concepts []string) []cm.End {
@@ -126,5 +130,5 @@ func (m *maker) link(l link) {
 		}
 		return all
 	}
-	m.do(&cm.AddLink{ID: cm.ID(fmt.Sprintf("link%02d", m.links)), Phrase: l.phrase, From: ends("f", l.from), To: ends("t", l.to)})
+	m.do(&cm.AddLink{ID: linkID(m.links), Phrase: l.phrase, From: ends("f", l.from), To: ends("t", l.to)})
 }

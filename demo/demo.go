@@ -13,10 +13,17 @@ import (
 type Map struct {
 	ID      cm.ID
 	Entries [][]cm.Operation
+	Files   []File // that its sources name
+}
+
+// File is a file of a map.
+type File struct {
+	Name string
+	Raw  []byte
 }
 
 // Maps gives all maps of the demo.
-func Maps() []Map { return []Map{bell(), ownBell(), casting()} }
+func Maps() []Map { return []Map{bell(), ownBell(), casting(), ringing()} }
 
 // Build performs the entries of a map.
 func (d Map) Build() (*cm.Map, error) {

@@ -35,8 +35,11 @@ func TestTheClipboard(t *testing.T) {
 	clip(p, "paste", " https://hollin.example/rim?a=1 ")
 	p.Settled()
 	open(p, "this-gather")
-	p.Wait(`document.querySelector(".source")?.href === "https://hollin.example/rim?a=1"`)
-	assert.Equal(t, []string{"_blank", "noopener noreferrer nofollow"}, drive.Eval[[]string](p, `(a => [a.target, a.rel])(document.querySelector(".source"))`))
+	p.Wait(`document.querySelector(".source")?.dataset.url === "https://hollin.example/rim?a=1"`)
+	p.Press(".source")
+	p.Wait(`document.querySelector("#viewer[open] a")?.href === "https://hollin.example/rim?a=1"`)
+	assert.Equal(t, []string{"_blank", "noopener noreferrer nofollow"}, drive.Eval[[]string](p, `(a => [a.target, a.rel])(document.querySelector("#viewer a"))`))
+	p.Keys(drive.Escape)
 	p.Press(p.Slip("the crown"))
 	p.Press(p.Slip("the rim"))
 	clip(p, "paste", "https://hollin.example/rim?a=1")
@@ -44,7 +47,7 @@ func TestTheClipboard(t *testing.T) {
 	p.Press(`#source`)
 	p.Keys("http://hollin.example/bow", drive.Enter)
 	p.Wait(`document.querySelectorAll(".source").length === 2`)
-	p.Press(`.margin [data-do="detach"]`)
+	p.Press(`.margin [data-steps*="detach-source"]`)
 	p.Wait(`document.querySelectorAll(".source").length === 1`)
 	p.Settled()
 	p.Ctrl("z")
@@ -52,8 +55,9 @@ func TestTheClipboard(t *testing.T) {
 	p.Keys(drive.Escape)
 	drive.Eval[bool](p, `(() => { const d = new DataTransfer(); d.items.add(new File(["x"], "bell.png", { type: "image/png" }));
 		document.activeElement.dispatchEvent(new ClipboardEvent("paste", { clipboardData: d, bubbles: true, cancelable: true })); return true })()`)
-	p.Wait(`[...document.querySelectorAll(".notice")].some(n => n.textContent.includes("Pictures cannot be put on a map yet"))`)
-	assert.Len(t, labels(p), 4)
+	p.Wait(`[...document.querySelectorAll(".notice")].some(n => n.textContent.includes("“bell.png” is attached"))`)
+	p.Settled()
+	assert.Len(t, labels(p), 5, "without a selection it becomes a concept of its own")
 	assert.Empty(t, p.Faults("Unprocessable"))
 }
 
@@ -127,6 +131,7 @@ func TestKeySheetAndHints(t *testing.T) {
 	assert.True(t, drive.Eval[bool](p, `document.getElementById("hints").checkVisibility()`))
 	// They fit what is selected.
 	before := drive.Eval[string](p, `document.getElementById("hints").textContent`)
+	p.Press(`[data-do="fit"]`)
 	p.Press(phraseOf(p, "guides"))
 	p.Wait(`document.getElementById("hints").textContent !== ` + quoted(before))
 	assert.Contains(t, drive.Eval[string](p, `document.getElementById("hints").textContent`), "phrase")

@@ -173,10 +173,12 @@ func TestAKeyIsMadeAndRestyled(t *testing.T) {
 	noOverlap(t, p)
 
 	// One kind, restyled, taken out, and back.
-	p.Press(`[aria-label="Another colour for place"]`)
+	kind := drive.Eval[string](p, `[...document.querySelectorAll(".key-item input")].find(i => i.value === "place").dataset.id`)
+	open(p, "kind-"+kind)
+	p.Press(`[data-fold="kind-` + kind + `"] .hue-rose`)
 	p.Wait(`document.querySelector("#slips .slip.colour-rose")?.getAttribute("aria-label") === "the tower, place"`)
 	p.Settled()
-	p.Press(`[aria-label="Take place out of the key"]`)
+	p.Press(`[data-fold="kind-` + kind + `"] [data-steps*="remove-kind"]`)
 	p.Wait(`!document.querySelector("#slips .slip.colour-rose")`)
 	p.Settled()
 	p.Ctrl("z")

@@ -6,6 +6,6 @@ cd "$(dirname "$0")/.."
 fresh=$(mktemp -d)
 trap 'rm -rf "$fresh"' EXIT
 (cd assets && node build.mjs "$fresh")
-for part in draw/face/files licences web/static/vendor web/static/app.css web/static/icons.svg; do
+for part in draw/face/files licences web/static/vendor web/static/app.css web/static/icons.svg draw/icon/icons.json; do
   diff -rq "$fresh/$part" "$part" || { echo "$part is not what is built from assets/: run make assets"; exit 1; }
 done

@@ -78,6 +78,7 @@ func (s *Store) mark(ctx context.Context, id cm.ID, where string, deleted *time.
 
 // Destroy deletes a map that is in the bin for good, its log and links too.
 func (s *Store) Destroy(ctx context.Context, id cm.ID) error {
+	var orphans []string
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		var binned int64
 		if err := tx.Model(&mapRow{}).Where("id = ? AND deleted IS NOT NULL", id).Count(&binned).Error; err != nil {
@@ -92,11 +93,16 @@ func (s *Store) Destroy(ctx context.Context, id cm.ID) error {
 				return err
 			}
 		}
+		err := tx.Raw(`SELECT hash FROM files f WHERE map_id = ? AND NOT EXISTS (SELECT 1 FROM files o WHERE o.hash = f.hash AND o.map_id <> f.map_id)`, id).Scan(&orphans).Error
+		if err != nil {
+			return err
+		}
 		return tx.Delete(&mapRow{ID: id}).Error
 	})
 	if err != nil {
 		return fmt.Errorf("deleting map %s: %w", id, err)
 	}
+	s.dropFiles(orphans)
 	return nil
 }
 

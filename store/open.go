@@ -21,6 +21,7 @@ import (
 // Store is an open data folder.
 type Store struct {
 	db     *gorm.DB
+	folder string
 	secret []byte
 	// Now gives the time written into the log; tests replace it.
 	Now func() time.Time
@@ -87,7 +88,7 @@ func Open(folder string) (*Store, error) {
 		_ = pool.Close()
 		return nil, err
 	}
-	return &Store{db: db, secret: secret, Now: time.Now}, nil
+	return &Store{db: db, folder: folder, secret: secret, Now: time.Now}, nil
 }
 
 // Close lets go of the data folder.

@@ -9,7 +9,7 @@ import (
 
 func conceptRowOf(mapID cm.ID, c *cm.Concept) conceptRow {
 	row := conceptRow{MapID: mapID, ID: c.ID, Label: c.Label, Note: c.Note, Kind: c.Kind, Hold: c.Hold, Pattern: c.Pattern, Moment: c.When, X: c.At.X, Y: c.At.Y,
-		Size: c.Size, Bold: c.Bold, Italic: c.Italic, Align: c.Align, Width: c.Width, Tags: c.Tags, Icons: c.Icons, Amount: c.Amount, Lasts: c.Lasts, Sources: c.Sources}
+		Size: c.Size, Bold: c.Bold, Italic: c.Italic, Align: c.Align, Width: c.Width, Tags: c.Tags, Icons: c.Icons, Amount: c.Amount, Lasts: c.Lasts, Sources: c.Sources, Table: c.Table}
 	if c.Main != nil {
 		row.MainLink, row.MainFrom, row.MainTo, row.Rank = c.Main.Link, c.Main.From, c.Main.To, c.Main.Rank
 	}
@@ -18,7 +18,7 @@ func conceptRowOf(mapID cm.ID, c *cm.Concept) conceptRow {
 
 func (row conceptRow) concept() *cm.Concept {
 	c := &cm.Concept{ID: row.ID, Label: row.Label, Note: row.Note, Kind: row.Kind, Hold: row.Hold, Pattern: row.Pattern, When: row.Moment, At: cm.Point{X: row.X, Y: row.Y},
-		Size: row.Size, Bold: row.Bold, Italic: row.Italic, Align: row.Align, Width: row.Width, Tags: row.Tags, Icons: row.Icons, Amount: row.Amount, Lasts: row.Lasts, Sources: row.Sources}
+		Size: row.Size, Bold: row.Bold, Italic: row.Italic, Align: row.Align, Width: row.Width, Tags: row.Tags, Icons: row.Icons, Amount: row.Amount, Lasts: row.Lasts, Sources: row.Sources, Table: row.Table}
 	if row.MainLink != "" {
 		c.Main = &cm.Main{Strand: cm.Strand{Link: row.MainLink, From: row.MainFrom, To: row.MainTo}, Rank: row.Rank}
 	}
@@ -26,20 +26,20 @@ func (row conceptRow) concept() *cm.Concept {
 }
 
 func kindRowOf(mapID cm.ID, k *cm.Kind) kindRow {
-	return kindRow{mapID, k.ID, k.Name, k.Meaning, k.Colour, k.Outline, k.Icon, k.Links, k.Stroke, k.Rank}
+	return kindRow{mapID, k.ID, k.Name, k.Meaning, k.Colour, k.Outline, k.Icon, k.Links, k.Stroke, k.Role, k.Rank}
 }
 
 func (row kindRow) kind() *cm.Kind {
-	return &cm.Kind{ID: row.ID, Name: row.Name, Meaning: row.Meaning, Colour: row.Colour, Outline: row.Outline, Icon: row.Icon, Links: row.Links, Stroke: row.Stroke, Rank: row.Rank}
+	return &cm.Kind{ID: row.ID, Name: row.Name, Meaning: row.Meaning, Colour: row.Colour, Outline: row.Outline, Icon: row.Icon, Links: row.Links, Stroke: row.Stroke, Role: row.Role, Rank: row.Rank}
 }
 
 func linkRowOf(mapID cm.ID, l *cm.Link) linkRow {
-	return linkRow{MapID: mapID, ID: l.ID, Phrase: l.Phrase, Note: l.Note, Heads: l.Heads, Line: l.Line, Bends: l.Bends, Along: l.Along, Hub: l.Hub, Tidied: l.Tidied, Kind: l.Kind}
+	return linkRow{MapID: mapID, ID: l.ID, Phrase: l.Phrase, Note: l.Note, Heads: l.Heads, Line: l.Line, Bends: l.Bends, Along: l.Along, Hub: l.Hub, Tidied: l.Tidied, Kind: l.Kind, Sources: l.Sources}
 }
 
 // link gives the link without its ends, which have rows of their own.
 func (row linkRow) link() *cm.Link {
-	return &cm.Link{ID: row.ID, Phrase: row.Phrase, Note: row.Note, Heads: row.Heads, Line: row.Line, Bends: row.Bends, Along: row.Along, Hub: row.Hub, Tidied: row.Tidied, Kind: row.Kind}
+	return &cm.Link{ID: row.ID, Phrase: row.Phrase, Note: row.Note, Heads: row.Heads, Line: row.Line, Bends: row.Bends, Along: row.Along, Hub: row.Hub, Tidied: row.Tidied, Kind: row.Kind, Sources: row.Sources}
 }
 
 // partRowOf gives the row of a tag, a region or a filter of a map; ok is false

@@ -57,6 +57,7 @@ type conceptRow struct {
 	Amount   *cm.Amount          `gorm:"serializer:json"`
 	Lasts    *cm.Amount          `gorm:"serializer:json"`
 	Sources  map[cm.ID]cm.Source `gorm:"serializer:json"`
+	Table    *cm.Table           `gorm:"serializer:json;column:cells"`
 }
 
 func (conceptRow) TableName() string { return "concepts" }
@@ -71,24 +72,41 @@ type kindRow struct {
 	Icon    cm.Icon
 	Links   bool
 	Stroke  cm.Stroke
+	Role    cm.Role
 	Rank    string
 }
 
 func (kindRow) TableName() string { return "kinds" }
 
 type linkRow struct {
-	MapID  cm.ID   `gorm:"primaryKey"`
-	ID     cm.ID   `gorm:"primaryKey"`
-	Phrase cm.Text `gorm:"serializer:json"`
-	Note   cm.Text `gorm:"serializer:json"`
-	Heads  cm.Heads
-	Line   cm.Line
-	Bends  map[cm.ID][]cm.Point `gorm:"serializer:json"`
-	Along  float64
-	Hub    *cm.Point `gorm:"serializer:json"`
-	Tidied bool
-	Kind   cm.ID
+	MapID   cm.ID   `gorm:"primaryKey"`
+	ID      cm.ID   `gorm:"primaryKey"`
+	Phrase  cm.Text `gorm:"serializer:json"`
+	Note    cm.Text `gorm:"serializer:json"`
+	Heads   cm.Heads
+	Line    cm.Line
+	Bends   map[cm.ID][]cm.Point `gorm:"serializer:json"`
+	Along   float64
+	Hub     *cm.Point `gorm:"serializer:json"`
+	Tidied  bool
+	Kind    cm.ID
+	Sources map[cm.ID]cm.Source `gorm:"serializer:json"`
 }
+
+// fileRow records a file that is kept in the folder, and who brought it to which
+// map.
+type fileRow struct {
+	MapID  cm.ID  `gorm:"primaryKey"`
+	Hash   string `gorm:"primaryKey"`
+	Type   string
+	Size   int64
+	W, H   int
+	Name   string
+	Made   time.Time
+	Author string
+}
+
+func (fileRow) TableName() string { return "files" }
 
 func (linkRow) TableName() string { return "links" }
 
@@ -313,6 +331,23 @@ var migrations = []*gormigrate.Migration{
 			`CREATE TABLE parts (map_id text NOT NULL REFERENCES maps(id) ON DELETE CASCADE, id text NOT NULL,
 				entity text NOT NULL CHECK (entity IN ('tag', 'region', 'filter')), body text NOT NULL,
 				PRIMARY KEY (map_id, id)) WITHOUT ROWID`,
+		} {
+			if err := db.Exec(statement).Error; err != nil {
+				return err
+			}
+		}
+		return nil
+	}},
+	{ID: "0008-roles", Migrate: func(db *gorm.DB) error {
+		return db.Exec(`ALTER TABLE kinds ADD COLUMN role text NOT NULL DEFAULT ''`).Error
+	}},
+	{ID: "0009-files", Migrate: func(db *gorm.DB) error {
+		for _, statement := range []string{
+			`ALTER TABLE concepts ADD COLUMN cells text`,
+			`ALTER TABLE links ADD COLUMN sources text`,
+			`CREATE TABLE files (map_id text NOT NULL REFERENCES maps(id) ON DELETE CASCADE, hash text NOT NULL, type text NOT NULL,
+				size integer NOT NULL, w integer NOT NULL, h integer NOT NULL, name text NOT NULL, made datetime NOT NULL, author text NOT NULL,
+				PRIMARY KEY (map_id, hash)) WITHOUT ROWID`,
 		} {
 			if err := db.Exec(statement).Error; err != nil {
 				return err

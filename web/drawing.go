@@ -2,6 +2,7 @@ package web
 
 import (
 	"html/template"
+	"strings"
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/draw/scene"
@@ -22,11 +23,16 @@ type Drawing struct {
 type Head struct {
 	Title    string `json:"title"` // what it is called, where that is not the question
 	Question string `json:"question"`
-	Axis     string `json:"axis"` // the markup of the axis of a map drawn along time
+	// Axis, Regions and Key are the markup of the axis of a map drawn along time, of
+	// the outlines around concepts, and of the key on the paper.
+	Axis    string `json:"axis"`
+	Regions string `json:"regions"`
+	Key     string `json:"key"`
 }
 
-func (s *state) head() Head {
-	h := Head{Title: s.m.Name(), Question: s.m.Words(s.m.Question), Axis: svg.Axis(s.scene.Axis)}
+func (s *state) head(v scene.View) Head {
+	sc := s.seen(v)
+	h := Head{Title: s.m.Name(), Question: s.m.Words(s.m.Question), Axis: svg.Axis(sc.Axis), Regions: svg.Regions(sc.Regions), Key: svg.Key(sc.Key)}
 	if h.Title == h.Question {
 		h.Title = ""
 	}
@@ -35,7 +41,7 @@ func (s *state) head() Head {
 
 // drawing gives what differs, as it looks in this state to a view.
 func (s *state) drawing(p difference, v scene.View) Drawing {
-	out := Drawing{Head: s.head()}
+	out := Drawing{Head: s.head(v)}
 	sc := s.seen(v)
 	add := func(ids []cm.ID, prefix string, draw func(cm.ID) (string, bool), into *map[cm.ID]string) {
 		for _, id := range ids {
@@ -76,9 +82,18 @@ func (s *state) whole(v scene.View) Drawing {
 	return out
 }
 
-// paper gives the complete drawing as markup. The writers of package svg
-// escape every word themselves.
-func (s *state) paper(v scene.View) (links, slips, axis template.HTML) {
+// filesAt puts the address of a map before those of its files, which drawings name
+// beside it. No words of a map can look like one: they have no quotes in them.
+func filesAt(base string, drawn template.HTML) template.HTML {
+	return template.HTML(strings.ReplaceAll(string(drawn), `href="files/`, `href="`+base+`/files/`))
+}
+
+// paper is a complete drawing as markup. The writers of package svg escape every
+// word themselves.
+type paper struct{ Links, Slips, Axis, Regions, Key template.HTML }
+
+func (s *state) paper(v scene.View, base string) paper {
 	sc := s.seen(v)
-	return template.HTML(svg.Group(sc.Links, svg.Link)), template.HTML(svg.Group(sc.Slips, svg.Slip)), template.HTML(svg.Axis(sc.Axis))
+	return paper{template.HTML(svg.Group(sc.Links, svg.Link)), filesAt(base, template.HTML(svg.Group(sc.Slips, svg.Slip))), template.HTML(svg.Axis(sc.Axis)),
+		template.HTML(svg.Regions(sc.Regions)), template.HTML(svg.Key(sc.Key))}
 }

@@ -32,7 +32,7 @@ func (s *server) drawing(g *gin.Context) {
 	if now == nil {
 		return
 	}
-	attach(g, now.m, ".svg", "image/svg+xml", []byte(svg.Document(now.scene, now.m.Name(), now.m.Words(now.m.Question))))
+	attach(g, now.m, ".svg", "image/svg+xml", []byte(svg.Document(now.scene, now.m.Name(), now.m.Words(now.m.Question), s.pictures(g, now.m.ID))))
 }
 
 func attach(g *gin.Context, m *cm.Map, ending, kind string, raw []byte) {

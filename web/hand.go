@@ -55,6 +55,8 @@ func (s *server) handRoutes(r *gin.Engine) {
 	hand.GET("/phrases", s.phrases)
 	hand.GET("/key", s.key)
 	hand.GET("/aloud", s.aloud)
+	hand.GET("/files/:file", s.file)
+	hand.GET("/files/:file/small", s.smallFile)
 }
 
 // swatch shows how the concepts of a kind look.
@@ -79,6 +81,9 @@ func (s *state) keyOf() []swatch {
 	}
 	all := []swatch{}
 	for _, k := range s.m.Key() {
+		if k.Links {
+			continue
+		}
 		sw := newSwatch(k.ID, s.m.Words(k.Name), k.Colour, k.Outline)
 		sw.Count = count[k.ID]
 		all = append(all, sw)

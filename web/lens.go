@@ -105,6 +105,7 @@ type lensView struct {
 	// Keep names the elements that stay as they are while the rest fades; nothing
 	// fades where it is absent.
 	Keep    []string         `json:"keep,omitempty"`
+	Hide    bool             `json:"hide,omitempty"`    // the rest is hidden, not faded
 	Tints   map[cm.ID]int    `json:"tints,omitempty"`   // a faint colour, from 0, for each concept
 	Numbers map[cm.ID]string `json:"numbers,omitempty"` // beside slips
 	Most    cm.ID            `json:"most,omitempty"`    // the concept with the greatest number
@@ -313,7 +314,13 @@ func (s *server) getLens(g *gin.Context) {
 		}
 	}
 	steps, _ := strconv.Atoi(g.Query("steps"))
-	v, err := now.lens(g.Query("what"), chosen, steps, view)
+	var v *lensView
+	var err error
+	if g.Query("what") == "filter" {
+		v, err = now.filterLens(g)
+	} else {
+		v, err = now.lens(g.Query("what"), chosen, steps, view)
+	}
 	if err != nil {
 		s.failWith(g, err)
 		return

@@ -227,7 +227,11 @@ func (s *server) copyMap(g *gin.Context) {
 	if name := []rune(m.Name()); len(name) > 0 {
 		twin.Title = m.Title.With(m.Language, "Copy of "+string(name[:min(len(name), cm.MostTitle-8)]))
 	}
-	s.backToLibrary(g, s.Store.Put(g.Request.Context(), &twin, who.ID, nil), "copied", twin.ID)
+	err = s.Store.Put(g.Request.Context(), &twin, who.ID, nil)
+	if err == nil {
+		err = s.Store.ShareFiles(g.Request.Context(), twin.ID, id)
+	}
+	s.backToLibrary(g, err, "copied", twin.ID)
 }
 
 func (s *server) discardMap(g *gin.Context) { s.moveMap(g, s.Store.Discard, "discarded") }

@@ -7,6 +7,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/kinds"
 	"mevrin/core/phrases"
 	"mevrin/core/structure"
 	"mevrin/draw/scene"
@@ -29,7 +30,6 @@ func (s *server) mapPage(g *gin.Context) {
 	d.mu.Lock()
 	d.flags(&flags, who)
 	d.mu.Unlock()
-	links, slips, axis := now.paper(view)
 	margin := now.marginOf(nil, wanted{})
 	now.describeView(&margin, view)
 	// The page holds the map as it is now; a copy kept for the back button
@@ -44,8 +44,8 @@ func (s *server) mapPage(g *gin.Context) {
 	}
 	g.HTML(http.StatusOK, "map.html", gin.H{
 		"Base": base, "Plain": plain, "Bearer": who.Gentle,
-		"ID": id, "Lang": now.m.Language, "Head": now.head(), "Axis": axis, "Revision": now.revision, "Focus": now.m.Focus,
-		"Undo": flags.Undo, "Redo": flags.Redo, "Links": links, "Slips": slips, "Margin": margin,
+		"ID": id, "Lang": now.m.Language, "Head": now.head(view), "Paper": now.paper(view, base), "Revision": now.revision, "Focus": now.m.Focus,
+		"Undo": flags.Undo, "Redo": flags.Redo, "Margin": margin,
 	})
 }
 
@@ -85,7 +85,7 @@ func (s *server) margin(g *gin.Context) {
 			s.failWith(g, err)
 			return
 		}
-		v.Here = now.phrasesHere()
+		v.Here, v.OfKey = now.phrasesHere(), kinds.Phrases(now.m)
 	}
 	g.HTML(http.StatusOK, "margin.html", v)
 }
@@ -153,6 +153,7 @@ type marginView struct {
 	Concepts, Links, CrossLinks, LooseIdeas int
 
 	ofThing
+	ofMeaning
 	ofView
 	ofOrder
 
@@ -165,6 +166,7 @@ type marginView struct {
 	Figures   []figureView // where they are asked for
 	Bank      []phrases.Offer
 	Here      []string // phrases of this map, the most used first
+	OfKey     []string // phrases that go with the kinds of the map
 }
 
 // wanted is what the margin should show besides what is selected.

@@ -8,6 +8,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/kinds"
 	"mevrin/core/phrases"
 )
 
@@ -38,6 +39,9 @@ func (s *server) phrases(g *gin.Context) {
 	if out.Elsewhere, err = s.Store.PhrasesElsewhere(g.Request.Context(), now.m.ID); err != nil {
 		s.failWith(g, err)
 		return
+	}
+	if all := kinds.Phrases(now.m); len(all) > 0 {
+		out.Groups = append(out.Groups, phraseGroup{"For this key", all})
 	}
 	for _, o := range offers {
 		out.Groups = append(out.Groups, phraseGroup{o.Title, o.Phrases})

@@ -84,7 +84,7 @@ func (d *desk) catchUp(ctx context.Context, who Person, since int) (*Answer, err
 	var missed difference
 	switch {
 	case since == d.state.revision:
-		a.Head = d.state.head()
+		a.Head = d.state.head(view)
 		return a, nil
 	case since > d.state.revision, len(d.recent) == 0, d.recent[0].revision > since+1, view != (scene.View{}):
 		// What differs is known for the whole map alone.

@@ -17,6 +17,7 @@ import (
 	cm "mevrin/core/conceptmap"
 	"mevrin/draw/face"
 	"mevrin/draw/svg"
+	"mevrin/standin/shelf"
 	"mevrin/store"
 )
 
@@ -35,6 +36,8 @@ type Config struct {
 	// ports. A request for another one is refused, so that no foreign page can
 	// reach a local server through a name of its own. Empty allows all.
 	Hosts []string
+	// Shelf finds pictures and sounds; the shipped stand-in where it is nil.
+	Shelf shelf.Searcher
 }
 
 type server struct {
@@ -46,6 +49,9 @@ type server struct {
 // New gives the handler of the whole application.
 func New(c Config) http.Handler {
 	gin.SetMode(gin.ReleaseMode)
+	if c.Shelf == nil {
+		c.Shelf = shelf.Local{}
+	}
 	s := &server{Config: c, desks: newDesks(c.Store), pages: parsePages()}
 	r := gin.New()
 	r.Use(s.recover, s.guard)
@@ -82,7 +88,18 @@ func New(c Config) http.Handler {
 	r.POST("/maps/:map/grants/:grant/close", s.closeGrant)
 	r.POST("/maps/:map/hand-links", s.postHandLink)
 	r.GET("/walk/:token", s.walk)
+	r.GET("/maps/:map/files", s.files)
+	r.POST("/maps/:map/files", s.postFile)
+	r.POST("/maps/:map/files/:file/use", s.useFile)
+	r.GET("/maps/:map/files/:file", s.file)
+	r.GET("/maps/:map/files/:file/small", s.smallFile)
+	r.GET("/walk/:token/files/:file/small", s.walkFile)
 	r.GET("/maps/:map/key", s.key)
+	r.GET("/maps/:map/sets/:set", s.set)
+	r.GET("/icons", s.icons)
+	r.GET("/maps/:map/shelf", s.shelf)
+	r.POST("/maps/:map/shelf/:item", s.takeFromShelf)
+	r.GET("/shelf/:item", s.shelfItem)
 	r.GET("/maps/:map/aloud", s.aloud)
 	r.GET("/maps/:map/phrases", s.phrases)
 	r.POST("/phrases", s.setPhrase)
@@ -112,7 +129,7 @@ func styleSheet(css string) gin.HandlerFunc {
 // asks again soon enough after an update.
 func cached(g *gin.Context) { g.Header("Cache-Control", "max-age=300") }
 
-const policy = "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data: blob:; " +
+const policy = "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data: blob:; media-src 'self'; " +
 	"font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
 
 // guard sets the headers that every answer carries, checks the address asked
@@ -128,8 +145,11 @@ func (s *server) guard(g *gin.Context) {
 		return
 	}
 	most := int64(mostBody)
-	if g.Request.URL.Path == "/upload" {
+	switch path := g.Request.URL.Path; {
+	case path == "/upload":
 		most = mostUpload
+	case strings.HasPrefix(path, "/maps/") && strings.HasSuffix(path, "/files"):
+		most = mostFile
 	}
 	g.Request.Body = http.MaxBytesReader(g.Writer, g.Request.Body, most)
 	g.Next()
@@ -189,6 +209,8 @@ func (s *server) failWith(g *gin.Context, err error) {
 		s.fail(g, http.StatusGone, "This map is in the bin. Restore it there to go on with it.", nil)
 	case errors.Is(err, store.ErrNoGrant):
 		s.fail(g, http.StatusNotFound, "This link leads nowhere, or no longer. Ask whoever gave it to you for a new one.", nil)
+	case errors.Is(err, store.ErrNoFile):
+		s.fail(g, http.StatusNotFound, "This map has no such file.", nil)
 	case errors.Is(err, store.ErrNoMap):
 		s.fail(g, http.StatusNotFound, "There is no map at this address. It may have been deleted.", nil)
 	case errors.Is(err, errNotAllowed):
@@ -220,7 +242,17 @@ func parsePages() *template.Template {
 	t := template.New("").Funcs(template.FuncMap{
 		// depth is an outline's indentation as the style sheet knows it.
 		"depth": func(below int) int { return min(below+1, deepest) },
-		"when":  func(t time.Time) string { return t.Local().Format("2 January 2006, 15:04") },
+		"steps": stepsOf,
+		"hued":  newHued,
+		"key":   func(kind, id string) cm.Key { return cm.Key{Kind: cm.Entity(kind), ID: cm.ID(id)} },
+		"sourceIcon": func(k cm.SourceKind) string {
+			return map[cm.SourceKind]string{cm.SourcePicture: "image", cm.SourceSound: "volume-2", cm.SourceVideo: "film", cm.SourceFile: "paperclip", cm.SourceCite: "quote", cm.SourceWeb: "link"}[k]
+		},
+		"hues":     func() []cm.Colour { return cm.Colours },
+		"outlines": func() []cm.Outline { return cm.Outlines },
+		"strokes":  func() []cm.Stroke { return cm.Strokes },
+		"swatch":   func(c cm.Colour, o cm.Outline) template.HTML { return template.HTML(svg.Swatch(c, o)) },
+		"when":     func(t time.Time) string { return t.Local().Format("2 January 2006, 15:04") },
 	})
 	return template.Must(t.ParseFS(templateFiles, "templates/*.html"))
 }

@@ -8,7 +8,6 @@ import (
 	"golang.org/x/text/language/display"
 
 	cm "mevrin/core/conceptmap"
-	"mevrin/core/kinds"
 	"mevrin/core/phrases"
 	"mevrin/draw/scene"
 )
@@ -23,10 +22,7 @@ type ofThing struct {
 	ByHand  bool          // the line, or one of several, is led by hand
 	Asks    []phrases.Ask // questions that help to break the concept down
 	Alike   string        // links that say the same and could share the phrase
-	Kinds   []swatch      // the key of the map
 	Way     []wayStep     // from the top of its tree to the concept
-	KindID  cm.ID         // of the first concept selected
-	Begins  []beginning   // keys to begin with, where there is none
 	Hand    cm.Hand       // with which the map opens
 }
 
@@ -55,22 +51,11 @@ func (s *state) wayTo(id cm.ID) []wayStep {
 	return way
 }
 
-// beginning is a key to begin with.
-type beginning struct {
-	ID, Title, Why string
-	Kinds          []swatch
-}
-
 // choseView counts what is selected.
 type choseView struct {
 	Concepts, Links int
 	Between         bool // two concepts that a link joins
 	Alike           bool // links that can become one
-}
-
-type sourceView struct {
-	ID  cm.ID
-	URL string
 }
 
 // endView is an end of a link; one that shares its side can be taken off.
@@ -96,19 +81,12 @@ func (s *state) endsOf(l *cm.Link) []endView {
 func (s *state) describeThings(v *marginView, concepts, links []cm.ID) {
 	v.Chose.Concepts, v.Chose.Links = len(concepts), len(links)
 	v.Type = &cm.Concept{}
-	v.Kinds, v.Hand = s.keyOf(), s.m.Hand
-	if len(v.Kinds) == 0 {
-		for _, set := range kinds.Shipped {
-			v.Begins = append(v.Begins, beginning{set.ID, set.Title, set.Why, s.startOf(set)})
-		}
-	}
+	v.Hand = s.m.Hand
+	s.describeMeaning(v, concepts, links)
 	if len(concepts) > 0 {
 		v.Type = s.m.Concepts[concepts[0]]
-		v.KindID = v.Type.Kind
 		v.Below = len(s.structure.Places[concepts[0]].Children) > 0
-		for _, id := range cm.SortedIDs(v.Type.Sources) {
-			v.Sources = append(v.Sources, sourceView{id, v.Type.Sources[id].URL})
-		}
+		v.Sources = sourceViews(v.Type.Sources, cm.Key{Kind: cm.EntityConcept, ID: concepts[0]})
 	}
 	if len(concepts) == 1 {
 		v.Way = s.wayTo(concepts[0])
@@ -121,6 +99,9 @@ func (s *state) describeThings(v *marginView, concepts, links []cm.ID) {
 		l := s.m.Links[id]
 		if i == 0 {
 			v.Line = l.Line
+			if len(concepts) == 0 {
+				v.Sources = sourceViews(l.Sources, cm.Key{Kind: cm.EntityLink, ID: id})
+			}
 		}
 		v.ByHand = v.ByHand || l.Line != cm.LineAuto || len(l.Bends) > 0 || l.Along != 0 || l.Hub != nil
 	}

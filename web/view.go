@@ -69,13 +69,18 @@ func (s *state) next(t scene.Tucked, asked AskedView) scene.Tucked {
 			}
 		}
 		for _, c := range concepts {
+			for _, t := range t.IDs() {
+				if r := s.m.Regions[t]; r != nil && s.m.Inside(r)[c] {
+					bring = append(bring, t)
+				}
+			}
 			for up := s.structure.Places[c]; up != nil && up.Parent != ""; up = s.structure.Places[up.Parent] {
 				bring = append(bring, up.Parent)
 			}
 		}
 	}
 	ids := slices.DeleteFunc(append(t.IDs(), asked.Tuck...), func(id cm.ID) bool {
-		return s.m.Concepts[id] == nil || slices.Contains(bring, id)
+		return s.m.Concepts[id] == nil && s.m.Regions[id] == nil || slices.Contains(bring, id)
 	})
 	return scene.TuckedOf(ids)
 }

@@ -61,23 +61,24 @@ func (s *server) walk(g *gin.Context) {
 	// The address is the key to the walk: it must not become known by others.
 	g.Header("Referrer-Policy", "no-referrer")
 	g.Header("X-Robots-Tag", "noindex")
-	s.showWalk(g, now, grant.Route, "walk:"+grant.ID, "")
+	s.showWalk(g, now, grant.Route, "walk:"+grant.ID, "", "/walk/"+g.Param("token"))
 }
 
 // lookAtWalk shows an author the walk as learners see it.
 func (s *server) lookAtWalk(g *gin.Context) {
 	if now := s.lookAt(g); now != nil {
 		id := string(now.m.ID)
-		s.showWalk(g, now, cm.ID(g.Param("route")), "look:"+id+":"+g.Param("route"), "/maps/"+id)
+		s.showWalk(g, now, cm.ID(g.Param("route")), "look:"+id+":"+g.Param("route"), "/maps/"+id, "/maps/"+id)
 	}
 }
 
-func (s *server) showWalk(g *gin.Context, now *state, route cm.ID, key, back string) {
+func (s *server) showWalk(g *gin.Context, now *state, route cm.ID, key, back, base string) {
 	if now.m.Routes[route] == nil {
 		s.fail(g, http.StatusNotFound, "This route is no longer there.", nil)
 		return
 	}
 	v := now.walkOf(route)
+	v.Slips = filesAt(base, v.Slips)
 	v.Key, v.Back = key, back
 	g.Header("Cache-Control", "no-store")
 	g.HTML(http.StatusOK, "walk.html", v)

@@ -213,7 +213,7 @@ var writers = map[string]func(*cm.Map) ([]byte, error){
 	".json": cm.Write,
 	".svg": func(m *cm.Map) ([]byte, error) {
 		sc := scene.Build(m, structure.Of(m), scene.View{}, nil)
-		return []byte(svg.Document(sc, m.Name(), m.Words(m.Question))), nil
+		return []byte(svg.Document(sc, m.Name(), m.Words(m.Question), nil)), nil
 	},
 }
 

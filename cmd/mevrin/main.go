@@ -2,6 +2,7 @@
 package main
 
 import (
+	"bytes"
 	"context"
 	"errors"
 	"fmt"
@@ -127,6 +128,11 @@ func fill(ctx context.Context, s *store.Store) error {
 		}
 		if err := s.Import(ctx, d.ID, "en", d.Entries); err != nil {
 			return err
+		}
+		for _, f := range d.Files {
+			if _, err := s.KeepFile(ctx, d.ID, "author", f.Name, bytes.NewReader(f.Raw), web.Recognise); err != nil {
+				return err
+			}
 		}
 	}
 	return nil

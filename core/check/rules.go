@@ -12,7 +12,9 @@ import (
 )
 
 // Rules lists the rules in the order in which findings are shown.
-var Rules = []*Rule{
+var Rules = append(generalRules, roleRules...)
+
+var generalRules = []*Rule{
 	{
 		ID: "no-question", Title: "The map has no focus question",
 		Why:   "A map answers a question. Without one it sprawls, and nobody can say what belongs on it.",
@@ -46,7 +48,7 @@ var Rules = []*Rule{
 	{
 		ID: "label-sentence", Title: "A label is a whole sentence",
 		Why:   "A concept is named in a word or a few. A sentence in a box hides propositions that could be linked, and questioned, one by one.",
-		Looks: fmt.Sprintf("Labels of more than %d words, or that end like a sentence; where words are written without spaces, of more than %d characters.", mostWords, mostUnspaced),
+		Looks: fmt.Sprintf("Labels of more than %d words, or that end like a sentence; where words are written without spaces, of more than %d characters. What is a claim, a reason or another part of an argument is left out.", mostWords, mostUnspaced),
 		find:  sentenceLabels,
 	},
 	{
@@ -229,6 +231,9 @@ const (
 func sentenceLabels(m *cm.Map, s *structure.Structure) []Place {
 	var places []Place
 	for _, id := range s.Order {
+		if k := m.KindOf(m.Concepts[id]); k != nil && k.Role.Set() == "argument" {
+			continue // claims and reasons are statements
+		}
 		if isSentence(m.Words(m.Concepts[id].Label)) {
 			places = append(places, Place{[]cm.Key{concept(id)}, []Remedy{{Title: "Shorten it", Ask: AskWords}}})
 		}

@@ -20,7 +20,23 @@ type Kind struct {
 	// Links says that it is a kind of links; then it has a stroke, no outline.
 	Links  bool   `json:"links,omitempty"`
 	Stroke Stroke `json:"stroke,omitempty"`
-	Rank   string `json:"rank"` // orders the key (see KeyBetween)
+	// Role says what rules and phrases know the kind as, whatever it is called: the
+	// set that it came from and its part there ("argument.claim"), or nothing.
+	Role Role   `json:"role,omitempty"`
+	Rank string `json:"rank"` // orders the key (see KeyBetween)
+}
+
+// Role names a part in a set of kinds, such as "argument.claim".
+type Role string
+
+var roleForm = regexp.MustCompile(`^[a-z]{1,20}\.[a-z]{1,20}$`)
+
+func (r Role) valid() bool { return r == "" || roleForm.MatchString(string(r)) }
+
+// Set gives the set of which the role is a part.
+func (r Role) Set() string {
+	set, _, _ := strings.Cut(string(r), ".")
+	return set
 }
 
 // Stroke is how a line is drawn. None is dotted: a dotted line is a link that
@@ -79,7 +95,7 @@ const (
 )
 
 func (k *Kind) looksSound() bool {
-	return k.Colour.valid() && slices.Contains(Outlines, k.Outline) && k.Stroke.valid() && k.Icon.valid() &&
+	return k.Colour.valid() && slices.Contains(Outlines, k.Outline) && k.Stroke.valid() && k.Icon.valid() && k.Role.valid() &&
 		(k.Links || k.Stroke == "") && (!k.Links || k.Outline == "" && k.Icon == "")
 }
 

@@ -101,13 +101,11 @@ type Concept struct {
 	Align  Align   `json:"align,omitempty"`
 	Width  float64 `json:"width,omitempty"`
 
+	// Table stands on its slip below the label.
+	Table *Table `json:"table,omitempty"`
+
 	// Sources are attached to the concept, by their ids.
 	Sources map[ID]Source `json:"sources,omitempty"`
-}
-
-// Source is something that a concept is attached to: for now a web address.
-type Source struct {
-	URL string `json:"url"`
 }
 
 // Main is a concept's main strand with the rank that orders the concept among
@@ -152,6 +150,9 @@ type Link struct {
 	// Tidied says that the line was led by putting the map in order, not by
 	// hand: when one of its concepts moves it runs by itself again.
 	Tidied bool `json:"tidied,omitempty"`
+
+	// Sources are attached to the link, by their ids.
+	Sources map[ID]Source `json:"sources,omitempty"`
 }
 
 // End is where a link meets a concept. Its id is unique within the link.

@@ -201,6 +201,16 @@ func (op *MergeLinks) apply(d *draft) error {
 	if err := d.joinNotes(&keep.Note, gone.Note); err != nil {
 		return err
 	}
+	for _, id := range SortedIDs(gone.Sources) {
+		own := id
+		for n := 2; hasSource(keep.Sources, own); n++ {
+			own = numbered(id, n)
+		}
+		s := gone.Sources[id]
+		if len(keep.Sources) < MostSources {
+			keep.Sources = withSource(keep.Sources, own, &s)
+		}
+	}
 	d.putLink(keep)
 	for _, e := range gone.Ends() {
 		d.moved = append(d.moved, Moved{Kind: EntityLink, OldLink: gone.ID, Old: e.ID, NewLink: keep.ID, New: heirs[e.ID]})

@@ -30,6 +30,8 @@ var operations = map[string]func() Operation{
 	"split-concept":  func() Operation { return new(SplitConcept) },
 	"set-type":       func() Operation { return new(SetType) },
 	"attach-source":  func() Operation { return new(AttachSource) },
+	"set-source":     func() Operation { return new(SetSource) },
+	"set-table":      func() Operation { return new(SetTable) },
 	"detach-source":  func() Operation { return new(DetachSource) },
 	"rank-concept":   func() Operation { return new(RankConcept) },
 	"step-rank":      func() Operation { return new(StepRank) },

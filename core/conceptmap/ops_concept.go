@@ -168,12 +168,15 @@ func (op *MergeConcepts) apply(d *draft) error {
 	}
 	for _, id := range SortedIDs(gone.Sources) {
 		own := id
-		for n := 2; keep.Sources[own].URL != ""; n++ {
+		for n := 2; hasSource(keep.Sources, own); n++ {
 			own = numbered(id, n)
 		}
-		if err := keep.attach(own, gone.Sources[id].URL); err != nil {
+		if err := keep.attach(own, gone.Sources[id]); err != nil {
 			return err
 		}
+	}
+	if keep.Table == nil {
+		keep.Table = gone.Table
 	}
 	if keep.Main == nil && op.Keep != d.m.Focus && op.Gone != d.m.Focus {
 		keep.Main = gone.Main

@@ -16,6 +16,7 @@ type AddKind struct {
 	Links   bool    `json:"links,omitempty"`
 	Stroke  Stroke  `json:"stroke,omitempty"`
 	Meaning string  `json:"meaning,omitempty"`
+	Role    Role    `json:"role,omitempty"`
 	// Reuse makes nothing where the key has a kind of this name already: what
 	// follows in the same entry means that one.
 	Reuse bool `json:"reuse,omitempty"`
@@ -36,7 +37,7 @@ func (op *AddKind) apply(d *draft) error {
 	if len(d.m.Kinds) >= MostKinds {
 		return refusef("A key can have at most %d kinds.", MostKinds)
 	}
-	k := &Kind{ID: op.ID, Colour: op.Colour, Outline: op.Outline, Icon: op.Icon, Links: op.Links, Stroke: op.Stroke}
+	k := &Kind{ID: op.ID, Colour: op.Colour, Outline: op.Outline, Icon: op.Icon, Links: op.Links, Stroke: op.Stroke, Role: op.Role}
 	last := ""
 	for _, o := range d.m.Kinds {
 		last = max(last, o.Rank)
@@ -56,6 +57,7 @@ type SetKind struct {
 	Outline *Outline `json:"outline,omitempty"`
 	Icon    *Icon    `json:"icon,omitempty"`
 	Stroke  *Stroke  `json:"stroke,omitempty"`
+	Role    *Role    `json:"role,omitempty"`
 }
 
 func (op *SetKind) apply(d *draft) error {
@@ -68,6 +70,7 @@ func (op *SetKind) apply(d *draft) error {
 	set(&next.Outline, op.Outline)
 	set(&next.Icon, op.Icon)
 	set(&next.Stroke, op.Stroke)
+	set(&next.Role, op.Role)
 	return d.setKind(&next, op.Lang, op.Name, op.Meaning)
 }
 

@@ -148,16 +148,23 @@ func (r *reader) concept(c *Concept) {
 	if len(c.Icons) > MostIcons || slices.ContainsFunc(c.Icons, func(i Icon) bool { return i == "" || !i.valid() }) {
 		r.fail(refusef("The concept “%.40s” has an icon that can be none, or more than %d.", c.ID, MostIcons))
 	}
-	for id, source := range c.Sources {
-		if clean, err := cleanAddress(source.URL); err != nil || clean != source.URL || !id.Valid() {
-			r.fail(refusef("The concept “%.40s” has a source that is no web address.", c.ID))
-		}
-	}
-	if len(c.Sources) > MostSources {
-		r.fail(refusef("A concept can have at most %d sources.", MostSources))
+	r.sources(c.Sources, "concept", c.ID)
+	if !c.Table.sound() {
+		r.fail(refusef("The table of the concept “%.40s” cannot be read.", c.ID))
 	}
 	if r.err == nil {
 		r.putConcept(c)
+	}
+}
+
+func (r *reader) sources(all map[ID]Source, what string, id ID) {
+	for own, source := range all {
+		if !own.Valid() || !source.sound() {
+			r.fail(refusef("The %s “%.40s” has a source that is no web address, file or citation.", what, id))
+		}
+	}
+	if len(all) > MostSources {
+		r.fail(refusef("A %s can have at most %d sources.", what, MostSources))
 	}
 }
 
@@ -173,6 +180,7 @@ func (r *reader) link(l *Link) {
 		r.fail(refusef("The link “%.40s” is of something that can be no kind.", l.ID))
 	}
 	l.From, l.To = sortEnds(l.From), sortEnds(l.To)
+	r.sources(l.Sources, "link", l.ID)
 	if err := r.sound(l); err != nil {
 		r.fail(refusef("The link “%.40s” is not sound. %s", l.ID, err))
 	}

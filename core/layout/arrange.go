@@ -33,7 +33,7 @@ func (r Room) Arrange(m *cm.Map, s cm.Scope) (cm.Arrangement, error) {
 	case len(members) > MostArranged:
 		return cm.Arrangement{}, &cm.Refusal{Words: fmt.Sprintf("At most %d concepts are put in order at once; this is %d. Put its branches in order, one after the other.", MostArranged, len(members))}
 	}
-	g := a.group(s.Branch, members)
+	g := a.group(s.Branch, members, nil)
 	d := g.draw(&a)
 	by := a.anchor(d)
 	return a.settle(d, by), nil
@@ -67,29 +67,47 @@ func (a *arranging) below(top cm.ID) []cm.ID {
 	return ids
 }
 
-// group is what one pattern puts in order: concepts, and branches that have a
-// pattern of their own.
+// group is what one pattern puts in order: concepts, and as one box each the
+// branches that have a pattern of their own and the regions.
 type group struct {
-	top     cm.ID // of a branch
+	top     cm.ID // of a branch, or of a region
+	region  bool
 	pattern cm.Pattern
 	own     []cm.ID
 	inner   []*group
 	holds   map[cm.ID]int // concepts of inner groups: which one
 }
 
-// group divides concepts by the patterns of their branches.
-func (a *arranging) group(top cm.ID, members []cm.ID) *group {
+// group divides concepts by regions and by the patterns of their branches.
+func (a *arranging) group(top cm.ID, members []cm.ID, but []cm.ID) *group {
 	g := &group{top: top, pattern: a.patternOf(top), holds: map[cm.ID]int{}}
+	if g.pattern != cm.PatternTime { // there each stands where its time is
+		for _, r := range a.regions(members, but) {
+			for _, id := range r.inside {
+				g.holds[id] = len(g.inner)
+			}
+			in := a.group(a.highest(r.inside), r.inside, append(slices.Clone(but), r.id))
+			in.region = true
+			g.inner = append(g.inner, in)
+		}
+	}
+	mine := make(map[cm.ID]bool, len(members))
+	for _, id := range members {
+		mine[id] = true
+	}
 	for _, id := range members {
 		if _, inside := g.holds[id]; inside {
 			continue
 		}
 		if c := a.m.Concepts[id]; id != top && c.Pattern != cm.PatternNone && id != a.m.Focus {
-			branch := a.below(id)
+			branch := slices.DeleteFunc(a.below(id), func(b cm.ID) bool {
+				_, held := g.holds[b]
+				return held || !mine[b]
+			})
 			for _, b := range branch {
 				g.holds[b] = len(g.inner)
 			}
-			g.inner = append(g.inner, a.group(id, branch))
+			g.inner = append(g.inner, a.group(id, branch, but))
 			continue
 		}
 		g.own = append(g.own, id)
@@ -171,7 +189,10 @@ func (g *group) draw(a *arranging) *drawn {
 	boxes := make([]route.Rect, len(g.inner))
 	for i, in := range g.inner {
 		inner[i] = in.draw(a)
-		boxes[i] = a.box(inner[i])
+		if boxes[i] = a.box(inner[i]); in.region {
+			b := &boxes[i]
+			b.X0, b.X1, b.Y0, b.Y1 = b.X0-RegionBeside, b.X1+RegionBeside, b.Y0-RegionAbove, b.Y1+RegionBeside
+		}
 	}
 	graph, links, crossing := g.graph(a, boxes)
 	pattern, err := tidy.Pattern(string(g.pattern))

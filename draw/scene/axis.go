@@ -40,10 +40,16 @@ func axisOf(m *cm.Map, sc *Scene) *Axis {
 	if m.Pattern != cm.PatternTime {
 		return nil
 	}
+	span := func(id cm.ID) (from, to float64, ok bool) {
+		if c := m.Concepts[id]; c != nil { // not the box of a region
+			return c.Span()
+		}
+		return 0, 0, false
+	}
 	var when, where []float64
 	last := math.Inf(-1)
 	for _, id := range cm.SortedIDs(sc.Slips) {
-		if from, to, ok := m.Concepts[id].Span(); ok {
+		if from, to, ok := span(id); ok {
 			when, where = append(when, from), append(where, sc.Slips[id].Box.X)
 			last = max(last, to)
 		}
@@ -57,7 +63,7 @@ func axisOf(m *cm.Map, sc *Scene) *Axis {
 	var spans []Span
 	for _, id := range cm.SortedIDs(sc.Slips) {
 		box := sc.Slips[id].Box
-		if from, to, ok := m.Concepts[id].Span(); ok && (to-from)*scale > leastSpan && math.Abs(box.X-zero-from*scale) < 8 {
+		if from, to, ok := span(id); ok && (to-from)*scale > leastSpan && math.Abs(box.X-zero-from*scale) < 8 {
 			spans = append(spans, Span{box.X, zero + to*scale, box.Y + box.H + spanBelow})
 		}
 	}

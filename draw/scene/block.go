@@ -130,8 +130,9 @@ func settingOf(c *cm.Concept, focus bool) setting {
 }
 
 // slipBox gives the words and the box of a concept's slip, whose top centre is
-// at its place; folded, it has a fold at its lower edge.
-func slipBox(c *cm.Concept, label string, focus, folded bool, outline cm.Outline) (*Block, Rect) {
+// at its place; folded, it has a fold at its lower edge. Its marks get their
+// places.
+func slipBox(c *cm.Concept, label string, focus, folded bool, outline cm.Outline, more *extras) (*Block, Rect) {
 	use := settingOf(c, focus)
 	b := block(label, use)
 	w, h := b.W, b.H
@@ -141,8 +142,18 @@ func slipBox(c *cm.Concept, label string, focus, folded bool, outline cm.Outline
 	if use.fixed {
 		w = math.Max(w, use.wide)
 	}
+	w = math.Max(w+more.iconsWidth(), more.spread())
 	w = math.Max(math.Ceil(w+2*use.padX+Strip+slack), use.least)
-	h += 2 * use.padY
+	h = math.Max(h, min(float64(len(more.icons)), 1)*IconSize) + 2*use.padY
+	if len(more.marks) > 0 {
+		h += MarksHeight
+	}
+	if p := more.picture; p != nil {
+		w, h = math.Max(w, p.W+2*use.padX+Strip), h+p.H+PictureGap
+	}
+	if g := more.grid; g != nil {
+		w, h = math.Max(w, g.W+2*use.padX+Strip), h+g.H+GridGap
+	}
 	dw, dh := room(outline, w, h)
 	w, h = w+dw, h+dh
 	if folded {
@@ -166,7 +177,8 @@ type Measurer struct{}
 
 // Slip gives the size of a concept's slip in the map's own language.
 func (Measurer) Slip(m *cm.Map, c *cm.Concept) layout.Size {
-	_, box := slipBox(c, m.Words(c.Label), m.Focus == c.ID, false, outlineOf(m, c))
+	more := newMeanings(m, m.Language).of(c)
+	_, box := slipBox(c, m.Words(c.Label), m.Focus == c.ID, false, outlineOf(m, c), &more)
 	return layout.Size{W: box.W, H: box.H}
 }
 

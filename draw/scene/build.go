@@ -14,7 +14,8 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 		prev = &Scene{} // in another language every word may be another
 	}
 	sc := &Scene{language: m.Language, Slips: make(map[cm.ID]*Slip, len(m.Concepts)), Links: make(map[cm.ID]*Link, len(m.Links)), alone: make(map[cm.ID]*Link, len(m.Links))}
-	hidden, hides := tuckedAway(s, v.Tucked)
+	hidden, hides := tuckedAway(m, s, v.Tucked)
+	mean := newMeanings(m, v.Lang)
 	for id, c := range m.Concepts {
 		if _, away := hidden[id]; away {
 			continue
@@ -22,8 +23,8 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 		place := s.Places[id]
 		slip := prev.Slips[id]
 		if slip == nil || slip.source != c || slip.kind != m.KindOf(c) || slip.Focus != (m.Focus == id) || slip.Loose != place.Loose ||
-			slip.Level != place.Level || slip.lang != v.Lang || !slices.Equal(slip.Hides, hides[id]) {
-			slip = &Slip{ID: id, Focus: m.Focus == id, Loose: place.Loose, Level: place.Level, Note: !c.Note.Empty(), Pinned: c.Hold == cm.HoldPin, Size: c.Size, Wide: c.Width > 0, Hides: hides[id], source: c, kind: m.KindOf(c), lang: v.Lang}
+			slip.Level != place.Level || slip.lang != v.Lang || !slices.Equal(slip.Hides, hides[id]) || !slices.Equal(slip.tags, mean.tagsOf(c)) {
+			slip = &Slip{ID: id, Focus: m.Focus == id, Loose: place.Loose, Level: place.Level, tags: mean.tagsOf(c), Pinned: c.Hold == cm.HoldPin, Size: c.Size, Wide: c.Width > 0, Hides: hides[id], source: c, kind: m.KindOf(c), lang: v.Lang}
 			if slip.kind != nil {
 				slip.Kind, slip.Colour, slip.Outline = slip.kind.Name.For(v.Lang, m.Language), slip.kind.Colour, slip.kind.Outline
 				if len(slip.Hides) > 0 && slip.Outline != cm.OutlineSlip {
@@ -31,10 +32,13 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 				}
 			}
 			slip.hang(m)
-			slip.Words, slip.Box = slipBox(c, c.Label.For(v.Lang, m.Language), slip.Focus, len(slip.Hides) > 0, outlineOf(m, c))
+			more := mean.of(c)
+			slip.Words, slip.Box = slipBox(c, c.Label.For(v.Lang, m.Language), slip.Focus, len(slip.Hides) > 0, outlineOf(m, c), &more)
+			slip.Icons, slip.Marks, slip.Picture, slip.Grid = more.icons, more.marks, more.picture, more.grid
 		}
 		sc.Slips[id] = slip
 	}
+	sc.gathered(m, hides, v, prev)
 	sc.bows = prev.bows
 	if !prev.sameLinks(m) {
 		sc.bows = bowed(m)
@@ -48,8 +52,11 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 	around := newDetours(sc.Slips, prev.Slips)
 	for id, l := range m.Links {
 		link := prev.alone[id]
-		if link == nil || link.source != l || link.bow != sc.bows[id] || link.lang != v.Lang || !link.holds(s, seen) {
-			link = &Link{ID: id, Heads: l.Heads, source: l, bow: sc.bows[id], lang: v.Lang}
+		if link == nil || link.source != l || link.bow != sc.bows[id] || link.lang != v.Lang || link.kind != m.KindOfLink(l) || !link.holds(s, seen) {
+			link = &Link{ID: id, Heads: l.Heads, source: l, bow: sc.bows[id], lang: v.Lang, kind: m.KindOfLink(l)}
+			if k := link.kind; k != nil {
+				link.Kind, link.Colour, link.Stroke = k.Name.For(v.Lang, m.Language), k.Colour, k.Stroke
+			}
 			if !link.gather(l, s, seen) {
 				continue
 			}
@@ -69,18 +76,32 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 		sc.alone[id] = link
 	}
 	sc.settleTogether(around, prev)
+	sc.Regions = regionsOf(m, sc, v)
 	sc.Axis = axisOf(m, sc)
+	sc.Key = keyOf(m, sc, v)
 	return sc
 }
 
-// tuckedAway gives what is hidden, with what is seen in its stead, and what
-// each of those hides.
-func tuckedAway(s *structure.Structure, t Tucked) (hidden map[cm.ID]cm.ID, hides map[cm.ID][]cm.ID) {
+// tuckedAway gives what is hidden, with what is seen in its stead (a concept, or
+// the box of a region), and what each of those hides.
+func tuckedAway(m *cm.Map, s *structure.Structure, t Tucked) (hidden map[cm.ID]cm.ID, hides map[cm.ID][]cm.ID) {
 	if t == "" {
 		return nil, nil
 	}
 	ids := t.IDs()
 	hidden = s.Hidden(func(id cm.ID) bool { return slices.Contains(ids, id) })
+	if hidden == nil {
+		hidden = map[cm.ID]cm.ID{}
+	}
+	boxed := tuckedRegions(m, ids)
+	for id, box := range boxed {
+		hidden[id] = box
+	}
+	for id, shown := range hidden {
+		if box, too := boxed[shown]; too { // what hides it is hidden itself
+			hidden[id] = box
+		}
+	}
 	hides = map[cm.ID][]cm.ID{}
 	for _, id := range cm.SortedIDs(hidden) {
 		hides[hidden[id]] = append(hides[hidden[id]], id)

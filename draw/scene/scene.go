@@ -71,6 +71,10 @@ type Scene struct {
 	Links map[cm.ID]*Link
 	// Axis is the axis of a map drawn along time, else nil.
 	Axis *Axis
+	// Regions are the outlines around concepts, the larger before the smaller.
+	Regions []*Region
+	// Key says what kinds and tags mean; nil where there is none on the paper.
+	Key *Key
 
 	language cm.Lang
 	bows     map[cm.ID]float64
@@ -86,7 +90,6 @@ type Slip struct {
 	Focus bool // the focus concept
 	Loose bool // no link ends at it
 	Level int
-	Note  bool // it carries a note
 	// Pinned tells that putting the map in order leaves it where it is.
 	Pinned bool
 	// Kind is the name of its kind, empty where it has none; colour and outline
@@ -94,8 +97,13 @@ type Slip struct {
 	Kind    string
 	Colour  cm.Colour
 	Outline cm.Outline
-	Size    int  // of its label, in steps
-	Wide    bool // the width of its label was chosen
+	// Icons stand left of its label, Marks below.
+	Icons   []cm.Icon
+	Marks   []Mark
+	Picture *Picture // above the label
+	Grid    *Grid    // below it
+	Size    int      // of its label, in steps
+	Wide    bool     // the width of its label was chosen
 	// Hides lists what is tucked away below it, sorted.
 	Hides []cm.ID
 	// MainLink is the link by which the concept hangs from its parent, MainEnd
@@ -103,8 +111,13 @@ type Slip struct {
 	MainLink, MainEnd cm.ID
 	Rank              string // among its siblings
 
+	// Region tells that this is no concept but a region that is tucked to one box,
+	// by the region's id.
+	Region bool
+
 	source *cm.Concept
 	kind   *cm.Kind
+	tags   []*cm.Tag
 	lang   cm.Lang
 }
 
@@ -117,8 +130,14 @@ type Link struct {
 	Heads cm.Heads
 	// Says is the link as sentences, for those who hear the map.
 	Says string
+	// Kind is the name of its kind, empty where it has none; colour and stroke are
+	// that kind's.
+	Kind   string
+	Colour cm.Colour
+	Stroke cm.Stroke
 
 	source *cm.Link
+	kind   *cm.Kind
 	shown  []*Slip // for each end, what is seen of its concept
 	ends   []end   // that are drawn
 	cross  []bool
@@ -229,6 +248,16 @@ func (sc *Scene) Bounds() Rect {
 				add(Rect{X: p.X - 2, Y: p.Y - 2, W: 4, H: 4})
 			}
 		}
+	}
+	for _, r := range sc.Regions {
+		for _, part := range r.Parts {
+			for _, p := range part {
+				add(Rect{X: p.X, Y: p.Y})
+			}
+		}
+	}
+	if sc.Key != nil {
+		add(sc.Key.Box)
 	}
 	if a := sc.Axis; a != nil {
 		add(Rect{X: a.X0, Y: a.Y - 26, W: a.X1 - a.X0, H: 26})

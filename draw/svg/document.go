@@ -1,6 +1,7 @@
 package svg
 
 import (
+	"encoding/base64"
 	"regexp"
 	"strconv"
 	"strings"
@@ -16,8 +17,9 @@ const frame = 32
 // Document writes a whole drawing as a file that needs nothing else: its look
 // and the fonts of its words are in it, no script, and no address but those of
 // the open standards. Title and question describe it to those who cannot see
-// it.
-func Document(sc *scene.Scene, title, question string) string {
+// it. Pictures gives those on slips, by the hashes of their files; what it does not
+// have, or all where it is nil, leaves an empty frame.
+func Document(sc *scene.Scene, title, question string, pictures func(hash string) (mediaType string, raw []byte, ok bool)) string {
 	w := &writer{}
 	box := sc.Bounds().Grown(frame, frame)
 	w.put(`<?xml version="1.0" encoding="UTF-8"?>`, "\n", `<svg xmlns="http://www.w3.org/2000/svg" role="img" width="`)
@@ -32,9 +34,19 @@ func Document(sc *scene.Scene, title, question string) string {
 	w.text(question)
 	w.put("</desc>\n<style>\n", face.EmbeddedCSS(wordsOf(sc)), resolved(Style()), "</style>\n")
 	w.paper(box)
-	w.put(Axis(sc.Axis), "<g>\n", Group(sc.Links, Link), "</g>\n<g>\n", Group(sc.Slips, Slip), "</g>\n</svg>\n")
-	return w.String()
+	w.put(Regions(sc.Regions), Axis(sc.Axis), "<g>\n", Group(sc.Links, Link), "</g>\n<g>\n", Group(sc.Slips, Slip), "</g>\n", Key(sc.Key), "</svg>\n")
+	return pictureAt.ReplaceAllStringFunc(w.String(), func(image string) string {
+		if pictures != nil {
+			if kind, raw, ok := pictures(pictureAt.FindStringSubmatch(image)[1]); ok {
+				return `<image class="picture" href="data:` + kind + `;base64,` + base64.StdEncoding.EncodeToString(raw) + `"`
+			}
+		}
+		return `<image class="picture"`
+	})
 }
+
+// pictureAt finds where a drawing names the file of a picture.
+var pictureAt = regexp.MustCompile(`<image class="picture" href="files/([0-9a-f]{64})/small"`)
 
 func (w *writer) paper(box scene.Rect) {
 	w.put(`<rect x="`)
@@ -55,7 +67,21 @@ func wordsOf(sc *scene.Scene) map[face.Voice][]string {
 			words[face.Noun] = append(words[face.Noun], t.Words)
 		}
 	}
+	noun := func(said ...string) { words[face.Noun] = append(words[face.Noun], said...) }
+	for _, r := range sc.Regions {
+		noun(lines(r.Words)...)
+	}
+	if sc.Key != nil {
+		words[face.NounBold] = append(words[face.NounBold], "Key")
+		noun("0123456789")
+		for _, r := range sc.Key.Rows {
+			noun(r.Words, strings.ToUpper(r.Words))
+		}
+	}
 	for _, s := range sc.Slips {
+		for _, k := range s.Marks {
+			noun(k.Words)
+		}
 		words[s.Words.Voice] = append(words[s.Words.Voice], lines(s.Words)...)
 	}
 	for _, l := range sc.Links {

@@ -32,7 +32,7 @@ func TestADrawingThatLeavesThePageNeedsNothingElse(t *testing.T) {
 	}, nil)
 	require.NoError(t, err)
 	sc := build(out.Map, nil)
-	drawing := svg.Document(sc, `the "sound" <of> a bell`, "How?")
+	drawing := svg.Document(sc, `the "sound" <of> a bell`, "How?", nil)
 	assert.Equal(t, map[string]int{"Atkinson Hyperlegible": 1, "Noto Sans": 1, "Source Serif 4": 1}, families(drawing), "the slices that the words need")
 	for _, m := range family.FindAllStringSubmatch(drawing, -1) {
 		raw, err := base64.StdEncoding.DecodeString(m[2])
@@ -52,8 +52,10 @@ func TestAnyMapFitsItsPaper(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		m := maptest.Map(t, 40)
 		sc := build(m, nil)
-		_, drawing, _ := strings.Cut(svg.Document(sc, "a", "b"), "?>")
-		require.Equal(t, len(m.Concepts)+len(m.Links)+2, elements(t, drawing)["g"])
+		_, drawing, _ := strings.Cut(svg.Document(sc, "a", "b", nil), "?>")
+		elements(t, drawing)
+		require.Equal(t, len(m.Concepts), strings.Count(drawing, `data-kind="concept"`))
+		require.Equal(t, len(m.Links), strings.Count(drawing, `data-kind="link"`))
 		require.Equal(t, len(m.Concepts)+2, elements(t, svg.Small(sc))["g"])
 		box := sc.Bounds()
 		for _, s := range sc.Slips {

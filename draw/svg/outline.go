@@ -91,7 +91,7 @@ func (w *writer) gap(wanted bool) {
 // Swatch writes a small slip in the look of a kind, as a drawing of its own.
 func Swatch(colour cm.Colour, outline cm.Outline) string {
 	w := &writer{}
-	w.put(`<svg class="swatch" viewBox="-2 -2 48 30" width="48" height="30" aria-hidden="true"><g class="slip`)
+	w.put(`<svg class="swatch" viewBox="-2 -2 48 30" width="48" height="30" aria-hidden="true"><g class="sample`)
 	w.class(colour != "", "colour-"+string(colour))
 	box := scene.Rect{W: 44, H: 26}
 	if outline == cm.OutlineCapsule { // in proportion to a slip's it has level sides

@@ -22,10 +22,25 @@ var paperCSS string
 
 // Style gives the style sheet of drawings.
 func Style() string {
+	var colours strings.Builder
+	for _, c := range cm.Colours {
+		colours.WriteString(strings.ReplaceAll(ofColour, "{c}", string(c)))
+	}
 	return strings.NewReplacer(
-		"{nouns}", face.Stack(face.Noun), "{verbs}", face.Stack(face.Verb),
+		"{nouns}", face.Stack(face.Noun), "{verbs}", face.Stack(face.Verb), "{colours}", colours.String(),
 	).Replace(paperCSS)
 }
+
+// ofColour is what takes one of the colours.
+const ofColour = `:is(.slip, .sample).colour-{c} .body { fill: var(--{c}-wash); }
+:is(.slip, .sample).colour-{c} .strip { fill: var(--{c}); }
+.badge.colour-{c} .pennant { fill: var(--{c}-wash); stroke: var(--{c}-deep); }
+:is(.link:not(.veiled), .sample-line).colour-{c} .line { stroke: var(--{c}-deep); }
+:is(.link, .sample-line).colour-{c} :is(.knot, .dart) { fill: var(--{c}-deep); }
+.region.colour-{c} :is(.border, .cut) { stroke: var(--{c}-deep); }
+.region.colour-{c} .cut { fill: var(--{c}-wash); }
+.region.colour-{c}.filled .border { fill: var(--{c}-wash); fill-opacity: 0.5; }
+`
 
 // Slip writes the group of one concept.
 func Slip(s *scene.Slip) string {
@@ -36,6 +51,7 @@ func Slip(s *scene.Slip) string {
 	w.class(len(s.Words.Lines) == 0, "empty")
 	w.class(s.Colour != "", "colour-"+string(s.Colour))
 	w.class(s.Pinned, "pinned")
+	w.class(s.Region, "gathered")
 	w.put(`" id="c-`, string(s.ID), `" data-kind="concept" data-id="`, string(s.ID), `" data-box="`)
 	w.numbers(s.Box.X, s.Box.Y, s.Box.W, s.Box.H)
 	if s.MainLink != "" {
@@ -59,6 +75,9 @@ func Slip(s *scene.Slip) string {
 		}
 		w.put(string(id))
 	}
+	if s.Region {
+		w.put(`" data-region="1`)
+	}
 	w.put(`" data-level="`, strconv.Itoa(s.Level), `" transform="translate(`)
 	w.numbers(s.Box.X, s.Box.Y)
 	w.put(`)" role="img" aria-label="`)
@@ -66,6 +85,10 @@ func Slip(s *scene.Slip) string {
 	if s.Kind != "" {
 		w.put(`, `)
 		w.text(s.Kind)
+	}
+	for _, k := range s.Marks {
+		w.put(`, `)
+		w.text(k.Says)
 	}
 	if s.Pinned {
 		w.put(`, pinned`)
@@ -79,7 +102,17 @@ func Slip(s *scene.Slip) string {
 	if len(s.Hides) > 0 {
 		in.H -= scene.FoldedHeight
 	}
+	bottom := in.H
+	in = w.stuff(s, in)
+	if len(s.Marks) > 0 {
+		in.H -= scene.MarksHeight
+	}
+	w.icons(s, in)
+	if wide := s.IconsWidth(); wide > 0 {
+		in.X, in.W = in.X+wide, in.W-wide
+	}
 	w.block("noun", s.Words, in)
+	w.marks(s, bottom)
 	w.tuck(s)
 	if s.Pinned {
 		w.put(`<circle class="pin" cx="16" cy="0" r="4"/>`)
@@ -101,7 +134,7 @@ func (w *writer) tuck(s *scene.Slip) {
 	w.number(s.Box.W)
 	w.put(`L`)
 	w.numbers(s.Box.W-7, s.Box.H)
-	w.put(`H7Z"/><text class="noun count" font-size="12.5" x="`)
+	w.put(`H7Z"/><text class="aside count" font-size="12.5" x="`)
 	w.number(s.Box.W / 2)
 	w.put(`" y="`)
 	w.number(s.Box.H - 5.5)
@@ -118,6 +151,8 @@ func Link(k *scene.Link) string {
 	w.put(`<g class="link`)
 	w.class(k.Open(), "open")
 	w.class(k.Veiled(), "veiled")
+	w.class(k.Colour != "", "colour-"+string(k.Colour))
+	w.class(k.Stroke != "", "stroke-"+string(k.Stroke))
 	w.put(`" id="l-`, string(k.ID), `" data-kind="link" data-id="`, string(k.ID), `" data-heads="`, string(k.Heads), `" data-from="`)
 	w.ends(k, true)
 	w.put(`" data-to="`)
@@ -128,6 +163,10 @@ func Link(k *scene.Link) string {
 	w.byHand(k)
 	w.put(`" role="img" aria-label="`)
 	w.text(k.Says)
+	if k.Kind != "" {
+		w.put(`, `)
+		w.text(k.Kind)
+	}
 	w.put(`"><path class="reach" d="`)
 	for _, leg := range k.Legs {
 		w.path(leg.Path)
@@ -393,40 +432,4 @@ func lines(b *scene.Block) []string {
 		all[i] = l.Words
 	}
 	return all
-}
-
-// Axis writes the axis of a map drawn along time; nothing where there is none.
-func Axis(a *scene.Axis) string {
-	if a == nil {
-		return ""
-	}
-	w := &writer{}
-	w.put(`<g class="axis"><path d="M`)
-	w.numbers(a.X0, a.Y)
-	w.put(`H`)
-	w.number(a.X1)
-	for _, t := range a.Ticks {
-		w.put(`M`)
-		w.numbers(t.X, a.Y-5)
-		w.put(`v10`)
-	}
-	w.put(`"/>`)
-	for _, s := range a.Spans {
-		w.put(`<path class="span" d="M`)
-		w.numbers(s.X0, s.Y)
-		w.put(`H`)
-		w.number(s.X1)
-		w.put(`"/>`)
-	}
-	for _, t := range a.Ticks {
-		w.put(`<text class="noun" font-size="15" x="`)
-		w.number(t.X)
-		w.put(`" y="`)
-		w.number(a.Y - 12)
-		w.put(`">`)
-		w.text(t.Words)
-		w.put(`</text>`)
-	}
-	w.put(`</g>`)
-	return w.String()
 }

@@ -22,7 +22,7 @@ func build(m *cm.Map, prev *scene.Scene) *scene.Scene {
 }
 
 func draw(sc *scene.Scene) string {
-	return svg.Group(sc.Links, svg.Link) + svg.Group(sc.Slips, svg.Slip)
+	return svg.Regions(sc.Regions) + svg.Group(sc.Links, svg.Link) + svg.Group(sc.Slips, svg.Slip) + svg.Key(sc.Key)
 }
 
 // elements parses a drawing as strictly as XML is and counts its elements.
@@ -62,7 +62,7 @@ func TestAnyMapIsDrawnAndPatchedAlike(t *testing.T) {
 		require.Equal(t, draw(fresh), draw(after))
 		count := elements(t, draw(after))
 		for name := range count {
-			require.Contains(t, []string{"svg", "g", "path", "rect", "circle", "text", "tspan"}, name)
+			require.Contains(t, []string{"svg", "g", "path", "rect", "circle", "text", "tspan", "title", "line", "ellipse", "polyline", "polygon"}, name)
 		}
 		// The difference of the two scenes, applied to the first, is the second.
 		patched := map[string]string{}
@@ -101,6 +101,9 @@ func TestHostileLabelsAreWords(t *testing.T) {
 	out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
 		&cm.AddConcept{ID: "a", Label: hostile}, &cm.AddConcept{ID: "b", Label: "b", At: cm.Point{X: 500}},
 		&cm.AddLink{ID: "l", Phrase: hostile, From: end("f", "a"), To: end("t", "b")},
+		&cm.AddKind{ID: "k", Name: hostile[:58], Icon: "bell"}, &cm.AssignKind{Concepts: []cm.ID{"a"}, Kind: "k"},
+		&cm.AddTag{ID: "g", Name: hostile[:58]}, &cm.AssignTag{Concepts: []cm.ID{"a"}, Tag: "g", On: true},
+		&cm.AddRegion{ID: "r", Title: hostile, Concepts: []cm.ID{"a"}}, &cm.SetAmount{Concept: "a", Amount: `3 "><script>`},
 	}, nil)
 	require.NoError(t, err)
 	drawing := draw(build(out.Map, nil))

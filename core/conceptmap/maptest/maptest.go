@@ -185,7 +185,7 @@ func (a *Author) leading(t *rapid.T, m *cm.Map, concept, link cm.ID, at cm.Point
 	align := rapid.SampledFrom([]cm.Align{cm.AlignCentre, cm.AlignLeft, cm.AlignRight}).Draw(t, "align")
 	return rapid.SampledFrom([]cm.Operation{
 		&cm.SetType{Concepts: []cm.ID{concept}, Size: &size, Bold: &bold, Width: &width, Align: &align},
-		&cm.AttachSource{Concept: concept, ID: a.id("s"), URL: "https://hollin.example/bells?" + string(concept)},
+		a.source(t, m, concept, pick(t, m.Links)),
 		&cm.SetLine{Links: []cm.ID{link}, Line: rapid.SampledFrom([]cm.Line{cm.LineStraight, cm.LineCurved, cm.LineStepped}).Draw(t, "line")},
 		&cm.Bend{Link: link, End: anyEnd(t, m, link).ID, Bends: []cm.Point{at, {X: at.Y, Y: at.X}}},
 		&cm.PlacePhrase{Link: link, Along: 0.25, Hub: &at}, &cm.FreeLines{Links: []cm.ID{link}},

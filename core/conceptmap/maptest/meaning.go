@@ -1,6 +1,8 @@
 package maptest
 
 import (
+	"strings"
+
 	"pgregory.net/rapid"
 
 	cm "mevrin/core/conceptmap"
@@ -11,6 +13,7 @@ func (a *Author) kinds(t *rapid.T, m *cm.Map, concept cm.ID, lang cm.Lang, words
 	kind, link := pick(t, m.Kinds), pick(t, m.Links)
 	colour, outline := rapid.SampledFrom(cm.Colours).Draw(t, "colour"), rapid.SampledFrom(cm.Outlines).Draw(t, "outline")
 	stroke, icon := rapid.SampledFrom(cm.Strokes).Draw(t, "stroke"), rapid.SampledFrom([]cm.Icon{"", "bell", "flask-conical"}).Draw(t, "icon")
+	role := rapid.SampledFrom([]cm.Role{"", "argument.claim", "argument.evidence"}).Draw(t, "role")
 	if len(m.Kinds) == 0 || rapid.IntRange(0, 2).Draw(t, "more") == 0 {
 		if rapid.IntRange(0, 2).Draw(t, "of links") == 0 {
 			return &cm.AddKind{ID: a.id("k"), Lang: lang, Name: words, Colour: colour, Links: true, Stroke: stroke}
@@ -19,7 +22,7 @@ func (a *Author) kinds(t *rapid.T, m *cm.Map, concept cm.ID, lang cm.Lang, words
 	}
 	yes := rapid.Bool().Draw(t, "yes")
 	return rapid.SampledFrom([]cm.Operation{
-		&cm.SetKind{Kind: kind, Lang: lang, Name: &words, Meaning: &words, Colour: &colour, Outline: &outline, Icon: &icon},
+		&cm.SetKind{Kind: kind, Lang: lang, Name: &words, Meaning: &words, Colour: &colour, Outline: &outline, Icon: &icon, Role: &role},
 		&cm.SetKind{Kind: kind, Stroke: &stroke},
 		&cm.AssignKind{Concepts: []cm.ID{concept}, Kind: kind}, &cm.AssignKind{Concepts: cm.SortedIDs(m.Concepts), Kind: kind},
 		&cm.AssignKind{Links: []cm.ID{link}, Kind: kind}, &cm.AssignKind{Concepts: []cm.ID{concept}}, &cm.RemoveKind{Kind: kind},
@@ -60,4 +63,28 @@ func (a *Author) meaning(t *rapid.T, m *cm.Map, concept cm.ID, lang cm.Lang, wor
 		&cm.SetIcons{Concepts: []cm.ID{concept}, Icons: []cm.Icon{"bell", "ear"}},
 		&cm.SetNote{On: cm.Key{Kind: cm.EntityRegion, ID: region}, Lang: lang, Note: words}, &cm.SetNote{On: cm.Key{Kind: cm.EntityMap, ID: m.ID}, Lang: lang, Note: words},
 	}).Draw(t, "meaning")
+}
+
+// source draws an operation on sources and tables.
+func (a *Author) source(t *rapid.T, m *cm.Map, concept, link cm.ID) cm.Operation {
+	on := cm.Key{Kind: cm.EntityConcept, ID: concept}
+	if rapid.IntRange(0, 3).Draw(t, "on a link") == 0 {
+		on = cm.Key{Kind: cm.EntityLink, ID: link}
+	}
+	picture := &cm.File{Hash: strings.Repeat("0a", 32), Type: "image/png", Size: 4000, W: 300, H: 200}
+	attach := rapid.SampledFrom([]cm.Source{
+		{URL: "https://hollin.example/bells?" + string(concept)}, {File: picture, Title: "a bell", Says: "a bell hangs", Wide: 120},
+		{File: &cm.File{Hash: strings.Repeat("0b", 32), Type: "audio/wav", Size: 90}}, {Cite: &cm.Citation{Author: "B. Hollin", Year: "1902", Title: "On bells"}},
+	}).Draw(t, "source")
+	var own cm.ID
+	if c := m.Concepts[concept]; c != nil && len(c.Sources) > 0 {
+		own = pick(t, c.Sources)
+	}
+	words, wide := "the bell", float64(rapid.IntRange(0, 700).Draw(t, "wide"))
+	ops := []cm.Operation{&cm.AttachSource{On: on, ID: a.id("s"), Source: attach}}
+	if own != "" {
+		ops = append(ops, &cm.SetSource{On: on, ID: own, Title: &words, Says: &words}, &cm.SetSource{On: on, ID: own, Wide: &wide}, &cm.DetachSource{On: on, ID: own})
+	}
+	ops = append(ops, &cm.SetTable{Concept: concept, Table: rapid.SampledFrom([]*cm.Table{nil, {Head: true, Rows: [][]string{{"part", "stuff"}, {"clapper", "iron"}}}, {Rows: [][]string{{"1"}}}}).Draw(t, "table")})
+	return rapid.SampledFrom(ops).Draw(t, "source op")
 }

@@ -221,7 +221,7 @@ export function changeWords(app) {
   const focus = noun && /** @type {Slip} */ (thing).focus;
   app.words.open({
     voice: noun ? 'noun' : 'verb', x: b.x + b.w / 2, y: noun ? b.y : b.y + b.h / 2, value: thing.words, all: true,
-    focus, like: noun ? thing.el.querySelector('.noun:not(.count)') : null, width: noun && thing.el.dataset.wide ? b.w : 0, most: noun ? mostLabel : mostPhrase, label: noun ? 'Words of the concept' : 'Linking phrase',
+    focus, like: noun ? thing.el.querySelector('.noun') : null, width: noun && thing.el.dataset.wide ? b.w : 0, most: noun ? mostLabel : mostPhrase, label: noun ? 'Words of the concept' : 'Linking phrase',
     placeholder: noun && !thing.words ? 'Your main idea' : '',
     done: (words, how) => {
       restore();
@@ -346,8 +346,12 @@ export function move(app, concepts, dx, dy) {
 
 /** Moves concepts for good, with what is tucked away below them. @param {App} app @param {string[]} concepts @param {number} dx @param {number} dy */
 export function moveBy(app, concepts, dx, dy) {
-  const steps = [{ do: 'move', places: move(app, concepts, dx, dy) }, ...hiddenBy(app, concepts, { x: dx, y: dy })];
-  app.send(steps, []);
+  const seen = concepts.filter((id) => app.model.slips.has(id)), away = concepts.filter((id) => !app.model.slips.has(id)), by = { x: dx, y: dy };
+  app.send([
+    ...(seen.length ? [{ do: 'move', places: move(app, seen, dx, dy) }] : []),
+    ...(away.length ? [{ do: 'shift', concepts: away, by }] : []), // in the box of a region
+    ...hiddenBy(app, seen, by),
+  ], []);
 }
 
 /** The step that takes along what is tucked away below concepts. @param {App} app @param {string[]} concepts @param {{x: number, y: number}} by */

@@ -2,8 +2,9 @@
 // What is selected: elements (c-… and l-…) in the order in which they were.
 
 export class Chosen {
-  /** @param {() => void} changed */
-  constructor(changed) {
+  /** @param {() => void} changed @param {(id: string) => string[] | undefined} held what the box of a region holds */
+  constructor(changed, held = () => undefined) {
+    this.held = held;
     /** @type {string[]} */
     this.list = [];
     this.changed = changed;
@@ -29,7 +30,8 @@ export class Chosen {
   /** The one thing selected, if it is one. */
   get only() { return this.list.length === 1 ? this.list[0] : null; }
 
-  concepts() { return this.list.filter((e) => e.startsWith('c-')).map((e) => e.slice(2)); }
+  /** The concepts selected; for the box of a region, those that it holds. */
+  concepts() { return [...new Set(this.list.filter((e) => e.startsWith('c-')).flatMap((e) => this.held(e.slice(2)) ?? [e.slice(2)]))]; }
 
   links() { return this.list.filter((e) => e.startsWith('l-')).map((e) => e.slice(2)); }
 }

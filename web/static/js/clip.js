@@ -3,7 +3,6 @@
 // outline with its sentences to any other program. What comes from outside is
 // concepts, or a source of the concept selected.
 
-import { attach } from './deeds.js';
 import { newID } from './ids.js';
 
 /** @typedef {import('./main.js').App} App */
@@ -102,16 +101,17 @@ export function listenToClipboard(app, remove) {
       const inSight = p.concepts.some((c) => c.x > s.x && c.x < s.x + s.w && c.y > s.y && c.y < s.y + s.h);
       putDown(app, p, inSight ? { x: 28, y: 28 } : { x: s.x + s.w / 2 - x, y: s.y + s.h / 3 - y });
     } catch {
-      takeText(app, e.clipboardData.getData('text/plain'), [...e.clipboardData.files].some((f) => f.type.startsWith('image/')));
+      const files = [...e.clipboardData.files], text = e.clipboardData.getData('text/plain');
+      if (files.length && !text.trim()) app.sources.bring(files);
+      else takeText(app, text);
     }
   });
 }
 
-/** What comes from outside. @param {App} app @param {string} text @param {boolean} [picture] */
-function takeText(app, text, picture) {
-  if (!text.trim()) return app.notice(picture ? 'Pictures cannot be put on a map yet. Nothing was changed.' : 'There is nothing on the clipboard that could go on a map.');
-  const concept = app.chosen.only?.startsWith('c-');
-  if (concept && /^https?:\/\/\S+$/i.test(text.trim())) return attach(app, text);
+/** What comes from outside. @param {App} app @param {string} text */
+function takeText(app, text) {
+  if (!text.trim()) return app.notice('There is nothing on the clipboard that could go on a map.');
+  if (app.chosen.only && /^(https?:\/\/|www\.)\S+$/i.test(text.trim())) return app.sources.address(text);
   app.jots.paste(text);
 }
 

@@ -81,8 +81,6 @@ export function deedsOf(app) {
       app.showGrid();
       return true;
     },
-    attach: () => { attach(app, /** @type {HTMLInputElement} */ (document.getElementById('source')).value); return true; },
-    detach: (control) => { app.send([{ do: 'detach-source', concept: concept(), id: control?.dataset.source }], []); },
     branch: () => { if (concept()) app.chosen.set(app.model.branch(concept()).map((id) => `c-${id}`)); },
     'own-link': (control) => joins.ownLink(app, control?.dataset.end ?? ''),
     'take-off': (control) => {
@@ -147,19 +145,11 @@ export function deedsOf(app) {
       if (!concepts.length) return app.notice('Select the concepts first that are of this kind.');
       app.send([{ do: 'assign-kind', concepts, kind: control?.dataset.kind ?? '' }], []);
     },
-    'kind-look': (control) => { nextLook(app, control, 'colour', colours); return true; },
-    'kind-shape': (control) => { nextLook(app, control, 'outline', outlines); return true; },
-    'remove-kind': (control) => {
-      app.send([{ do: 'remove-kind', kind: control?.dataset.kind }], []).then((ok) => { if (ok) app.notice('The kind is out of the key; its concepts stay.', { words: 'Undo', act: () => app.back('undo') }); });
-    },
-    'add-kind': () => { addKind(app); return true; },
-    'begin-key': (control) => {
-      const all = /** @type {HTMLElement[]} */ ([...control?.parentElement?.nextElementSibling?.children ?? []]);
-      app.send(all.map((li) => ({ do: 'add-kind', id: newID('k'), name: li.dataset.name, colour: li.dataset.colour, outline: li.dataset.outline })), []);
-      return true;
-    },
     'set-hand': (control) => { app.send([{ do: 'set-hand', hand: control?.dataset.hand ?? '' }], []); return true; },
     ...typeDeeds(app),
+    ...app.meaning.deeds(),
+    ...app.sources.deeds(),
+    ...app.filters.deeds(),
     ...app.tidy.deeds(),
     ...app.lens.deeds(),
     ...app.gentle.deeds(),
@@ -213,34 +203,4 @@ function select(app, what) {
   if (!all.length) return app.notice('There are none on the paper now.');
   app.chosen.set(all);
   app.announce(`${all.length} selected.`);
-}
-
-// What kinds can look like, in the order in which it is gone through.
-const colours = ['sky', 'straw', 'sea', 'rose', 'leaf', 'iron', 'plum', 'clay'], outlines = ['', 'capsule', 'lozenge', 'ticket', 'oval', 'plain'];
-
-/** The next look of a kind. @param {App} app @param {HTMLElement | undefined} control @param {'colour' | 'outline'} what @param {string[]} all */
-function nextLook(app, control, what, all) {
-  const { kind } = control?.dataset ?? {}, now = control?.dataset[what] ?? '';
-  app.send([{ do: 'set-kind', kind, [what]: all[(all.indexOf(now) + 1) % all.length] }], []);
-}
-
-/** Adds the kind whose name was typed, in a look that no other kind has yet. @param {App} app */
-function addKind(app) {
-  const field = /** @type {HTMLInputElement} */ (document.getElementById('new-kind')), name = field.value.trim();
-  if (!name) return field.focus();
-  const taken = /** @type {HTMLElement[]} */ ([...document.querySelectorAll('.key-list [data-do="kind-look"]')]);
-  const free = (/** @type {string[]} */ all, /** @type {'colour' | 'outline'} */ which) => all.find((v) => !taken.some((t) => (t.dataset[which] ?? '') === v)) ?? all[taken.length % all.length];
-  app.send([{ do: 'add-kind', id: newID('k'), name, colour: free(colours, 'colour'), outline: free(outlines, 'outline') }], []).then((ok) => { if (ok) field.value = ''; });
-}
-
-/** Attaches a web address to the concept selected. @param {App} app @param {string} url */
-export function attach(app, url) {
-  const [concept] = app.chosen.concepts();
-  if (!concept) return;
-  app.send([{ do: 'attach-source', concept, id: newID('s'), url: url.trim() }], []).then((ok) => {
-    if (!ok) return;
-    app.notice('The address is attached.', { words: 'Undo', act: () => app.back('undo') });
-    const field = /** @type {HTMLInputElement | null} */ (document.getElementById('source'));
-    if (field) field.value = '';
-  });
 }

@@ -4,10 +4,11 @@
 import * as acts from './acts.js';
 import { Knot } from './knot.js';
 import { border, geometry, middle, svg } from './provisional.js';
+import { clickKey, dragKey, pressed } from './onpaper.js';
 import { snapper } from './snap.js';
 
 /** @typedef {import('./main.js').App} App */
-/** @typedef {{kind: string, startX: number, startY: number, lastX: number, lastY: number, element: string, moved: boolean, fold: boolean, add: boolean, branch: boolean, stop?: () => void, drop?: (x: number, y: number, free?: boolean) => void, drag?: (x: number, y: number, free?: boolean) => void}} Gesture */
+/** @typedef {{kind: string, startX: number, startY: number, lastX: number, lastY: number, element: string, moved: boolean, fold: boolean, add: boolean, branch: boolean, badge?: string, other?: {key?: HTMLElement, row?: HTMLElement | null, region?: string}, stop?: () => void, drop?: (x: number, y: number, free?: boolean) => void, drag?: (x: number, y: number, free?: boolean) => void}} Gesture */
 
 const slop = 5, long = 550;
 
@@ -45,7 +46,7 @@ export class Hand {
       return;
     }
     if (this.fingers.size > 2) return;
-    const el = /** @type {HTMLElement | null} */ (target.closest('[data-kind]'));
+    const el = /** @type {HTMLElement | null} */ (target.closest('.slip[data-kind], .link[data-kind]'));
     this.pressed = el?.id ?? '';
     // Leaving a field by a press finishes what is being typed in it.
     if (this.app.words.field) this.app.words.finish('away');
@@ -59,6 +60,8 @@ export class Hand {
     const { frame } = this.app.settings;
     const kind = e.button === 1 ? 'pan' : target.closest('.pull-knot') ? 'pull' : grip || side ? 'grip' : el?.dataset.kind === 'concept' ? 'slip' : el ? 'link' : e.shiftKey || frame ? 'frame' : 'pan';
     this.gesture = this.begin(kind, e, el?.id ?? '');
+    const other = this.app.plain || kind === 'grip' || kind === 'pull' || el ? null : pressed(this.app, target, e);
+    if (other) this.gesture = Object.assign(this.begin(other.kind, e, other.element), { other });
     if (kind === 'pull') this.beginPull(this.gesture, e);
     if (grip) this.app.lead.take(this.gesture, grip);
     if (side) this.app.sides.take(this.gesture, side);
@@ -80,7 +83,7 @@ export class Hand {
 
   /** @private @param {string} kind @param {PointerEvent} e @param {string} element @returns {Gesture} */
   begin(kind, e, element) {
-    return { kind, startX: e.clientX, startY: e.clientY, lastX: e.clientX, lastY: e.clientY, element, moved: false, fold: !!/** @type {Element} */ (e.target).closest('.tuck'), add: e.shiftKey || e.ctrlKey || e.metaKey || this.app.settings.several, branch: e.altKey !== this.app.settings.branch };
+    return { kind, startX: e.clientX, startY: e.clientY, lastX: e.clientX, lastY: e.clientY, element, moved: false, fold: !!/** @type {Element} */ (e.target).closest('.tuck'), badge: /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('.badge:not([data-mark="words"]):not([data-mark="tag"])'))?.dataset.mark, add: e.shiftKey || e.ctrlKey || e.metaKey || this.app.settings.several, branch: e.altKey !== this.app.settings.branch };
   }
 
   /** @param {PointerEvent} e */
@@ -106,7 +109,8 @@ export class Hand {
       g.moved = true;
       clearTimeout(this.pressing);
       if (g.kind === 'link' && !this.app.plain) this.beginLead(g, e);
-      if (g.kind === 'slip') this.beginDrag(g);
+      if (g.kind === 'slip' || g.kind === 'region') this.beginDrag(g);
+      if (g.kind === 'key' && g.other?.key) dragKey(this.app, g, g.other.key, g.other.row ?? null);
       if (g.kind === 'frame') this.beginFrame(g);
       this.app.desk.classList.toggle('panning', g.kind === 'pan');
       this.knot.hide();
@@ -148,6 +152,16 @@ export class Hand {
     this.tap = { at: twice ? 0 : e.timeStamp, x: e.clientX, y: e.clientY, element: g.element };
     if (this.app.pick.wanted) {
       this.app.pick.take(g.element);
+      return;
+    }
+    if (g.other) {
+      if (g.other.key) clickKey(this.app, g.other.key, g.other.row ?? null);
+      else if (g.kind === 'tab') this.app.tuck.toggle([g.other.region ?? '']);
+      else if (twice) this.app.titleRegion(g.other.region ?? '');
+      return;
+    }
+    if (g.badge && !g.add) {
+      this.app.sources.openMark(g.element.slice(2), g.badge);
       return;
     }
     if (g.fold) {
@@ -196,11 +210,11 @@ export class Hand {
   beginDrag(g) {
     const { app } = this;
     if (!app.chosen.list.includes(g.element)) app.chosen.set([g.element]);
-    if (g.branch) app.chosen.set([...new Set(app.chosen.concepts().flatMap((id) => app.model.branch(id)))].map((id) => `c-${id}`));
+    if (g.branch && g.kind !== 'region') app.chosen.set([...new Set(app.chosen.concepts().flatMap((id) => app.model.branch(id)))].map((id) => `c-${id}`));
     const ids = app.chosen.concepts();
-    const set = new Set(ids);
+    const set = new Set(app.chosen.list.filter((e) => e.startsWith('c-')).map((e) => e.slice(2)));
     app.sides.hide();
-    const slips = ids.map((id) => app.model.slips.get(id)).filter((s) => s !== undefined);
+    const slips = app.chosen.list.filter((e) => e.startsWith('c-')).map((e) => app.model.slips.get(e.slice(2))).filter((s) => s !== undefined);
     const boxes = slips.map((s) => s.box);
     const shadow = svg('g', {});
     const lines = app.model.linksAt(set).map((l) => {

@@ -6,7 +6,7 @@
 import { svg } from './provisional.js';
 
 /** @typedef {import('./main.js').App} App */
-/** @typedef {{title: string, says: string, keep?: string[], tints?: Record<string, number>, numbers?: Record<string, string>, most?: string, choose?: string[], next?: number, bands?: {level: number, x: number, y: number, w: number, h: number}[]}} Shown */
+/** @typedef {{title: string, says: string, keep?: string[], hide?: boolean, tints?: Record<string, number>, numbers?: Record<string, string>, most?: string, choose?: string[], next?: number, bands?: {level: number, x: number, y: number, w: number, h: number}[]}} Shown */
 
 /** How many faint colours there are. */
 const tints = 8;
@@ -23,6 +23,14 @@ export class Lens {
     /** @type {Shown | null} */
     this.shown = null;
     this.wanted = 0;
+  }
+
+  /** What a filter asks for stays, the rest fades or is hidden. @param {string} asked @param {boolean} [again] a second time ends it */
+  async filter(asked, again = true) {
+    const query = `what=filter&${asked}`;
+    if (again && query === this.query) return this.close();
+    this.query = query;
+    await this.fetch(true);
   }
 
   /** @param {string} what @param {string} [steps] */
@@ -94,6 +102,7 @@ export class Lens {
   mark() {
     const s = this.shown, keep = s?.keep && new Set(s.keep);
     document.body.classList.toggle('lensed', !!keep);
+    document.body.classList.toggle('hiding', !!keep && !!s?.hide);
     for (const el of /** @type {NodeListOf<SVGGElement>} */ (document.querySelectorAll('#slips > g, #links > g'))) {
       el.classList.toggle('kept', !!keep?.has(el.id));
       const tint = s?.tints?.[el.dataset.id ?? ''];
@@ -118,7 +127,7 @@ export class Lens {
   /** @returns {Record<string, import('./deeds.js').Deed>} */
   deeds() {
     return {
-      lens: (c) => { this.see(c?.dataset.what ?? '', c?.dataset.steps); return true; },
+      lens: (c) => { if (c?.dataset.query) this.filter(c.dataset.query); else this.see(c?.dataset.what ?? '', c?.dataset.steps); return true; },
       'lens-next': () => { this.see('pair', String(this.shown?.next ?? 0)); return true; },
       'lens-close': () => { this.close(); },
     };

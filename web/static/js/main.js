@@ -10,6 +10,7 @@ import { listenToClipboard } from './clip.js';
 import { Column } from './column.js';
 import { deedsOf } from './deeds.js';
 import { described } from './described.js';
+import { Filters } from './filters.js';
 import { Find } from './find.js';
 import { Guide } from './guide.js';
 import { Hand } from './hand.js';
@@ -20,6 +21,7 @@ import { Lead } from './lead.js';
 import { Lens } from './lens.js';
 import { Margin } from './margin.js';
 import { listenForMenu } from './menu.js';
+import { Meaning } from './meaning.js';
 import { Model } from './model.js';
 import { showNotice } from './notices.js';
 import { Outline } from './outline.js';
@@ -35,6 +37,7 @@ import { gridStep } from './snap.js';
 import { listenToSheet } from './sheet.js';
 import { Theirs } from './theirs.js';
 import { glideFrom, Tidy } from './tidy.js';
+import { Sources } from './sources.js';
 import { Tuck } from './tuck.js';
 import { Sides } from './type.js';
 import { View } from './view.js';
@@ -68,9 +71,11 @@ export class App {
     for (const el of document.querySelectorAll('#links > g, #slips > g')) this.model.read(/** @type {SVGGElement} */ (el));
     this.provisional = new Provisional(get('provisional'), this.model);
     this.words = new Words(get('words'), this.desk);
-    this.chosen = new Chosen(() => this.selectionChanged());
+    this.chosen = new Chosen(() => this.selectionChanged(), (id) => { const s = this.model.slips.get(id); return s?.region ? s.hides : undefined; });
     /** Answers that came while the hand was busy. @type {Answer[]} */
     this.held = [];
+    /** What parts of the drawing that are sent as a whole look like now. @type {Map<string, string>} */
+    this.drawnAs = new Map();
     /** What each gesture on the road shows provisionally. @type {Map<object[], string[]>} */
     this.made = new Map();
     this.road = new Road(this.base, Number(data.revision), {
@@ -107,6 +112,9 @@ export class App {
     this.phrases = new Phrases(this, get('phrases'), get('margin'));
     this.gentle = new Plain(this, get('plain-key'));
     this.aloud = new Aloud({ mark: markRead, state: (on) => this.showReading(on), failed: (words) => this.notice(words, undefined, true) });
+    this.meaning = new Meaning(this, get('icons'));
+    this.sources = new Sources(this, get);
+    this.filters = new Filters(this, get('filter'));
     this.deeds = deedsOf(this);
     this.margin = new Margin(this, get('margin'));
     listenToKeys(this);
@@ -176,7 +184,6 @@ export class App {
     document.addEventListener('change', (e) => {
       const el = /** @type {HTMLSelectElement} */ (e.target);
       if (el.dataset?.change === 'level' && el.value !== '0') this.tuck.see(Number(el.value) > 0 ? { level: Number(el.value) } : { all: true });
-      if (el.dataset?.change === 'kind') this.send([{ do: 'assign-kind', concepts: this.chosen.concepts(), kind: el.value }], []);
       if (el.dataset?.change === 'language') this.send([{ do: 'set-language', language: el.value }], []).then((ok) => { if (ok) document.documentElement.lang = el.value; });
     });
     document.addEventListener('keydown', (e) => {
@@ -261,11 +268,28 @@ export class App {
     this.lens.fresh();
     this.column.refresh();
     this.guide.number();
-    if (answer.head) get('axis').innerHTML = answer.head.axis;
+    if (answer.head) for (const [id, drawn] of [['axis', answer.head.axis], ['regions', answer.head.regions], ['key-on-paper', answer.head.key]]) this.redrawn(id, drawn);
     if (answer.head) window.dispatchEvent(new CustomEvent('mevrin:head', { detail: answer.head }));
     this.freshMargin();
     get('blank').toggleAttribute('hidden', this.model.slips.size > 0);
     if (was.size) glideFrom(this, was);
+  }
+
+  /** Replaces a part of the drawing that is sent as a whole, where it differs. @private @param {string} id @param {string} drawn */
+  redrawn(id, drawn) {
+    const el = get(id);
+    if (this.drawnAs.get(id) === drawn) return;
+    this.drawnAs.set(id, drawn);
+    el.innerHTML = drawn;
+  }
+
+  /** Goes to where the title of a region is written. @param {string} region */
+  titleRegion(region) {
+    this.showMargin(true);
+    const field = /** @type {HTMLInputElement | null} */ (document.getElementById(`region-${region}`)), fold = field?.closest('details');
+    if (fold) /** @type {HTMLDetailsElement} */ (fold).open = true;
+    field?.focus();
+    field?.select();
   }
 
   /** @private @param {string} element */
@@ -281,7 +305,7 @@ export class App {
     this.provisional.drop(element);
     const parent = get(group);
     const holder = document.createElementNS('http://www.w3.org/2000/svg', 'g');
-    holder.innerHTML = drawn;
+    holder.innerHTML = drawn.replaceAll('href="files/', `href="${this.base}/files/`);
     const fresh = /** @type {SVGGElement} */ (holder.firstElementChild);
     const old = parent.querySelector(`:scope > [id="${element}"]`);
     const editing = this.words.field && this.chosen.only === element;

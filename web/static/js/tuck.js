@@ -31,7 +31,7 @@ export class Tuck {
   async toggle(concepts) {
     const tucked = new Set(this.now());
     const { model } = this.app;
-    const open = concepts.filter((id) => !tucked.has(id) && model.children(id).length);
+    const open = concepts.filter((id) => !tucked.has(id) && (model.children(id).length || document.getElementById(`r-${id}`)));
     const back = concepts.filter((id) => tucked.has(id));
     if (!open.length && !back.length) return this.app.notice('There is nothing below it to tuck away.');
     if (!await this.see(open.length ? { tuck: open } : { bring: back })) return;

@@ -42,10 +42,11 @@ export class Writing {
     const f = this.open;
     this.open = null;
     if (!f) return;
-    const { write, key, on, field, id, part } = f.dataset;
+    const { write, key, thing, thingId, source, field, id, part } = f.dataset;
     /** @type {Record<string, any>} */
     const op = { do: write, [key ?? 'words']: f.value };
-    if (on) op.on = { kind: on.startsWith('l-') ? 'link' : 'concept', id: on.slice(2) };
+    if (thingId) Object.assign(op, { on: { kind: thing, id: thingId }, id: source });
+    else if (thing) op.on = { kind: { l: 'link', r: 'region', m: 'map' }[thing[0]] ?? 'concept', id: thing.slice(2) };
     if (field) op[field] = id;
     if (part) op.part = part;
     this.app.send([op], []);
@@ -60,7 +61,7 @@ export class Writing {
   /** The field that has the keyboard, which a newer margin must not take away. */
   held() {
     const f = /** @type {Field | null} */ (document.activeElement);
-    return f?.id && this.margin.contains(f) && f.matches('input, textarea') ? f.id + (f.dataset.id ?? f.dataset.on ?? '') : '';
+    return f?.id && this.margin.contains(f) && f.matches('input, textarea') ? f.id + (f.dataset.id ?? f.dataset.thing ?? '') : '';
   }
 
   /** Takes up a newer margin. Words typed into a field that it keeps are kept
@@ -70,7 +71,7 @@ export class Writing {
       if (f.matches('.keep')) {
         try { f.value = localStorage.getItem(`${f.id}:${this.app.base}`) ?? ''; } catch { /* nothing was kept */ }
       }
-      if (held && f.id + (f.dataset.id ?? f.dataset.on ?? '') === held && document.activeElement === document.body) f.focus({ preventScroll: true });
+      if (held && f.id + (f.dataset.id ?? f.dataset.thing ?? '') === held && document.activeElement === document.body) f.focus({ preventScroll: true });
     }
   }
 }

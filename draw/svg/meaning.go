@@ -1,0 +1,335 @@
+package svg
+
+import (
+	"strconv"
+	"strings"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/draw/icon"
+	"mevrin/draw/scene"
+)
+
+// icons writes the small pictures left of a label.
+func (w *writer) icons(s *scene.Slip, in scene.Rect) {
+	x := scene.Strip + 9.0
+	for _, name := range s.Icons {
+		w.icon(name, x, in.Y+(in.H-scene.IconSize)/2, scene.IconSize)
+		x += scene.IconSize + 4
+	}
+}
+
+// icon writes a picture of the set; nothing where it has none of that name.
+func (w *writer) icon(name cm.Icon, x, y, size float64) {
+	i, ok := icon.Named(name)
+	if !ok {
+		return
+	}
+	w.put(`<g class="glyph" transform="translate(`)
+	w.numbers(x, y)
+	w.put(`) scale(`)
+	w.put(strconv.FormatFloat(size/24, 'f', 4, 64))
+	w.put(`)">`, i.Body, `</g>`)
+}
+
+// Icon writes a picture of the set as a drawing of its own.
+func Icon(name cm.Icon) string {
+	i, ok := icon.Named(name)
+	if !ok {
+		return ""
+	}
+	return `<svg class="icon" viewBox="0 0 24 24" width="20" height="20" fill="none" stroke="currentColor" stroke-width="2" stroke-linecap="round" stroke-linejoin="round" aria-hidden="true">` + i.Body + `</svg>`
+}
+
+// signs are what marks look like, within 13 by 13 pixels, y up from the line.
+var signs = map[string]string{
+	"note":    "M1.5 .5H9L11.5 3V12.5H1.5ZM4 5H9M4 7.5H9M4 10H7",
+	"web":     "M6.5 .5A6 6 0 1 1 6.5 12.5A6 6 0 1 1 6.5 .5M.5 6.5H12.5M6.5 .5C3 4 3 9 6.5 12.5C10 9 10 4 6.5 .5",
+	"picture": "M.5 1.5H12.5V11.5H.5ZM2 10L5 6.5L7 8.5L9 6L11.5 10M4 3.6V4.6",
+	"sound":   "M1 4.5H3.5L7 1.5V11.5L3.5 8.5H1ZM9 4.5Q10.5 6.5 9 8.5M10.8 2.8Q13.6 6.5 10.8 10.2",
+	"video":   "M.5 2.5H8.5V10.5H.5ZM8.5 6L12.5 3V10L8.5 7",
+	"file":    "M2 .5H8L11 3.5V12.5H2ZM8 .5V3.5H11",
+	"cite":    "M1 12.5V1.5Q4 .5 6.5 2.5Q9 .5 12 1.5V11.5Q9 10.5 6.5 12.5Q4 10.5 1 11.5M6.5 2.5V12.5",
+	"table":   "M.5 1.5H12.5V11.5H.5ZM.5 5H12.5M4.5 1.5V11.5",
+}
+
+// marks writes the row of small signs below a label.
+func (w *writer) marks(s *scene.Slip, bottom float64) {
+	if len(s.Marks) == 0 {
+		return
+	}
+	last := s.Marks[len(s.Marks)-1]
+	left := scene.Strip + (s.Box.W-scene.Strip-last.X-last.W)/2
+	w.put(`<g class="badges">`)
+	for _, k := range s.Marks {
+		w.put(`<g class="badge`)
+		w.class(k.Colour != "", "colour-"+string(k.Colour))
+		w.put(`" data-mark="`, k.Sign)
+		if k.Tag != "" {
+			w.put(`" data-tag="`, string(k.Tag))
+		}
+		w.put(`" transform="translate(`)
+		w.numbers(left+k.X, bottom-scene.MarksHeight-3)
+		w.put(`)"><title>`)
+		if k.Hint != "" {
+			w.text(k.Hint)
+		} else {
+			w.text(k.Says)
+		}
+		w.put(`</title><rect class="touch" x="-3" y="-2" width="`)
+		w.number(k.W + 6)
+		w.put(`" height="18"/>`)
+		x := 0.0
+		switch {
+		case k.Sign == "tag":
+			w.put(`<path class="pennant" d="M0 0H13V13L6.5 9.8L0 13Z"/><text class="aside initial" font-size="9" x="6.5" y="8">`)
+			w.text(k.Words)
+			w.put(`</text></g>`)
+			continue
+		case signs[k.Sign] != "":
+			w.put(`<path class="sign" d="`, signs[k.Sign], `"/>`)
+			x = 15
+		}
+		if k.Words != "" {
+			w.put(`<text class="aside said" font-size="`)
+			w.number(scene.MarkType)
+			w.put(`" x="`)
+			w.number(x)
+			w.put(`" y="10.5">`)
+			w.text(k.Words)
+			w.put(`</text>`)
+		}
+		w.put(`</g>`)
+	}
+	w.put(`</g>`)
+}
+
+// Regions writes the outlines around concepts.
+func Regions(all []*scene.Region) string {
+	w := &writer{}
+	for _, r := range all {
+		w.region(r)
+	}
+	return w.String()
+}
+
+func (w *writer) region(r *scene.Region) {
+	w.put(`<g class="region`)
+	w.class(r.Colour != "", "colour-"+string(r.Colour))
+	w.class(r.Stroke != "", "stroke-"+string(r.Stroke))
+	w.class(r.Filled, "filled")
+	w.put(`" id="r-`, string(r.ID), `" data-kind="region" data-id="`, string(r.ID), `" data-inside="`)
+	for i, id := range r.Inside {
+		if i > 0 {
+			w.put(" ")
+		}
+		w.put(string(id))
+	}
+	w.put(`" role="img" aria-label="Region `)
+	w.text(strings.Join(lines(r.Words), " "))
+	w.put(`"><path class="border" d="`)
+	for _, part := range r.Parts {
+		for i, p := range part {
+			if i == 0 {
+				w.put("M")
+			} else {
+				w.put("L")
+			}
+			w.numbers(p.X, p.Y)
+		}
+		w.put("Z")
+	}
+	w.put(`"/><g class="tab" transform="translate(`)
+	w.numbers(r.Tab.X, r.Tab.Y)
+	w.put(`)"><path class="cut" d="`)
+	w.trace("M", 0, 0, "H", r.Tab.W, "L", r.Tab.W-10, r.Tab.H, "H", 0, "Z")
+	w.put(`"/>`)
+	w.block("aside", r.Words, scene.Rect{W: r.Tab.W - 8 - scene.FoldSign, H: r.Tab.H})
+	x := r.Tab.W - 10 - scene.FoldSign
+	w.put(`<rect class="touch fold-touch" x="`)
+	w.number(x - 2)
+	w.put(`" y="0" width="24" height="24"/><path class="fold-sign" d="`)
+	w.trace("M", x+4, 10, "l", 4, 4, "l", 4, -4)
+	w.put(`"/></g></g>`)
+}
+
+// Key writes the key on the paper; nothing where there is none.
+func Key(k *scene.Key) string {
+	if k == nil {
+		return ""
+	}
+	w := &writer{}
+	w.put(`<g class="paper-key" data-box="`)
+	w.numbers(k.Box.X, k.Box.Y, k.Box.W, k.Box.H)
+	w.put(`" data-folded="`, strconv.FormatBool(k.Folded), `" transform="translate(`)
+	w.numbers(k.Box.X, k.Box.Y)
+	w.put(`)"><path class="back" d="`)
+	w.trace("M", 0, 0, "H", k.Box.W-scene.Cut, "L", k.Box.W, scene.Cut, "V", k.Box.H, "H", 0, "Z")
+	w.put(`"/><g class="key-head"><text class="aside bold key-words" font-size="14" x="`)
+	w.number(k.Pad())
+	w.put(`" y="20">Key</text><path class="fold-sign" d="`)
+	if k.Folded {
+		w.trace("M", k.Box.W-34, 12, "l", 5, 5, "l", 5, -5)
+	} else {
+		w.trace("M", k.Box.W-34, 17, "l", 5, -5, "l", 5, 5)
+	}
+	w.put(`"/></g>`)
+	for _, r := range k.Rows {
+		w.keyRow(k, r)
+	}
+	w.put(`</g>`)
+	return w.String()
+}
+
+func (w *writer) keyRow(k *scene.Key, r scene.KeyRow) {
+	x, y := k.Pad(), r.Y
+	what := "kind"
+	if r.Tag != nil {
+		what = "tag"
+	}
+	w.put(`<g class="key-row" data-`, what, `="`, string(r.ID), `"><rect class="touch" x="0" y="`)
+	w.number(y - scene.KeyRowH/2)
+	w.put(`" width="`)
+	w.number(k.Box.W)
+	w.put(`" height="`)
+	w.number(scene.KeyRowH)
+	w.put(`"/>`)
+	switch {
+	case r.Tag != nil:
+		w.put(`<g class="badge`)
+		w.class(r.Tag.Colour != "", "colour-"+string(r.Tag.Colour))
+		w.put(`" transform="translate(`)
+		w.numbers(x+15, y-6.5)
+		first := []rune(strings.ToUpper(r.Words) + " ")[0]
+		w.put(`)"><path class="pennant" d="M0 0H13V13L6.5 9.8L0 13Z"/><text class="aside initial" font-size="9" x="6.5" y="8">`)
+		w.text(string(first))
+		w.put(`</text></g>`)
+	case r.Kind.Links:
+		w.stroke(r.Kind, x, y)
+	default:
+		w.sample(r.Kind, x, y)
+	}
+	w.put(`<text class="aside key-words" font-size="`)
+	w.number(scene.KeyType)
+	w.put(`" x="`)
+	w.number(x + scene.KeySample + 10)
+	w.put(`" y="`)
+	w.number(y + scene.KeyType*0.345)
+	w.put(`">`)
+	w.text(r.Words)
+	w.put(`</text><text class="aside key-count" font-size="`)
+	w.number(scene.KeyType)
+	w.put(`" x="`)
+	w.number(k.Box.W - k.Pad())
+	w.put(`" y="`)
+	w.number(y + scene.KeyType*0.345)
+	w.put(`">`, strconv.Itoa(r.Count), `</text></g>`)
+}
+
+// sample writes a small slip in the look of a kind, its middle at a height.
+func (w *writer) sample(k *cm.Kind, x, y float64) {
+	box := scene.Rect{W: scene.KeySample, H: 21}
+	w.put(`<g class="sample`)
+	w.class(k.Colour != "", "colour-"+string(k.Colour))
+	w.put(`" transform="translate(`)
+	w.numbers(x, y-box.H/2)
+	w.put(`)">`)
+	w.outline(&scene.Slip{Box: box, Colour: k.Colour, Outline: k.Outline})
+	w.icon(k.Icon, box.W/2-6, 3.5, 14)
+	w.put(`</g>`)
+}
+
+// stroke writes a short line in the look of a kind of links.
+func (w *writer) stroke(k *cm.Kind, x, y float64) {
+	w.put(`<g class="sample-line`)
+	w.class(k.Colour != "", "colour-"+string(k.Colour))
+	w.class(k.Stroke != "", "stroke-"+string(k.Stroke))
+	w.put(`"><path class="line" d="M`)
+	w.numbers(x, y)
+	w.put(`H`)
+	w.number(x + scene.KeySample - 8)
+	w.put(`"/><path class="dart" d="`)
+	w.dart(scene.Dart{Tip: scene.Point{X: x + scene.KeySample, Y: y}, Along: scene.Point{X: 1}})
+	w.put(`"/></g>`)
+}
+
+// Stroke writes a short line in the look of a kind of links, as a drawing of its
+// own.
+func Stroke(k *cm.Kind) string {
+	w := &writer{}
+	w.put(`<svg class="swatch" viewBox="-2 -2 48 30" width="48" height="30" aria-hidden="true">`)
+	w.stroke(k, 0, 13)
+	w.put(`</svg>`)
+	return w.String()
+}
+
+// stuff writes the picture above a label and the table below it, and gives the
+// room that is left for the label and its marks.
+func (w *writer) stuff(s *scene.Slip, in scene.Rect) scene.Rect {
+	middle := in.X + in.W/2
+	if p := s.Picture; p != nil {
+		w.put(`<image class="picture" href="files/`, p.Hash, `/small" x="`)
+		w.number(middle - p.W/2)
+		w.put(`" y="9" width="`)
+		w.number(p.W)
+		w.put(`" height="`)
+		w.number(p.H)
+		w.put(`" preserveAspectRatio="xMidYMid meet"><title>`)
+		w.text(p.Says)
+		w.put(`</title></image>`)
+		in.Y, in.H = in.Y+p.H+scene.PictureGap, in.H-p.H-scene.PictureGap
+	}
+	if g := s.Grid; g != nil {
+		in.H -= g.H + scene.GridGap
+		y := in.Y + in.H
+		if len(s.Marks) > 0 {
+			y -= scene.MarksHeight
+		}
+		w.grid(g, middle-g.W/2, y)
+	}
+	return in
+}
+
+// grid writes a table.
+func (w *writer) grid(g *scene.Grid, left, top float64) {
+	w.put(`<g class="grid" transform="translate(`)
+	w.numbers(left, top)
+	w.put(`)">`)
+	if g.Head {
+		w.put(`<rect class="grid-head" width="`)
+		w.number(g.W)
+		w.put(`" height="`)
+		w.number(g.Rows[0])
+		w.put(`"/>`)
+	}
+	w.put(`<path class="rules" d="M0 0H`)
+	w.number(g.W)
+	y := 0.0
+	for _, h := range g.Rows {
+		y += h
+		w.put(`M`)
+		w.numbers(0, y)
+		w.put(`H`)
+		w.number(g.W)
+	}
+	x := 0.0
+	for i := range len(g.Columns) + 1 {
+		w.put(`M`)
+		w.numbers(x, 0)
+		w.put(`V`)
+		w.number(g.H)
+		if i < len(g.Columns) {
+			x += g.Columns[i]
+		}
+	}
+	w.put(`"/>`)
+	y = 0
+	for i, row := range g.Cells {
+		x := 0.0
+		for j, cell := range row {
+			w.block("aside", cell, scene.Rect{X: x, Y: y, W: g.Columns[j], H: g.Rows[i]})
+			x += g.Columns[j]
+		}
+		y += g.Rows[i]
+	}
+	w.put(`</g>`)
+}

@@ -1,0 +1,132 @@
+package store
+
+import (
+	"context"
+	"crypto/sha256"
+	"encoding/hex"
+	"errors"
+	"io"
+	"io/fs"
+	"os"
+	"path/filepath"
+
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+
+	cm "mevrin/core/conceptmap"
+)
+
+// ErrNoFile tells that a map has no such file.
+var ErrNoFile = errors.New("there is no such file")
+
+// Kept is a file that somebody brought to a map.
+type Kept struct {
+	cm.File
+	Name string // as it was called where it came from
+}
+
+// KeepFile keeps what is read under the hash of its content: the same content
+// lies in the folder once. Look sees the first bytes, and all of what is small,
+// and fills in what the file is; an error of it keeps nothing.
+func (s *Store) KeepFile(ctx context.Context, mapID cm.ID, author, name string, from io.Reader, look func(f *cm.File, path string) error) (Kept, error) {
+	folder := filepath.Join(s.folder, "files")
+	if err := os.MkdirAll(folder, 0o700); err != nil {
+		return Kept{}, err
+	}
+	temp, err := os.CreateTemp(folder, "coming-*")
+	if err != nil {
+		return Kept{}, err
+	}
+	defer func() { _ = temp.Close(); _ = os.Remove(temp.Name()) }() // gone where it was kept
+	sum := sha256.New()
+	size, err := io.Copy(io.MultiWriter(temp, sum), from)
+	if err != nil {
+		return Kept{}, err
+	}
+	if err := temp.Sync(); err != nil {
+		return Kept{}, err
+	}
+	kept := Kept{cm.File{Hash: hex.EncodeToString(sum.Sum(nil)), Size: size}, name}
+	if err := look(&kept.File, temp.Name()); err != nil {
+		return Kept{}, err
+	}
+	path := s.filePath(kept.Hash)
+	if err := os.MkdirAll(filepath.Dir(path), 0o700); err != nil {
+		return Kept{}, err
+	}
+	if err := os.Rename(temp.Name(), path); err != nil {
+		return Kept{}, err
+	}
+	row := fileRow{mapID, kept.Hash, kept.Type, kept.Size, kept.W, kept.H, name, s.Now(), author}
+	err = s.db.WithContext(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&row).Error
+	return kept, err
+}
+
+func (s *Store) filePath(hash string) string {
+	return filepath.Join(s.folder, "files", hash[:2], hash)
+}
+
+// FileOf gives what is known of a file of a map and where its content lies.
+func (s *Store) FileOf(ctx context.Context, mapID cm.ID, hash string) (Kept, string, error) {
+	var row fileRow
+	err := s.db.WithContext(ctx).Where("map_id = ? AND hash = ?", mapID, hash).Take(&row).Error
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return Kept{}, "", ErrNoFile
+	}
+	return row.kept(), s.filePath(row.Hash), err
+}
+
+func (row fileRow) kept() Kept {
+	return Kept{cm.File{Hash: row.Hash, Type: row.Type, Size: row.Size, W: row.W, H: row.H}, row.Name}
+}
+
+// mostOffered is how many files are offered to be used again.
+const mostOffered = 200
+
+// FilesBy gives the files that an author has brought to any map, the newest
+// first, each once.
+func (s *Store) FilesBy(ctx context.Context, author string) ([]Kept, error) {
+	var rows []fileRow
+	err := s.db.WithContext(ctx).Raw(`SELECT hash, type, size, w, h, max(name) AS name FROM files WHERE author = ? GROUP BY hash ORDER BY max(made) DESC LIMIT ?`, author, mostOffered).Scan(&rows).Error
+	if err != nil {
+		return nil, err
+	}
+	all := make([]Kept, len(rows))
+	for i, row := range rows {
+		all[i] = row.kept()
+	}
+	return all, nil
+}
+
+// UseFile lets a map use a file that its author brought to another one.
+func (s *Store) UseFile(ctx context.Context, mapID cm.ID, author, hash string) error {
+	result := s.db.WithContext(ctx).Exec(`INSERT OR IGNORE INTO files (map_id, hash, type, size, w, h, name, made, author)
+		SELECT ?, hash, type, size, w, h, name, made, author FROM files WHERE author = ? AND hash = ? LIMIT 1`, mapID, author, hash)
+	return result.Error
+}
+
+// ShareFiles lets a map that was made of another one use the files that it names.
+func (s *Store) ShareFiles(ctx context.Context, to, from cm.ID) error {
+	return s.db.WithContext(ctx).Exec(`INSERT OR IGNORE INTO files (map_id, hash, type, size, w, h, name, made, author)
+		SELECT ?, hash, type, size, w, h, name, made, author FROM files WHERE map_id = ?`, to, from).Error
+}
+
+// Beside gives the place for something that is made of a file, such as a smaller
+// picture; made tells whether it is there already.
+func (s *Store) Beside(hash, what string) (path string, made bool) {
+	path = s.filePath(hash) + "." + what
+	_, err := os.Stat(path)
+	return path, !errors.Is(err, fs.ErrNotExist)
+}
+
+// dropFiles deletes the content of files that no map has any more. What cannot be
+// deleted now does no harm: it takes room.
+func (s *Store) dropFiles(hashes []string) {
+	for _, hash := range hashes {
+		path := s.filePath(hash)
+		_ = os.Remove(path)
+		if small, made := s.Beside(hash, "small"); made {
+			_ = os.Remove(small)
+		}
+	}
+}

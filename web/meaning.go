@@ -1,0 +1,392 @@
+package web
+
+import (
+	"encoding/json"
+	"fmt"
+	"html/template"
+	"net/http"
+	"slices"
+
+	"github.com/gin-gonic/gin"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/kinds"
+	"mevrin/draw/icon"
+	"mevrin/draw/svg"
+)
+
+// ofMeaning is what the margin offers for what carries meaning beyond words:
+// kinds, tags, regions, filters, icons, amounts and durations.
+type ofMeaning struct {
+	Kinds     []kindView  // of concepts
+	LinkKinds []kindView  // of links
+	KindID    cm.ID       // of the first concept or link selected
+	Begins    []beginning // keys to begin with
+	Tags      []tagView
+	Regions   []regionView
+	Filters   []filterView
+	Icons     []iconView // of the first concept selected
+	Amount    string
+	Lasts     string
+	Sum       string     // what the durations of its branch come to
+	SumOf     []partView // what it is made of
+	Ask       filterForm
+	KeyAway   bool
+}
+
+// kindView is a kind as the margin shows it.
+type kindView struct {
+	*cm.Kind
+	Name, Meaning string
+	Picture       template.HTML
+	Count         int // of its concepts or links
+	Others        []kindName
+}
+
+type kindName struct {
+	ID   cm.ID
+	Name string
+}
+
+type tagView struct {
+	ID     cm.ID
+	Name   string
+	Colour cm.Colour
+	Count  int
+	On     string // on those selected: "true", "false", or "mixed"
+}
+
+type regionView struct {
+	*cm.Region
+	Title  string
+	Count  int
+	Holds  bool // some of what is selected
+	Branch bool // the branch of the concept selected
+	Tucked bool
+}
+
+type filterView struct {
+	ID    cm.ID
+	Name  string
+	Says  string
+	Count int
+	JSON  string
+}
+
+type iconView struct {
+	Name    cm.Icon
+	Picture template.HTML
+	Without []cm.Icon // the others of that concept
+}
+
+type partView struct {
+	ID    cm.ID
+	Words string
+	Lasts string
+}
+
+// beginning is a key to begin with.
+type beginning struct {
+	kinds.Set
+	Pictures []template.HTML
+	There    bool // the map has some of it
+}
+
+// filterForm is what a filter can ask for on this map.
+type filterForm struct {
+	Branches []kindName
+	Levels   []int
+}
+
+func (s *state) describeMeaning(v *marginView, concepts, links []cm.ID) {
+	s.describeKinds(v)
+	switch {
+	case len(concepts) > 0:
+		first := s.m.Concepts[concepts[0]]
+		v.KindID, v.Amount, v.Lasts = first.Kind, first.Amount.Words(), first.Lasts.Words()
+		for i, name := range first.Icons {
+			v.Icons = append(v.Icons, iconView{name, template.HTML(svg.Icon(name)), slices.Delete(slices.Clone(first.Icons), i, i+1)})
+		}
+	case len(links) > 0:
+		v.KindID = s.m.Links[links[0]].Kind
+	}
+	if len(concepts) == 1 {
+		sum, parts := s.structure.Lasts(concepts[0])
+		if len(parts) > 1 || len(parts) == 1 && parts[0] != concepts[0] {
+			v.Sum = sum.Words()
+			for _, id := range parts {
+				v.SumOf = append(v.SumOf, partView{id, s.m.Words(s.m.Concepts[id].Label), s.m.Concepts[id].Lasts.Words()})
+			}
+		}
+	}
+	s.describeTags(v, concepts)
+	s.describeRegions(v, concepts)
+	for _, f := range s.m.FilterList() {
+		raw, _ := json.Marshal(f) // a filter can always be written
+		v.Filters = append(v.Filters, filterView{f.ID, s.m.Words(f.Name), s.filterWords(f), len(s.structure.Matches(f)), string(raw)})
+	}
+	if f := s.structure.Places[s.m.Focus]; f != nil {
+		for _, id := range f.Children {
+			v.Ask.Branches = append(v.Ask.Branches, kindName{id, s.m.Words(s.m.Concepts[id].Label)})
+		}
+	}
+	for level := 1; level <= s.structure.Depth(); level++ {
+		v.Ask.Levels = append(v.Ask.Levels, level)
+	}
+}
+
+func (s *state) describeKinds(v *marginView) {
+	count := map[cm.ID]int{}
+	for _, c := range s.m.Concepts {
+		count[c.Kind]++
+	}
+	for _, l := range s.m.Links {
+		count[l.Kind]++
+	}
+	for _, k := range s.m.Key() {
+		view := kindView{k, s.m.Words(k.Name), s.m.Words(k.Meaning), pictureOf(k), count[k.ID], nil}
+		for _, o := range s.m.Key() {
+			if o.Links == k.Links && o.ID != k.ID {
+				view.Others = append(view.Others, kindName{o.ID, s.m.Words(o.Name)})
+			}
+		}
+		if k.Links {
+			v.LinkKinds = append(v.LinkKinds, view)
+		} else {
+			v.Kinds = append(v.Kinds, view)
+		}
+	}
+	there := kinds.Of(s.m)
+	for _, set := range kinds.Shipped {
+		b := beginning{Set: set, There: slices.ContainsFunc(there, func(o kinds.Set) bool { return o.ID == set.ID })}
+		for _, k := range set.Kinds {
+			b.Pictures = append(b.Pictures, template.HTML(svg.Swatch(k.Colour, k.Outline)))
+		}
+		v.Begins = append(v.Begins, b)
+	}
+	v.KeyAway = s.m.KeyPlace != nil && s.m.KeyPlace.Away
+}
+
+func pictureOf(k *cm.Kind) template.HTML {
+	if k.Links {
+		return template.HTML(svg.Stroke(k))
+	}
+	return template.HTML(svg.Swatch(k.Colour, k.Outline))
+}
+
+func (s *state) describeTags(v *marginView, concepts []cm.ID) {
+	count := map[cm.ID]int{}
+	for _, c := range s.m.Concepts {
+		for id := range c.Tags {
+			count[id]++
+		}
+	}
+	for _, t := range s.m.TagList() {
+		n := 0
+		for _, id := range concepts {
+			if s.m.Concepts[id].Tags[t.ID] {
+				n++
+			}
+		}
+		on := "mixed"
+		if n == 0 {
+			on = "false"
+		} else if n == len(concepts) {
+			on = "true"
+		}
+		v.Tags = append(v.Tags, tagView{t.ID, s.m.Words(t.Name), t.Colour, count[t.ID], on})
+	}
+}
+
+func (s *state) describeRegions(v *marginView, concepts []cm.ID) {
+	for _, id := range cm.SortedIDs(s.m.Regions) {
+		r := s.m.Regions[id]
+		inside := s.m.Inside(r)
+		view := regionView{Region: r, Title: s.m.Words(r.Title), Count: len(inside)}
+		view.Holds = slices.ContainsFunc(concepts, func(c cm.ID) bool { return inside[c] })
+		view.Branch = len(concepts) == 1 && r.Branches[concepts[0]]
+		v.Regions = append(v.Regions, view)
+	}
+}
+
+// filterWords says what a filter asks for.
+func (s *state) filterWords(f *cm.Filter) string {
+	words, join := "", " and "
+	if f.Match == cm.MatchAny {
+		join = " or "
+	}
+	for i, c := range f.Conditions {
+		if i > 0 {
+			words += join
+		}
+		if c.Not {
+			words += "not "
+		}
+		words += s.conditionWords(c)
+	}
+	return words
+}
+
+func (s *state) conditionWords(c cm.Condition) string {
+	named := func(none, sort string, name cm.Text, there bool) string {
+		switch {
+		case c.Value == "":
+			return none
+		case !there:
+			return "a " + sort + " that is gone"
+		}
+		return s.m.Words(name)
+	}
+	id := cm.ID(c.Value)
+	switch c.About {
+	case cm.AboutKind:
+		k, there := s.m.Kinds[id]
+		if k == nil {
+			k = &cm.Kind{}
+		}
+		return named("without a kind", "kind", k.Name, there)
+	case cm.AboutTag:
+		t, there := s.m.Tags[id]
+		if t == nil {
+			t = &cm.Tag{}
+		}
+		return named("without a tag", "tag", t.Name, there)
+	case cm.AboutRegion:
+		r, there := s.m.Regions[id]
+		if r == nil {
+			r = &cm.Region{}
+		}
+		return "in " + named("no region", "region", r.Title, there)
+	case cm.AboutBranch:
+		return "below " + s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: id})
+	case cm.AboutLevel:
+		return "on level " + c.Value
+	case cm.AboutWords:
+		return "says “" + c.Value + "”"
+	}
+	return map[string]string{"note": "with a note", "source": "with a source", "time": "with a time"}[c.Value]
+}
+
+// filterLens shows what a filter asks for: one that is kept, one in the making, or
+// all of one kind or tag.
+func (s *state) filterLens(g *gin.Context) (*lensView, error) {
+	f := &cm.Filter{Match: cm.MatchAll}
+	title := "Shown"
+	switch kept, kind, tag := s.m.Filters[cm.ID(g.Query("filter"))], s.m.Kinds[cm.ID(g.Query("kind"))], s.m.Tags[cm.ID(g.Query("tag"))]; {
+	case kept != nil:
+		f, title = kept, s.m.Words(kept.Name)
+	case kind != nil && kind.Links:
+		return s.linkKindLens(kind), nil
+	case kind != nil:
+		f.Conditions = []cm.Condition{{About: cm.AboutKind, Value: string(kind.ID)}}
+	case tag != nil:
+		f.Conditions = []cm.Condition{{About: cm.AboutTag, Value: string(tag.ID)}}
+	default:
+		if err := json.Unmarshal([]byte(g.Query("asked")), f); err != nil {
+			return nil, &cm.Refusal{Words: "This filter did not arrive whole. Please reload the page."}
+		}
+		if err := f.Sound(); err != nil {
+			return nil, err
+		}
+	}
+	found := s.structure.Matches(f)
+	v := &lensView{Title: title, Says: s.filterWords(f) + ": " + counted(len(found), "concept", "concepts"), Hide: f.Hide, Keep: []string{}}
+	if len(f.Conditions) == 0 {
+		v.Says = counted(len(found), "concept", "concepts")
+	}
+	for _, id := range cm.SortedIDs(found) {
+		v.Keep = append(v.Keep, "c-"+string(id))
+	}
+	for _, id := range cm.SortedIDs(s.m.Links) {
+		l := s.m.Links[id]
+		in := func(ends []cm.End) bool {
+			return slices.ContainsFunc(ends, func(e cm.End) bool { return found[e.Concept] })
+		}
+		if in(l.From) && in(l.To) {
+			v.Keep = append(v.Keep, "l-"+string(id))
+		}
+	}
+	return v, nil
+}
+
+func (s *state) linkKindLens(k *cm.Kind) *lensView {
+	v := &lensView{Title: s.m.Words(k.Name), Keep: []string{}}
+	n := 0
+	for _, id := range cm.SortedIDs(s.m.Links) {
+		if l := s.m.Links[id]; l.Kind == k.ID {
+			n++
+			v.Keep = append(v.Keep, "l-"+string(id))
+			for _, e := range l.Ends() {
+				v.Keep = append(v.Keep, "c-"+string(e.Concept))
+			}
+		}
+	}
+	v.Says = counted(n, "link", "links")
+	return v
+}
+
+// icons is the choice of icons by group.
+func (s *server) icons(g *gin.Context) {
+	type choice struct {
+		Name, Words string
+		Picture     template.HTML
+	}
+	type group struct {
+		Title string
+		Icons []choice
+	}
+	var groups []group
+	for _, i := range icon.All {
+		if n := len(groups); n == 0 || groups[n-1].Title != i.Group {
+			groups = append(groups, group{Title: i.Group})
+		}
+		last := &groups[len(groups)-1]
+		last.Icons = append(last.Icons, choice{string(i.Name), i.Words, template.HTML(svg.Icon(i.Name))})
+	}
+	g.Header("Cache-Control", "max-age=300")
+	g.HTML(http.StatusOK, "icons.html", groups)
+}
+
+// set gives the operations that begin a key with a set of kinds.
+func (s *server) set(g *gin.Context) {
+	now := s.lookAt(g)
+	if now == nil {
+		return
+	}
+	i := slices.IndexFunc(kinds.Shipped, func(set kinds.Set) bool { return set.ID == g.Param("set") })
+	if i < 0 {
+		s.fail(g, http.StatusNotFound, "There is no such set of kinds.", nil)
+		return
+	}
+	n := 0
+	ops, err := cm.MarshalOperations(kinds.Shipped[i].Operations(now.m.Language, func() cm.ID { n++; return cm.ID(fmt.Sprintf("@k%d", n)) }))
+	if err != nil {
+		s.failWith(g, err)
+		return
+	}
+	g.Data(http.StatusOK, "application/json; charset=utf-8", ops)
+}
+
+// stepsOf writes one operation as a control carries it: its name, then members and
+// their values in turn. What begins with @ the page fills in (steps.js).
+func stepsOf(do string, members ...any) (string, error) {
+	op := map[string]any{"do": do}
+	for i := 0; i+1 < len(members); i += 2 {
+		op[fmt.Sprint(members[i])] = members[i+1]
+	}
+	raw, err := json.Marshal([]any{op})
+	return string(raw), err
+}
+
+// hued is a thing with a colour that can be changed: by which operation, and how
+// the operation names the thing.
+type hued struct {
+	Do, Member string
+	ID         cm.ID
+	Colour     cm.Colour
+	Stroke     cm.Stroke
+}
+
+func newHued(do, member string, id cm.ID, colour cm.Colour, stroke cm.Stroke) hued {
+	return hued{do, member, id, colour, stroke}
+}

@@ -1,0 +1,307 @@
+package web
+
+import (
+	"bytes"
+	"errors"
+	"fmt"
+	"mime"
+	"net/http"
+	"os"
+	"path/filepath"
+	"slices"
+	"strings"
+
+	"github.com/gabriel-vasile/mimetype"
+	"github.com/gin-gonic/gin"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/guide"
+	"mevrin/format/picture"
+	"mevrin/store"
+)
+
+// mostFile bounds a file that is attached, in bytes; the page says so before.
+const mostFile = 25 << 20
+
+// sourceView is a source as the margin shows it.
+type sourceView struct {
+	ID cm.ID
+	cm.Source
+	Kind cm.SourceKind
+	Name string
+	Href string // relative to the map's address
+	Size string
+	Thing,
+	ThingID string // what it is attached to, for its operations
+}
+
+func sourceViews(all map[cm.ID]cm.Source, on cm.Key) []sourceView {
+	var views []sourceView
+	for _, id := range cm.SourceList(all) {
+		src := all[id]
+		v := sourceView{ID: id, Source: src, Kind: src.Kind(), Name: src.Name(), Thing: string(on.Kind), ThingID: string(on.ID)}
+		if src.File != nil {
+			v.Href, v.Size = "files/"+src.File.Hash, bytesWords(src.File.Size)
+		}
+		views = append(views, v)
+	}
+	return views
+}
+
+func bytesWords(n int64) string {
+	switch {
+	case n >= 1<<20:
+		return fmt.Sprintf("%.1f MB", float64(n)/(1<<20))
+	case n >= 1<<10:
+		return fmt.Sprintf("%d kB", n>>10)
+	}
+	return fmt.Sprintf("%d bytes", n)
+}
+
+// keptView is a file that was kept, as the page attaches it.
+type keptView struct {
+	File  cm.File       `json:"file"`
+	Title string        `json:"title"`
+	Kind  cm.SourceKind `json:"kind"`
+	// Of something taken from the shelf.
+	Says    string `json:"says,omitempty"`
+	Licence string `json:"licence,omitempty"`
+}
+
+func keptViewOf(k store.Kept) keptView {
+	return keptView{File: k.File, Title: k.Name, Kind: cm.Source{File: &k.File}.Kind()}
+}
+
+// postFile keeps a file that was dropped, pasted or chosen. The body is the file
+// itself; its name stands in the address.
+func (s *server) postFile(g *gin.Context) {
+	who, id, ok := s.allow(g, MayEdit)
+	if !ok {
+		return
+	}
+	if _, err := s.desks.get(id).look(g.Request.Context()); err != nil {
+		s.failWith(g, err)
+		return
+	}
+	name, err := cm.Clean(filepath.Base(strings.ReplaceAll(g.Query("name"), `\`, "/")), cm.MostSourceName, "The name of a file")
+	if err != nil || name == "." || name == "/" {
+		name = ""
+	}
+	kept, err := s.Store.KeepFile(g.Request.Context(), id, who.ID, name, g.Request.Body, recognise)
+	var tooLarge *http.MaxBytesError
+	switch {
+	case errors.As(err, &tooLarge):
+		s.fail(g, http.StatusRequestEntityTooLarge, fmt.Sprintf("“%s” is too large: a file can have at most %s. Nothing on the map has changed.", name, bytesWords(mostFile)), nil)
+	case errors.Is(err, picture.ErrTooLarge):
+		s.failWith(g, &cm.Refusal{Words: "“" + name + "” has more pixels than can be shown. Save it smaller, at most 60 megapixels, and bring it again."})
+	case err != nil:
+		s.failWith(g, err)
+	default:
+		g.JSON(http.StatusOK, keptViewOf(kept))
+	}
+}
+
+// recognise tells what a file is by what is in it, never by its name.
+func recognise(f *cm.File, path string) error {
+	if f.Size == 0 {
+		return &cm.Refusal{Words: "That file is empty."}
+	}
+	kind, err := mimetype.DetectFile(path)
+	if err != nil {
+		return err
+	}
+	f.Type, _, _ = mime.ParseMediaType(kind.String())
+	if !strings.HasPrefix(f.Type, "image/") {
+		return nil
+	}
+	raw, err := os.ReadFile(path)
+	if err != nil {
+		return err
+	}
+	f.W, f.H, err = picture.Extent(raw, f.Type)
+	if errors.Is(err, picture.ErrUnreadable) {
+		// It says that it is a picture, and is none that can be shown.
+		f.Type = "application/octet-stream"
+		return nil
+	}
+	return err
+}
+
+// inPlace are the sorts of files that a browser shows itself without running
+// anything of them.
+func inPlace(kind string) bool {
+	switch {
+	case kind == "image/svg+xml":
+		return true // as a picture; opened by itself the policy below holds it still
+	case strings.HasPrefix(kind, "image/"), strings.HasPrefix(kind, "audio/"), strings.HasPrefix(kind, "video/"):
+		return true
+	}
+	return kind == "application/pdf"
+}
+
+// file sends a file of a map: what can be shown is shown, the rest is saved. It
+// can run nothing and load nothing.
+func (s *server) file(g *gin.Context) {
+	if kept, path, ok := s.fileAsked(g); ok {
+		sendFile(g, kept, path)
+	}
+}
+
+func sendFile(g *gin.Context, kept store.Kept, path string) {
+	h := g.Writer.Header()
+	h.Set("Content-Security-Policy", "default-src 'none'; style-src 'unsafe-inline'; sandbox")
+	if kept.Type == "application/pdf" {
+		h.Set("Content-Security-Policy", "default-src 'none'; object-src 'self'; style-src 'unsafe-inline'")
+	}
+	h.Set("Cache-Control", "private, max-age=31536000, immutable")
+	way := "attachment"
+	kind := "application/octet-stream"
+	if inPlace(kept.Type) {
+		way, kind = "inline", kept.Type
+	}
+	h.Set("Content-Type", kind)
+	h.Set("Content-Disposition", mime.FormatMediaType(way, map[string]string{"filename": kept.Name}))
+	http.ServeFile(g.Writer, g.Request, path)
+}
+
+// smallSize is how large the pictures on slips are at most, in pixels: twice as
+// large as they stand there, for fine screens.
+const smallSize = 2 * cm.MostPicture
+
+// smallFile sends a picture as it stands on a slip.
+func (s *server) smallFile(g *gin.Context) {
+	if kept, path, ok := s.fileAsked(g); ok {
+		s.sendSmall(g, kept, path)
+	}
+}
+
+// smallOf gives a picture as it stands on a slip, made once.
+func (s *server) smallOf(kept store.Kept, path string) ([]byte, error) {
+	small, made := s.Store.Beside(kept.Hash, "small")
+	if made {
+		return os.ReadFile(small)
+	}
+	raw, err := os.ReadFile(path)
+	if err != nil {
+		return nil, err
+	}
+	out, _, err := picture.Small(raw, smallSize)
+	if err != nil {
+		return nil, err
+	}
+	// Another request may be making it, too: each writes a file of its own.
+	temp, err := os.CreateTemp(filepath.Dir(small), "small-*")
+	if err != nil {
+		return nil, err
+	}
+	_, err = temp.Write(out)
+	if err := errors.Join(err, temp.Close(), os.Rename(temp.Name(), small)); err != nil {
+		_ = os.Remove(temp.Name())
+		return nil, err
+	}
+	return out, nil
+}
+
+// pictures gives those on the slips of a map, for a drawing that leaves it.
+func (s *server) pictures(g *gin.Context, id cm.ID) func(string) (string, []byte, bool) {
+	return func(hash string) (string, []byte, bool) {
+		kept, path, err := s.Store.FileOf(g.Request.Context(), id, hash)
+		if err != nil {
+			return "", nil, false
+		}
+		if kept.Type == "image/svg+xml" {
+			raw, err := os.ReadFile(path)
+			return kept.Type, raw, err == nil
+		}
+		raw, err := s.smallOf(kept, path)
+		return http.DetectContentType(raw[:min(len(raw), 512)]), raw, err == nil
+	}
+}
+
+func (s *server) sendSmall(g *gin.Context, kept store.Kept, path string) {
+	if kept.Type == "image/svg+xml" || !strings.HasPrefix(kept.Type, "image/") {
+		sendFile(g, kept, path)
+		return
+	}
+	raw, err := s.smallOf(kept, path)
+	if err != nil {
+		sendFile(g, kept, path) // a sort that only browsers know
+		return
+	}
+	h := g.Writer.Header()
+	h.Set("Content-Security-Policy", "default-src 'none'; sandbox")
+	h.Set("Cache-Control", "private, max-age=31536000, immutable")
+	g.Data(http.StatusOK, http.DetectContentType(raw[:min(len(raw), 512)]), bytes.Clone(raw))
+}
+
+// fileAsked finds the file that is asked for, for one who may look at its map.
+func (s *server) fileAsked(g *gin.Context) (store.Kept, string, bool) {
+	_, id, ok := s.allow(g, MayLook)
+	if !ok {
+		return store.Kept{}, "", false
+	}
+	kept, path, err := s.Store.FileOf(g.Request.Context(), id, g.Param("file"))
+	if err != nil {
+		s.failWith(g, err)
+		return store.Kept{}, "", false
+	}
+	return kept, path, true
+}
+
+// files are those that the person brought before, to be used again.
+func (s *server) files(g *gin.Context) {
+	who, _, ok := s.allow(g, MayEdit)
+	if !ok {
+		return
+	}
+	all, err := s.Store.FilesBy(g.Request.Context(), who.ID)
+	if err != nil {
+		s.failWith(g, err)
+		return
+	}
+	views := make([]keptView, len(all))
+	for i, k := range all {
+		views[i] = keptViewOf(k)
+	}
+	g.Header("Cache-Control", "no-store")
+	g.JSON(http.StatusOK, views)
+}
+
+// useFile lets this map use a file that the person brought to another.
+func (s *server) useFile(g *gin.Context) {
+	who, id, ok := s.allow(g, MayEdit)
+	if !ok {
+		return
+	}
+	if err := s.Store.UseFile(g.Request.Context(), id, who.ID, g.Param("file")); err != nil {
+		s.failWith(g, err)
+		return
+	}
+	g.Status(http.StatusNoContent)
+}
+
+// walkFile sends a picture that a walk shows, to whoever has its link.
+func (s *server) walkFile(g *gin.Context) {
+	grant, err := s.Access.Redeem(g.Request, g.Param("token"))
+	if err == nil && grant.Allows != store.AllowsWalk {
+		err = store.ErrNoGrant
+	}
+	if err != nil {
+		s.failWith(g, err)
+		return
+	}
+	now, err := s.desks.get(grant.MapID).look(g.Request.Context())
+	if err != nil {
+		s.failWith(g, err)
+		return
+	}
+	part := guide.Part(now.m, guide.Growth(now.m, grant.Route))
+	shown := slices.ContainsFunc(part.Files(), func(f cm.File) bool { return f.Hash == g.Param("file") })
+	kept, path, err := s.Store.FileOf(g.Request.Context(), grant.MapID, g.Param("file"))
+	if !shown || err != nil {
+		s.failWith(g, store.ErrNoFile)
+		return
+	}
+	g.Header("Referrer-Policy", "no-referrer")
+	s.sendSmall(g, kept, path)
+}

@@ -1,0 +1,302 @@
+// @ts-check
+// Sources: files dropped, pasted, chosen or photographed, web addresses,
+// citations; and opening them in place.
+
+import { newID } from './ids.js';
+
+/** @typedef {import('./main.js').App} App */
+/** @typedef {{file: {hash: string, type: string, size: number, w?: number, h?: number}, title: string, kind: string, says?: string, licence?: string}} Kept */
+
+/** Bytes of a file at most; the server holds to it, too. */
+const most = 25 << 20;
+/** How wide a picture stands on a slip at first, in pixels. */
+const pictureWidth = 160;
+
+export class Sources {
+  /** @param {App} app @param {(id: string) => any} get */
+  constructor(app, get) {
+    this.app = app;
+    this.viewer = /** @type {HTMLDialogElement} */ (get('viewer'));
+    this.again = /** @type {HTMLDialogElement} */ (get('again'));
+    this.citing = /** @type {HTMLDialogElement} */ (get('citing'));
+    this.shelf = /** @type {HTMLDialogElement} */ (get('shelf'));
+    this.chooser = /** @type {HTMLInputElement} */ (get('file'));
+    this.photo = /** @type {HTMLInputElement} */ (get('photo'));
+    for (const input of [this.chooser, this.photo]) {
+      input.addEventListener('change', () => { this.bring([...input.files ?? []]); input.value = ''; });
+    }
+    this.listenForDrops();
+    for (const d of [this.viewer, this.again, this.citing, this.shelf]) {
+      d.addEventListener('click', (e) => { if (e.target === d) d.close(); });
+      d.addEventListener('close', () => { if (d === this.viewer) d.replaceChildren(); app.desk.focus({ preventScroll: true }); });
+    }
+    this.citing.addEventListener('submit', (e) => { e.preventDefault(); this.takeCitation(); });
+  }
+
+  /** Files and addresses dragged onto the page. @private */
+  listenForDrops() {
+    const { app } = this;
+    const has = (/** @type {DragEvent} */ e) => [...e.dataTransfer?.types ?? []].some((t) => t === 'Files' || t === 'text/uri-list');
+    const under = (/** @type {DragEvent} */ e) => /** @type {HTMLElement | null} */ (document.elementsFromPoint(e.clientX, e.clientY).map((el) => el.closest('#slips > .slip')).find((el) => el) ?? null);
+    const unmark = () => { for (const el of document.querySelectorAll('.slip.target')) el.classList.remove('target'); };
+    document.addEventListener('dragover', (e) => {
+      if (!has(e)) return;
+      e.preventDefault();
+      unmark();
+      under(e)?.classList.add('target');
+    });
+    document.addEventListener('dragleave', unmark);
+    document.addEventListener('drop', (e) => {
+      unmark();
+      if (!has(e) || app.plain) return;
+      e.preventDefault();
+      const slip = under(e), files = [...e.dataTransfer?.files ?? []], url = e.dataTransfer?.getData('text/uri-list').split('\n')[0].trim();
+      if (slip) app.choose(slip.id);
+      const at = app.view.toPaper(e.clientX, e.clientY);
+      if (files.length) this.bring(files, slip || (/** @type {Element} */ (e.target)).closest('.margin') ? undefined : at);
+      else if (url) this.address(url);
+    });
+  }
+
+  /** What sources are attached to now, or nothing. @private */
+  on() {
+    const only = this.app.chosen.list[0];
+    if (!only || this.app.model.get(only)?.provisional) return null;
+    return { kind: only.startsWith('l-') ? 'link' : 'concept', id: only.slice(2) };
+  }
+
+  /** Keeps files and attaches them to what is selected; without a selection, or
+   * dropped on free paper, each becomes a concept of its own. @param {File[]} files @param {{x: number, y: number}} [at] */
+  async bring(files, at) {
+    const { app } = this, on = at ? null : this.on();
+    for (const [i, file] of files.entries()) {
+      const name = file.name || 'picture';
+      if (file.size > most) {
+        app.notice(`“${name}” is too large: ${(file.size / (1 << 20)).toFixed(1)} MB, and a file can have at most ${most >> 20} MB. Nothing has changed.`, undefined, true);
+        continue;
+      }
+      const kept = await this.keep(file, name);
+      if (!kept) continue;
+      const seen = app.view.seen(), place = at ?? { x: seen.x + seen.w / 2, y: seen.y + seen.h / 3 };
+      await this.attach(kept, on, { x: place.x + i * 60, y: place.y + i * 60 });
+    }
+  }
+
+  /** Sends a file and shows how far it has come. @private @param {File} file @param {string} name @returns {Promise<Kept | null>} */
+  keep(file, name) {
+    const { app } = this;
+    return new Promise((done) => {
+      const r = new XMLHttpRequest();
+      const bar = document.createElement('progress');
+      r.upload.onprogress = (e) => { if (e.lengthComputable) { bar.max = e.total; bar.value = e.loaded; } };
+      const holder = document.createElement('div');
+      holder.className = 'notice';
+      holder.append(`Bringing “${name}” `, bar);
+      const shown = window.setTimeout(() => document.getElementById('notices')?.append(holder), 300);
+      r.onloadend = () => {
+        clearTimeout(shown);
+        holder.remove();
+        let answer = null;
+        try { answer = JSON.parse(r.responseText); } catch { /* no answer came */ }
+        if (r.status === 200) return done(answer);
+        app.notice(answer?.error ?? `“${name}” did not arrive: the connection is away. Nothing has changed; please try again.`, undefined, true);
+        done(null);
+      };
+      r.open('POST', `${app.base}/files?name=${encodeURIComponent(name)}`);
+      r.setRequestHeader('Content-Type', 'application/octet-stream');
+      r.send(file);
+    });
+  }
+
+  /** @private @param {Kept} kept @param {{kind: string, id: string} | null} on @param {{x: number, y: number}} at */
+  async attach(kept, on, at) {
+    const { app } = this, ops = [];
+    let target = on;
+    if (!target) {
+      const id = newID('c');
+      target = { kind: 'concept', id };
+      ops.push({ do: 'add-concept', id, label: kept.title.replace(/\.[^.]{1,5}$/, '').replaceAll('_', ' ') || 'a picture', at: { x: Math.round(at.x), y: Math.round(at.y) } });
+    }
+    const shown = kept.kind === 'picture' && target.kind === 'concept' && !!kept.file.w && !app.model.slips.get(target.id)?.el.querySelector('.picture');
+    ops.push({ do: 'attach-source', on: target, id: newID('s'), title: kept.title, file: kept.file, says: kept.says ?? '', licence: kept.licence ?? '', ...(shown ? { wide: Math.min(pictureWidth, Math.max(24, kept.file.w ?? 0)) } : {}) });
+    if (!await app.send(ops, [])) return;
+    if (!on) app.choose(`c-${target.id}`);
+    app.notice(`“${kept.title || kept.kind}” is attached.${kept.kind === 'picture' && !kept.says ? ' Describe it for those who cannot see it: in the margin, below its name.' : ''}`, { words: 'Undo', act: () => app.back('undo') });
+  }
+
+  /** Attaches a web address to what is selected. @param {string} url */
+  async address(url) {
+    const on = this.on(), { app } = this;
+    if (!on) return app.notice('Select the concept or link first that the address belongs to.');
+    if (!await app.send([{ do: 'attach-source', on, id: newID('s'), url: url.trim() }], [])) return;
+    app.notice('The address is attached.', { words: 'Undo', act: () => app.back('undo') });
+    const field = /** @type {HTMLInputElement | null} */ (document.getElementById('source'));
+    if (field) field.value = '';
+  }
+
+  /** Opens a source in place: what can be shown is shown, and closing leads back.
+   * @param {DOMStringMap} s */
+  open(s) {
+    const { viewer, app } = this, href = s.href ? `${app.base}/${s.href}` : '';
+    const title = `<h2 id="viewer-title"></h2>`;
+    const body = s.kind === 'picture' ? '<img alt="">' : s.kind === 'sound' ? '<audio controls autoplay></audio>' : s.kind === 'video' ? '<video controls autoplay></video>' : '<p class="viewer-address"></p>';
+    viewer.innerHTML = `<form method="dialog" class="viewer-head">${title}<button class="tool close" aria-label="Close (Escape)">×</button></form><div class="viewer-body">${body}</div><p class="viewer-says"></p><div class="dialog-actions"></div>`;
+    /** @type {HTMLElement} */ (viewer.querySelector('h2')).textContent = s.name ?? '';
+    /** @type {HTMLElement} */ (viewer.querySelector('.viewer-says')).textContent = [s.says, s.licence && `Licence: ${s.licence}`].filter((w) => w).join(' · ');
+    const media = /** @type {HTMLImageElement | HTMLMediaElement | null} */ (viewer.querySelector('img, audio, video'));
+    if (media) {
+      media.src = href;
+      if (media instanceof HTMLImageElement) media.alt = s.says || s.name || '';
+    }
+    const actions = /** @type {HTMLElement} */ (viewer.querySelector('.dialog-actions'));
+    const link = (/** @type {string} */ to, /** @type {string} */ words) => {
+      const a = document.createElement('a');
+      a.className = 'button main';
+      a.href = to;
+      a.target = '_blank';
+      a.rel = 'noopener noreferrer nofollow';
+      a.textContent = words;
+      actions.append(a);
+    };
+    const says = viewer.querySelector('.viewer-address');
+    if (s.kind === 'web' && says) {
+      says.textContent = s.url ?? '';
+      link(s.url ?? '', 'Go there, in a new tab');
+    } else if (s.kind === 'cite' && says) says.textContent = s.name ?? '';
+    else if (s.kind === 'file') {
+      if (says) says.textContent = s.type ?? '';
+      link(href, s.type === 'application/pdf' ? 'Read it' : 'Save it');
+    }
+    viewer.classList.toggle('full', s.kind === 'picture' || s.kind === 'video');
+    viewer.showModal();
+  }
+
+  /** Opens the first source of a kind on a concept: by its mark. @param {string} concept @param {string} kind */
+  async openMark(concept, kind) {
+    const { app } = this;
+    app.choose(`c-${concept}`);
+    app.showMargin(true);
+    const margin = /** @type {HTMLElement} */ (document.getElementById('margin'));
+    for (let tries = 0; tries < 40; tries++) {
+      const body = /** @type {HTMLElement | null} */ (margin.querySelector('.margin-body'));
+      if (body?.dataset.chosen === `c-${concept}`) break;
+      await new Promise((r) => setTimeout(r, 50));
+    }
+    const fold = /** @type {HTMLDetailsElement | null} */ (margin.querySelector('.this [data-fold^="this-"]:not([data-fold="this-more"])'));
+    if (fold) fold.open = true;
+    if (kind === 'note') {
+      const note = /** @type {HTMLElement | null} */ (document.getElementById('note'));
+      note?.scrollIntoView({ block: 'center' });
+      note?.focus();
+      return;
+    }
+    const all = /** @type {NodeListOf<HTMLElement>} */ (margin.querySelectorAll(`[data-do="open-source"][data-kind="${kind}"]`));
+    if (all.length === 1) return this.open(all[0].dataset);
+    all[0]?.scrollIntoView({ block: 'center' });
+    all[0]?.focus();
+  }
+
+  /** Offers the files that were brought before. @private */
+  async offerAgain() {
+    const { app } = this;
+    try {
+      const response = await fetch(`${app.base}/files`), all = /** @type {Kept[]} */ (await response.json());
+      this.again.innerHTML = `<form method="dialog"><button class="tool close" aria-label="Close">×</button></form><h2 id="again-title">Files that you brought before</h2><ul class="again-list"></ul>`;
+      const list = /** @type {HTMLElement} */ (this.again.querySelector('ul'));
+      if (!all.length) list.innerHTML = '<li class="facts">None yet. Drop one on a concept, paste it, or choose it with <b>File</b>.</li>';
+      for (const kept of all) {
+        const li = document.createElement('li'), b = document.createElement('button');
+        b.type = 'button';
+        b.className = 'place';
+        b.innerHTML = '<b></b> <span class="faint"></span>';
+        /** @type {HTMLElement} */ (b.children[0]).textContent = kept.title || kept.kind;
+        /** @type {HTMLElement} */ (b.children[1]).textContent = `${kept.kind}, ${Math.max(1, Math.round(kept.file.size / 1024))} kB${kept.file.w ? `, ${kept.file.w} × ${kept.file.h}` : ''}`;
+        b.addEventListener('click', async () => {
+          const on = this.on();
+          this.again.close();
+          const used = await fetch(`${app.base}/files/${kept.file.hash}/use`, { method: 'POST' });
+          const seen = app.view.seen();
+          if (used.ok) this.attach(kept, on, { x: seen.x + seen.w / 2, y: seen.y + seen.h / 3 });
+        });
+        li.append(b);
+        list.append(li);
+      }
+      this.again.showModal();
+    } catch {
+      app.notice('The connection is away. Please try again when it is back.', undefined, true);
+    }
+  }
+
+  /** Opens the shelf of drawings and tones, sought by what the concept says. @private */
+  openShelf() {
+    const { app, shelf } = this;
+    shelf.innerHTML = `<form method="dialog"><button class="tool close" aria-label="Close">×</button></form><h2 id="shelf-title">The shelf</h2>
+      <p class="facts">Drawings and tones that come with Mevrin; it stands in for a search elsewhere, and nothing leaves this machine.</p>
+      <div class="filter-line"><input class="own-source grow" role="searchbox" aria-label="Seek on the shelf" placeholder="bell, wave, tone…" autocomplete="off" autofocus><select class="chooser" aria-label="Licence"><option value="">any licence</option><option>CC0 1.0</option><option>CC BY 4.0</option></select></div>
+      <ul class="shelf-list" aria-live="polite"></ul>`;
+    const seek = /** @type {HTMLInputElement} */ (shelf.querySelector('input')), licence = /** @type {HTMLSelectElement} */ (shelf.querySelector('select'));
+    let asked = 0;
+    const fill = async () => {
+      const mine = ++asked;
+      try {
+        const all = await (await fetch(`${app.base}/shelf?seek=${encodeURIComponent(seek.value)}&licence=${encodeURIComponent(licence.value)}`)).text();
+        if (mine === asked) /** @type {HTMLElement} */ (shelf.querySelector('ul')).innerHTML = all;
+      } catch {
+        app.notice('The connection is away. Please try again when it is back.', undefined, true);
+      }
+    };
+    seek.addEventListener('input', fill);
+    licence.addEventListener('change', fill);
+    fill();
+    shelf.showModal();
+  }
+
+  /** @private @param {string} item */
+  async takeFromShelf(item) {
+    const { app } = this, on = this.on(), seen = app.view.seen();
+    const response = await fetch(`${app.base}/shelf/${item}`, { method: 'POST' }).catch(() => null);
+    if (!response?.ok) return app.notice('That could not be taken just now. Please try again.', undefined, true);
+    this.shelf.close();
+    this.attach(await response.json(), on, { x: seen.x + seen.w / 2, y: seen.y + seen.h / 3 });
+  }
+
+  /** @private */
+  askCitation() {
+    if (!this.on()) return this.app.notice('Select the concept or link first that the citation belongs to.');
+    this.citing.innerHTML = `<form class="cite-form"><h2 id="citing-title">Cite a work</h2>
+      <label class="written"><span>Author</span><input name="author" class="own-source" maxlength="300" autocomplete="off" autofocus></label>
+      <label class="written"><span>Year</span><input name="year" class="own-source" maxlength="40" autocomplete="off"></label>
+      <label class="written"><span>Title</span><input name="title" class="own-source" maxlength="500" required autocomplete="off"></label>
+      <label class="written"><span>Where: journal, publisher, pages</span><input name="place" class="own-source" maxlength="500" autocomplete="off"></label>
+      <div class="dialog-actions"><button class="button main">Attach it</button><button type="button" class="button" data-do="cite-leave">Leave it</button></div></form>`;
+    this.citing.showModal();
+  }
+
+  /** @private */
+  async takeCitation() {
+    const form = /** @type {HTMLFormElement} */ (this.citing.querySelector('form')), data = new FormData(form), on = this.on();
+    const cite = Object.fromEntries(['author', 'year', 'title', 'place'].map((k) => [k, String(data.get(k) ?? '').trim()]).filter(([, v]) => v));
+    if (on && await this.app.send([{ do: 'attach-source', on, id: newID('s'), cite }], [])) this.citing.close();
+  }
+
+  /** @returns {Record<string, import('./deeds.js').Deed>} */
+  deeds() {
+    const { app } = this;
+    return {
+      attach: () => { this.address(/** @type {HTMLInputElement} */ (document.getElementById('source')).value); return true; },
+      'choose-file': () => { this.chooser.click(); return true; },
+      'take-photo': () => { this.photo.click(); return true; },
+      'used-before': () => { this.offerAgain(); return true; },
+      shelf: () => { this.openShelf(); return true; },
+      'shelf-take': (c) => { this.takeFromShelf(c?.dataset.item ?? ''); return true; },
+      cite: () => { this.askCitation(); return true; },
+      'cite-leave': () => { this.citing.close(); },
+      'open-source': (c) => { if (c) this.open(c.dataset); return true; },
+      'picture-size': (c) => {
+        const on = this.on(), { wide, by, source } = c?.dataset ?? {};
+        if (on) app.send([{ do: 'set-source', on, id: source, wide: Math.round(Number(wide) * Number(by)) }], []);
+        return true;
+      },
+    };
+  }
+}
