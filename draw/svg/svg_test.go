@@ -38,7 +38,11 @@ func elements(t require.TestingT, drawing string) map[string]int {
 		if start, ok := token.(xml.StartElement); ok {
 			count[start.Name.Local]++
 			for _, a := range start.Attr {
-				require.False(t, strings.HasPrefix(strings.ToLower(a.Name.Local), "on") || a.Name.Local == "href" || a.Name.Local == "style")
+				require.False(t, strings.HasPrefix(strings.ToLower(a.Name.Local), "on") || a.Name.Local == "style")
+				if a.Name.Local == "href" {
+					require.Equal(t, "image", start.Name.Local)
+					require.Regexp(t, "^files/[0-9a-f]{64}/small$", a.Value)
+				}
 				require.NotContains(t, a.Value, "NaN")
 				require.NotContains(t, a.Value, "Inf")
 			}
@@ -62,7 +66,7 @@ func TestAnyMapIsDrawnAndPatchedAlike(t *testing.T) {
 		require.Equal(t, draw(fresh), draw(after))
 		count := elements(t, draw(after))
 		for name := range count {
-			require.Contains(t, []string{"svg", "g", "path", "rect", "circle", "text", "tspan", "title", "line", "ellipse", "polyline", "polygon"}, name)
+			require.Contains(t, []string{"svg", "g", "path", "rect", "circle", "text", "tspan", "title", "line", "ellipse", "polyline", "polygon", "image"}, name)
 		}
 		// The difference of the two scenes, applied to the first, is the second.
 		patched := map[string]string{}
