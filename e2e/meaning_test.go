@@ -269,3 +269,123 @@ func TestADocumentKeepsAllMeaning(t *testing.T) {
 	}
 	assert.Equal(t, strip(raw), strip(again))
 }
+
+// A small table is made, edited in its place on the paper, and taken off again;
+// cells pasted from elsewhere spread over it.
+func TestATableIsEditedOnThePaper(t *testing.T) {
+	app := drive.Start(t, binary, "serve", t.TempDir())
+	p := browser.Page(t, 1280, 800)
+	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  is cast from: bronze\n  is struck by: the clapper")
+	p.Wait(`mevrin.model.slips.size === 3`)
+	p.Press(p.Slip("bronze"))
+	p.Wait(`document.querySelector(".margin-body").dataset.chosen === mevrin.chosen.only`)
+	open(p, "this-gather")
+	p.Press(`.margin [data-do="table"]`)
+	p.Wait(`document.querySelectorAll("#table[open] .cell").length === 4`)
+	p.Keys("metal", drive.Tab, "parts", drive.Tab, "copper", drive.Tab, "4", drive.Enter, "1")
+	p.Shift(drive.Tab)
+	p.Keys("tin")
+	p.Press(`#table [data-do="table-done"]`)
+	cells := `[...document.querySelectorAll('` + p.Slip("bronze") + ` .grid text')].map(t => t.textContent).join(" ")`
+	p.Wait(cells + ` === "metal parts copper 4 tin 1"`)
+	p.Settled()
+	noOverlap(t, p)
+
+	// On the paper a double click opens it; a row goes, a column comes by pasting.
+	x, y := p.Middle(p.Slip("bronze") + " .grid .touch")
+	p.DoubleClick(x, y)
+	p.Wait(`document.querySelectorAll("#table[open] .cell").length === 6`)
+	p.Press(`#table [data-row="1"][data-column="1"]`)
+	drive.Eval[bool](p, `(() => { const d = new DataTransfer(); d.setData("text/plain", "4\tred\n1\tgrey"); document.activeElement.dispatchEvent(new ClipboardEvent("paste", { clipboardData: d, bubbles: true, cancelable: true })); return true })()`)
+	p.Wait(`document.querySelectorAll("#table .cell").length === 9`)
+	p.Press(`#table [data-do="row-off"]`)
+	p.Wait(`document.querySelectorAll("#table .cell").length === 6`)
+	p.Press(`#table [data-do="table-done"]`)
+	p.Wait(cells + ` === "metal parts tin 1 grey"`)
+	p.Settled()
+	sameAfterReload(t, p)
+	p.Press(p.Slip("bronze"))
+	p.Wait(`document.querySelector('.margin [data-do="table"]')?.dataset.table`)
+	open(p, "this-gather")
+	p.Press(`.margin [data-do="table"]`)
+	p.Press(`#table [data-do="table-off"]`)
+	p.Wait(`!document.querySelector("#slips .grid")`)
+	p.Settled()
+	p.Ctrl("z")
+	p.Wait(cells + ` === "metal parts tin 1 grey"`)
+	assert.Empty(t, p.Faults())
+}
+
+// A note is written with the help of its small editor and read as it is meant; a
+// look is seen before it is taken, and all of it goes back in one step.
+func TestNotesAndLooks(t *testing.T) {
+	app := drive.Start(t, binary, "serve", t.TempDir())
+	p := browser.Page(t, 1280, 800)
+	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n  is struck by: the clapper\n    is made of: iron")
+	p.Wait(`mevrin.model.slips.size === 4`)
+	drive.Eval[bool](p, `mevrin.send([{ do: "set-focus", concept: [...mevrin.model.slips.values()].find(s => s.words === "the bell").id }], []), true`)
+	p.Settled()
+	p.Press(p.Slip("the rim"))
+	p.Wait(`document.querySelector(".margin-body").dataset.chosen === mevrin.chosen.only`)
+	open(p, "this-gather")
+	p.Press("#note")
+	p.Keys("thick ")
+	p.Press(`.margin [data-do="mark-up"][data-mark="bold"]`)
+	p.Wait(`document.activeElement.id === "note"`)
+	p.Keys("here")
+	drive.Eval[bool](p, `(() => { const n = document.getElementById("note"); n.setSelectionRange(n.value.length, n.value.length); return true })()`)
+	p.Keys(" $f = v/lambda$")
+	p.Keys(drive.Escape)
+	p.Wait(`document.querySelector(".note-read strong")?.textContent === "here" && document.querySelector(".note-read math mfrac")`)
+	p.Settled()
+	assert.Equal(t, "thick **here** $f = v/lambda$", drive.Eval[string](p, `document.querySelector('`+p.Slip("the rim")+` [data-mark="note"] title').textContent`), "seen by whoever points at the mark")
+
+	open(p, "look")
+	paper := func() string {
+		return drive.Eval[string](p, `getComputedStyle(document.getElementById("desk")).backgroundColor`)
+	}
+	plain := paper()
+	drive.Eval[bool](p, `(document.querySelector('[data-dress="evening"]').scrollIntoView({ block: "center" }), true)`)
+	x, y := p.Middle(`[data-dress="evening"]`)
+	p.Hover(x, y)
+	p.Wait(`document.getElementById("desk").classList.contains("look-evening")`)
+	assert.NotEqual(t, plain, paper())
+	p.Hover(400, 300)
+	p.Wait(`document.getElementById("desk").classList.contains("look-plain")`)
+	assert.Equal(t, plain, paper(), "only looked at")
+	revision := drive.Eval[int](p, "mevrin.road.revision")
+	p.Press(`[data-dress="evening"]`)
+	p.Settled()
+	p.Wait(`document.getElementById("desk").classList.contains("look-evening")`)
+	assert.Greater(t, drive.Eval[int](p, "mevrin.road.revision"), revision)
+
+	// Colours stand for one thing at a time, and the key says so.
+	drive.Eval[bool](p, `(() => { const el = document.getElementById("colour-by"); el.value = "branch"; el.dispatchEvent(new Event("change", { bubbles: true })); return true })()`)
+	p.Wait(`document.querySelectorAll("#key-on-paper .key-row[data-branch]").length === 2`)
+	p.Wait(`document.querySelector('` + p.Slip("iron") + `').classList.contains("colour-straw") && document.querySelector('` + p.Slip("the clapper") + `').classList.contains("colour-straw")`)
+	p.Settled()
+
+	// One slip of its own: words, slip and border each by a row of their own.
+	open(p, "paint")
+	for _, what := range []string{"Slip in plum", "Words in clay", "Border in sea"} {
+		p.Press(`.margin [aria-label="` + what + `"]`)
+		p.Settled()
+	}
+	p.Wait(`["fill-plum", "words-clay", "border-sea"].every(c => document.querySelector('` + p.Slip("the rim") + `').classList.contains(c))`)
+	p.Press(`.margin [data-do="copy-look"]`)
+	p.Press(p.Slip("iron"))
+	p.Wait(`document.querySelector(".margin-body").dataset.chosen === mevrin.chosen.only`)
+	open(p, "paint")
+	p.Press(`.margin [data-do="paste-look"]`)
+	p.Wait(`document.querySelector('` + p.Slip("iron") + `').classList.contains("words-clay")`)
+	p.Settled()
+	open(p, "look")
+	p.Press(`.margin [data-steps*='"plain":true']`)
+	p.Wait(`document.getElementById("desk").classList.contains("look-plain") && !document.querySelector("#key-on-paper .key-row")`)
+	p.Settled()
+	p.Ctrl("z")
+	p.Wait(`document.getElementById("desk").classList.contains("look-evening") && document.querySelectorAll("#key-on-paper .key-row").length === 2`)
+	p.Settled()
+	sameAfterReload(t, p)
+	assert.Empty(t, p.Faults())
+}

@@ -40,6 +40,7 @@ func TestTheClipboard(t *testing.T) {
 	p.Wait(`document.querySelector("#viewer[open] a")?.href === "https://hollin.example/rim?a=1"`)
 	assert.Equal(t, []string{"_blank", "noopener noreferrer nofollow"}, drive.Eval[[]string](p, `(a => [a.target, a.rel])(document.querySelector("#viewer a"))`))
 	p.Keys(drive.Escape)
+	p.Wait(`!document.getElementById("viewer").open`)
 	p.Press(p.Slip("the crown"))
 	p.Press(p.Slip("the rim"))
 	clip(p, "paste", "https://hollin.example/rim?a=1")

@@ -9,7 +9,7 @@ import (
 
 func conceptRowOf(mapID cm.ID, c *cm.Concept) conceptRow {
 	row := conceptRow{MapID: mapID, ID: c.ID, Label: c.Label, Note: c.Note, Kind: c.Kind, Hold: c.Hold, Pattern: c.Pattern, Moment: c.When, X: c.At.X, Y: c.At.Y,
-		Size: c.Size, Bold: c.Bold, Italic: c.Italic, Align: c.Align, Width: c.Width, Tags: c.Tags, Icons: c.Icons, Amount: c.Amount, Lasts: c.Lasts, Sources: c.Sources, Table: c.Table}
+		Size: c.Size, Bold: c.Bold, Italic: c.Italic, Align: c.Align, Width: c.Width, Tags: c.Tags, Icons: c.Icons, Amount: c.Amount, Lasts: c.Lasts, Sources: c.Sources, Table: c.Table, Paint: c.Paint}
 	if c.Main != nil {
 		row.MainLink, row.MainFrom, row.MainTo, row.Rank = c.Main.Link, c.Main.From, c.Main.To, c.Main.Rank
 	}
@@ -18,7 +18,7 @@ func conceptRowOf(mapID cm.ID, c *cm.Concept) conceptRow {
 
 func (row conceptRow) concept() *cm.Concept {
 	c := &cm.Concept{ID: row.ID, Label: row.Label, Note: row.Note, Kind: row.Kind, Hold: row.Hold, Pattern: row.Pattern, When: row.Moment, At: cm.Point{X: row.X, Y: row.Y},
-		Size: row.Size, Bold: row.Bold, Italic: row.Italic, Align: row.Align, Width: row.Width, Tags: row.Tags, Icons: row.Icons, Amount: row.Amount, Lasts: row.Lasts, Sources: row.Sources, Table: row.Table}
+		Size: row.Size, Bold: row.Bold, Italic: row.Italic, Align: row.Align, Width: row.Width, Tags: row.Tags, Icons: row.Icons, Amount: row.Amount, Lasts: row.Lasts, Sources: row.Sources, Table: row.Table, Paint: row.Paint}
 	if row.MainLink != "" {
 		c.Main = &cm.Main{Strand: cm.Strand{Link: row.MainLink, From: row.MainFrom, To: row.MainTo}, Rank: row.Rank}
 	}

@@ -28,6 +28,7 @@ type mapRow struct {
 	KeepTidy bool
 	Note     cm.Text      `gorm:"serializer:json"`
 	KeyPlace *cm.KeyPlace `gorm:"serializer:json"`
+	Look     cm.Look      `gorm:"serializer:json"`
 	Deleted  *time.Time   // when it was put into the bin
 }
 
@@ -58,6 +59,7 @@ type conceptRow struct {
 	Lasts    *cm.Amount          `gorm:"serializer:json"`
 	Sources  map[cm.ID]cm.Source `gorm:"serializer:json"`
 	Table    *cm.Table           `gorm:"serializer:json;column:cells"`
+	Paint    *cm.Paint           `gorm:"serializer:json"`
 }
 
 func (conceptRow) TableName() string { return "concepts" }
@@ -344,6 +346,8 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0009-files", Migrate: func(db *gorm.DB) error {
 		for _, statement := range []string{
 			`ALTER TABLE concepts ADD COLUMN cells text`,
+			`ALTER TABLE concepts ADD COLUMN paint text`,
+			`ALTER TABLE maps ADD COLUMN look text`,
 			`ALTER TABLE links ADD COLUMN sources text`,
 			`CREATE TABLE files (map_id text NOT NULL REFERENCES maps(id) ON DELETE CASCADE, hash text NOT NULL, type text NOT NULL,
 				size integer NOT NULL, w integer NOT NULL, h integer NOT NULL, name text NOT NULL, made datetime NOT NULL, author text NOT NULL,

@@ -49,9 +49,10 @@ type outlineRow struct {
 	Words   string
 	Focus   bool
 	Parent  cm.ID
-	Link    cm.ID // by which it hangs
-	Folds   bool  // something is below it
-	Hides   int   // that is tucked away
+	Link    cm.ID  // by which it hangs
+	Note    string // the beginning of its note
+	Folds   bool   // something is below it
+	Hides   int    // that is tucked away
 	// Pointers lead to concepts that stand elsewhere in the outline.
 	Pointers []pointer
 }
@@ -72,7 +73,7 @@ func (s *state) columnOf(view scene.View) columnView {
 	depth := map[cm.ID]int{}
 	for _, id := range s.structure.Order {
 		c, place := s.m.Concepts[id], s.structure.Places[id]
-		row := outlineRow{ID: id, Words: s.m.Words(c.Label), Focus: s.m.Focus == id}
+		row := outlineRow{ID: id, Words: s.m.Words(c.Label), Focus: s.m.Focus == id, Note: startOfNote(s.m.Words(c.Note))}
 		if place.Loose && !row.Focus {
 			v.Loose = append(v.Loose, row)
 			continue
@@ -181,4 +182,15 @@ func narrowed(all []sentence, seek, which, sort string) []sentence {
 	}
 	slices.SortStableFunc(all, func(a, b sentence) int { return strings.Compare(cm.Fold(key(a)), cm.Fold(key(b))) })
 	return all
+}
+
+// mostOfNote is how many characters of a note stand in the outline.
+const mostOfNote = 140
+
+func startOfNote(note string) string {
+	words := []rune(strings.Join(strings.Fields(note), " "))
+	if len(words) > mostOfNote {
+		return string(words[:mostOfNote]) + "…"
+	}
+	return string(words)
 }

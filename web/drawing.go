@@ -28,11 +28,25 @@ type Head struct {
 	Axis    string `json:"axis"`
 	Regions string `json:"regions"`
 	Key     string `json:"key"`
+	// Look names the classes that dress the paper.
+	Look string `json:"look"`
+}
+
+// lookOf names the classes that dress the paper of a map.
+func lookOf(l cm.Look) string {
+	classes := "look-plain"
+	if l.Dress != cm.DressPlain {
+		classes = "look-" + string(l.Dress)
+	}
+	if l.Paper != "" {
+		classes += " paper-" + string(l.Paper)
+	}
+	return classes
 }
 
 func (s *state) head(v scene.View) Head {
 	sc := s.seen(v)
-	h := Head{Title: s.m.Name(), Question: s.m.Words(s.m.Question), Axis: svg.Axis(sc.Axis), Regions: svg.Regions(sc.Regions), Key: svg.Key(sc.Key)}
+	h := Head{Title: s.m.Name(), Question: s.m.Words(s.m.Question), Axis: svg.Axis(sc.Axis), Regions: svg.Regions(sc.Regions), Key: svg.Key(sc.Key), Look: lookOf(s.m.Look)}
 	if h.Title == h.Question {
 		h.Title = ""
 	}

@@ -26,11 +26,18 @@ type ofMeaning struct {
 	Regions   []regionView
 	Filters   []filterView
 	Icons     []iconView // of the first concept selected
+	Table     string     // of the concept selected, as JSON
 	Amount    string
 	Lasts     string
 	Sum       string     // what the durations of its branch come to
 	SumOf     []partView // what it is made of
 	Ask       filterForm
+	Look      cm.Look
+	Dresses   []choiceView
+	Papers    []choiceView
+	Meanings  []choiceView // what colours can stand for
+	Paint     cm.Paint     // of the first concept selected
+	Painted   bool         // some of what is selected looks otherwise than its kind
 	KeyAway   bool
 }
 
@@ -63,6 +70,8 @@ type regionView struct {
 	Holds  bool // some of what is selected
 	Branch bool // the branch of the concept selected
 	Tucked bool
+
+	NoteWords string
 }
 
 type filterView struct {
@@ -100,6 +109,7 @@ type filterForm struct {
 
 func (s *state) describeMeaning(v *marginView, concepts, links []cm.ID) {
 	s.describeKinds(v)
+	s.describeLook(v, concepts)
 	switch {
 	case len(concepts) > 0:
 		first := s.m.Concepts[concepts[0]]
@@ -111,6 +121,10 @@ func (s *state) describeMeaning(v *marginView, concepts, links []cm.ID) {
 		v.KindID = s.m.Links[links[0]].Kind
 	}
 	if len(concepts) == 1 {
+		if t := s.m.Concepts[concepts[0]].Table; t != nil {
+			raw, _ := json.Marshal(t) // a table can always be written
+			v.Table = string(raw)
+		}
 		sum, parts := s.structure.Lasts(concepts[0])
 		if len(parts) > 1 || len(parts) == 1 && parts[0] != concepts[0] {
 			v.Sum = sum.Words()
@@ -202,7 +216,7 @@ func (s *state) describeRegions(v *marginView, concepts []cm.ID) {
 	for _, id := range cm.SortedIDs(s.m.Regions) {
 		r := s.m.Regions[id]
 		inside := s.m.Inside(r)
-		view := regionView{Region: r, Title: s.m.Words(r.Title), Count: len(inside)}
+		view := regionView{Region: r, Title: s.m.Words(r.Title), NoteWords: s.m.Words(r.Note), Count: len(inside)}
 		view.Holds = slices.ContainsFunc(concepts, func(c cm.ID) bool { return inside[c] })
 		view.Branch = len(concepts) == 1 && r.Branches[concepts[0]]
 		v.Regions = append(v.Regions, view)
@@ -389,4 +403,25 @@ type hued struct {
 
 func newHued(do, member string, id cm.ID, colour cm.Colour, stroke cm.Stroke) hued {
 	return hued{do, member, id, colour, stroke}
+}
+
+// choiceView is one of several choices, with its name and why one would take it.
+type choiceView struct{ Value, Name, Why string }
+
+var (
+	dresses  = []choiceView{{"", "Page", "Warm paper, the plain look"}, {"evening", "Evening", "Dark, for dim rooms"}, {"projector", "Projector", "Black on white, heavy lines"}, {"printer", "Printer", "White and quiet, little ink"}, {"young", "Bright", "Clear and bold, for young readers"}, {"board", "Board", "Chalk on a green board"}}
+	papers   = []choiceView{{"", "plain", ""}, {"lines", "lines", ""}, {"squares", "squares", ""}, {"dots", "dots", ""}}
+	meanings = []choiceView{{"", "their kind", ""}, {"branch", "their branch", ""}, {"level", "their level", ""}, {"tag", "their first tag", ""}}
+)
+
+func (s *state) describeLook(v *marginView, concepts []cm.ID) {
+	v.Look, v.Dresses, v.Papers, v.Meanings = s.m.Look, dresses, papers, meanings
+	for i, id := range concepts {
+		if p := s.m.Concepts[id].Paint; p != nil {
+			v.Painted = true
+			if i == 0 {
+				v.Paint = *p
+			}
+		}
+	}
 }

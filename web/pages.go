@@ -1,6 +1,7 @@
 package web
 
 import (
+	"html/template"
 	"net/http"
 	"strings"
 
@@ -11,6 +12,7 @@ import (
 	"mevrin/core/phrases"
 	"mevrin/core/structure"
 	"mevrin/draw/scene"
+	"mevrin/format/markdown"
 	"mevrin/store"
 )
 
@@ -146,9 +148,13 @@ type marginView struct {
 	Sentences []sentence
 	More      int
 
-	Note  string
-	Title string // of the map
-	Name  string
+	Note string
+	// NoteHTML is a note as it is read, where that differs from what was typed.
+	NoteHTML    template.HTML
+	MapNote     string
+	MapNoteHTML template.HTML
+	Title       string // of the map
+	Name        string
 
 	Concepts, Links, CrossLinks, LooseIdeas int
 
@@ -195,6 +201,8 @@ func (s *state) marginOf(chosen []string, want wanted) marginView {
 			links = append(links, cm.ID(id))
 		}
 	}
+	v.MapNote = s.m.Words(s.m.Note)
+	v.MapNoteHTML = read(v.MapNote)
 	s.describeThings(&v, concepts, links)
 	s.describeOrder(&v, concepts)
 	switch v.Count = len(concepts) + len(links); {
@@ -208,6 +216,7 @@ func (s *state) marginOf(chosen []string, want wanted) marginView {
 		v.Ends = s.endsOf(v.Link)
 		s.addSentences(&v, func(p sentence) bool { return p.Link == links[0] })
 	}
+	v.NoteHTML = read(v.Note)
 	for _, l := range s.scene.Links {
 		for _, leg := range l.Legs {
 			if leg.Cross && !leg.From {
@@ -267,4 +276,18 @@ func (s *state) sentenceOf(p structure.Proposition) sentence {
 		Open:  p.Open,
 		Noun1: s.m.Words(s.m.Concepts[p.Subject].Label), Noun2: s.m.Words(s.m.Concepts[p.Object].Label),
 	}
+}
+
+// read gives a note as it is read; nothing where it is plain words.
+func read(note string) template.HTML {
+	if !strings.ContainsAny(note, "*_#`[|$>") && !strings.Contains(note, "://") && !strings.Contains(note, "- ") && !strings.Contains(note, "1. ") {
+		return ""
+	}
+	return template.HTML(markdown.HTML(note)) // safe by that package's promise
+}
+
+// noteTools are what the small editor of notes offers.
+var noteTools = []choiceView{
+	{"bold", "B", "Bold: **words**"}, {"italic", "I", "Italic: *words*"}, {"heading", "H", "Heading: # words"}, {"list", "•", "List: - words"},
+	{"link", "↗", "Link: [words](address)"}, {"table", "⊞", "Table"}, {"formula", "√", "Formula: $f = v/lambda$"},
 }

@@ -241,10 +241,11 @@ func (s *server) allow(g *gin.Context, right Right) (Person, cm.ID, bool) {
 func parsePages() *template.Template {
 	t := template.New("").Funcs(template.FuncMap{
 		// depth is an outline's indentation as the style sheet knows it.
-		"depth": func(below int) int { return min(below+1, deepest) },
-		"steps": stepsOf,
-		"hued":  newHued,
-		"key":   func(kind, id string) cm.Key { return cm.Key{Kind: cm.Entity(kind), ID: cm.ID(id)} },
+		"depth":     func(below int) int { return min(below+1, deepest) },
+		"steps":     stepsOf,
+		"noteTools": func() []choiceView { return noteTools },
+		"hued":      newHued,
+		"key":       func(kind, id string) cm.Key { return cm.Key{Kind: cm.Entity(kind), ID: cm.ID(id)} },
 		"sourceIcon": func(k cm.SourceKind) string {
 			return map[cm.SourceKind]string{cm.SourcePicture: "image", cm.SourceSound: "volume-2", cm.SourceVideo: "film", cm.SourceFile: "paperclip", cm.SourceCite: "quote", cm.SourceWeb: "link"}[k]
 		},

@@ -20,6 +20,7 @@ import (
 // walkView is a route as a learner meets it. It holds what the route reveals
 // and nothing else of the map.
 type walkView struct {
+	Look                  string // the classes that dress the paper
 	Route                 cm.ID
 	Lang                  cm.Lang
 	Title, Question, Name string
@@ -90,7 +91,7 @@ func (s *state) walkOf(route cm.ID) walkView {
 	part := guide.Part(m, steps)
 	sc := scene.Build(part, s.structure, scene.View{}, nil)
 	v := walkView{
-		Route: route, Lang: m.Language, Title: m.Words(m.Routes[route].Title), Question: m.Words(m.Question), Name: m.Name(),
+		Route: route, Lang: m.Language, Title: m.Words(m.Routes[route].Title), Question: m.Words(m.Question), Name: m.Name(), Look: lookOf(m.Look),
 		Links: template.HTML(svg.Group(sc.Links, svg.Link)), Slips: template.HTML(svg.Group(sc.Slips, svg.Slip)),
 	}
 	if v.Title == "" {

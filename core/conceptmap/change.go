@@ -73,10 +73,11 @@ type header struct {
 	KeepTidy bool            `json:"keepTidy,omitempty"`
 	Note     Text            `json:"note,omitempty"`
 	KeyPlace *KeyPlace       `json:"keyPlace,omitempty"`
+	Look     *Look           `json:"look,omitempty"`
 }
 
 func (m *Map) header() *header {
-	return &header{m.Language, m.Title, m.Question, m.Focus, m.RulesOff, m.Tucked, m.Hand, m.Pattern, m.Freely, m.KeepTidy, m.Note, m.KeyPlace}
+	return &header{m.Language, m.Title, m.Question, m.Focus, m.RulesOff, m.Tucked, m.Hand, m.Pattern, m.Freely, m.KeepTidy, m.Note, m.KeyPlace, dressed(m.Look)}
 }
 
 // memberFields are the members of entities that are taken apart by their own
@@ -250,7 +251,7 @@ func (m *Map) setFields(key Key, parts Fields) error {
 		}
 		m.Language, m.Title, m.Question, m.Focus, m.RulesOff, m.Tucked, m.Hand = h.Language, h.Title, h.Question, h.Focus, h.RulesOff, h.Tucked, h.Hand
 		m.Pattern, m.Freely, m.KeepTidy = h.Pattern, h.Freely, h.KeepTidy
-		m.Note, m.KeyPlace = h.Note, h.KeyPlace
+		m.Note, m.KeyPlace, m.Look = h.Note, h.KeyPlace, undressed(h.Look)
 		return nil
 	case EntityKind:
 		return setEntity(m.Kinds, key.ID, parts)

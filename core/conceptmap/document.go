@@ -35,6 +35,7 @@ type document struct {
 	Pattern  Pattern         `json:"pattern,omitempty"`
 	Freely   bool            `json:"freely,omitempty"`
 	KeepTidy bool            `json:"keepTidy,omitempty"`
+	Look     *Look           `json:"look,omitempty"`
 	Note     Text            `json:"note,omitempty"`
 	KeyPlace *KeyPlace       `json:"keyPlace,omitempty"`
 
@@ -53,7 +54,7 @@ func Write(m *Map) ([]byte, error) {
 	doc := document{
 		Version: DocumentVersion, ID: m.ID, Language: m.Language, Title: m.Title,
 		Question: m.Question, Focus: m.Focus, RulesOff: m.RulesOff, Tucked: m.Tucked,
-		Hand: m.Hand, Pattern: m.Pattern, Freely: m.Freely, KeepTidy: m.KeepTidy, Note: m.Note, KeyPlace: m.KeyPlace,
+		Hand: m.Hand, Pattern: m.Pattern, Freely: m.Freely, KeepTidy: m.KeepTidy, Note: m.Note, KeyPlace: m.KeyPlace, Look: dressed(m.Look),
 		Kinds: inOrder(m.Kinds), Tags: inOrder(m.Tags), Regions: inOrder(m.Regions), Filters: inOrder(m.Filters), Concepts: inOrder(m.Concepts), Links: inOrder(m.Links),
 		Routes: inOrder(m.Routes), Stops: inOrder(m.Stops),
 	}
@@ -174,6 +175,9 @@ func (doc *document) build() (*Map, error) {
 	}
 	if d.m.Pattern, d.m.Freely, d.m.KeepTidy = doc.Pattern, doc.Freely, doc.KeepTidy; !doc.Pattern.valid() {
 		read.fail(refusef("This map is put in order by a pattern that this version does not know."))
+	}
+	if d.m.Look = undressed(doc.Look); !d.m.Look.sound() {
+		read.fail(refusef("This map has a look that this version does not know."))
 	}
 	d.m.Note = read.text(doc.Note, MostNote, "The note on the map")
 	if d.m.KeyPlace = doc.KeyPlace; doc.KeyPlace != nil && doc.KeyPlace.At != nil {

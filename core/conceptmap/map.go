@@ -51,6 +51,7 @@ type Map struct {
 	Note     Text // on the map as a whole
 	// KeyPlace is where the key stands on the paper; nil where nobody moved it.
 	KeyPlace *KeyPlace
+	Look     Look
 	Kinds    map[ID]*Kind
 	Tags     map[ID]*Tag
 	Concepts map[ID]*Concept
@@ -77,6 +78,8 @@ type Concept struct {
 	Kind ID `json:"kind,omitempty"`
 	// Tags are those that it carries; one that names nothing means nothing.
 	Tags map[ID]bool `json:"tags,omitempty"`
+	// Paint is how it looks otherwise than its kind; nil where it does not.
+	Paint *Paint `json:"paint,omitempty"`
 	// Icons stand beside its label.
 	Icons []Icon `json:"icons,omitempty"`
 

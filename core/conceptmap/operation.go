@@ -31,6 +31,8 @@ var operations = map[string]func() Operation{
 	"set-type":       func() Operation { return new(SetType) },
 	"attach-source":  func() Operation { return new(AttachSource) },
 	"set-source":     func() Operation { return new(SetSource) },
+	"set-look":       func() Operation { return new(SetLook) },
+	"set-paint":      func() Operation { return new(SetPaint) },
 	"set-table":      func() Operation { return new(SetTable) },
 	"detach-source":  func() Operation { return new(DetachSource) },
 	"rank-concept":   func() Operation { return new(RankConcept) },

@@ -149,6 +149,9 @@ func (r *reader) concept(c *Concept) {
 		r.fail(refusef("The concept “%.40s” has an icon that can be none, or more than %d.", c.ID, MostIcons))
 	}
 	r.sources(c.Sources, "concept", c.ID)
+	if !c.Paint.sound() {
+		r.fail(refusef("The concept “%.40s” has a colour or an outline that this version does not know.", c.ID))
+	}
 	if !c.Table.sound() {
 		r.fail(refusef("The table of the concept “%.40s” cannot be read.", c.ID))
 	}

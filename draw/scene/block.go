@@ -112,13 +112,17 @@ func breaksWords(words string, even, lines []face.Line) bool {
 var larger = [...]float64{0.76, 0.88, 1, 1.2, 1.45, 1.75, 2.15}
 
 // settingOf gives how the label of a concept is set.
-func settingOf(c *cm.Concept, focus bool) setting {
+func settingOf(c *cm.Concept, focus, large bool) setting {
 	use := nounSetting
 	if focus {
 		use = focusSetting
 	}
 	use.voice, use.align = face.NounAs(c.Bold, c.Italic), c.Align
-	if by := larger[max(cm.LeastSize, min(cm.MostSize, c.Size))-cm.LeastSize]; by != 1 {
+	size := c.Size
+	if large {
+		size++
+	}
+	if by := larger[max(cm.LeastSize, min(cm.MostSize, size))-cm.LeastSize]; by != 1 {
 		use.size = math.Round(use.size*by*2) / 2
 		use.lineHeight = math.Round(use.lineHeight * by)
 		use.wide *= by
@@ -132,8 +136,8 @@ func settingOf(c *cm.Concept, focus bool) setting {
 // slipBox gives the words and the box of a concept's slip, whose top centre is
 // at its place; folded, it has a fold at its lower edge. Its marks get their
 // places.
-func slipBox(c *cm.Concept, label string, focus, folded bool, outline cm.Outline, more *extras) (*Block, Rect) {
-	use := settingOf(c, focus)
+func slipBox(c *cm.Concept, label string, focus, folded bool, outline cm.Outline, large bool, more *extras) (*Block, Rect) {
+	use := settingOf(c, focus, large)
 	b := block(label, use)
 	w, h := b.W, b.H
 	if len(b.Lines) == 0 {
@@ -165,34 +169,36 @@ func slipBox(c *cm.Concept, label string, focus, folded bool, outline cm.Outline
 	return b, Rect{c.At.X - w/2, c.At.Y, w, h}
 }
 
-func outlineOf(m *cm.Map, c *cm.Concept) cm.Outline {
-	if k := m.KindOf(c); k != nil {
-		return k.Outline
-	}
-	return cm.OutlineSlip
-}
-
 // Measurer tells the layout how large slips are. It is a layout.Measurer.
 type Measurer struct{}
 
 // Slip gives the size of a concept's slip in the map's own language.
 func (Measurer) Slip(m *cm.Map, c *cm.Concept) layout.Size {
 	more := newMeanings(m, m.Language).of(c)
-	_, box := slipBox(c, m.Words(c.Label), m.Focus == c.ID, false, outlineOf(m, c), &more)
+	_, box := slipBox(c, m.Words(c.Label), m.Focus == c.ID, false, m.OutlineOf(c), m.Look.Large, &more)
 	return layout.Size{W: box.W, H: box.H}
 }
 
 // Phrase gives the room that the words of a link take, or that is kept for them.
 func (Measurer) Phrase(m *cm.Map, l *cm.Link) layout.Size {
-	gap := phraseBox(m.Words(l.Phrase))
+	gap := phraseBox(m.Words(l.Phrase), m.Look.Large)
 	return layout.Size{W: gap.W, H: gap.H}
 }
 
 // phraseBox gives the room of a phrase, with its upper left corner at the origin.
-func phraseBox(words string) Rect {
+func phraseBox(words string, large bool) Rect {
 	if words == "" {
 		return openGap
 	}
-	b := block(words, verbSetting)
+	b := block(words, verbsSet(large))
 	return Rect{W: b.W + 2*verbSetting.padX, H: b.H + 2*verbSetting.padY}
+}
+
+// verbsSet gives how phrases are set.
+func verbsSet(large bool) setting {
+	use := verbSetting
+	if large {
+		use.size, use.lineHeight, use.wide = 17.5, 20, 158
+	}
+	return use
 }

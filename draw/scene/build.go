@@ -10,12 +10,13 @@ import (
 // Build draws a map. Prev may be an earlier scene of the same map, whose
 // elements are taken over where nothing about them changed.
 func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
-	if prev == nil || prev.language != m.Language {
-		prev = &Scene{} // in another language every word may be another
+	if prev == nil || prev.language != m.Language || prev.Look.Large != m.Look.Large || prev.Look.Line != m.Look.Line {
+		prev = &Scene{} // every word and line may be another
 	}
-	sc := &Scene{language: m.Language, Slips: make(map[cm.ID]*Slip, len(m.Concepts)), Links: make(map[cm.ID]*Link, len(m.Links)), alone: make(map[cm.ID]*Link, len(m.Links))}
+	sc := &Scene{language: m.Language, Look: m.Look, Slips: make(map[cm.ID]*Slip, len(m.Concepts)), Links: make(map[cm.ID]*Link, len(m.Links)), alone: make(map[cm.ID]*Link, len(m.Links))}
 	hidden, hides := tuckedAway(m, s, v.Tucked)
 	mean := newMeanings(m, v.Lang)
+	hue := coloured(m, s)
 	for id, c := range m.Concepts {
 		if _, away := hidden[id]; away {
 			continue
@@ -23,17 +24,18 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 		place := s.Places[id]
 		slip := prev.Slips[id]
 		if slip == nil || slip.source != c || slip.kind != m.KindOf(c) || slip.Focus != (m.Focus == id) || slip.Loose != place.Loose ||
-			slip.Level != place.Level || slip.lang != v.Lang || !slices.Equal(slip.Hides, hides[id]) || !slices.Equal(slip.tags, mean.tagsOf(c)) {
+			slip.Level != place.Level || slip.lang != v.Lang || !slices.Equal(slip.Hides, hides[id]) || !slices.Equal(slip.tags, mean.tagsOf(c)) || slip.Colour != hue(c) {
 			slip = &Slip{ID: id, Focus: m.Focus == id, Loose: place.Loose, Level: place.Level, tags: mean.tagsOf(c), Pinned: c.Hold == cm.HoldPin, Size: c.Size, Wide: c.Width > 0, Hides: hides[id], source: c, kind: m.KindOf(c), lang: v.Lang}
 			if slip.kind != nil {
-				slip.Kind, slip.Colour, slip.Outline = slip.kind.Name.For(v.Lang, m.Language), slip.kind.Colour, slip.kind.Outline
-				if len(slip.Hides) > 0 && slip.Outline != cm.OutlineSlip {
-					slip.Outline = cm.OutlinePlain // a folded edge is straight
-				}
+				slip.Kind = slip.kind.Name.For(v.Lang, m.Language)
+			}
+			slip.Colour, slip.Outline, slip.Paint = hue(c), m.OutlineOf(c), c.Paint
+			if len(slip.Hides) > 0 && slip.Outline != cm.OutlineSlip {
+				slip.Outline = cm.OutlinePlain // a folded edge is straight
 			}
 			slip.hang(m)
 			more := mean.of(c)
-			slip.Words, slip.Box = slipBox(c, c.Label.For(v.Lang, m.Language), slip.Focus, len(slip.Hides) > 0, outlineOf(m, c), &more)
+			slip.Words, slip.Box = slipBox(c, c.Label.For(v.Lang, m.Language), slip.Focus, len(slip.Hides) > 0, m.OutlineOf(c), m.Look.Large, &more)
 			slip.Icons, slip.Marks, slip.Picture, slip.Grid = more.icons, more.marks, more.picture, more.grid
 		}
 		sc.Slips[id] = slip
@@ -54,6 +56,9 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 		link := prev.alone[id]
 		if link == nil || link.source != l || link.bow != sc.bows[id] || link.lang != v.Lang || link.kind != m.KindOfLink(l) || !link.holds(s, seen) {
 			link = &Link{ID: id, Heads: l.Heads, source: l, bow: sc.bows[id], lang: v.Lang, kind: m.KindOfLink(l)}
+			if link.manner = l.Line; l.Line == cm.LineAuto && !l.Tidied {
+				link.manner = m.Look.Line
+			}
 			if k := link.kind; k != nil {
 				link.Kind, link.Colour, link.Stroke = k.Name.For(v.Lang, m.Language), k.Colour, k.Stroke
 			}
@@ -78,7 +83,7 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 	sc.settleTogether(around, prev)
 	sc.Regions = regionsOf(m, sc, v)
 	sc.Axis = axisOf(m, sc)
-	sc.Key = keyOf(m, sc, v)
+	sc.Key = keyOf(m, s, sc, v)
 	return sc
 }
 

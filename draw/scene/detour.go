@@ -200,7 +200,7 @@ func (k *Link) way(d *detours) map[cm.ID][]Point {
 		a, b := k.ends[0], k.ends[1]
 		own := []*Slip{a.Slip, b.Slip}
 		turns := d.around(a.from(), b.from(), own)
-		if k.source.Line == cm.LineStepped && turns != nil || k.source.Line == cm.LineStepped && d.stepBlocked(a.from(), b.from(), own) {
+		if k.manner == cm.LineStepped && turns != nil || k.manner == cm.LineStepped && d.stepBlocked(a.from(), b.from(), own) {
 			turns = d.stepped(a.from(), b.from(), own)
 		}
 		if turns != nil {

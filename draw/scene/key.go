@@ -4,6 +4,7 @@ import (
 	"strconv"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/structure"
 	"mevrin/draw/face"
 )
 
@@ -21,9 +22,10 @@ type KeyRow struct {
 	Y     float64 // of its middle, from the upper edge of the key
 	Words string
 	Count int // of the concepts or links of that kind
-	// One of these is what it looks like.
-	Kind *cm.Kind
-	Tag  *cm.Tag
+	// One of these is what it looks like: a kind, a tag, or else a colour alone.
+	Kind   *cm.Kind
+	Tag    *cm.Tag
+	Colour cm.Colour // of a kind none where colours stand for something else
 }
 
 // The measures of a key, in pixels: of its rows, of what they look like, and of
@@ -41,12 +43,12 @@ const (
 
 // keyOf draws the key where the author put it, or else below the map at the left;
 // nil where the map has none or it is not on the paper.
-func keyOf(m *cm.Map, sc *Scene, v View) *Key {
+func keyOf(m *cm.Map, s *structure.Structure, sc *Scene, v View) *Key {
 	place := m.KeyPlace
 	if place == nil {
 		place = &cm.KeyPlace{}
 	}
-	if place.Away || len(m.Kinds)+len(m.Tags) == 0 {
+	if place.Away || len(m.Kinds)+len(m.Tags) == 0 && m.Look.By == cm.ByKind {
 		return nil
 	}
 	count := map[cm.ID]int{}
@@ -61,7 +63,9 @@ func keyOf(m *cm.Map, sc *Scene, v View) *Key {
 	}
 	k := &Key{Folded: place.Folded, Box: Rect{W: keyFolded, H: KeyHead}}
 	row := func(r KeyRow) {
-		r.Count = count[r.ID]
+		if r.Count == 0 {
+			r.Count = count[r.ID]
+		}
 		if !k.Folded {
 			r.Y = k.Box.H + KeyRowH/2
 			k.Box.H += KeyRowH
@@ -70,8 +74,15 @@ func keyOf(m *cm.Map, sc *Scene, v View) *Key {
 			k.Rows = append(k.Rows, r)
 		}
 	}
+	for _, r := range coloursMean(m, s, v) {
+		row(r)
+	}
 	for _, kind := range m.Key() {
-		row(KeyRow{ID: kind.ID, Words: kind.Name.For(v.Lang, m.Language), Kind: kind})
+		r := KeyRow{ID: kind.ID, Words: kind.Name.For(v.Lang, m.Language), Kind: kind}
+		if m.Look.By == cm.ByKind || kind.Links {
+			r.Colour = kind.Colour
+		}
+		row(r)
 	}
 	for _, tag := range m.TagList() {
 		row(KeyRow{ID: tag.ID, Words: tag.Name.For(v.Lang, m.Language), Tag: tag})

@@ -15,9 +15,9 @@ const firstPart = 0.5
 // settle draws a link so that its phrase covers no slip, where that can be.
 func (k *Link) settle(m *cm.Map, d *detours) {
 	words := k.source.Phrase.For(k.lang, m.Language)
-	k.Gap = phraseBox(words)
+	k.Gap = phraseBox(words, m.Look.Large)
 	if words != "" {
-		k.Words = block(words, verbSetting)
+		k.Words = block(words, verbsSet(m.Look.Large))
 	}
 	k.Says = m.Says(k.source, k.lang)
 	k.put(func() bool { return !d.covered(k.Gap) })
@@ -94,7 +94,7 @@ func (k *Link) single() Path {
 		through = slices.Concat(through[:1], turns, through[1:])
 	}
 	whole := k.lead(through)
-	if k.bow != 0 && len(through) == 2 && k.source.Line != cm.LineStepped {
+	if k.bow != 0 && len(through) == 2 && k.manner != cm.LineStepped {
 		p, q := through[0], through[1]
 		along := straight(q, p)
 		out := Path{along}.towardsBegin()
@@ -154,15 +154,15 @@ func (k *Link) through(e end, hub Point) []Point {
 // lead gives a line through places in the manner of the link. What was led by
 // putting the map in order turns softly.
 func (k *Link) lead(through []Point) Path {
-	path := lead(through, k.source.Line)
+	path := lead(through, k.manner)
 	switch {
-	case k.source.Tidied && k.source.Line == cm.LineAuto:
+	case k.source.Tidied && k.manner == cm.LineAuto:
 		return path.softened(14)
 	case len(k.ways) == 0:
 		return path
-	case k.source.Line == cm.LineStepped: // its turns are steps already
+	case k.manner == cm.LineStepped: // its turns are steps already
 		return lead(through, cm.LineStraight)
-	case k.source.Line == cm.LineAuto:
+	case k.manner == cm.LineAuto:
 		return path.softened(24)
 	}
 	return path

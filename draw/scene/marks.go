@@ -50,9 +50,11 @@ func (g *meanings) words(t cm.Text) string { return t.For(g.lang, g.m.Language) 
 // mostHint is how many characters of a note are shown to those who point at it.
 const mostHint = 240
 
-func shortened(words string) string {
-	if all := []rune(words); len(all) > mostHint {
-		return string(all[:mostHint]) + "…"
+func shortened(words string) string { return shortenedTo(words, mostHint) }
+
+func shortenedTo(words string, most int) string {
+	if all := []rune(words); len(all) > most {
+		return string(all[:most]) + "…"
 	}
 	return words
 }

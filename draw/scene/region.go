@@ -285,7 +285,7 @@ func (sc *Scene) gathered(m *cm.Map, hides map[cm.ID][]cm.ID, v View, prev *Scen
 			x0, x1, y0, y1 = min(x0, at.X), max(x1, at.X), min(y0, at.Y), max(y1, at.Y)
 		}
 		c := &cm.Concept{ID: id, Label: r.Title, At: cm.Point{X: float64(int(x0+x1) / 2), Y: float64(int(y0+y1) / 2)}}
-		words, box := slipBox(c, r.Title.For(v.Lang, m.Language), false, true, cm.OutlinePlain, &extras{})
+		words, box := slipBox(c, r.Title.For(v.Lang, m.Language), false, true, cm.OutlinePlain, m.Look.Large, &extras{})
 		slip := &Slip{ID: id, Region: true, Words: words, Box: box, Colour: r.Colour, Outline: cm.OutlinePlain, Hides: held, source: c, lang: v.Lang}
 		if was := prev.Slips[id]; was != nil && was.Region && was.Box == box && was.Words == words && was.Colour == slip.Colour && slices.Equal(was.Hides, held) {
 			slip = was

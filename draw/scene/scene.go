@@ -48,6 +48,10 @@ func (t Tucked) IDs() []cm.ID {
 	return ids
 }
 
+// PaperStep is the distance of the lines, squares or dots that are printed on paper,
+// in pixels.
+const PaperStep = 28.0
+
 // Point is a place.
 type Point struct{ X, Y float64 }
 
@@ -76,6 +80,9 @@ type Scene struct {
 	// Key says what kinds and tags mean; nil where there is none on the paper.
 	Key *Key
 
+	// Look is how the map is dressed.
+	Look cm.Look
+
 	language cm.Lang
 	bows     map[cm.ID]float64
 	alone    map[cm.ID]*Link // the links as they would be drawn without each other
@@ -102,8 +109,10 @@ type Slip struct {
 	Marks   []Mark
 	Picture *Picture // above the label
 	Grid    *Grid    // below it
-	Size    int      // of its label, in steps
-	Wide    bool     // the width of its label was chosen
+	// Paint is how it looks otherwise than its kind, or nil.
+	Paint *cm.Paint
+	Size  int  // of its label, in steps
+	Wide  bool // the width of its label was chosen
 	// Hides lists what is tucked away below it, sorted.
 	Hides []cm.ID
 	// MainLink is the link by which the concept hangs from its parent, MainEnd
@@ -138,6 +147,7 @@ type Link struct {
 
 	source *cm.Link
 	kind   *cm.Kind
+	manner cm.Line // how its line runs: its own, or the map's
 	shown  []*Slip // for each end, what is seen of its concept
 	ends   []end   // that are drawn
 	cross  []bool

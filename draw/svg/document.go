@@ -2,6 +2,7 @@ package svg
 
 import (
 	"encoding/base64"
+	"math"
 	"regexp"
 	"strconv"
 	"strings"
@@ -32,9 +33,9 @@ func Document(sc *scene.Scene, title, question string, pictures func(hash string
 	w.text(title)
 	w.put("</title>\n<desc>")
 	w.text(question)
-	w.put("</desc>\n<style>\n", face.EmbeddedCSS(wordsOf(sc)), resolved(Style()), "</style>\n")
-	w.paper(box)
-	w.put(Regions(sc.Regions), Axis(sc.Axis), "<g>\n", Group(sc.Links, Link), "</g>\n<g>\n", Group(sc.Slips, Slip), "</g>\n", Key(sc.Key), "</svg>\n")
+	w.put("</desc>\n<style>\n", face.EmbeddedCSS(wordsOf(sc)), resolved(Style(), sc.Look.Dress), "</style>\n<g class=\"look-", dressName(sc.Look.Dress), "\">\n")
+	w.paper(box, sc.Look)
+	w.put(Regions(sc.Regions), Axis(sc.Axis), "<g>\n", Group(sc.Links, Link), "</g>\n<g>\n", Group(sc.Slips, Slip), "</g>\n", Key(sc.Key), "</g>\n</svg>\n")
 	return pictureAt.ReplaceAllStringFunc(w.String(), func(image string) string {
 		if pictures != nil {
 			if kind, raw, ok := pictures(pictureAt.FindStringSubmatch(image)[1]); ok {
@@ -48,7 +49,9 @@ func Document(sc *scene.Scene, title, question string, pictures func(hash string
 // pictureAt finds where a drawing names the file of a picture.
 var pictureAt = regexp.MustCompile(`<image class="picture" href="files/([0-9a-f]{64})/small"`)
 
-func (w *writer) paper(box scene.Rect) {
+// paper writes the sheet under a drawing, with what is printed on it.
+func (w *writer) paper(box scene.Rect, l cm.Look) {
+	look := func(name string) string { return lookOf(l.Dress, name) }
 	w.put(`<rect x="`)
 	w.number(box.X)
 	w.put(`" y="`)
@@ -58,6 +61,32 @@ func (w *writer) paper(box scene.Rect) {
 	w.put(`" height="`)
 	w.number(box.H)
 	w.put(`" fill="`, look("paper"), `"/>`, "\n")
+	if l.Paper == "" {
+		return
+	}
+	w.put(`<path class="printed" fill="none" stroke="`, look("ink-faint"), `" stroke-opacity="0.55" stroke-width="`)
+	step := scene.PaperStep
+	if l.Paper == "dots" {
+		w.put(`2.4" stroke-linecap="round" stroke-dasharray="0 `)
+		w.number(step)
+	} else {
+		w.put(`1`)
+	}
+	w.put(`" d="`)
+	x0, y0 := math.Floor(box.X/step)*step, math.Floor(box.Y/step)*step
+	for y := y0 + step; y < box.Y+box.H; y += step {
+		w.put(`M`)
+		w.numbers(x0+step, y)
+		w.put(`H`)
+		w.number(box.X + box.W)
+	}
+	for x := x0 + step; x < box.X+box.W && l.Paper == "squares"; x += step {
+		w.put(`M`)
+		w.numbers(x, y0+step)
+		w.put(`V`)
+		w.number(box.Y + box.H)
+	}
+	w.put(`"/>`, "\n")
 }
 
 func wordsOf(sc *scene.Scene) map[face.Voice][]string {
@@ -95,6 +124,7 @@ func wordsOf(sc *scene.Scene) map[face.Voice][]string {
 // Small writes a drawing for a place where its words could not be read:
 // outlines and lines only, bars for words. It carries its colours itself.
 func Small(sc *scene.Scene) string {
+	look := func(name string) string { return lookOf(sc.Look.Dress, name) }
 	w := &writer{}
 	box := sc.Bounds().Grown(frame, frame)
 	// Much smaller paper would magnify a few slips beyond their size.
@@ -139,7 +169,7 @@ func Small(sc *scene.Scene) string {
 		w.put(`"/><path stroke="`, look(strip), `" fill="`, look(strip), `" d="`)
 		w.trace(edge...)
 		w.put(`"/>`)
-		w.bars(s.Words, s.Box)
+		w.bars(s.Words, s.Box, look("ink-faint"))
 		w.put(`</g>`)
 	}
 	w.put("</g>\n</svg>\n")
@@ -147,11 +177,11 @@ func Small(sc *scene.Scene) string {
 }
 
 // bars writes a bar for each line of words.
-func (w *writer) bars(b *scene.Block, box scene.Rect) {
+func (w *writer) bars(b *scene.Block, box scene.Rect, colour string) {
 	for i, line := range b.Lines {
 		middle := (box.H-b.H)/2 + (float64(i)+0.5)*b.LineHeight
 		left := (box.W + scene.Strip*2 - line.Px) / 2
-		w.put(`<path stroke="`, look("ink-faint"), `" stroke-width="`)
+		w.put(`<path stroke="`, colour, `" stroke-width="`)
 		w.number(b.Size * 0.42)
 		w.put(`" d="M`)
 		w.numbers(left, middle)
@@ -166,19 +196,52 @@ var (
 	use      = regexp.MustCompile(`var\(--([a-z-]+)\)`)
 )
 
-// look gives a colour of the look.
-func look(name string) string {
-	for _, m := range property.FindAllStringSubmatch(paperCSS, -1) {
-		if m[1] == name {
-			return m[2]
+// dressName gives a dress as a word in names of classes.
+func dressName(d cm.Dress) string {
+	if d == cm.DressPlain {
+		return "plain"
+	}
+	return string(d)
+}
+
+// colours are those of each dress, by their names.
+var colours = func() map[cm.Dress]map[string]string {
+	all := map[cm.Dress]map[string]string{}
+	read := func(d cm.Dress, css string) {
+		all[d] = map[string]string{}
+		for _, m := range property.FindAllStringSubmatch(css, -1) {
+			all[d][m[1]] = m[2]
 		}
+	}
+	read(cm.DressPlain, paperCSS)
+	for _, d := range cm.Dresses[1:] {
+		_, own, found := strings.Cut(looksCSS, ".look-"+string(d)+" {\n")
+		if !found {
+			panic("svg: no look is called " + string(d))
+		}
+		own, _, _ = strings.Cut(own, "}")
+		read(d, own)
+	}
+	return all
+}()
+
+// lookOf gives a colour of a dress.
+func lookOf(d cm.Dress, name string) string {
+	if c := colours[d][name]; c != "" {
+		return c
 	}
 	panic("svg: the look has no " + strconv.Quote(name))
 }
 
+// Colour gives a colour of a dress by its name ("paper", "ink", "sky-wash" …), as
+// six hexadecimal digits behind a hash.
+func Colour(d cm.Dress, name string) string { return lookOf(d, name) }
+
+// block is a rule that gives custom properties their values.
+var block = regexp.MustCompile(`(?m)^[^\n{}]+\{\n(?:  --[^\n]+\n)+\}\n`)
+
 // resolved puts the values of custom properties where they are used: many
 // programs that show pictures know no such properties.
-func resolved(css string) string {
-	_, rules, _ := strings.Cut(css, "}\n")
-	return use.ReplaceAllStringFunc(rules, func(v string) string { return look(use.FindStringSubmatch(v)[1]) })
+func resolved(css string, d cm.Dress) string {
+	return use.ReplaceAllStringFunc(block.ReplaceAllString(css, ""), func(v string) string { return lookOf(d, use.FindStringSubmatch(v)[1]) })
 }

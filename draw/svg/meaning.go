@@ -182,11 +182,16 @@ func Key(k *scene.Key) string {
 
 func (w *writer) keyRow(k *scene.Key, r scene.KeyRow) {
 	x, y := k.Pad(), r.Y
-	what := "kind"
-	if r.Tag != nil {
-		what = "tag"
+	w.put(`<g class="key-row"`)
+	switch {
+	case r.Tag != nil:
+		w.put(` data-tag="`, string(r.ID), `"`)
+	case r.Kind != nil:
+		w.put(` data-kind="`, string(r.ID), `"`)
+	case r.ID != "":
+		w.put(` data-branch="`, string(r.ID), `"`)
 	}
-	w.put(`<g class="key-row" data-`, what, `="`, string(r.ID), `"><rect class="touch" x="0" y="`)
+	w.put(`><rect class="touch" x="0" y="`)
 	w.number(y - scene.KeyRowH/2)
 	w.put(`" width="`)
 	w.number(k.Box.W)
@@ -203,10 +208,14 @@ func (w *writer) keyRow(k *scene.Key, r scene.KeyRow) {
 		w.put(`)"><path class="pennant" d="M0 0H13V13L6.5 9.8L0 13Z"/><text class="aside initial" font-size="9" x="6.5" y="8">`)
 		w.text(string(first))
 		w.put(`</text></g>`)
+	case r.Kind == nil:
+		w.sample(&cm.Kind{Colour: r.Colour, Outline: cm.OutlinePlain}, x, y)
 	case r.Kind.Links:
 		w.stroke(r.Kind, x, y)
 	default:
-		w.sample(r.Kind, x, y)
+		kind := *r.Kind
+		kind.Colour = r.Colour
+		w.sample(&kind, x, y)
 	}
 	w.put(`<text class="aside key-words" font-size="`)
 	w.number(scene.KeyType)
@@ -267,7 +276,13 @@ func Stroke(k *cm.Kind) string {
 func (w *writer) stuff(s *scene.Slip, in scene.Rect) scene.Rect {
 	middle := in.X + in.W/2
 	if p := s.Picture; p != nil {
-		w.put(`<image class="picture" href="files/`, p.Hash, `/small" x="`)
+		w.put(`<rect class="mat" x="`)
+		w.number(middle - p.W/2 - 3)
+		w.put(`" y="6" width="`)
+		w.number(p.W + 6)
+		w.put(`" height="`)
+		w.number(p.H + 6)
+		w.put(`"/><image class="picture" href="files/`, p.Hash, `/small" x="`)
 		w.number(middle - p.W/2)
 		w.put(`" y="9" width="`)
 		w.number(p.W)
@@ -301,7 +316,11 @@ func (w *writer) grid(g *scene.Grid, left, top float64) {
 		w.number(g.Rows[0])
 		w.put(`"/>`)
 	}
-	w.put(`<path class="rules" d="M0 0H`)
+	w.put(`<rect class="touch" width="`)
+	w.number(g.W)
+	w.put(`" height="`)
+	w.number(g.H)
+	w.put(`"/><path class="rules" d="M0 0H`)
 	w.number(g.W)
 	y := 0.0
 	for _, h := range g.Rows {

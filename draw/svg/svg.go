@@ -20,16 +20,27 @@ import (
 //go:embed paper.css
 var paperCSS string
 
+//go:embed looks.css
+var looksCSS string
+
 // Style gives the style sheet of drawings.
 func Style() string {
 	var colours strings.Builder
-	for _, c := range cm.Colours {
-		colours.WriteString(strings.ReplaceAll(ofColour, "{c}", string(c)))
+	for _, rules := range []string{ofColour, ofPaint} { // what is a slip's own comes last
+		for _, c := range cm.Colours {
+			colours.WriteString(strings.ReplaceAll(rules, "{c}", string(c)))
+		}
 	}
 	return strings.NewReplacer(
 		"{nouns}", face.Stack(face.Noun), "{verbs}", face.Stack(face.Verb), "{colours}", colours.String(),
-	).Replace(paperCSS)
+	).Replace(paperCSS) + looksCSS
 }
+
+// ofPaint is what takes one of the colours for itself.
+const ofPaint = `.slip.fill-{c} .body { fill: var(--{c}-wash); }
+.slip.words-{c} .noun { fill: var(--{c}-deep); }
+.slip.border-{c} :is(.body, .strip, .fold) { stroke: var(--{c}-deep); stroke-width: 2; }
+`
 
 // ofColour is what takes one of the colours.
 const ofColour = `:is(.slip, .sample).colour-{c} .body { fill: var(--{c}-wash); }
@@ -52,6 +63,11 @@ func Slip(s *scene.Slip) string {
 	w.class(s.Colour != "", "colour-"+string(s.Colour))
 	w.class(s.Pinned, "pinned")
 	w.class(s.Region, "gathered")
+	if p := s.Paint; p != nil {
+		w.class(p.Fill != "", "fill-"+string(p.Fill))
+		w.class(p.Words != "", "words-"+string(p.Words))
+		w.class(p.Border != "", "border-"+string(p.Border))
+	}
 	w.put(`" id="c-`, string(s.ID), `" data-kind="concept" data-id="`, string(s.ID), `" data-box="`)
 	w.numbers(s.Box.X, s.Box.Y, s.Box.W, s.Box.H)
 	if s.MainLink != "" {

@@ -1,6 +1,6 @@
 // Package markdown turns what people write into HTML that a page may show:
-// CommonMark with tables, strikethrough and bare addresses made links. The
-// text is taken as hostile. Raw HTML in it is dropped, and what is left passes
+// CommonMark with tables, strikethrough, bare addresses made links, and formulae
+// between dollar signs (package formula). The text is taken as hostile. Raw HTML in it is dropped, and what is left passes
 // a list of allowed elements and addresses.
 package markdown
 
@@ -13,6 +13,7 @@ import (
 	"github.com/yuin/goldmark"
 	"github.com/yuin/goldmark/extension"
 	"github.com/yuin/goldmark/parser"
+	"github.com/yuin/goldmark/renderer"
 	"github.com/yuin/goldmark/text"
 	"github.com/yuin/goldmark/util"
 
@@ -25,7 +26,8 @@ const deepest = 40
 
 var writer = goldmark.New(
 	goldmark.WithExtensions(extension.Table, extension.Strikethrough, extension.Linkify),
-	goldmark.WithParserOptions(parser.WithASTTransformers(util.Prioritized(lower{}, 100))),
+	goldmark.WithParserOptions(parser.WithASTTransformers(util.Prioritized(lower{}, 100)), parser.WithInlineParsers(util.Prioritized(formulae{}, 150))),
+	goldmark.WithRendererOptions(renderer.WithNodeRenderers(util.Prioritized(formulae{}, 150))),
 )
 
 // lower makes headings two levels smaller: the page around the text has the
@@ -44,6 +46,7 @@ var allowed = func() *bluemonday.Policy {
 	p := bluemonday.NewPolicy()
 	p.AllowElements("p", "br", "hr", "h3", "h4", "h5", "h6", "em", "strong", "del", "code", "pre", "blockquote", "ul", "ol", "li",
 		"table", "thead", "tbody", "tr", "th", "td")
+	p.AllowNoAttrs().OnElements("math", "mrow", "mi", "mn", "mo", "mfrac", "msup", "msub", "msqrt") // of package formula; nothing else writes them
 	p.AllowAttrs("start").Matching(bluemonday.Integer).OnElements("ol")
 	p.AllowAttrs("align").Matching(bluemonday.CellAlign).OnElements("th", "td")
 	p.AllowAttrs("href").OnElements("a")

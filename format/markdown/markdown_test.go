@@ -17,6 +17,7 @@ func TestHTML(t *testing.T) {
 		"- hum\n- prime\n\n3. tierce":                "<ul>\n<li>hum</li>\n<li>prime</li>\n</ul>\n<ol start=\"3\">\n<li>tierce</li>\n</ol>\n",
 		"|tone|\n|---|\n|hum|":                       "<table>\n<thead>\n<tr>\n<th>tone</th>\n</tr>\n</thead>\n<tbody>\n<tr>\n<td>hum</td>\n</tr>\n</tbody>\n</table>\n",
 		"see https://hollin.example/bells":           `<p>see <a href="https://hollin.example/bells" rel="nofollow noreferrer noopener" target="_blank">https://hollin.example/bells</a></p>` + "\n",
+		"it is $f = 1/T$, $5 or $6":                  "<p>it is <math><mrow><mi>f</mi><mo>=</mo><mfrac><mn>1</mn><mi>T</mi></mfrac></mrow></math>, $5 or $6</p>\n",
 		"2 < 3 & 4":                                  "<p>2 &lt; 3 &amp; 4</p>\n",
 	} {
 		assert.Equal(t, want, markdown.HTML(in))
@@ -30,7 +31,7 @@ func hostile(t require.TestingT, out string) {
 	var walk func(*html.Node)
 	walk = func(n *html.Node) {
 		if n.Type == html.ElementNode {
-			require.NotContains(t, []string{"script", "style", "iframe", "object", "embed", "svg", "math", "form", "input", "base", "meta", "link", "img", "video"}, n.Data)
+			require.NotContains(t, []string{"script", "style", "iframe", "object", "embed", "svg", "form", "input", "base", "meta", "link", "img", "video"}, n.Data)
 			for _, a := range n.Attr {
 				require.False(t, strings.HasPrefix(a.Key, "on") || a.Key == "style" || a.Key == "src" || a.Key == "id" || strings.HasPrefix(a.Key, "data-") || strings.HasPrefix(a.Key, "hx-"), "%s in %s", a.Key, out)
 				if a.Key == "href" {
@@ -47,7 +48,7 @@ func hostile(t require.TestingT, out string) {
 }
 
 var attacks = []string{
-	"<script>alert(1)</script>", "<img src=x onerror=alert(1)>", "[x](javascript:alert(1))", "[x](JaVa\nScript:alert(1))", "[x](&#106;avascript:alert(1))",
+	"$<script>alert(1)</script>$", "$</mi><img src=x onerror=alert(1)>$", "<math><mi><img src=x onerror=alert(1)></mi></math>", "<script>alert(1)</script>", "<img src=x onerror=alert(1)>", "[x](javascript:alert(1))", "[x](JaVa\nScript:alert(1))", "[x](&#106;avascript:alert(1))",
 	"<javascript:alert(1)>", "[x](data:text/html;base64,PHNjcmlwdD4=)", "[x](vbscript:x)", "![x](https://hollin.example/a.png)", "<svg onload=alert(1)>",
 	"<a href=\"https://x\" onclick=\"alert(1)\">x</a>", "<div data-do=remove>x</div>", "<iframe srcdoc='<script>'>", "<style>*{display:none}</style>",
 	"[x]( \x01javascript:alert(1))", "<p id=desk>", "[x](//hollin.example)", "[x](/maps)", "`<script>`", "&lt;script&gt;alert(1)&lt;/script&gt;",

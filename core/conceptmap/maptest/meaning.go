@@ -28,6 +28,8 @@ func (a *Author) kinds(t *rapid.T, m *cm.Map, concept cm.ID, lang cm.Lang, words
 		&cm.AssignKind{Links: []cm.ID{link}, Kind: kind}, &cm.AssignKind{Concepts: []cm.ID{concept}}, &cm.RemoveKind{Kind: kind},
 		&cm.MergeKinds{Keep: kind, Gone: pick(t, m.Kinds)}, &cm.OrderKinds{Order: []cm.ID{kind}},
 		&cm.PlaceKey{At: &cm.Point{X: 40, Y: -60}, Folded: &yes, Away: &yes},
+		&cm.SetLook{Dress: rapid.SampledFrom([]*cm.Dress{nil, &cm.Dresses[1], &cm.Dresses[0]}).Draw(t, "dress"), Large: &yes, By: &cm.ColouredBy[rapid.IntRange(0, 3).Draw(t, "by")], Plain: yes},
+		&cm.SetPaint{Concepts: []cm.ID{concept}, Fill: &colour, Words: &colour, Outline: rapid.SampledFrom([]*cm.Outline{nil, &outline}).Draw(t, "own"), Clear: yes},
 		&cm.SetHand{Hand: rapid.SampledFrom([]cm.Hand{cm.HandFull, cm.HandPlain}).Draw(t, "hand")},
 	}).Draw(t, "kind")
 }

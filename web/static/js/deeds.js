@@ -149,6 +149,7 @@ export function deedsOf(app) {
     ...typeDeeds(app),
     ...app.meaning.deeds(),
     ...app.sources.deeds(),
+    ...app.table.deeds(),
     ...app.filters.deeds(),
     ...app.tidy.deeds(),
     ...app.lens.deeds(),

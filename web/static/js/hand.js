@@ -8,7 +8,7 @@ import { clickKey, dragKey, pressed } from './onpaper.js';
 import { snapper } from './snap.js';
 
 /** @typedef {import('./main.js').App} App */
-/** @typedef {{kind: string, startX: number, startY: number, lastX: number, lastY: number, element: string, moved: boolean, fold: boolean, add: boolean, branch: boolean, badge?: string, other?: {key?: HTMLElement, row?: HTMLElement | null, region?: string}, stop?: () => void, drop?: (x: number, y: number, free?: boolean) => void, drag?: (x: number, y: number, free?: boolean) => void}} Gesture */
+/** @typedef {{kind: string, startX: number, startY: number, lastX: number, lastY: number, element: string, moved: boolean, fold: boolean, add: boolean, branch: boolean, badge?: string, grid?: boolean, other?: {key?: HTMLElement, row?: HTMLElement | null, region?: string}, stop?: () => void, drop?: (x: number, y: number, free?: boolean) => void, drag?: (x: number, y: number, free?: boolean) => void}} Gesture */
 
 const slop = 5, long = 550;
 
@@ -83,7 +83,7 @@ export class Hand {
 
   /** @private @param {string} kind @param {PointerEvent} e @param {string} element @returns {Gesture} */
   begin(kind, e, element) {
-    return { kind, startX: e.clientX, startY: e.clientY, lastX: e.clientX, lastY: e.clientY, element, moved: false, fold: !!/** @type {Element} */ (e.target).closest('.tuck'), badge: /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('.badge:not([data-mark="words"]):not([data-mark="tag"])'))?.dataset.mark, add: e.shiftKey || e.ctrlKey || e.metaKey || this.app.settings.several, branch: e.altKey !== this.app.settings.branch };
+    return { kind, startX: e.clientX, startY: e.clientY, lastX: e.clientX, lastY: e.clientY, element, moved: false, fold: !!/** @type {Element} */ (e.target).closest('.tuck'), grid: !!/** @type {Element} */ (e.target).closest('.grid'), badge: /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('.badge:not([data-mark="words"]):not([data-mark="tag"])'))?.dataset.mark, add: e.shiftKey || e.ctrlKey || e.metaKey || this.app.settings.several, branch: e.altKey !== this.app.settings.branch };
   }
 
   /** @param {PointerEvent} e */
@@ -176,7 +176,8 @@ export class Hand {
     } else if (g.add) this.app.chosen.toggle(g.element);
     else {
       this.app.chosen.set([g.element]);
-      if (twice) acts.changeWords(this.app);
+      if (twice && g.grid) this.app.sources.openMark(g.element.slice(2), 'table');
+      else if (twice) acts.changeWords(this.app);
     }
     if (e.pointerType === 'mouse') this.knot.follow(e);
     else this.knot.rest();

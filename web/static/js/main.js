@@ -38,6 +38,7 @@ import { listenToSheet } from './sheet.js';
 import { Theirs } from './theirs.js';
 import { glideFrom, Tidy } from './tidy.js';
 import { Sources } from './sources.js';
+import { Table } from './table.js';
 import { Tuck } from './tuck.js';
 import { Sides } from './type.js';
 import { View } from './view.js';
@@ -52,6 +53,9 @@ function get(id) {
   if (!el) throw new Error(`the page has no #${id}`);
   return /** @type {any} */ (el);
 }
+
+/** The distance of what is printed on the paper, in pixels at actual size. */
+const paperStep = 28;
 
 /** The width of a window, in pixels, from which both sides are shown at once. */
 const roomy = 1500;
@@ -114,6 +118,7 @@ export class App {
     this.aloud = new Aloud({ mark: markRead, state: (on) => this.showReading(on), failed: (words) => this.notice(words, undefined, true) });
     this.meaning = new Meaning(this, get('icons'));
     this.sources = new Sources(this, get);
+    this.table = new Table(this, get('table'));
     this.filters = new Filters(this, get('filter'));
     this.deeds = deedsOf(this);
     this.margin = new Margin(this, get('margin'));
@@ -268,6 +273,7 @@ export class App {
     this.lens.fresh();
     this.column.refresh();
     this.guide.number();
+    if (answer.head) this.dress(answer.head.look);
     if (answer.head) for (const [id, drawn] of [['axis', answer.head.axis], ['regions', answer.head.regions], ['key-on-paper', answer.head.key]]) this.redrawn(id, drawn);
     if (answer.head) window.dispatchEvent(new CustomEvent('mevrin:head', { detail: answer.head }));
     this.freshMargin();
@@ -281,6 +287,13 @@ export class App {
     if (this.drawnAs.get(id) === drawn) return;
     this.drawnAs.set(id, drawn);
     el.innerHTML = drawn;
+  }
+
+  /** Dresses the paper. @param {string} classes */
+  dress(classes) {
+    this.desk.classList.remove(...[...this.desk.classList].filter((c) => /^(look|paper)-/.test(c)));
+    this.desk.classList.add(...classes.split(' '));
+    this.showGrid();
   }
 
   /** Goes to where the title of a region is written. @param {string} region */
@@ -470,8 +483,9 @@ export class App {
 
   /** Lays the grid where the paper is; every second line where it would be too dense. */
   showGrid() {
-    if (!this.settings.grid) return;
-    const step = gridStep * this.view.k * (this.view.k < 0.5 ? 4 : 1);
+    const printed = /\bpaper-/.test(this.desk.className);
+    if (!this.settings.grid && !printed) return;
+    const step = (printed ? paperStep : gridStep) * this.view.k * (this.view.k < (printed ? 0.25 : 0.5) ? 4 : 1);
     this.desk.style.backgroundSize = `${step}px ${step}px`;
     this.desk.style.backgroundPosition = `${this.view.x}px ${this.view.y}px`;
   }

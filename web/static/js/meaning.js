@@ -13,6 +13,8 @@ export class Meaning {
     this.app = app;
     this.icons = icons;
     /** What an icon is being chosen for: a kind, or the concepts selected. */
+    /** The look that was copied. @type {{fill: string, words: string, border: string, outline: string, size: number, bold: boolean, italic: boolean} | null} */
+    this.look = null;
     this.choosing = { kind: '', have: /** @type {string[]} */ ([]) };
     document.addEventListener('change', (e) => {
       const el = /** @type {HTMLSelectElement} */ (e.target);
@@ -27,6 +29,32 @@ export class Meaning {
       if (el.dataset.enter === 'link-kind') this.addLinkKind();
     });
     icons.addEventListener('input', () => this.seek());
+    // Undo works from the controls beside the paper, too.
+    document.addEventListener('keydown', (e) => {
+      const el = /** @type {Element} */ (e.target), key = e.key.toLowerCase();
+      if (!(e.ctrlKey || e.metaKey) || !['z', 'y'].includes(key) || !el.closest('#margin') || el.matches('input, textarea')) return;
+      e.preventDefault();
+      app.back(key === 'y' || e.shiftKey ? 'redo' : 'undo');
+    });
+    // A look is seen before it is taken: under the pointer, or with the keyboard on it.
+    /** What the paper wears while none is tried on. @type {string | null} */
+    let worn = null;
+    const on = (/** @type {Event} */ e) => {
+      const dress = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest?.('.dress'));
+      if (!dress) return;
+      worn ??= [...app.desk.classList].filter((c) => /^(look|paper)-/.test(c)).join(' ');
+      app.dress([`look-${dress.dataset.dress || 'plain'}`, ...worn.split(' ').filter((c) => c.startsWith('paper-'))].join(' '));
+    };
+    const off = (/** @type {Event} */ e) => {
+      if (worn === null || !(/** @type {Element} */ (e.target)).closest?.('.dress')) return;
+      app.dress(worn);
+      worn = null;
+    };
+    document.addEventListener('pointerover', on);
+    document.addEventListener('focusin', on);
+    document.addEventListener('pointerout', off);
+    document.addEventListener('focusout', off);
+    document.addEventListener('click', (e) => { if (/** @type {Element} */ (e.target).closest('.dress')) worn = null; }, true);
   }
 
   /** Puts a tag on what is selected; one of that name is used again. @private @param {HTMLInputElement} field */
@@ -112,10 +140,25 @@ export class Meaning {
   deeds() {
     const { app } = this;
     return {
-      op: (control) => { if (control) steps.send(app, control); return true; },
+      op: (control) => { if (control) steps.send(app, control); },
+      'mark-up': (control) => { if (control) app.writing.markUp(control); return true; },
       icons: (control) => { this.openIcons(control); return true; },
       'take-icon': (control) => { this.takeIcon(control?.dataset.icon ?? ''); return true; },
       'add-kind': () => { this.addKind(); return true; },
+      'copy-look': () => {
+        const slip = app.model.slips.get(app.chosen.concepts()[0]);
+        const has = (/** @type {string} */ what) => [...slip?.el.classList ?? []].find((c) => c.startsWith(`${what}-`))?.slice(what.length + 1) ?? '';
+        this.look = { fill: has('fill') || has('colour'), words: has('words'), border: has('border'), outline: slip?.el.dataset.outline ?? '', size: Number(slip?.el.dataset.size ?? 0), bold: !!slip?.el.querySelector('.noun.bold'), italic: !!slip?.el.querySelector('.noun.italic') };
+        app.notice('The look is copied. Select others and press “Paste look”.');
+        return true;
+      },
+      'paste-look': () => {
+        const concepts = app.chosen.concepts();
+        if (!this.look || !concepts.length) { app.notice(this.look ? 'Select the concepts first that should look so.' : 'Copy the look of a concept first.'); return true; }
+        const { size, bold, italic, ...paint } = this.look;
+        app.send([{ do: 'set-paint', concepts, clear: true, ...paint }, { do: 'set-type', concepts, size, bold, italic }], []);
+        return true;
+      },
       'add-link-kind': () => { this.addLinkKind(); return true; },
       'begin-key': (control) => {
         fetch(`${app.base}/sets/${control?.dataset.set}`).then((r) => r.text()).then((all) => app.send(steps.filled(app, all) ?? [], []))

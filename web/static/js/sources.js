@@ -184,6 +184,7 @@ export class Sources {
     }
     const fold = /** @type {HTMLDetailsElement | null} */ (margin.querySelector('.this [data-fold^="this-"]:not([data-fold="this-more"])'));
     if (fold) fold.open = true;
+    if (kind === 'table') return void (/** @type {HTMLElement | null} */ (margin.querySelector('[data-do="table"]'))?.click());
     if (kind === 'note') {
       const note = /** @type {HTMLElement | null} */ (document.getElementById('note'));
       note?.scrollIntoView({ block: 'center' });

@@ -15,10 +15,14 @@ export class Table {
     this.rows = [];
     this.head = true;
     this.was = '';
+    /** The cell that has, or had, the keyboard. */
+    this.row = 0;
+    this.column = 0;
     panel.addEventListener('input', (e) => {
       const { row, column } = /** @type {HTMLElement} */ (e.target).dataset;
       if (row) this.rows[Number(row)][Number(column)] = /** @type {HTMLInputElement} */ (e.target).value;
     });
+    panel.addEventListener('focusin', () => this.here());
     panel.addEventListener('keydown', (e) => this.key(e));
     panel.addEventListener('paste', (e) => this.paste(e));
     panel.addEventListener('cancel', (e) => { e.preventDefault(); this.close(false); });
@@ -77,7 +81,7 @@ export class Table {
   here() {
     const { row, column } = /** @type {HTMLElement} */ (document.activeElement).dataset;
     if (row) [this.row, this.column] = [Number(row), Number(column)];
-    return { row: this.row ?? 0, column: this.column ?? 0 };
+    return { row: this.row, column: this.column };
   }
 
   /** @private @param {KeyboardEvent} e */
@@ -114,7 +118,7 @@ export class Table {
     if (this.rows.length >= mostRows) return this.app.notice(`A table can have at most ${mostRows} rows.`);
     this.rows.splice(at, 0, this.rows[0].map(() => ''));
     this.draw(at, this.here().column);
-    this.focus(at, this.column ?? 0);
+    this.focus(at, this.column);
   }
 
   /** @private @param {boolean} keep */
@@ -127,14 +131,14 @@ export class Table {
 
   /** @returns {Record<string, import('./deeds.js').Deed>} */
   deeds() {
-    const change = (/** @type {() => void} */ act) => () => { act(); this.draw(Math.min(this.row ?? 0, this.rows.length - 1), Math.min(this.column ?? 0, this.rows[0].length - 1)); this.focus(this.row ?? 0, this.column ?? 0); return true; };
+    const change = (/** @type {() => void} */ act) => () => { act(); this.draw(Math.min(this.row, this.rows.length - 1), Math.min(this.column, this.rows[0].length - 1)); this.focus(this.row, this.column); return true; };
     return {
       table: (c) => { this.open(c?.dataset.concept ?? '', c?.dataset.table); return true; },
-      'row-below': () => { this.insert((this.row ?? 0) + 1); return true; },
-      'row-above': () => { this.insert(this.row ?? 0); return true; },
-      'row-off': change(() => { if (this.rows.length > 1) this.rows.splice(this.row ?? 0, 1); }),
-      'column-on': change(() => { if (this.rows[0].length < mostColumns) for (const r of this.rows) r.splice((this.column ?? 0) + 1, 0, ''); }),
-      'column-off': change(() => { if (this.rows[0].length > 1) for (const r of this.rows) r.splice(this.column ?? 0, 1); }),
+      'row-below': () => { this.insert((this.row) + 1); return true; },
+      'row-above': () => { this.insert(this.row); return true; },
+      'row-off': change(() => { if (this.rows.length > 1) this.rows.splice(this.row, 1); }),
+      'column-on': change(() => { if (this.rows[0].length < mostColumns) for (const r of this.rows) r.splice((this.column) + 1, 0, ''); }),
+      'column-off': change(() => { if (this.rows[0].length > 1) for (const r of this.rows) r.splice(this.column, 1); }),
       'table-head': change(() => { this.head = !this.head; }),
       'table-done': () => { this.close(true); return true; },
       'table-off': () => {

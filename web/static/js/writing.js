@@ -52,6 +52,28 @@ export class Writing {
     this.app.send([op], []);
   }
 
+  /** Puts signs around what is selected in the note, or where the cursor is. @param {HTMLElement} control */
+  markUp(control) {
+    const field = /** @type {HTMLTextAreaElement | null} */ (control.closest('section, details')?.querySelector('#note') ?? document.getElementById('note'));
+    if (!field) return;
+    const { selectionStart: from, selectionEnd: to, value } = field, chosen = value.slice(from, to), lineStart = value.lastIndexOf('\n', from - 1) + 1;
+    const around = (/** @type {string} */ sign, /** @type {string} */ otherwise) => ({ text: sign + (chosen || otherwise) + sign, at: from, end: to, select: [sign.length, sign.length + (chosen || otherwise).length] });
+    const block = (/** @type {string} */ text) => ({ text: (from && value[from - 1] !== '\n' ? '\n\n' : '') + text, at: from, end: to, select: [text.length, text.length] });
+    const lead = (/** @type {string} */ sign) => ({ text: value.slice(lineStart, to).split('\n').map((l) => sign + l).join('\n'), at: lineStart, end: to, select: [sign.length, sign.length] });
+    /** @type {Record<string, () => {text: string, at: number, end: number, select: number[]}>} */
+    const ways = {
+      bold: () => around('**', 'words'), italic: () => around('*', 'words'), formula: () => around('$', 'f = v/lambda'), heading: () => lead('# '), list: () => lead('- '),
+      link: () => ({ text: `[${chosen || 'words'}](https://)`, at: from, end: to, select: [1, 1 + (chosen || 'words').length] }),
+      table: () => block('| part | of |\n| --- | --- |\n| rim | bronze |\n'),
+    };
+    const made = ways[control.dataset.mark ?? '']?.();
+    if (!made) return;
+    field.focus();
+    field.setRangeText(made.text, made.at, made.end);
+    field.setSelectionRange(made.at + made.select[0], made.at + made.select[1]);
+    field.dispatchEvent(new Event('input', { bubbles: true }));
+  }
+
   /** Keeps a field's words in the browser, for as long as they are on the way to
    * nowhere yet. @param {Field} f */
   keep(f) {

@@ -1,0 +1,163 @@
+package conceptmap
+
+import "slices"
+
+// Look is how a whole map is dressed. The zero look is the plain one.
+type Look struct {
+	// Dress is a set of colours for the paper and all on it.
+	Dress Dress `json:"dress,omitempty"`
+	// Paper is what is printed on the paper.
+	Paper Paper `json:"paper,omitempty"`
+	// Line is how lines run that nobody has led otherwise.
+	Line Line `json:"line,omitempty"`
+	// Large sets all words a step larger.
+	Large bool `json:"large,omitempty"`
+	// By is what colours stand for.
+	By ColourBy `json:"by,omitempty"`
+}
+
+// Dress names a set of colours that is shipped.
+type Dress string
+
+// The dresses.
+const (
+	DressPlain     Dress = ""
+	DressEvening   Dress = "evening"   // dark, for dim rooms
+	DressProjector Dress = "projector" // high contrast
+	DressPrinter   Dress = "printer"   // white and quiet
+	DressYoung     Dress = "young"     // clear and bold
+	DressBoard     Dress = "board"     // chalk on a board
+)
+
+// Dresses are all of them, in the order in which they are offered.
+var Dresses = []Dress{DressPlain, DressEvening, DressProjector, DressPrinter, DressYoung, DressBoard}
+
+// Paper is what is printed on the paper.
+type Paper string
+
+// Papers are all of them; the ordinary one is blank.
+var Papers = []Paper{"", "lines", "squares", "dots"}
+
+// ColourBy says what the colours of slips stand for: one thing at a time.
+type ColourBy string
+
+// What colours can stand for.
+const (
+	ByKind   ColourBy = ""
+	ByBranch ColourBy = "branch"
+	ByLevel  ColourBy = "level"
+	ByTag    ColourBy = "tag" // the first that a concept carries
+)
+
+// ColouredBy are all of them, in the order in which they are offered.
+var ColouredBy = []ColourBy{ByKind, ByBranch, ByLevel, ByTag}
+
+func (l Look) sound() bool {
+	return slices.Contains(Dresses, l.Dress) && slices.Contains(Papers, l.Paper) && l.Line.valid() && slices.Contains(ColouredBy, l.By)
+}
+
+// SetLook changes the look of the map: what is nil stays as it is. Plain first
+// takes everything back to the plain look.
+type SetLook struct {
+	Plain bool      `json:"plain,omitempty"`
+	Dress *Dress    `json:"dress,omitempty"`
+	Paper *Paper    `json:"paper,omitempty"`
+	Line  *Line     `json:"line,omitempty"`
+	Large *bool     `json:"large,omitempty"`
+	By    *ColourBy `json:"by,omitempty"`
+}
+
+func (op *SetLook) apply(d *draft) error {
+	next := d.m.Look
+	if op.Plain {
+		next = Look{}
+	}
+	set(&next.Dress, op.Dress)
+	set(&next.Paper, op.Paper)
+	set(&next.Line, op.Line)
+	set(&next.Large, op.Large)
+	set(&next.By, op.By)
+	if !next.sound() {
+		return refusef("There is no such look.")
+	}
+	d.m.Look = next
+	d.putHeader()
+	return nil
+}
+
+// Paint is how one concept looks otherwise than its kind has it: the colours of
+// its words, of the slip and of its border, and its outline.
+type Paint struct {
+	Words   Colour   `json:"words,omitempty"`
+	Fill    Colour   `json:"fill,omitempty"`
+	Border  Colour   `json:"border,omitempty"`
+	Outline *Outline `json:"outline,omitempty"`
+}
+
+func (p *Paint) sound() bool {
+	return p == nil || p.Words.valid() && p.Fill.valid() && p.Border.valid() && (p.Outline == nil || slices.Contains(Outlines, *p.Outline)) && *p != (Paint{})
+}
+
+// SetPaint changes how concepts look for themselves: what is nil stays as it is.
+// Clear first takes back all of it: they look as their kind again.
+type SetPaint struct {
+	Concepts []ID     `json:"concepts"`
+	Clear    bool     `json:"clear,omitempty"`
+	Words    *Colour  `json:"words,omitempty"`
+	Fill     *Colour  `json:"fill,omitempty"`
+	Border   *Colour  `json:"border,omitempty"`
+	Outline  *Outline `json:"outline,omitempty"`
+}
+
+func (op *SetPaint) apply(d *draft) error {
+	for _, id := range op.Concepts {
+		c, err := d.concept(id)
+		if err != nil {
+			return err
+		}
+		next := Paint{}
+		if c.Paint != nil && !op.Clear {
+			next = *c.Paint
+		}
+		set(&next.Words, op.Words)
+		set(&next.Fill, op.Fill)
+		set(&next.Border, op.Border)
+		if op.Outline != nil {
+			next.Outline = op.Outline
+		}
+		if c.Paint = &next; next == (Paint{}) {
+			c.Paint = nil
+		}
+		if !c.Paint.sound() {
+			return refusef("There is no such colour or outline.")
+		}
+		d.putConcept(c)
+	}
+	return nil
+}
+
+// OutlineOf gives the outline of a concept's slip: its own, or its kind's.
+func (m *Map) OutlineOf(c *Concept) Outline {
+	if c.Paint != nil && c.Paint.Outline != nil {
+		return *c.Paint.Outline
+	}
+	if k := m.KindOf(c); k != nil {
+		return k.Outline
+	}
+	return OutlineSlip
+}
+
+// dressed gives a look as it is written: nothing where it is the plain one.
+func dressed(l Look) *Look {
+	if l == (Look{}) {
+		return nil
+	}
+	return &l
+}
+
+func undressed(l *Look) Look {
+	if l == nil {
+		return Look{}
+	}
+	return *l
+}

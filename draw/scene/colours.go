@@ -1,0 +1,90 @@
+package scene
+
+import (
+	"slices"
+	"strconv"
+	"strings"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/structure"
+)
+
+// coloured gives the colour of each concept by what colours stand for on the map.
+func coloured(m *cm.Map, s *structure.Structure) func(*cm.Concept) cm.Colour {
+	nth := func(i int) cm.Colour { return cm.Colours[i%len(cm.Colours)] }
+	switch m.Look.By {
+	case cm.ByBranch:
+		branches := branchesOf(m, s)
+		return func(c *cm.Concept) cm.Colour {
+			if i := slices.Index(branches, s.Places[c.ID].Branch); i >= 0 {
+				return nth(i)
+			}
+			return ""
+		}
+	case cm.ByLevel:
+		return func(c *cm.Concept) cm.Colour {
+			if level := s.Places[c.ID].Level; level > 0 {
+				return nth(level - 1)
+			}
+			return ""
+		}
+	case cm.ByTag:
+		tags := m.TagList()
+		return func(c *cm.Concept) cm.Colour {
+			for _, t := range tags {
+				if c.Tags[t.ID] {
+					return t.Colour
+				}
+			}
+			return ""
+		}
+	}
+	return func(c *cm.Concept) cm.Colour {
+		if k := m.KindOf(c); k != nil {
+			return k.Colour
+		}
+		return ""
+	}
+}
+
+// branchesOf gives the concepts right below the focus concept, in their order.
+func branchesOf(m *cm.Map, s *structure.Structure) []cm.ID {
+	if place := s.Places[m.Focus]; place != nil {
+		return place.Children
+	}
+	return nil
+}
+
+// mostMeant bounds the rows of the key for what colours stand for.
+const mostMeant = 12
+
+// coloursMean gives the rows of the key for colours that stand for branches or
+// levels.
+func coloursMean(m *cm.Map, s *structure.Structure, v View) []KeyRow {
+	var rows []KeyRow
+	nth := func(i int) cm.Colour { return cm.Colours[i%len(cm.Colours)] }
+	switch m.Look.By {
+	case cm.ByBranch:
+		size := map[cm.ID]int{}
+		for _, p := range s.Places {
+			size[p.Branch]++
+		}
+		for i, id := range branchesOf(m, s) {
+			rows = append(rows, KeyRow{ID: id, Words: firstLine(m.Concepts[id].Label.For(v.Lang, m.Language)), Colour: nth(i), Count: size[id]})
+		}
+	case cm.ByLevel:
+		size := map[int]int{}
+		for _, p := range s.Places {
+			size[p.Level]++
+		}
+		for level := 1; level <= s.Depth(); level++ {
+			rows = append(rows, KeyRow{Words: "level " + strconv.Itoa(level), Colour: nth(level - 1), Count: size[level]})
+		}
+	}
+	return rows[:min(len(rows), mostMeant)]
+}
+
+func firstLine(words string) string {
+	first, _, _ := strings.Cut(words, "\n")
+	return shortenedTo(first, 40)
+}
