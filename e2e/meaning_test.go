@@ -389,3 +389,27 @@ func TestNotesAndLooks(t *testing.T) {
 	sameAfterReload(t, p)
 	assert.Empty(t, p.Faults())
 }
+
+// Ideas are offered with the reason why, from other maps and the word net; one is
+// added when it is asked for, and offered no longer.
+func TestIdeasAreOffered(t *testing.T) {
+	app := drive.Start(t, binary, "demo", t.TempDir())
+	p := browser.Page(t, 1280, 800)
+	newMap(p, app.URL, "What rings?", "outline", "the clapper\n  is part of: a bell")
+	p.Wait(`mevrin.model.slips.size === 2`)
+	p.Press(p.Slip("the clapper"))
+	p.Wait(`document.querySelector(".margin-body").dataset.chosen === mevrin.chosen.only`)
+	open(p, "ideas")
+	list := `[...document.querySelectorAll(".ideas .place")].map(b => b.innerText.replace(/\s+/g, " ").trim())`
+	p.Wait(list + `.length > 3`)
+	all := drive.Eval[[]string](p, list)
+	assert.Contains(t, all, "is made of soft iron said on “The sound of a bell”")
+	assert.Contains(t, all, "strikes rim from the small word net that comes with Mevrin")
+	p.Wait(`mevrin.model.slips.size === 2`)
+	p.Press(`.ideas [data-steps*="strikes: rim"]`)
+	p.Wait(`mevrin.model.slips.size === 3 && [...mevrin.model.links.values()].some(l => l.words === "strikes")`)
+	p.Settled()
+	p.Wait(list + `.every(words => !words.startsWith("strikes rim"))`)
+	noOverlap(t, p)
+	assert.Empty(t, p.Faults())
+}

@@ -17,6 +17,7 @@ import (
 	cm "mevrin/core/conceptmap"
 	"mevrin/draw/face"
 	"mevrin/draw/svg"
+	"mevrin/standin/ideas"
 	"mevrin/standin/shelf"
 	"mevrin/store"
 )
@@ -38,6 +39,9 @@ type Config struct {
 	Hosts []string
 	// Shelf finds pictures and sounds; the shipped stand-in where it is nil.
 	Shelf shelf.Searcher
+	// Ideas offers what could be added to a concept; the shipped stand-in where it
+	// is nil.
+	Ideas ideas.Helper
 }
 
 type server struct {
@@ -51,6 +55,9 @@ func New(c Config) http.Handler {
 	gin.SetMode(gin.ReleaseMode)
 	if c.Shelf == nil {
 		c.Shelf = shelf.Local{}
+	}
+	if c.Ideas == nil {
+		c.Ideas = ideas.Local{}
 	}
 	s := &server{Config: c, desks: newDesks(c.Store), pages: parsePages()}
 	r := gin.New()
@@ -97,6 +104,7 @@ func New(c Config) http.Handler {
 	r.GET("/maps/:map/key", s.key)
 	r.GET("/maps/:map/sets/:set", s.set)
 	r.GET("/icons", s.icons)
+	r.GET("/maps/:map/ideas", s.ideas)
 	r.GET("/maps/:map/shelf", s.shelf)
 	r.POST("/maps/:map/shelf/:item", s.takeFromShelf)
 	r.GET("/shelf/:item", s.shelfItem)

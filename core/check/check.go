@@ -51,6 +51,7 @@ const (
 	AskQuestion Ask = "question" // the focus question
 	AskWords    Ask = "words"    // words for the first thing of the place
 	AskSentence Ask = "sentence" // a sentence between From and To
+	AskSays     Ask = "says"     // a description of what is attached to the first thing
 )
 
 // Find applies the rules that the map has not switched off. Those that notice

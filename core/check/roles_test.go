@@ -1,6 +1,7 @@
 package check_test
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -83,4 +84,33 @@ func TestRolesSayWhatIsMissing(t *testing.T) {
 		assert.NotContains(t, all, rule)
 	}
 	assert.NotEmpty(t, kinds.Phrases(m))
+}
+
+// Pictures that nobody described, and colours that say something else than the
+// key, are found; mended, they are found no longer.
+func TestWhatIsSeenIsSaid(t *testing.T) {
+	picture := cm.Source{File: &cm.File{Hash: strings.Repeat("0a", 32), Type: "image/png", W: 9, H: 9}}
+	plum := cm.Colour("plum")
+	out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
+		&cm.AddConcept{ID: "bell", Label: "bell"}, &cm.AddConcept{ID: "rim", Label: "rim"},
+		&cm.AddKind{ID: "k", Name: "part", Colour: "plum"}, &cm.AssignKind{Concepts: []cm.ID{"bell"}, Kind: "k"},
+		&cm.SetPaint{Concepts: []cm.ID{"bell", "rim"}, Fill: &plum},
+		&cm.AttachSource{On: cm.Key{Kind: cm.EntityConcept, ID: "rim"}, ID: "s", Source: picture},
+	}, nil)
+	require.NoError(t, err)
+	all := found(out.Map)
+	assert.Equal(t, []cm.ID{"rim"}, all["picture-untold"])
+	assert.Equal(t, []cm.ID{"rim"}, all["colour-strays"], "the bell is of that kind")
+	says := "the rim"
+	mended, err := cm.Apply(out.Map, []cm.Operation{&cm.SetSource{On: cm.Key{Kind: cm.EntityConcept, ID: "rim"}, ID: "s", Says: &says}}, nil)
+	require.NoError(t, err)
+	for _, f := range check.Find(mended.Map, structure.Of(mended.Map)) {
+		if f.Rule.ID == "colour-strays" {
+			mended, err = cm.Apply(mended.Map, f.Places[0].Remedies[0].Operations, nil)
+			require.NoError(t, err)
+		}
+	}
+	all = found(mended.Map)
+	assert.NotContains(t, all, "picture-untold")
+	assert.NotContains(t, all, "colour-strays")
 }

@@ -57,6 +57,18 @@ var generalRules = []*Rule{
 		Looks: "Concepts that are below none, but have others below them, apart from the focus concept.",
 		find:  severalRoots,
 	},
+	{
+		ID: "picture-untold", Title: "A picture is described nowhere",
+		Why:   "Whoever cannot see it, or hears the map read aloud, misses what it shows.",
+		Looks: "Sources that are pictures without a description.",
+		find:  picturesUntold,
+	},
+	{
+		ID: "colour-strays", Title: "A colour says something else than the key",
+		Why:   "One colour should mean one thing. A slip in the colour of another kind is taken for that kind.",
+		Looks: "Concepts whose slip has a colour of its own that the key gives to a kind that is not theirs, while colours stand for kinds.",
+		find:  coloursStray,
+	},
 }
 
 func noQuestion(m *cm.Map, _ *structure.Structure) []Place {
@@ -273,6 +285,49 @@ func severalRoots(m *cm.Map, s *structure.Structure) []Place {
 	}
 	if m.Focus == "" && len(places) == 1 {
 		return nil // one part cannot hang apart
+	}
+	return places
+}
+
+func picturesUntold(m *cm.Map, s *structure.Structure) []Place {
+	var places []Place
+	look := func(key cm.Key, sources map[cm.ID]cm.Source) {
+		for _, src := range sources {
+			if src.Kind() == cm.SourcePicture && src.Says == "" {
+				places = append(places, Place{[]cm.Key{key}, []Remedy{{Title: "Describe it", Ask: AskSays}}})
+				return
+			}
+		}
+	}
+	for _, id := range s.Order {
+		look(concept(id), m.Concepts[id].Sources)
+	}
+	for _, id := range cm.SortedIDs(m.Links) {
+		look(link(id), m.Links[id].Sources)
+	}
+	return places
+}
+
+func coloursStray(m *cm.Map, s *structure.Structure) []Place {
+	if m.Look.By != cm.ByKind {
+		return nil
+	}
+	of := map[cm.Colour]bool{}
+	for _, k := range m.Kinds {
+		if !k.Links && k.Colour != "" {
+			of[k.Colour] = true
+		}
+	}
+	none := cm.Colour("")
+	var places []Place
+	for _, id := range s.Order {
+		c := m.Concepts[id]
+		if c.Paint == nil || c.Paint.Fill == "" || !of[c.Paint.Fill] {
+			continue
+		}
+		if k := m.KindOf(c); k == nil || k.Colour != c.Paint.Fill {
+			places = append(places, Place{[]cm.Key{concept(id)}, []Remedy{{Title: "As its kind", Operations: []cm.Operation{&cm.SetPaint{Concepts: []cm.ID{id}, Fill: &none}}}}})
+		}
 	}
 	return places
 }

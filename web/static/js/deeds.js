@@ -172,6 +172,9 @@ function mend(app, control) {
       if (element) app.choose(element);
       acts.changeWords(app);
       return true;
+    case 'says':
+      if (element) app.sources.describe(element);
+      return true;
     case 'sentence':
       if (element) app.choose(element);
       app.say.propose(from ?? '', to ?? '');

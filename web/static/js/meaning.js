@@ -36,6 +36,17 @@ export class Meaning {
       e.preventDefault();
       app.back(key === 'y' || e.shiftKey ? 'redo' : 'undo');
     });
+    // Ideas are asked for when they are wanted, and anew when the margin is.
+    const offer = async () => {
+      const fold = /** @type {HTMLDetailsElement | null} */ (document.querySelector('#margin [data-fold="ideas"]')), place = fold?.querySelector('.ideas-of');
+      if (!fold?.open || !place) return;
+      try {
+        const response = await fetch(`${app.base}/ideas?concept=${fold.dataset.ideas}`);
+        if (response.ok) place.innerHTML = await response.text();
+      } catch { /* the state line says that the server is away */ }
+    };
+    document.addEventListener('toggle', (e) => { if (/** @type {HTMLElement} */ (e.target).dataset?.fold === 'ideas') offer(); }, true);
+    document.addEventListener('htmx:after:swap', offer);
     // A look is seen before it is taken: under the pointer, or with the keyboard on it.
     /** What the paper wears while none is tried on. @type {string | null} */
     let worn = null;

@@ -171,19 +171,37 @@ export class Sources {
     viewer.showModal();
   }
 
-  /** Opens the first source of a kind on a concept: by its mark. @param {string} concept @param {string} kind */
-  async openMark(concept, kind) {
+  /** Brings the margin of an element, with all there is about it open. @private @param {string} element */
+  async marginOf(element) {
     const { app } = this;
-    app.choose(`c-${concept}`);
+    app.choose(element);
     app.showMargin(true);
     const margin = /** @type {HTMLElement} */ (document.getElementById('margin'));
     for (let tries = 0; tries < 40; tries++) {
       const body = /** @type {HTMLElement | null} */ (margin.querySelector('.margin-body'));
-      if (body?.dataset.chosen === `c-${concept}`) break;
+      if (body?.dataset.chosen === element) break;
       await new Promise((r) => setTimeout(r, 50));
     }
     const fold = /** @type {HTMLDetailsElement | null} */ (margin.querySelector('.this [data-fold^="this-"]:not([data-fold="this-more"])'));
     if (fold) fold.open = true;
+    return margin;
+  }
+
+  /** Goes to where a picture is described that is not yet. @param {string} element */
+  async describe(element) {
+    const margin = await this.marginOf(element);
+    for (const item of margin.querySelectorAll('.source-item')) {
+      const says = /** @type {HTMLTextAreaElement | null} */ (item.querySelector('textarea[data-key="says"]'));
+      if (!says || says.value) continue;
+      /** @type {HTMLDetailsElement} */ (item.querySelector('details')).open = true;
+      says.scrollIntoView({ block: 'center' });
+      return says.focus();
+    }
+  }
+
+  /** Opens the first source of a kind on a concept: by its mark. @param {string} concept @param {string} kind */
+  async openMark(concept, kind) {
+    const margin = await this.marginOf(`c-${concept}`);
     if (kind === 'table') return void (/** @type {HTMLElement | null} */ (margin.querySelector('[data-do="table"]'))?.click());
     if (kind === 'note') {
       const note = /** @type {HTMLElement | null} */ (document.getElementById('note'));

@@ -1,0 +1,53 @@
+package store
+
+import (
+	"context"
+
+	cm "mevrin/core/conceptmap"
+)
+
+// Said is a statement of another map.
+type Said struct{ Map, Phrase, Noun string }
+
+// mostSaid bounds the maps that are looked through.
+const mostSaid = 60
+
+// SaidElsewhere gives what other maps say of a concept, the maps changed last
+// first. About tells by its label whether a concept is the one.
+func (s *Store) SaidElsewhere(ctx context.Context, but cm.ID, about func(label string) bool) ([]Said, error) {
+	var rows []struct {
+		MapID    cm.ID
+		Language cm.Lang
+		ID       cm.ID
+		Label    cm.Text `gorm:"serializer:json"`
+	}
+	recent := s.db.Model(&mapRow{}).Select("id").Where("deleted IS NULL AND id <> ?", but).Order("changed DESC").Limit(mostSaid)
+	err := s.db.WithContext(ctx).Model(&conceptRow{}).Select("concepts.map_id, maps.language, concepts.id, concepts.label").
+		Joins("JOIN maps ON maps.id = concepts.map_id").Where("concepts.map_id IN (?)", recent).Order("maps.changed DESC, concepts.id").Scan(&rows).Error
+	if err != nil {
+		return nil, err
+	}
+	var all []Said
+	for _, r := range rows {
+		if !about(r.Label.For(r.Language)) {
+			continue
+		}
+		m, _, err := s.Load(ctx, r.MapID)
+		if err != nil {
+			return nil, err
+		}
+		for _, id := range cm.SortedIDs(m.Links) {
+			l := m.Links[id]
+			if l.Heads == cm.HeadsNone || l.Phrase.Empty() {
+				continue
+			}
+			for _, strand := range l.Strands() {
+				from, to, ok := m.Between(strand)
+				if ok && from == r.ID {
+					all = append(all, Said{m.Name(), m.Words(l.Phrase), m.Words(m.Concepts[to].Label)})
+				}
+			}
+		}
+	}
+	return all, nil
+}

@@ -1,0 +1,70 @@
+package web
+
+import (
+	"net/http"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/standin/ideas"
+)
+
+// offeredIdea is an idea with the reason why it is offered, ready to be added.
+type offeredIdea struct {
+	Phrase, Noun, Why, Steps string
+	There                    bool // the noun is on the map already
+}
+
+// mostIdeas is how many ideas are offered at once.
+const mostIdeas = 24
+
+// ideas offers what could be added to a concept: what the author's other maps say
+// of it, and what the helper knows. Nothing is added unasked.
+func (s *server) ideas(g *gin.Context) {
+	now := s.lookAt(g)
+	if now == nil {
+		return
+	}
+	c := now.m.Concepts[cm.ID(g.Query("concept"))]
+	if c == nil {
+		s.failWith(g, &cm.Refusal{Words: "That concept is no longer on the map."})
+		return
+	}
+	words := now.m.Words(c.Label)
+	said := map[string]bool{}
+	for _, p := range now.structure.Propositions() {
+		if p.Subject == c.ID {
+			one := now.sentenceOf(p)
+			said[cm.Fold(one.Verb)+"|"+ideas.Plain(one.Noun2)] = true
+		}
+	}
+	there := map[string]bool{}
+	for _, o := range now.m.Concepts {
+		there[ideas.Plain(now.m.Words(o.Label))] = true
+	}
+	var all []offeredIdea
+	offer := func(i ideas.Idea, why string) {
+		key := cm.Fold(i.Phrase) + "|" + ideas.Plain(i.Noun)
+		if said[key] || len(all) == mostIdeas || i.Noun == "" {
+			return
+		}
+		said[key] = true
+		steps, err := stepsOf("jot", "concept", "@c", "words", i.Phrase+": "+i.Noun, "at", cm.Point{X: c.At.X, Y: c.At.Y + 130}, "under", c.ID, "link", "@l", "own", "@e", "above", "@f")
+		if err == nil {
+			all = append(all, offeredIdea{i.Phrase, i.Noun, why, steps, there[ideas.Plain(i.Noun)]})
+		}
+	}
+	elsewhere, err := s.Store.SaidElsewhere(g.Request.Context(), now.m.ID, func(label string) bool { return ideas.Plain(label) == ideas.Plain(words) })
+	if err != nil {
+		s.failWith(g, err)
+		return
+	}
+	for _, e := range elsewhere {
+		offer(ideas.Idea{Phrase: strings.TrimSpace(e.Phrase), Noun: e.Noun}, "said on “"+e.Map+"”")
+	}
+	for _, i := range s.Ideas.Offer(words, now.m.Language) {
+		offer(i, "from the small word net that comes with Mevrin")
+	}
+	g.HTML(http.StatusOK, "ideas.html", gin.H{"Ideas": all, "Words": words})
+}
