@@ -413,3 +413,32 @@ func TestIdeasAreOffered(t *testing.T) {
 	noOverlap(t, p)
 	assert.Empty(t, p.Faults())
 }
+
+// A sketch: a stroke drawn, a second one taken back, and the rest is the picture
+// of a concept, with what was said of it.
+func TestASketchBecomesAPicture(t *testing.T) {
+	app := drive.Start(t, binary, "serve", t.TempDir())
+	p := browser.Page(t, 1280, 800)
+	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim")
+	p.Wait(`mevrin.model.slips.size === 2`)
+	p.Press(p.Slip("the rim"))
+	p.Wait(`document.querySelector(".margin-body").dataset.chosen === mevrin.chosen.only`)
+	open(p, "this-gather")
+	p.Press(`.margin [data-do="pad"]`)
+	p.Wait(`document.querySelector("#pad[open] canvas")`)
+	x, y := p.Middle("#pad canvas")
+	p.Press(`#pad [data-do="pad-done"]`)
+	p.Wait(`[...document.querySelectorAll(".notice")].some(n => n.textContent.includes("nothing on the pad"))`)
+	p.Drag(x-100, y, x+100, y)
+	p.Drag(x, y-80, x, y+80)
+	p.Ctrl("z")
+	p.Wait(`mevrin.pad.strokes.length === 1`)
+	p.Press("#pad .pad-says")
+	p.Keys("a level line")
+	p.Press(`#pad [data-do="pad-done"]`)
+	p.Wait(`document.querySelector('` + p.Slip("the rim") + ` image title')?.textContent === "a level line"`)
+	p.Settled()
+	shape := drive.Eval[float64](p, `(i => i.getAttribute("width") / i.getAttribute("height"))(document.querySelector('`+p.Slip("the rim")+` image'))`)
+	assert.Greater(t, shape, 6.0, "the upright stroke was taken back")
+	assert.Empty(t, p.Faults())
+}

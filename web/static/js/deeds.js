@@ -150,6 +150,7 @@ export function deedsOf(app) {
     ...app.meaning.deeds(),
     ...app.sources.deeds(),
     ...app.table.deeds(),
+    ...app.pad.deeds(),
     ...app.filters.deeds(),
     ...app.tidy.deeds(),
     ...app.lens.deeds(),

@@ -26,6 +26,7 @@ import { Model } from './model.js';
 import { showNotice } from './notices.js';
 import { Outline } from './outline.js';
 import { Overview } from './overview.js';
+import { Pad } from './pad.js';
 import { Plain } from './plain.js';
 import { Phrases } from './phrases.js';
 import { Provisional } from './provisional.js';
@@ -118,6 +119,7 @@ export class App {
     this.aloud = new Aloud({ mark: markRead, state: (on) => this.showReading(on), failed: (words) => this.notice(words, undefined, true) });
     this.meaning = new Meaning(this, get('icons'));
     this.sources = new Sources(this, get);
+    this.pad = new Pad(this, get('pad'));
     this.table = new Table(this, get('table'));
     this.filters = new Filters(this, get('filter'));
     this.deeds = deedsOf(this);

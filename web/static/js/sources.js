@@ -66,8 +66,8 @@ export class Sources {
   }
 
   /** Keeps files and attaches them to what is selected; without a selection, or
-   * dropped on free paper, each becomes a concept of its own. @param {File[]} files @param {{x: number, y: number}} [at] */
-  async bring(files, at) {
+   * dropped on free paper, each becomes a concept of its own. @param {File[]} files @param {{x: number, y: number}} [at] @param {string} [says] what is seen there, where that is known */
+  async bring(files, at, says) {
     const { app } = this, on = at ? null : this.on();
     for (const [i, file] of files.entries()) {
       const name = file.name || 'picture';
@@ -77,6 +77,7 @@ export class Sources {
       }
       const kept = await this.keep(file, name);
       if (!kept) continue;
+      if (says) kept.says = says;
       const seen = app.view.seen(), place = at ?? { x: seen.x + seen.w / 2, y: seen.y + seen.h / 3 };
       await this.attach(kept, on, { x: place.x + i * 60, y: place.y + i * 60 });
     }
