@@ -442,3 +442,46 @@ func TestASketchBecomesAPicture(t *testing.T) {
 	assert.Greater(t, shape, 6.0, "the upright stroke was taken back")
 	assert.Empty(t, p.Faults())
 }
+
+// Sources gathered in the tray are placed by dragging; works come in as a list and
+// go out again; a passage pasted from a page becomes a note that keeps its address.
+func TestSourcesAreGatheredFirst(t *testing.T) {
+	app := drive.Start(t, binary, "serve", t.TempDir())
+	p := browser.Page(t, 1280, 800)
+	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim")
+	p.Wait(`mevrin.model.slips.size === 2`)
+	open(p, "tray")
+	p.Press("#tray-add")
+	drive.Eval[bool](p, `(document.getElementById("tray-add").value = "https://hollin.example/rim\nwww.hollin.example/bells", true)`)
+	p.Press(`[data-do="tray-add"]`)
+	p.Wait(`[...document.querySelectorAll(".tray-item")].map(b => b.dataset.url).join(" ") === "https://hollin.example/rim https://www.hollin.example/bells"`)
+	p.Settled()
+	drive.Eval[bool](p, `(document.querySelector(".tray-item").scrollIntoView({ block: "center" }), true)`)
+	x, y := p.Middle(".tray-item")
+	tx, ty := p.Middle(p.Slip("the rim"))
+	p.Drag(x, y, tx, ty)
+	p.Wait(`document.querySelector('` + p.Slip("the rim") + ` [data-mark="web"]') && document.querySelectorAll(".tray-item").length === 1`)
+	p.Settled()
+
+	// Without a selection works go into the tray.
+	p.Press(p.Slip("the bell"))
+	p.Wait(`document.querySelector(".margin-body").dataset.chosen === mevrin.chosen.only`)
+	open(p, "this-gather")
+	p.Press(`.margin [data-do="cite"]`)
+	p.Wait(`document.querySelector("#citing[open] form")`)
+	drive.Eval[bool](p, `(document.querySelector("#citing details").open = true, document.querySelector("#citing textarea").value = "@book{a, author={Hollin, Berta}, title={Bells}, year=1902} @book{b, title={Casting}}", true)`)
+	p.Press("#citing .button.main")
+	p.Wait(`document.querySelector('` + p.Slip("the bell") + ` [data-mark="cite"]')?.textContent.includes("2")`)
+	p.Settled()
+	assert.Contains(t, drive.Eval[string](p, `fetch(location.pathname + "/citations/bib").then(r => r.text())`), "author = {Berta Hollin}")
+	assert.Contains(t, drive.Eval[string](p, `fetch(location.pathname + "/citations/csl").then(r => r.text())`), `"title": "Casting"`)
+
+	// A passage.
+	clip(p, "paste", "The rim is thick.\nIt is struck there.\nhttps://hollin.example/page")
+	p.Wait(`document.querySelector('#pasted[open] [data-do="paste-note"]')`)
+	p.Press(`[data-do="paste-note"]`)
+	p.Wait(`document.querySelector(".note-read blockquote")?.textContent.includes("It is struck there.")`)
+	p.Settled()
+	p.Wait(`document.querySelector('.source[data-url="https://hollin.example/page"]')`)
+	assert.Empty(t, p.Faults())
+}

@@ -96,8 +96,8 @@ func (s *Store) Append(ctx context.Context, e *Entry, next *cm.Map) error {
 
 func write(tx *gorm.DB, e *Entry, next *cm.Map) error {
 	head := tx.Model(&mapRow{}).Where("id = ? AND revision = ? AND deleted IS NULL", next.ID, e.Revision-1).
-		Select("Language", "Title", "Question", "Focus", "RulesOff", "Tucked", "Hand", "Pattern", "Freely", "KeepTidy", "Note", "KeyPlace", "Look", "Revision", "Changed").
-		Updates(&mapRow{Language: next.Language, Title: next.Title, Question: next.Question, Focus: next.Focus, RulesOff: next.RulesOff, Tucked: next.Tucked, Hand: next.Hand, Pattern: next.Pattern, Freely: next.Freely, KeepTidy: next.KeepTidy, Note: next.Note, KeyPlace: next.KeyPlace, Look: next.Look, Revision: e.Revision, Changed: e.At})
+		Select("Language", "Title", "Question", "Focus", "RulesOff", "Tucked", "Hand", "Pattern", "Freely", "KeepTidy", "Note", "KeyPlace", "Look", "Tray", "Revision", "Changed").
+		Updates(&mapRow{Language: next.Language, Title: next.Title, Question: next.Question, Focus: next.Focus, RulesOff: next.RulesOff, Tucked: next.Tucked, Hand: next.Hand, Pattern: next.Pattern, Freely: next.Freely, KeepTidy: next.KeepTidy, Note: next.Note, KeyPlace: next.KeyPlace, Look: next.Look, Tray: next.Tray, Revision: e.Revision, Changed: e.At})
 	if head.Error != nil {
 		return head.Error
 	}
@@ -219,7 +219,7 @@ func load(tx *gorm.DB, id cm.ID) (*cm.Map, int, error) {
 	m := cm.NewMap(id, head.Language)
 	m.Title, m.Question, m.Focus, m.RulesOff, m.Tucked, m.Hand = head.Title, head.Question, head.Focus, head.RulesOff, head.Tucked, head.Hand
 	m.Pattern, m.Freely, m.KeepTidy = head.Pattern, head.Freely, head.KeepTidy
-	m.Note, m.KeyPlace, m.Look = head.Note, head.KeyPlace, head.Look
+	m.Note, m.KeyPlace, m.Look, m.Tray = head.Note, head.KeyPlace, head.Look, head.Tray
 	var kinds []kindRow
 	var concepts []conceptRow
 	var links []linkRow

@@ -26,10 +26,11 @@ type mapRow struct {
 	Pattern  cm.Pattern
 	Freely   bool
 	KeepTidy bool
-	Note     cm.Text      `gorm:"serializer:json"`
-	KeyPlace *cm.KeyPlace `gorm:"serializer:json"`
-	Look     cm.Look      `gorm:"serializer:json"`
-	Deleted  *time.Time   // when it was put into the bin
+	Note     cm.Text             `gorm:"serializer:json"`
+	KeyPlace *cm.KeyPlace        `gorm:"serializer:json"`
+	Look     cm.Look             `gorm:"serializer:json"`
+	Tray     map[cm.ID]cm.Source `gorm:"serializer:json"`
+	Deleted  *time.Time          // when it was put into the bin
 }
 
 func (mapRow) TableName() string { return "maps" }
@@ -348,6 +349,7 @@ var migrations = []*gormigrate.Migration{
 			`ALTER TABLE concepts ADD COLUMN cells text`,
 			`ALTER TABLE concepts ADD COLUMN paint text`,
 			`ALTER TABLE maps ADD COLUMN look text`,
+			`ALTER TABLE maps ADD COLUMN tray text`,
 			`ALTER TABLE links ADD COLUMN sources text`,
 			`CREATE TABLE files (map_id text NOT NULL REFERENCES maps(id) ON DELETE CASCADE, hash text NOT NULL, type text NOT NULL,
 				size integer NOT NULL, w integer NOT NULL, h integer NOT NULL, name text NOT NULL, made datetime NOT NULL, author text NOT NULL,

@@ -32,6 +32,8 @@ type ofMeaning struct {
 	Sum       string     // what the durations of its branch come to
 	SumOf     []partView // what it is made of
 	Ask       filterForm
+	Tray      []sourceView // sources attached to nothing yet
+	Cites     int          // works that the map cites
 	Look      cm.Look
 	Dresses   []choiceView
 	Papers    []choiceView
@@ -110,6 +112,8 @@ type filterForm struct {
 func (s *state) describeMeaning(v *marginView, concepts, links []cm.ID) {
 	s.describeKinds(v)
 	s.describeLook(v, concepts)
+	v.Cites = len(s.citations())
+	v.Tray = sourceViews(s.m.Tray, cm.Key{Kind: cm.EntityMap, ID: s.m.ID})
 	switch {
 	case len(concepts) > 0:
 		first := s.m.Concepts[concepts[0]]

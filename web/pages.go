@@ -47,7 +47,7 @@ func (s *server) mapPage(g *gin.Context) {
 	g.HTML(http.StatusOK, "map.html", gin.H{
 		"Base": base, "Plain": plain, "Bearer": who.Gentle,
 		"ID": id, "Lang": now.m.Language, "Head": now.head(view), "Paper": now.paper(view, base), "Revision": now.revision, "Focus": now.m.Focus,
-		"Undo": flags.Undo, "Redo": flags.Redo, "Margin": margin,
+		"Undo": flags.Undo, "Redo": flags.Redo, "Films": strings.Join(s.Films, " "), "Margin": margin,
 	})
 }
 

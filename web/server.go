@@ -37,6 +37,9 @@ type Config struct {
 	// ports. A request for another one is refused, so that no foreign page can
 	// reach a local server through a name of its own. Empty allows all.
 	Hosts []string
+	// Films are the hosts from which films are played in a frame; none unless the
+	// owner names some.
+	Films []string
 	// Shelf finds pictures and sounds; the shipped stand-in where it is nil.
 	Shelf shelf.Searcher
 	// Ideas offers what could be added to a concept; the shipped stand-in where it
@@ -46,8 +49,9 @@ type Config struct {
 
 type server struct {
 	Config
-	desks *desks
-	pages *template.Template
+	policy string // what pages may load
+	desks  *desks
+	pages  *template.Template
 }
 
 // New gives the handler of the whole application.
@@ -59,7 +63,7 @@ func New(c Config) http.Handler {
 	if c.Ideas == nil {
 		c.Ideas = ideas.Local{}
 	}
-	s := &server{Config: c, desks: newDesks(c.Store), pages: parsePages()}
+	s := &server{Config: c, policy: policy + framesOf(c.Films), desks: newDesks(c.Store), pages: parsePages()}
 	r := gin.New()
 	r.Use(s.recover, s.guard)
 	r.SetHTMLTemplate(s.pages)
@@ -105,6 +109,8 @@ func New(c Config) http.Handler {
 	r.GET("/maps/:map/sets/:set", s.set)
 	r.GET("/icons", s.icons)
 	r.GET("/maps/:map/ideas", s.ideas)
+	r.POST("/maps/:map/cited", s.cited)
+	r.GET("/maps/:map/citations/:form", s.citations)
 	r.GET("/maps/:map/shelf", s.shelf)
 	r.POST("/maps/:map/shelf/:item", s.takeFromShelf)
 	r.GET("/shelf/:item", s.shelfItem)
@@ -144,7 +150,7 @@ const policy = "default-src 'none'; script-src 'self'; style-src 'self'; img-src
 // for, and bounds what a request may send.
 func (s *server) guard(g *gin.Context) {
 	h := g.Writer.Header()
-	h.Set("Content-Security-Policy", policy)
+	h.Set("Content-Security-Policy", s.policy)
 	h.Set("X-Content-Type-Options", "nosniff")
 	h.Set("Referrer-Policy", "same-origin")
 	h.Set("Cross-Origin-Opener-Policy", "same-origin")
@@ -264,4 +270,12 @@ func parsePages() *template.Template {
 		"when":     func(t time.Time) string { return t.Local().Format("2 January 2006, 15:04") },
 	})
 	return template.Must(t.ParseFS(templateFiles, "templates/*.html"))
+}
+
+// framesOf is what the policy of pages says of frames.
+func framesOf(films []string) string {
+	if len(films) == 0 {
+		return ""
+	}
+	return "; frame-src https://" + strings.Join(films, " https://")
 }

@@ -16,6 +16,7 @@ import (
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/guide"
+	"mevrin/format/cite"
 	"mevrin/format/picture"
 	"mevrin/store"
 )
@@ -304,4 +305,63 @@ func (s *server) walkFile(g *gin.Context) {
 	}
 	g.Header("Referrer-Policy", "no-referrer")
 	s.sendSmall(g, kept, path)
+}
+
+// cited reads works that were pasted as BibTeX or CSL-JSON, for the page to attach.
+func (s *server) cited(g *gin.Context) {
+	if _, _, ok := s.allow(g, MayEdit); !ok {
+		return
+	}
+	all, err := cite.Read(g.PostForm("text"))
+	switch {
+	case errors.Is(err, cite.ErrNone):
+		err = &cm.Refusal{Words: "There is no cited work in that. Paste BibTeX entries, or CSL-JSON as reference managers export it."}
+	case errors.Is(err, cite.ErrTooMany):
+		err = &cm.Refusal{Words: fmt.Sprintf("That is too much at once: at most %d works.", cite.MostWorks)}
+	case errors.Is(err, cite.ErrBroken):
+		err = &cm.Refusal{Words: "That cannot be read to its end: is a bracket missing? Nothing was attached."}
+	}
+	if err != nil {
+		s.failWith(g, err)
+		return
+	}
+	g.JSON(http.StatusOK, all)
+}
+
+// citations sends all works that the map cites, each once.
+func (s *server) citations(g *gin.Context) {
+	now := s.lookAt(g)
+	if now == nil {
+		return
+	}
+	all := now.citations()
+	if g.Param("form") == "bib" {
+		attach(g, now.m, ".bib", "application/x-bibtex; charset=utf-8", []byte(cite.WriteBibTeX(all)))
+		return
+	}
+	raw, err := cite.WriteCSL(all)
+	if err != nil {
+		s.failWith(g, err)
+		return
+	}
+	attach(g, now.m, ".csl.json", "application/vnd.citationstyles.csl+json", raw)
+}
+
+func (s *state) citations() []cm.Citation {
+	var all []cm.Citation
+	add := func(sources map[cm.ID]cm.Source) {
+		for _, id := range cm.SourceList(sources) {
+			if c := sources[id].Cite; c != nil && !slices.Contains(all, *c) {
+				all = append(all, *c)
+			}
+		}
+	}
+	for _, id := range s.structure.Order {
+		add(s.m.Concepts[id].Sources)
+	}
+	for _, id := range cm.SortedIDs(s.m.Links) {
+		add(s.m.Links[id].Sources)
+	}
+	add(s.m.Tray)
+	return all
 }

@@ -47,12 +47,14 @@ func main() {
 type place struct {
 	addr, data string
 	any        bool
+	films      []string
 }
 
 func (p *place) flags(c *cobra.Command, data string) {
 	c.Flags().StringVar(&p.addr, "addr", "127.0.0.1:8240", "address to serve at; port 0 takes any free one")
 	c.Flags().StringVar(&p.data, "data", data, "folder that holds all data")
 	c.Flags().BoolVar(&p.any, "any-host", false, "answer under any host name, not only this machine's own")
+	c.Flags().StringSliceVar(&p.films, "films", nil, "hosts whose films may be played in a frame of the page, separated by commas; none at first")
 }
 
 func serveCommand() *cobra.Command {
@@ -91,7 +93,7 @@ func serve(c *cobra.Command, p place, withDemo bool) error {
 	}
 	log := slog.New(slog.NewTextHandler(os.Stderr, nil))
 	server := &http.Server{
-		Handler:           web.New(web.Config{Store: s, Access: web.OneAuthor{Store: s}, Log: log, Hosts: hosts(listener, p.any)}),
+		Handler:           web.New(web.Config{Store: s, Access: web.OneAuthor{Store: s}, Log: log, Hosts: hosts(listener, p.any), Films: p.films}),
 		ReadHeaderTimeout: 10 * time.Second,
 		ErrorLog:          slog.NewLogLogger(log.Handler(), slog.LevelWarn),
 	}

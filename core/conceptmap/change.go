@@ -74,10 +74,11 @@ type header struct {
 	Note     Text            `json:"note,omitempty"`
 	KeyPlace *KeyPlace       `json:"keyPlace,omitempty"`
 	Look     *Look           `json:"look,omitempty"`
+	Tray     map[ID]Source   `json:"tray,omitempty"`
 }
 
 func (m *Map) header() *header {
-	return &header{m.Language, m.Title, m.Question, m.Focus, m.RulesOff, m.Tucked, m.Hand, m.Pattern, m.Freely, m.KeepTidy, m.Note, m.KeyPlace, dressed(m.Look)}
+	return &header{m.Language, m.Title, m.Question, m.Focus, m.RulesOff, m.Tucked, m.Hand, m.Pattern, m.Freely, m.KeepTidy, m.Note, m.KeyPlace, dressed(m.Look), m.Tray}
 }
 
 // memberFields are the members of entities that are taken apart by their own
@@ -85,7 +86,7 @@ func (m *Map) header() *header {
 // ends.
 var (
 	memberFields = map[string]bool{"label": true, "note": true, "phrase": true, "title": true, "question": true, "name": true, "meaning": true, "card": true, "guideNotes": true,
-		"rulesOff": true, "tucked": true, "sources": true, "bends": true, "tags": true, "members": true, "branches": true}
+		"rulesOff": true, "tucked": true, "sources": true, "tray": true, "bends": true, "tags": true, "members": true, "branches": true}
 	endFields = map[string]bool{"from": true, "to": true}
 )
 
@@ -251,7 +252,7 @@ func (m *Map) setFields(key Key, parts Fields) error {
 		}
 		m.Language, m.Title, m.Question, m.Focus, m.RulesOff, m.Tucked, m.Hand = h.Language, h.Title, h.Question, h.Focus, h.RulesOff, h.Tucked, h.Hand
 		m.Pattern, m.Freely, m.KeepTidy = h.Pattern, h.Freely, h.KeepTidy
-		m.Note, m.KeyPlace, m.Look = h.Note, h.KeyPlace, undressed(h.Look)
+		m.Note, m.KeyPlace, m.Look, m.Tray = h.Note, h.KeyPlace, undressed(h.Look), h.Tray
 		return nil
 	case EntityKind:
 		return setEntity(m.Kinds, key.ID, parts)

@@ -36,6 +36,7 @@ type document struct {
 	Freely   bool            `json:"freely,omitempty"`
 	KeepTidy bool            `json:"keepTidy,omitempty"`
 	Look     *Look           `json:"look,omitempty"`
+	Tray     map[ID]Source   `json:"tray,omitempty"`
 	Note     Text            `json:"note,omitempty"`
 	KeyPlace *KeyPlace       `json:"keyPlace,omitempty"`
 
@@ -54,7 +55,7 @@ func Write(m *Map) ([]byte, error) {
 	doc := document{
 		Version: DocumentVersion, ID: m.ID, Language: m.Language, Title: m.Title,
 		Question: m.Question, Focus: m.Focus, RulesOff: m.RulesOff, Tucked: m.Tucked,
-		Hand: m.Hand, Pattern: m.Pattern, Freely: m.Freely, KeepTidy: m.KeepTidy, Note: m.Note, KeyPlace: m.KeyPlace, Look: dressed(m.Look),
+		Hand: m.Hand, Pattern: m.Pattern, Freely: m.Freely, KeepTidy: m.KeepTidy, Note: m.Note, KeyPlace: m.KeyPlace, Look: dressed(m.Look), Tray: m.Tray,
 		Kinds: inOrder(m.Kinds), Tags: inOrder(m.Tags), Regions: inOrder(m.Regions), Filters: inOrder(m.Filters), Concepts: inOrder(m.Concepts), Links: inOrder(m.Links),
 		Routes: inOrder(m.Routes), Stops: inOrder(m.Stops),
 	}
@@ -179,6 +180,8 @@ func (doc *document) build() (*Map, error) {
 	if d.m.Look = undressed(doc.Look); !d.m.Look.sound() {
 		read.fail(refusef("This map has a look that this version does not know."))
 	}
+	read.sources(doc.Tray, "map", d.m.ID)
+	d.m.Tray = doc.Tray
 	d.m.Note = read.text(doc.Note, MostNote, "The note on the map")
 	if d.m.KeyPlace = doc.KeyPlace; doc.KeyPlace != nil && doc.KeyPlace.At != nil {
 		at, err := place(*doc.KeyPlace.At)

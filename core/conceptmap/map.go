@@ -52,6 +52,8 @@ type Map struct {
 	// KeyPlace is where the key stands on the paper; nil where nobody moved it.
 	KeyPlace *KeyPlace
 	Look     Look
+	// Tray holds sources that were gathered and are attached to nothing yet.
+	Tray     map[ID]Source
 	Kinds    map[ID]*Kind
 	Tags     map[ID]*Tag
 	Concepts map[ID]*Concept

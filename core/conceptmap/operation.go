@@ -33,6 +33,7 @@ var operations = map[string]func() Operation{
 	"set-source":     func() Operation { return new(SetSource) },
 	"set-look":       func() Operation { return new(SetLook) },
 	"set-paint":      func() Operation { return new(SetPaint) },
+	"place-source":   func() Operation { return new(PlaceSource) },
 	"set-table":      func() Operation { return new(SetTable) },
 	"detach-source":  func() Operation { return new(DetachSource) },
 	"rank-concept":   func() Operation { return new(RankConcept) },

@@ -176,7 +176,8 @@ func cleanAddress(address string) (string, error) {
 
 var bareHost = regexp.MustCompile(`^(?i:www\.)[a-z0-9.-]+\.[a-z]{2,}(?:[/?#].*)?$`)
 
-// sourcesOf gives the sources of a concept or a link, and a way to write them.
+// sourcesOf gives the sources of a concept, a link or the tray, and a way to write
+// them.
 func (d *draft) sourcesOf(on Key) (map[ID]Source, func(map[ID]Source), error) {
 	switch on.Kind {
 	case EntityConcept:
@@ -191,8 +192,10 @@ func (d *draft) sourcesOf(on Key) (map[ID]Source, func(map[ID]Source), error) {
 			return nil, nil, err
 		}
 		return l.Sources, func(all map[ID]Source) { l.Sources = all; d.putLink(l) }, nil
+	case EntityMap:
+		return d.m.Tray, func(all map[ID]Source) { d.m.Tray = all; d.putHeader() }, nil
 	}
-	return nil, nil, refusef("Sources belong to concepts and links.")
+	return nil, nil, refusef("Sources belong to concepts, links, or the tray of the map.")
 }
 
 // AttachSource attaches a source to a concept or a link, after those that it has.
@@ -398,6 +401,7 @@ func (m *Map) Files() []File {
 	for _, l := range m.Links {
 		add(l.Sources)
 	}
+	add(m.Tray)
 	var files []File
 	for _, hash := range slices.Sorted(maps.Keys(all)) {
 		files = append(files, all[hash])
@@ -408,4 +412,40 @@ func (m *Map) Files() []File {
 func hasSource(all map[ID]Source, id ID) bool {
 	_, there := all[id]
 	return there
+}
+
+// PlaceSource takes a source out of the tray and attaches it to a concept or a
+// link; or moves it from one of them to another.
+type PlaceSource struct {
+	From Key `json:"from"`
+	ID   ID  `json:"id"`
+	To   Key `json:"to"`
+}
+
+func (op *PlaceSource) apply(d *draft) error {
+	all, put, err := d.sourcesOf(op.From)
+	if err != nil {
+		return err
+	}
+	src, there := all[op.ID]
+	if !there {
+		return refusef("That source is gone already.")
+	}
+	if op.From == op.To {
+		return nil
+	}
+	put(withSource(all, op.ID, nil))
+	src.Rank = ""
+	if src.Kind() != SourcePicture || op.To.Kind != EntityConcept {
+		src.Wide = 0
+	}
+	taken, _, err := d.sourcesOf(op.To)
+	if err != nil {
+		return err
+	}
+	own := op.ID
+	for n := 2; hasSource(taken, own); n++ {
+		own = numbered(op.ID, n)
+	}
+	return (&AttachSource{On: op.To, ID: own, Source: src}).apply(d)
 }

@@ -11,7 +11,7 @@ var memberNames = func() map[string]string {
 	all := map[string]string{}
 	for name := range strings.FieldsSeq("mevrin id language title question focus rulesOff concepts links routes stops " +
 		"label note at x y main link from to rank phrase heads concept route card guideNotes refs kind seen " +
-		"tucked size bold italic align width sources url kinds name meaning colour outline hand line bends along hub tidied hold pattern when freely keepTidy tags icons icon amount value unit lasts links stroke role regions filters title members branches filled match conditions about not hide keyPlace folded away file hash type w h cite author year place says licence wide table head rows look dress paper large by paint words fill border") {
+		"tucked size bold italic align width sources url kinds name meaning colour outline hand line bends along hub tidied hold pattern when freely keepTidy tags icons icon amount value unit lasts links stroke role regions filters title members branches filled match conditions about not hide keyPlace folded away file hash type w h cite author year place says licence wide table head rows look dress paper large by paint words fill border tray") {
 		all[strings.ToLower(name)] = name
 	}
 	return all

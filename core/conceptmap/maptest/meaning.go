@@ -83,6 +83,13 @@ func (a *Author) source(t *rapid.T, m *cm.Map, concept, link cm.ID) cm.Operation
 		own = pick(t, c.Sources)
 	}
 	words, wide := "the bell", float64(rapid.IntRange(0, 700).Draw(t, "wide"))
+	if rapid.IntRange(0, 5).Draw(t, "in the tray") == 0 {
+		tray := cm.Key{Kind: cm.EntityMap, ID: m.ID}
+		if len(m.Tray) == 0 {
+			return &cm.AttachSource{On: tray, ID: a.id("s"), Source: attach}
+		}
+		return &cm.PlaceSource{From: tray, ID: pick(t, m.Tray), To: on}
+	}
 	ops := []cm.Operation{&cm.AttachSource{On: on, ID: a.id("s"), Source: attach}}
 	if own != "" {
 		ops = append(ops, &cm.SetSource{On: on, ID: own, Title: &words, Says: &words}, &cm.SetSource{On: on, ID: own, Wide: &wide}, &cm.DetachSource{On: on, ID: own})

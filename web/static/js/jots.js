@@ -136,6 +136,20 @@ export class Jots {
     else if (lines.length) this.app.send([{ do: 'jot', concept: newID('c'), words: lines[0], at: this.place('') }], []);
   }
 
+  /** Quotes the pasted passage in the note of the concept that is fed, and attaches
+   * the address that stands in it. @private */
+  async asNote() {
+    const { app } = this, concept = this.under, field = /** @type {HTMLTextAreaElement | null} */ (document.getElementById('note'));
+    const before = field?.dataset.thing === `c-${concept}` ? field.value.trim() : '';
+    const url = this.text.match(/https?:\/\/[^\s<>"]+/)?.[0], passage = this.text.replace(url ?? '', '').trim();
+    const quoted = passage.split(/\r?\n/).map((l) => `> ${l.trim()}`.trimEnd()).join('\n') + (url ? `\n\n<${url}>` : '');
+    const on = { kind: 'concept', id: concept }, note = { do: 'set-note', on, note: before ? `${before}\n\n${quoted}` : quoted };
+    this.dialog.close();
+    // The address may be attached already; the passage is kept all the same.
+    if (!await app.send(url ? [note, { do: 'attach-source', on, id: newID('s'), url }] : [note], []) && !(url && await app.send([note], []))) return;
+    app.notice('The passage is in the note.', { words: 'Undo', act: () => app.back('undo') });
+  }
+
   /** Shows what pasted lines would become. @param {string} text @param {boolean} [shorten] */
   async preview(text, shorten = true) {
     this.text = text;
@@ -165,6 +179,7 @@ export class Jots {
         return true;
       },
       'let-go': () => { this.app.chosen.set([]); this.field?.focus(); return true; },
+      'paste-note': () => { this.asNote(); return true; },
       'drop-pasted': () => { this.dialog.close(); return true; },
       'put-pasted': (c) => {
         this.dialog.close();

@@ -22,10 +22,13 @@ export class Sources {
     this.shelf = /** @type {HTMLDialogElement} */ (get('shelf'));
     this.chooser = /** @type {HTMLInputElement} */ (get('file'));
     this.photo = /** @type {HTMLInputElement} */ (get('photo'));
+    /** Whether what is chosen next goes into the tray. */
+    this.forTray = false;
     for (const input of [this.chooser, this.photo]) {
-      input.addEventListener('change', () => { this.bring([...input.files ?? []]); input.value = ''; });
+      input.addEventListener('change', () => { this.bring([...input.files ?? []], undefined, undefined, this.forTray); this.forTray = false; input.value = ''; });
     }
     this.listenForDrops();
+    this.listenForTray();
     for (const d of [this.viewer, this.again, this.citing, this.shelf]) {
       d.addEventListener('click', (e) => { if (e.target === d) d.close(); });
       d.addEventListener('close', () => { if (d === this.viewer) d.replaceChildren(); app.desk.focus({ preventScroll: true }); });
@@ -53,9 +56,62 @@ export class Sources {
       const slip = under(e), files = [...e.dataTransfer?.files ?? []], url = e.dataTransfer?.getData('text/uri-list').split('\n')[0].trim();
       if (slip) app.choose(slip.id);
       const at = app.view.toPaper(e.clientX, e.clientY);
+      if ((/** @type {Element} */ (e.target)).closest('[data-fold="tray"]')) return files.length ? this.bring(files, undefined, undefined, true) : this.toTray(url ? [url] : []);
       if (files.length) this.bring(files, slip || (/** @type {Element} */ (e.target)).closest('.margin') ? undefined : at);
       else if (url) this.address(url);
     });
+  }
+
+  /** The tray of the map. @private */
+  tray() { return { kind: 'map', id: document.body.dataset.map ?? '' }; }
+
+  /** Puts addresses into the tray. @private @param {string[]} addresses */
+  async toTray(addresses) {
+    const ops = addresses.map((url) => url.trim()).filter((url) => url).map((url) => ({ do: 'attach-source', on: this.tray(), id: newID('s'), url }));
+    return ops.length > 0 && this.app.send(ops, []);
+  }
+
+  /** A source of the tray is dragged onto a slip or a phrase. @private */
+  listenForTray() {
+    /** @type {{el: HTMLElement, ghost: HTMLElement, x: number, y: number, moved: boolean} | null} */
+    let held = null;
+    const under = (/** @type {PointerEvent} */ e) => /** @type {HTMLElement | undefined} */ (document.elementsFromPoint(e.clientX, e.clientY).map((el) => /** @type {HTMLElement | null} */ (el.closest('#slips > .slip, #links > .link'))).find((el) => el) ?? undefined);
+    const unmark = () => { for (const el of document.querySelectorAll('.slip.target')) el.classList.remove('target'); };
+    document.addEventListener('pointerdown', (e) => {
+      const el = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('.tray-item'));
+      if (!el || e.button !== 0) return;
+      const ghost = document.createElement('div');
+      ghost.className = 'carried';
+      ghost.textContent = el.dataset.name ?? '';
+      held = { el, ghost, x: e.clientX, y: e.clientY, moved: false };
+    });
+    document.addEventListener('pointermove', (e) => {
+      if (!held || (!held.moved && Math.hypot(e.clientX - held.x, e.clientY - held.y) < 8)) return;
+      if (!held.moved) document.body.append(held.ghost);
+      held.moved = true;
+      held.ghost.style.left = `${e.clientX}px`;
+      held.ghost.style.top = `${e.clientY}px`;
+      unmark();
+      under(e)?.classList.add('target');
+    });
+    document.addEventListener('pointerup', (e) => {
+      const was = held;
+      held = null;
+      if (!was?.moved) return;
+      was.ghost.remove();
+      unmark();
+      // The press that ends a drag is no press of the button.
+      window.addEventListener('click', (c) => { c.stopPropagation(); c.preventDefault(); }, { capture: true, once: true });
+      const to = under(e);
+      if (to) this.place(was.el.dataset.source ?? '', { kind: to.id.startsWith('l-') ? 'link' : 'concept', id: to.id.slice(2) });
+    });
+    document.addEventListener('pointercancel', () => { held?.ghost.remove(); held = null; unmark(); });
+  }
+
+  /** @private @param {string} id @param {{kind: string, id: string} | null} to */
+  async place(id, to) {
+    if (!to) return this.app.notice('Select the concept or link first that it belongs to.');
+    if (await this.app.send([{ do: 'place-source', from: this.tray(), id, to }], [])) this.app.notice('It is attached.', { words: 'Undo', act: () => this.app.back('undo') });
   }
 
   /** What sources are attached to now, or nothing. @private */
@@ -66,9 +122,9 @@ export class Sources {
   }
 
   /** Keeps files and attaches them to what is selected; without a selection, or
-   * dropped on free paper, each becomes a concept of its own. @param {File[]} files @param {{x: number, y: number}} [at] @param {string} [says] what is seen there, where that is known */
-  async bring(files, at, says) {
-    const { app } = this, on = at ? null : this.on();
+   * dropped on free paper, each becomes a concept of its own. @param {File[]} files @param {{x: number, y: number}} [at] @param {string} [says] what is seen there, where that is known @param {boolean} [tray] into the tray */
+  async bring(files, at, says, tray) {
+    const { app } = this, on = tray ? this.tray() : at ? null : this.on();
     for (const [i, file] of files.entries()) {
       const name = file.name || 'picture';
       if (file.size > most) {
@@ -122,6 +178,7 @@ export class Sources {
     ops.push({ do: 'attach-source', on: target, id: newID('s'), title: kept.title, file: kept.file, says: kept.says ?? '', licence: kept.licence ?? '', ...(shown ? { wide: Math.min(pictureWidth, Math.max(24, kept.file.w ?? 0)) } : {}) });
     if (!await app.send(ops, [])) return;
     if (!on) app.choose(`c-${target.id}`);
+    if (target.kind === 'map') return app.notice(`“${kept.title || kept.kind}” is in the tray.`, { words: 'Undo', act: () => app.back('undo') });
     app.notice(`“${kept.title || kept.kind}” is attached.${kept.kind === 'picture' && !kept.says ? ' Describe it for those who cannot see it: in the margin, below its name.' : ''}`, { words: 'Undo', act: () => app.back('undo') });
   }
 
@@ -133,6 +190,16 @@ export class Sources {
     app.notice('The address is attached.', { words: 'Undo', act: () => app.back('undo') });
     const field = /** @type {HTMLInputElement | null} */ (document.getElementById('source'));
     if (field) field.value = '';
+  }
+
+  /** Whether an address is a film that the owner allows to be played in a frame. @private @param {string} url */
+  film(url) {
+    try {
+      const at = new URL(url);
+      return at.protocol === 'https:' && (document.body.dataset.films ?? '').split(' ').includes(at.host);
+    } catch {
+      return false;
+    }
   }
 
   /** Opens a source in place: what can be shown is shown, and closing leads back.
@@ -160,7 +227,11 @@ export class Sources {
       actions.append(a);
     };
     const says = viewer.querySelector('.viewer-address');
-    if (s.kind === 'web' && says) {
+    if (s.kind === 'web' && says && this.film(s.url ?? '')) {
+      const frame = document.createElement('iframe');
+      Object.assign(frame, { src: s.url, title: s.name ?? '', referrerPolicy: 'no-referrer', allowFullscreen: true });
+      says.replaceWith(frame);
+    } else if (s.kind === 'web' && says) {
       says.textContent = s.url ?? '';
       link(s.url ?? '', 'Go there, in a new tab');
     } else if (s.kind === 'cite' && says) says.textContent = s.name ?? '';
@@ -168,7 +239,7 @@ export class Sources {
       if (says) says.textContent = s.type ?? '';
       link(href, s.type === 'application/pdf' ? 'Read it' : 'Save it');
     }
-    viewer.classList.toggle('full', s.kind === 'picture' || s.kind === 'video');
+    viewer.classList.toggle('full', s.kind === 'picture' || s.kind === 'video' || !!viewer.querySelector('iframe'));
     viewer.showModal();
   }
 
@@ -282,21 +353,37 @@ export class Sources {
 
   /** @private */
   askCitation() {
-    if (!this.on()) return this.app.notice('Select the concept or link first that the citation belongs to.');
     this.citing.innerHTML = `<form class="cite-form"><h2 id="citing-title">Cite a work</h2>
       <label class="written"><span>Author</span><input name="author" class="own-source" maxlength="300" autocomplete="off" autofocus></label>
       <label class="written"><span>Year</span><input name="year" class="own-source" maxlength="40" autocomplete="off"></label>
-      <label class="written"><span>Title</span><input name="title" class="own-source" maxlength="500" required autocomplete="off"></label>
+      <label class="written"><span>Title</span><input name="title" class="own-source" maxlength="500" autocomplete="off"></label>
       <label class="written"><span>Where: journal, publisher, pages</span><input name="place" class="own-source" maxlength="500" autocomplete="off"></label>
+      <details class="about"><summary>Or paste works as BibTeX or CSL-JSON</summary><label class="written"><span class="unseen">Works as BibTeX or CSL-JSON</span><textarea name="works" class="own-source" rows="5" placeholder="@book{…}"></textarea></label></details>
       <div class="dialog-actions"><button class="button main">Attach it</button><button type="button" class="button" data-do="cite-leave">Leave it</button></div></form>`;
     this.citing.showModal();
   }
 
   /** @private */
   async takeCitation() {
-    const form = /** @type {HTMLFormElement} */ (this.citing.querySelector('form')), data = new FormData(form), on = this.on();
+    const form = /** @type {HTMLFormElement} */ (this.citing.querySelector('form')), data = new FormData(form), on = this.on() ?? this.tray();
+    const works = String(data.get('works') ?? '').trim();
+    if (works) return this.takeWorks(works, on);
     const cite = Object.fromEntries(['author', 'year', 'title', 'place'].map((k) => [k, String(data.get(k) ?? '').trim()]).filter(([, v]) => v));
-    if (on && await this.app.send([{ do: 'attach-source', on, id: newID('s'), cite }], [])) this.citing.close();
+    if (await this.app.send([{ do: 'attach-source', on, id: newID('s'), cite }], [])) this.citing.close();
+  }
+
+  /** @private @param {string} text @param {{kind: string, id: string}} on */
+  async takeWorks(text, on) {
+    const { app } = this;
+    try {
+      const response = await fetch(`${app.base}/cited`, { method: 'POST', body: new URLSearchParams({ text }) }), all = await response.json();
+      if (!response.ok) return app.notice(all.error, undefined, true);
+      if (!await app.send(all.map((/** @type {object} */ cite) => ({ do: 'attach-source', on, id: newID('s'), cite })), [])) return;
+      this.citing.close();
+      app.notice(`${all.length} ${all.length === 1 ? 'work' : 'works'} attached${on.kind === 'map' ? ' to the tray' : ''}.`, { words: 'Undo', act: () => app.back('undo') });
+    } catch {
+      app.notice('The connection is away. Please try again when it is back.', undefined, true);
+    }
   }
 
   /** @returns {Record<string, import('./deeds.js').Deed>} */
@@ -304,6 +391,13 @@ export class Sources {
     const { app } = this;
     return {
       attach: () => { this.address(/** @type {HTMLInputElement} */ (document.getElementById('source')).value); return true; },
+      'place-source': (c) => { this.place(c?.dataset.source ?? '', this.on()); return true; },
+      'tray-add': () => {
+        const field = /** @type {HTMLTextAreaElement} */ (document.getElementById('tray-add'));
+        this.toTray(field.value.split('\n')).then((ok) => { if (ok) field.value = ''; });
+        return true;
+      },
+      'tray-file': () => { this.forTray = true; this.chooser.click(); return true; },
       'choose-file': () => { this.chooser.click(); return true; },
       'take-photo': () => { this.photo.click(); return true; },
       'used-before': () => { this.offerAgain(); return true; },
