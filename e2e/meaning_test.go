@@ -485,3 +485,26 @@ func TestSourcesAreGatheredFirst(t *testing.T) {
 	p.Wait(`document.querySelector('.source[data-url="https://hollin.example/page"]')`)
 	assert.Empty(t, p.Faults())
 }
+
+// On a walk what is attached is opened in place, and closing leads back to the
+// same stop.
+func TestAWalkOpensWhatIsAttached(t *testing.T) {
+	app := drive.Start(t, binary, "demo", t.TempDir())
+	p := browser.Page(t, 1280, 800)
+	p.Goto(app.URL + "/maps/bell-sound")
+	drive.Eval[bool](p, `mevrin.send([{ do: "add-route", id: "tones", title: "Tones" }, { do: "add-stop", id: "t1", route: "tones", refs: [{ kind: "concept", id: "bell" }] }, { do: "add-stop", id: "t2", route: "tones", after: "t1", refs: [{ kind: "concept", id: "hum" }] }], [])`)
+	p.Settled()
+	p.Goto(app.URL + "/maps/bell-sound/walk/tones")
+	p.Press(".card:not([hidden]) .walk-sources .source")
+	p.Wait(`document.querySelector("#viewer[open] img")?.naturalWidth > 0`)
+	p.Keys(drive.Escape)
+	p.Wait(`!document.getElementById("viewer").open`)
+	p.Press("#next")
+	p.Wait(`document.getElementById("count").textContent === "2 of 2"`)
+	// The paper glides: the mark is pressed wherever it is.
+	drive.Eval[bool](p, `document.querySelector('[id="c-hum"] [data-mark="sound"] .touch').dispatchEvent(new MouseEvent("click", { bubbles: true }))`)
+	p.Wait(`document.querySelector("#viewer[open] audio")?.readyState >= 1`)
+	p.Keys(drive.Escape)
+	p.Wait(`!document.getElementById("viewer").open && document.getElementById("count").textContent === "2 of 2"`)
+	assert.Empty(t, p.Faults())
+}

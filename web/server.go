@@ -104,6 +104,7 @@ func New(c Config) http.Handler {
 	r.POST("/maps/:map/files/:file/use", s.useFile)
 	r.GET("/maps/:map/files/:file", s.file)
 	r.GET("/maps/:map/files/:file/small", s.smallFile)
+	r.GET("/walk/:token/files/:file", s.walkFile)
 	r.GET("/walk/:token/files/:file/small", s.walkFile)
 	r.GET("/maps/:map/key", s.key)
 	r.GET("/maps/:map/sets/:set", s.set)

@@ -281,7 +281,7 @@ func (s *server) useFile(g *gin.Context) {
 	g.Status(http.StatusNoContent)
 }
 
-// walkFile sends a picture that a walk shows, to whoever has its link.
+// walkFile sends a file that belongs to what a walk shows, to whoever has its link.
 func (s *server) walkFile(g *gin.Context) {
 	grant, err := s.Access.Redeem(g.Request, g.Param("token"))
 	if err == nil && grant.Allows != store.AllowsWalk {
@@ -304,7 +304,11 @@ func (s *server) walkFile(g *gin.Context) {
 		return
 	}
 	g.Header("Referrer-Policy", "no-referrer")
-	s.sendSmall(g, kept, path)
+	if strings.HasSuffix(g.FullPath(), "/small") {
+		s.sendSmall(g, kept, path)
+		return
+	}
+	sendFile(g, kept, path)
 }
 
 // cited reads works that were pasted as BibTeX or CSL-JSON, for the page to attach.

@@ -26,6 +26,7 @@ type walkView struct {
 	Title, Question, Name string
 	Key                   string // under which a browser keeps how far it came
 	Back                  string // where the author came from; empty for a learner
+	Base                  string // under which files are
 	Links, Slips          template.HTML
 	Stops                 []walkStop
 }
@@ -39,6 +40,20 @@ type walkStop struct {
 	// those that it speaks of.
 	New, Shows string
 	Missing    bool
+	Sources    []walkSource // of the concepts that it speaks of
+}
+
+// walkSource is a source of such a concept.
+type walkSource struct {
+	sourceView
+	Concept cm.ID
+}
+
+// tell lists what is attached to a concept that a stop speaks of.
+func (w *walkStop) tell(c *cm.Concept) {
+	for _, v := range sourceViews(c.Sources, cm.Key{Kind: cm.EntityConcept, ID: c.ID}) {
+		w.Sources = append(w.Sources, walkSource{v, c.ID})
+	}
 }
 
 // walk leads along a route whoever has a link to it.
@@ -79,7 +94,7 @@ func (s *server) showWalk(g *gin.Context, now *state, route cm.ID, key, back, ba
 		return
 	}
 	v := now.walkOf(route)
-	v.Slips = filesAt(base, v.Slips)
+	v.Base, v.Slips = base, filesAt(base, v.Slips)
 	v.Key, v.Back = key, back
 	g.Header("Cache-Control", "no-store")
 	g.HTML(http.StatusOK, "walk.html", v)
@@ -110,6 +125,9 @@ func (s *state) walkOf(route cm.ID) walkView {
 		}
 		for _, key := range step.Shows {
 			shows = append(shows, element(key))
+			if c := m.Concepts[key.ID]; key.Kind == cm.EntityConcept && c != nil {
+				w.tell(c)
+			}
 		}
 		w.New, w.Shows = strings.Join(fresh, " "), strings.Join(shows, " ")
 		v.Stops = append(v.Stops, w)
@@ -153,6 +171,9 @@ type stopCard struct {
 	Number                  int
 	Title, Card, GuideNotes string
 	Refs                    []shownRef
+	// WithNotes is the card with the notes of what it shows, where there are some
+	// that are not in it.
+	WithNotes string
 }
 
 type shownRef struct {
@@ -203,6 +224,18 @@ func (s *state) cardOf(st *cm.Stop, number int) *stopCard {
 	for _, ref := range st.Refs {
 		key := cm.Key{Kind: ref.Kind, ID: ref.ID}
 		card.Refs = append(card.Refs, shownRef{element(key), guide.Words(s.m, ref), !s.has(key), ref.Kind == cm.EntityLink})
+		note := ""
+		if c := s.m.Concepts[ref.ID]; ref.Kind == cm.EntityConcept && c != nil {
+			note = s.m.Words(c.Note)
+		} else if l := s.m.Links[ref.ID]; ref.Kind == cm.EntityLink && l != nil {
+			note = s.m.Words(l.Note)
+		}
+		if note != "" && !strings.Contains(card.Card, note) {
+			if card.WithNotes == "" {
+				card.WithNotes = card.Card
+			}
+			card.WithNotes = strings.TrimSpace(card.WithNotes + "\n\n" + note)
+		}
 	}
 	return card
 }

@@ -65,21 +65,34 @@ func Growth(m *cm.Map, route cm.ID) []Step {
 	return steps
 }
 
-// Part gives the map with nothing on it but what the steps reveal: what a walk
-// may show. Notes, routes and their guide notes are not in it.
+// Part gives the map with nothing on it but what the steps reveal, dressed as the
+// map is: what a walk may show. Notes, routes and their guide notes are not in it;
+// what of a note learners should read is put into a card.
 func Part(m *cm.Map, steps []Step) *cm.Map {
 	part := cm.NewMap(m.ID, m.Language)
-	part.Title, part.Question = m.Title, m.Question
+	part.Title, part.Question, part.Look = m.Title, m.Question, m.Look
+	part.KeyPlace = &cm.KeyPlace{Away: true}
 	for _, step := range steps {
 		for _, id := range step.Concepts {
 			c := *m.Concepts[id]
 			c.Note = nil
 			part.Concepts[id] = &c
+			if k := m.KindOf(&c); k != nil {
+				part.Kinds[k.ID] = k
+			}
+			for tag := range c.Tags {
+				if t := m.Tags[tag]; t != nil {
+					part.Tags[tag] = t
+				}
+			}
 		}
 		for _, id := range step.Links {
 			l := *m.Links[id]
 			l.Note = nil
 			part.Links[id] = &l
+			if k := m.KindOfLink(&l); k != nil {
+				part.Kinds[k.ID] = k
+			}
 		}
 	}
 	if part.Concepts[m.Focus] != nil {

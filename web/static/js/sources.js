@@ -3,6 +3,7 @@
 // citations; and opening them in place.
 
 import { newID } from './ids.js';
+import { view } from './viewer.js';
 
 /** @typedef {import('./main.js').App} App */
 /** @typedef {{file: {hash: string, type: string, size: number, w?: number, h?: number}, title: string, kind: string, says?: string, licence?: string}} Kept */
@@ -192,56 +193,8 @@ export class Sources {
     if (field) field.value = '';
   }
 
-  /** Whether an address is a film that the owner allows to be played in a frame. @private @param {string} url */
-  film(url) {
-    try {
-      const at = new URL(url);
-      return at.protocol === 'https:' && (document.body.dataset.films ?? '').split(' ').includes(at.host);
-    } catch {
-      return false;
-    }
-  }
-
-  /** Opens a source in place: what can be shown is shown, and closing leads back.
-   * @param {DOMStringMap} s */
-  open(s) {
-    const { viewer, app } = this, href = s.href ? `${app.base}/${s.href}` : '';
-    const title = `<h2 id="viewer-title"></h2>`;
-    const body = s.kind === 'picture' ? '<img alt="">' : s.kind === 'sound' ? '<audio controls autoplay></audio>' : s.kind === 'video' ? '<video controls autoplay></video>' : '<p class="viewer-address"></p>';
-    viewer.innerHTML = `<form method="dialog" class="viewer-head">${title}<button class="tool close" aria-label="Close (Escape)">×</button></form><div class="viewer-body">${body}</div><p class="viewer-says"></p><div class="dialog-actions"></div>`;
-    /** @type {HTMLElement} */ (viewer.querySelector('h2')).textContent = s.name ?? '';
-    /** @type {HTMLElement} */ (viewer.querySelector('.viewer-says')).textContent = [s.says, s.licence && `Licence: ${s.licence}`].filter((w) => w).join(' · ');
-    const media = /** @type {HTMLImageElement | HTMLMediaElement | null} */ (viewer.querySelector('img, audio, video'));
-    if (media) {
-      media.src = href;
-      if (media instanceof HTMLImageElement) media.alt = s.says || s.name || '';
-    }
-    const actions = /** @type {HTMLElement} */ (viewer.querySelector('.dialog-actions'));
-    const link = (/** @type {string} */ to, /** @type {string} */ words) => {
-      const a = document.createElement('a');
-      a.className = 'button main';
-      a.href = to;
-      a.target = '_blank';
-      a.rel = 'noopener noreferrer nofollow';
-      a.textContent = words;
-      actions.append(a);
-    };
-    const says = viewer.querySelector('.viewer-address');
-    if (s.kind === 'web' && says && this.film(s.url ?? '')) {
-      const frame = document.createElement('iframe');
-      Object.assign(frame, { src: s.url, title: s.name ?? '', referrerPolicy: 'no-referrer', allowFullscreen: true });
-      says.replaceWith(frame);
-    } else if (s.kind === 'web' && says) {
-      says.textContent = s.url ?? '';
-      link(s.url ?? '', 'Go there, in a new tab');
-    } else if (s.kind === 'cite' && says) says.textContent = s.name ?? '';
-    else if (s.kind === 'file') {
-      if (says) says.textContent = s.type ?? '';
-      link(href, s.type === 'application/pdf' ? 'Read it' : 'Save it');
-    }
-    viewer.classList.toggle('full', s.kind === 'picture' || s.kind === 'video' || !!viewer.querySelector('iframe'));
-    viewer.showModal();
-  }
+  /** Opens a source in place. @param {DOMStringMap} s */
+  open(s) { view(this.viewer, this.app.base, s); }
 
   /** Brings the margin of an element, with all there is about it open. @private @param {string} element */
   async marginOf(element) {

@@ -4,6 +4,7 @@
 
 import { Aloud, markRead } from './aloud.js';
 import { View } from './view.js';
+import { view } from './viewer.js';
 
 /** @template {Element} E @param {string} id @returns {E} */
 const get = (id) => /** @type {any} */ (document.getElementById(id));
@@ -125,6 +126,21 @@ class Walk {
   }
 
   listen() {
+    const viewer = /** @type {HTMLDialogElement} */ (get('viewer')), base = document.body.dataset.base ?? '';
+    viewer.addEventListener('close', () => { viewer.replaceChildren(); });
+    viewer.addEventListener('click', (e) => { if (e.target === viewer) viewer.close(); });
+    document.addEventListener('click', (e) => {
+      const source = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('.walk-sources .source'));
+      if (source) view(viewer, base, source.dataset);
+    });
+    // A mark on a slip opens what it stands for, where this stop tells of it.
+    this.desk.addEventListener('click', (e) => {
+      const badge = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('.badge, .picture')), slip = /** @type {HTMLElement | null} */ (badge?.closest('.slip') ?? null);
+      const card = this.cards[this.at], kind = badge?.classList.contains('picture') ? 'picture' : badge?.dataset.mark;
+      if (!slip || !card) return;
+      const button = /** @type {HTMLElement | null} */ (document.querySelector(`.walk-sources [data-concept="${slip.dataset.id}"][data-kind="${kind}"]`));
+      if (button) view(viewer, base, button.dataset);
+    });
     get('back').addEventListener('click', () => this.show(this.at - 1));
     get('next').addEventListener('click', () => this.next());
     get('aloud').addEventListener('click', () => this.read());
@@ -149,7 +165,7 @@ class Walk {
 
   /** @param {KeyboardEvent} e */
   key(e) {
-    if (e.ctrlKey || e.metaKey || e.altKey || e.isComposing) return;
+    if (e.ctrlKey || e.metaKey || e.altKey || e.isComposing || /** @type {HTMLDialogElement} */ (get('viewer')).open) return;
     const list = /** @type {HTMLElement} */ (get('contents'));
     const inList = list.contains(document.activeElement);
     switch (e.key) {
