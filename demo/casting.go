@@ -20,27 +20,33 @@ func casting() Map {
 	for _, at := range castingDays {
 		m.do(&cm.SetWhen{Concept: cm.ID(at[0]), When: at[1]})
 	}
+	m.set("process", castingKinds)
+	for _, kind := range []string{"choice", "then", "needs"} {
+		m.do(&cm.RemoveKind{Kind: m.kind("process", kind)})
+	}
+	for _, l := range castingLasts {
+		m.do(&cm.SetDuration{Concept: cm.ID(l[0]), Lasts: l[1]})
+	}
 	// The places are those of the pattern.
-	m.do(&cm.Bend{Link: "link03", End: "t1", Bends: []cm.Point{{X: 132, Y: 54}, {X: 112, Y: 110}}})
 	m.do(&cm.Tidy{Pattern: cm.PatternTime})
 	return m.Map
 }
 
 var castingConcepts = []concept{
 	{"order", "the order", 0, 0},
-	{"profile", "the profile", 12, 101},
-	{"core", "the core of loam", 73, 189},
-	{"false", "the false bell", 163, 7},
-	{"cope", "the cope", 212, 101},
-	{"fire", "a drying fire", 366, 7},
-	{"melt", "molten bronze", 455, 101},
-	{"pour", "the pour", 446, 189},
-	{"cool", "slow cooling", 458, 277},
-	{"break", "the broken mould", 548, 7},
-	{"lathe", "tuning on the lathe", 583, 365},
-	{"hang", "the hanging", 693, 101},
-	{"ring", "the first ring", 715, 7},
-	{"founder", "the founder", 581, 517},
+	{"profile", "the profile", 0, 138},
+	{"core", "the core of loam", 69, 243},
+	{"false", "the false bell", 177, 138},
+	{"cope", "the cope", 237, 17},
+	{"fire", "a drying fire", 417, 138},
+	{"melt", "molten bronze", 521, 17},
+	{"pour", "the pour", 514, 243},
+	{"cool", "slow cooling", 526, 348},
+	{"break", "the broken mould", 628, 138},
+	{"lathe", "tuning on the lathe", 669, 453},
+	{"hang", "the hanging", 803, 17},
+	{"ring", "the first ring", 833, 138},
+	{"founder", "the founder", 673, 622},
 }
 
 var castingDays = [][2]string{
@@ -63,4 +69,12 @@ var castingLinks = []link{
 	{one("hang"), "allows", one("ring")},
 	{one("founder"), "watches over", one("pour")},
 	{one("founder"), "hears", one("ring")},
+}
+
+var castingKinds = map[string][]cm.ID{
+	"start": {"order"}, "step": {"profile", "core", "false", "cope", "pour", "cool", "break", "lathe", "hang"}, "means": {"fire", "melt", "founder"}, "result": {"ring"},
+}
+
+var castingLasts = [][2]string{
+	{"profile", "4 days"}, {"core", "10 days"}, {"false", "6 days"}, {"cope", "2 wk"}, {"pour", "20 min"}, {"cool", "1 wk"}, {"lathe", "6 days"},
 }

@@ -45,6 +45,20 @@ func TestTheKeyOnThePaperAndFilters(t *testing.T) {
 	p.Wait(`document.querySelector("#slips .colour-clay")?.getAttribute("aria-label") === "iron, material"`)
 	p.Settled()
 
+	// By keys: the second kind of the key is material.
+	p.Press(p.Slip("the tower"))
+	p.Keys(drive.Escape)
+	drive.Eval[bool](p, `(mevrin.choose("c-" + [...mevrin.model.slips.values()].find(s => s.words === "the tower").id), document.getElementById("desk").focus(), true)`)
+	drive.Eval[bool](p, `(document.getElementById("desk").dispatchEvent(new KeyboardEvent("keydown", { key: "2", code: "Digit2", altKey: true, bubbles: true, cancelable: true })), true)`)
+	p.Wait(`document.querySelector('` + p.Slip("the tower") + `').getAttribute("aria-label") === "the tower, material"`)
+	p.Settled()
+	p.RightClick(p.Middle(p.Slip("the tower")))
+	p.Wait(`!document.getElementById("menu").hidden`)
+	p.Press(`#menu [data-do="be-of-kind"]:nth-last-child(1)`)
+	p.Wait(`document.querySelector('` + p.Slip("the tower") + `').getAttribute("aria-label") === "the tower, unit"`)
+	p.Settled()
+	p.Keys(drive.Escape)
+
 	// A click on a row shows what is of that kind alone, a second one all.
 	x, y = row("object")
 	p.Click(x, y)
@@ -184,6 +198,13 @@ func TestSourcesAreBroughtAndOpened(t *testing.T) {
 	p.Wait(`(() => { const i = document.querySelector('` + p.Slip("the rim") + ` image'); return i && i.getAttribute("width") === "160" && i.getAttribute("height") === "107" })()`)
 	p.Settled()
 	noOverlap(t, p)
+
+	// By keys, too: Space opens what is attached.
+	drive.Eval[bool](p, `(document.getElementById("desk").focus(), true)`)
+	p.Keys(" ")
+	p.Wait(`document.querySelector("#viewer[open] img")?.naturalWidth === 300`)
+	p.Keys(drive.Escape)
+	p.Wait(`!document.getElementById("viewer").open`)
 
 	// It is described, and opened large; Escape leads back to where one was.
 	p.Wait(`document.querySelector('.margin [data-do="open-source"][data-kind="picture"]')`)

@@ -30,6 +30,15 @@ type Head struct {
 	Key     string `json:"key"`
 	// Look names the classes that dress the paper.
 	Look string `json:"look"`
+	// Kinds are those of the map in the order of its key.
+	Kinds []kindBrief `json:"kinds"`
+}
+
+// kindBrief is a kind as menus and keys offer it.
+type kindBrief struct {
+	ID    cm.ID  `json:"id"`
+	Name  string `json:"name"`
+	Links bool   `json:"links,omitempty"`
 }
 
 // lookOf names the classes that dress the paper of a map.
@@ -47,6 +56,10 @@ func lookOf(l cm.Look) string {
 func (s *state) head(v scene.View) Head {
 	sc := s.seen(v)
 	h := Head{Title: s.m.Name(), Question: s.m.Words(s.m.Question), Axis: svg.Axis(sc.Axis), Regions: svg.Regions(sc.Regions), Key: svg.Key(sc.Key), Look: lookOf(s.m.Look)}
+	h.Kinds = []kindBrief{}
+	for _, k := range s.m.Key() {
+		h.Kinds = append(h.Kinds, kindBrief{k.ID, s.m.Words(k.Name), k.Links})
+	}
 	if h.Title == h.Question {
 		h.Title = ""
 	}

@@ -2,6 +2,7 @@ package web
 
 import (
 	"embed"
+	"encoding/json"
 	"errors"
 	"html/template"
 	"io/fs"
@@ -18,6 +19,7 @@ import (
 	"mevrin/draw/face"
 	"mevrin/draw/svg"
 	"mevrin/standin/ideas"
+	"mevrin/standin/preview"
 	"mevrin/standin/shelf"
 	"mevrin/store"
 )
@@ -45,6 +47,9 @@ type Config struct {
 	// Ideas offers what could be added to a concept; the shipped stand-in where it
 	// is nil.
 	Ideas ideas.Helper
+	// Previewer tells what stands at a web address; the shipped stand-in where it is
+	// nil.
+	Previewer preview.Previewer
 }
 
 type server struct {
@@ -59,6 +64,9 @@ func New(c Config) http.Handler {
 	gin.SetMode(gin.ReleaseMode)
 	if c.Shelf == nil {
 		c.Shelf = shelf.Local{}
+	}
+	if c.Previewer == nil {
+		c.Previewer = preview.Local{}
 	}
 	if c.Ideas == nil {
 		c.Ideas = ideas.Local{}
@@ -110,6 +118,7 @@ func New(c Config) http.Handler {
 	r.GET("/maps/:map/sets/:set", s.set)
 	r.GET("/icons", s.icons)
 	r.GET("/maps/:map/ideas", s.ideas)
+	r.GET("/maps/:map/preview", s.preview)
 	r.POST("/maps/:map/cited", s.cited)
 	r.GET("/maps/:map/citations/:form", s.citations)
 	r.GET("/maps/:map/shelf", s.shelf)
@@ -259,8 +268,12 @@ func parsePages() *template.Template {
 		"depth":     func(below int) int { return min(below+1, deepest) },
 		"steps":     stepsOf,
 		"noteTools": func() []choiceView { return noteTools },
-		"hued":      newHued,
-		"key":       func(kind, id string) cm.Key { return cm.Key{Kind: cm.Entity(kind), ID: cm.ID(id)} },
+		"json": func(v any) (string, error) {
+			raw, err := json.Marshal(v)
+			return string(raw), err
+		},
+		"hued": newHued,
+		"key":  func(kind, id string) cm.Key { return cm.Key{Kind: cm.Entity(kind), ID: cm.ID(id)} },
 		"sourceIcon": func(k cm.SourceKind) string {
 			return map[cm.SourceKind]string{cm.SourcePicture: "image", cm.SourceSound: "volume-2", cm.SourceVideo: "film", cm.SourceFile: "paperclip", cm.SourceCite: "quote", cm.SourceWeb: "link"}[k]
 		},

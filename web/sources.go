@@ -369,3 +369,10 @@ func (s *state) citations() []cm.Citation {
 	add(s.m.Tray)
 	return all
 }
+
+// preview tells what is known of the page at an address, before it is attached.
+func (s *server) preview(g *gin.Context) {
+	if _, _, ok := s.allow(g, MayEdit); ok {
+		g.JSON(http.StatusOK, s.Previewer.Preview(g.Query("url")))
+	}
+}

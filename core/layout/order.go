@@ -14,11 +14,13 @@ import (
 type Order string
 
 // The ways: by their words, as the map's language sorts them; by their places,
-// row by row; by their places around their parent, clockwise from the top.
+// row by row; by their places around their parent, clockwise from the top; by the
+// times that they belong to, those without one last.
 const (
 	ByWords Order = "words"
 	ByRows  Order = "rows"
 	Around  Order = "around"
+	ByTime  Order = "time"
 )
 
 // Sorted gives the children of a concept in another order. What is alike keeps
@@ -49,8 +51,16 @@ func Sorted(m *cm.Map, size Measurer, parent cm.ID, children []cm.ID, way Order)
 			return a
 		}
 		slices.SortStableFunc(order, func(a, b cm.ID) int { return compare(angle(a), angle(b)) })
+	case ByTime:
+		when := func(id cm.ID) float64 {
+			if from, _, ok := m.Concepts[id].Span(); ok {
+				return from
+			}
+			return math.Inf(1)
+		}
+		slices.SortStableFunc(order, func(a, b cm.ID) int { return compare(when(a), when(b)) })
 	default:
-		return nil, &cm.Refusal{Words: "Siblings are ordered by their words, by rows, or around their parent."}
+		return nil, &cm.Refusal{Words: "Siblings are ordered by their words, by rows, around their parent, or by time."}
 	}
 	return order, nil
 }

@@ -100,7 +100,16 @@ export function listenToKeys(app) {
 
     /** @param {KeyboardEvent} e */
     function plain(e) {
+      if (e.altKey && /^Digit[1-9]$/.test(e.code) && app.chosen.list.length && !app.plain) {
+        const links = !app.chosen.concepts().length, kind = app.kinds.filter((k) => !!k.links === links)[Number(e.code.slice(5)) - 1];
+        if (kind) app.meaning.beOf(kind.id);
+        return true;
+      }
       if (e.altKey) return false;
+      if (e.key === ' ' && only?.startsWith('c-') && !app.plain && app.model.get(only)?.el.querySelector('.badge, .picture, .grid')) {
+        app.do('open-attached');
+        return true;
+      }
       if (e.key === 'Home') {
         app.do('fit-chosen');
         return true;

@@ -65,6 +65,8 @@ export class App {
   constructor() {
     const data = document.body.dataset;
     this.base = data.base ?? '';
+    /** The kinds of the map in the order of its key. @type {{id: string, name: string, links?: boolean}[]} */
+    this.kinds = JSON.parse(data.kinds ?? '[]');
     /** Whether a few large controls are all there are. */
     this.plain = data.hand === 'plain';
     this.desk = /** @type {HTMLElement} */ (get('desk'));
@@ -275,7 +277,10 @@ export class App {
     this.lens.fresh();
     this.column.refresh();
     this.guide.number();
-    if (answer.head) this.dress(answer.head.look);
+    if (answer.head) {
+      this.dress(answer.head.look);
+      this.kinds = answer.head.kinds;
+    }
     if (answer.head) for (const [id, drawn] of [['axis', answer.head.axis], ['regions', answer.head.regions], ['key-on-paper', answer.head.key]]) this.redrawn(id, drawn);
     if (answer.head) window.dispatchEvent(new CustomEvent('mevrin:head', { detail: answer.head }));
     this.freshMargin();

@@ -68,6 +68,13 @@ export class Meaning {
     document.addEventListener('click', (e) => { if (/** @type {Element} */ (e.target).closest('.dress')) worn = null; }, true);
   }
 
+  /** What is selected is of a kind from now on. @param {string} kind */
+  beOf(kind) {
+    const { app } = this, { name, links } = app.kinds.find((k) => k.id === kind) ?? {};
+    app.send([links ? { do: 'assign-kind', links: app.chosen.links(), kind } : { do: 'assign-kind', concepts: app.chosen.concepts(), kind }], [])
+      .then((ok) => { if (ok) app.announce(`Of the kind ${name}.`); });
+  }
+
   /** Puts a tag on what is selected; one of that name is used again. @private @param {HTMLInputElement} field */
   async tag(field) {
     const { app } = this, name = field.value.trim(), concepts = app.chosen.concepts();
@@ -153,6 +160,15 @@ export class Meaning {
     return {
       op: (control) => { if (control) steps.send(app, control); },
       'mark-up': (control) => { if (control) app.writing.markUp(control); return true; },
+      'be-of-kind': (control) => { this.beOf(control?.dataset.kind ?? ''); },
+      'open-attached': () => {
+        const only = app.chosen.only, el = app.model.get(only ?? 'c-')?.el;
+        const first = el?.querySelector('.badge[data-mark="note"], .badge[data-mark="picture"], .badge[data-mark="sound"], .badge[data-mark="video"], .badge[data-mark="file"], .badge[data-mark="cite"], .badge[data-mark="web"]');
+        const kind = /** @type {HTMLElement | null | undefined} */ (first)?.dataset.mark ?? (el?.querySelector('.picture') ? 'picture' : el?.querySelector('.grid') ? 'table' : '');
+        if (!only || !kind) return app.notice('Nothing is attached to it.');
+        app.sources.openMark(only.slice(2), kind);
+        return true;
+      },
       icons: (control) => { this.openIcons(control); return true; },
       'take-icon': (control) => { this.takeIcon(control?.dataset.icon ?? ''); return true; },
       'add-kind': () => { this.addKind(); return true; },

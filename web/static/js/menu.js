@@ -9,7 +9,7 @@ const offers = {
   concept: [
     ['child', 'corner-down-right', 'Linked concept', 'Tab'], ['sibling', 'plus', 'Another beside it', 'Enter'], ['aim', 'navigation', 'On a side…', 'Ctrl+.'], ['link-to', 'spline', 'Link to…', ''],
     ['rename', 'pencil', 'Change its words', 'F2'], ['duplicate', 'copy-plus', 'Duplicate', 'Ctrl+D'], ['branch', 'network', 'Select all below it', 'Ctrl+Shift+↓'], ['tuck', 'chevrons-down-up', 'Tuck away, bring back', 'Ctrl+Shift+↑'],
-    ['pin', 'pin', 'Pin it, or let it go', ''], ['split', 'scissors', 'Split in two…', ''], ['focus-concept', 'crosshair', 'Make it the focus', ''], ['add-stop', 'flag', 'Add as a stop', 'Ctrl+Enter'], ['remove', 'trash-2', 'Delete', 'Del']],
+    ['open-attached', 'paperclip', 'Open what is attached', 'Space'], ['pin', 'pin', 'Pin it, or let it go', ''], ['split', 'scissors', 'Split in two…', ''], ['focus-concept', 'crosshair', 'Make it the focus', ''], ['add-stop', 'flag', 'Add as a stop', 'Ctrl+Enter'], ['remove', 'trash-2', 'Delete', 'Del']],
   link: [
     ['rename', 'pencil', 'Change the phrase', 'F2'], ['insert', 'square-plus', 'Put a concept in between', 'Ctrl+Shift+↓'], ['reverse', 'repeat-2', 'Turn it round', 'Ctrl+Shift+←'], ['heads-next', 'arrow-left-right', 'One arrow, both, none', 'Ctrl+Shift+→'],
     ['second-link', 'split', 'Make two links of it', 'Ctrl+Shift+↑'], ['free-lines', 'rotate-ccw', 'As it runs by itself', ''], ['add-stop', 'flag', 'Add as a stop', 'Ctrl+Enter'], ['remove', 'trash-2', 'Delete', 'Del']],
@@ -51,6 +51,13 @@ export function listenForMenu(app) {
       if (key) item.append(Object.assign(document.createElement('kbd'), { textContent: worded(key) }));
       return item;
     }));
+    const links = kind === 'link', offered = kind === 'paper' ? [] : app.kinds.filter((k) => !!k.links === links).slice(0, 9);
+    menu.append(...offered.map((k, i) => {
+      const item = Object.assign(document.createElement('button'), { type: 'button', role: 'menuitem' });
+      Object.assign(item.dataset, { do: 'be-of-kind', kind: k.id });
+      item.append(icon('palette'), Object.assign(document.createElement('span'), { textContent: `Kind: ${k.name}` }), Object.assign(document.createElement('kbd'), { textContent: `Alt+${i + 1}` }));
+      return item;
+    }));
     menu.hidden = false;
     menu.style.left = `${Math.min(x, innerWidth - menu.offsetWidth - 8)}px`;
     menu.style.top = `${Math.min(y, innerHeight - menu.offsetHeight - 8)}px`;
@@ -61,7 +68,7 @@ export function listenForMenu(app) {
     e.preventDefault();
     if (!menu.hidden || app.plain) return; // a finger that stays can ask twice
     app.hand.cancel();
-    const el = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('[data-kind]'));
+    const el = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('.slip[data-kind], .link[data-kind]'));
     if (!el || !app.chosen.list.includes(el.id)) app.chosen.set(el ? [el.id] : []);
     app.pointed = app.view.toPaper(e.clientX, e.clientY);
     open(e.clientX, e.clientY);

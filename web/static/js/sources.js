@@ -187,8 +187,10 @@ export class Sources {
   async address(url) {
     const on = this.on(), { app } = this;
     if (!on) return app.notice('Select the concept or link first that the address belongs to.');
-    if (!await app.send([{ do: 'attach-source', on, id: newID('s'), url: url.trim() }], [])) return;
-    app.notice('The address is attached.', { words: 'Undo', act: () => app.back('undo') });
+    // A title makes it readable; without one the address stands for itself.
+    const page = await fetch(`${app.base}/preview?url=${encodeURIComponent(url)}`).then((r) => r.json()).catch(() => ({}));
+    if (!await app.send([{ do: 'attach-source', on, id: newID('s'), url: url.trim(), title: page.title ?? '' }], [])) return;
+    app.notice(`The address is attached${page.title ? ` as “${page.title}” (${page.says})` : ''}.`, { words: 'Undo', act: () => app.back('undo') });
     const field = /** @type {HTMLInputElement | null} */ (document.getElementById('source'));
     if (field) field.value = '';
   }
