@@ -386,6 +386,21 @@ func TestNotesAndLooks(t *testing.T) {
 	p.Wait(`document.querySelector('` + p.Slip("iron") + `').classList.contains("colour-straw") && document.querySelector('` + p.Slip("the clapper") + `').classList.contains("colour-straw")`)
 	p.Settled()
 
+	// Kept under a name, the look is there for another map.
+	p.Press("#look-name")
+	p.Keys("by lamplight", drive.Enter)
+	p.Wait(`[...document.querySelectorAll('.margin [data-fold="look"] .place')].some(b => b.textContent === "by lamplight")`)
+	here := drive.Eval[string](p, "location.href")
+	newMap(p, app.URL, "What else?", "outline", "a tower")
+	open(p, "look")
+	p.Press(`.margin [data-fold="look"] .place`)
+	p.Wait(`document.getElementById("desk").classList.contains("look-evening")`)
+	p.Settled()
+	p.Goto(here)
+	p.Press(p.Slip("the rim"))
+	p.Wait(`document.querySelector(".margin-body").dataset.chosen === mevrin.chosen.only`)
+	open(p, "this-gather")
+
 	// One slip of its own: words, slip and border each by a row of their own.
 	open(p, "paint")
 	for _, what := range []string{"Slip in plum", "Words in clay", "Border in sea"} {

@@ -361,4 +361,7 @@ var migrations = []*gormigrate.Migration{
 		}
 		return nil
 	}},
+	{ID: "0010-looks", Migrate: func(db *gorm.DB) error {
+		return db.Exec(`CREATE TABLE looks (author text NOT NULL, folded text NOT NULL, name text NOT NULL, look text NOT NULL, PRIMARY KEY (author, folded)) WITHOUT ROWID`).Error
+	}},
 }

@@ -35,6 +35,7 @@ type ofMeaning struct {
 	Tray      []sourceView // sources attached to nothing yet
 	Cites     int          // works that the map cites
 	Look      cm.Look
+	OwnLooks  []ownLookView
 	Dresses   []choiceView
 	Papers    []choiceView
 	Meanings  []choiceView // what colours can stand for

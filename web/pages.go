@@ -69,6 +69,12 @@ func (s *server) margin(g *gin.Context) {
 		s.failWith(g, err)
 		return
 	}
+	if who, _, ok := s.allow(g, MayLook); ok {
+		if err = s.ownLooks(g, &v, who.ID); err != nil {
+			s.failWith(g, err)
+			return
+		}
+	}
 	if v.Guide.Route != "" {
 		if v.Guide.Links, err = s.linksTo(g, now.m.ID, v.Guide.Route); err != nil {
 			s.failWith(g, err)

@@ -117,6 +117,8 @@ func New(c Config) http.Handler {
 	r.GET("/maps/:map/key", s.key)
 	r.GET("/maps/:map/sets/:set", s.set)
 	r.GET("/icons", s.icons)
+	r.POST("/maps/:map/looks", s.postLook)
+	r.POST("/maps/:map/looks/drop", s.dropLook)
 	r.GET("/maps/:map/ideas", s.ideas)
 	r.GET("/maps/:map/preview", s.preview)
 	r.POST("/maps/:map/cited", s.cited)

@@ -26,7 +26,7 @@ var sizes = []int{10, 40, 300, 1000}
 
 func main() {
 	binary := flag.String("binary", "bin/mevrin", "the application")
-	only := flag.String("only", "", "measure one thing alone: start, entries, opening, frames, typing")
+	only := flag.String("only", "", "measure one thing alone: start, entries, opening, frames, typing, pictures")
 	flag.Parse()
 	wanted := func(what string) bool { return *only == "" || *only == what }
 	t := &drive.Program{}
@@ -65,6 +65,9 @@ func main() {
 	if wanted("typing") {
 		typing(t, browser, app.URL)
 	}
+	if wanted("pictures") {
+		pictures(t, browser, app.URL)
+	}
 }
 
 // prepare makes one map of each size.
@@ -78,6 +81,7 @@ func prepare(t drive.T, data string) {
 			t.Fatalf("%v", err)
 		}
 	}
+	illustrate(t, s)
 	if err := s.Close(); err != nil {
 		t.Fatalf("%v", err)
 	}
@@ -169,6 +173,13 @@ const watchFrames = `(() => { window.frameTimes = []; let last = 0, on = true; w
 // frames compares the p95 frame time of gestures among 40, 300 and 1,000
 // concepts with that of an idle page in the same browser.
 func frames(t drive.T, b *drive.Browser, base string) {
+	for _, n := range sizes[1:] {
+		gestures(t, b, base, fmt.Sprint("map", n), n)
+	}
+}
+
+// gestures does so for one map.
+func gestures(t drive.T, b *drive.Browser, base, id string, n int) {
 	fmt.Println("p95 frame time against an empty page in the same run (aim: 1.3x): gesture, scale, ratio")
 	p := b.Page(t, 1280, 800)
 	measure := func(gesture func()) float64 {
@@ -185,10 +196,8 @@ func frames(t drive.T, b *drive.Browser, base string) {
 	}
 	p.Goto(base + "/")
 	idle := measure(swing(400, 300))
-	for _, n := range sizes[1:] {
-		p.Goto(fmt.Sprintf("%s/maps/map%d", base, n))
-		framesOf(p, n, idle, measure, swing)
-	}
+	p.Goto(base + "/maps/" + id)
+	framesOf(p, n, idle, measure, swing)
 }
 
 func framesOf(p *drive.Page, n int, idle float64, measure func(func()) float64, swing func(x, y float64) func()) {

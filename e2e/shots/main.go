@@ -47,22 +47,7 @@ func take(t drive.T, app *drive.App, b *drive.Browser, file func(string) string)
 	quiet(p)
 	p.Shot(file("whole-map"))
 
-	p.Press(`[id="l-link39"] .gap`)
-	quiet(p)
-	p.Shot(file("link"))
-
 	p.Goto(app.URL + "/maps/bell-sound")
-	p.Press(`[data-do="zoom-one"]`)
-	drive.Eval[bool](p, `(() => { mevrin.view.middle(mevrin.model.slips.get("ringer").box); mevrin.view.apply(); return true })()`)
-	p.Press(`[id="c-ringer"]`)
-	p.Keys(drive.Tab, "learns", drive.Enter, "the order of a peal")
-	quiet(p)
-	p.Shot(file("typing"))
-	p.Keys(drive.Escape, drive.Escape, "?")
-	quiet(p)
-	p.Shot(file("keys"))
-	p.Keys(drive.Escape)
-
 	p.Press(`[data-do="fit"]`)
 	p.Press("#say-from")
 	p.Keys("the ringer", drive.Tab, "leads", drive.Tab, "the b")
@@ -115,6 +100,7 @@ func take(t drive.T, app *drive.App, b *drive.Browser, file func(string) string)
 	p.Settled()
 
 	plain(p, app, file)
+	meaning(p, app, file)
 	check(p, app, file)
 	routes(p, app, file)
 	order(p, app, file)
@@ -158,6 +144,36 @@ func plain(p *drive.Page, app *drive.App, file func(string) string) {
 	p.Wait(`!document.getElementById("plain-key").hidden`)
 	p.Wait("mevrin.view.still")
 	p.Shot(file("plain-hand"))
+}
+
+// meaning shows an argument with what it lacks, a key being worked on, and another
+// look. The maps are left as they were.
+func meaning(p *drive.Page, app *drive.App, file func(string) string) {
+	p.Goto(app.URL + "/maps/ring-again")
+	p.Press(`[data-phase="check"]`)
+	p.Press(`[data-do="fit"]`)
+	p.Wait(`document.querySelector(".margin-body").dataset.phase === "check"`)
+	p.Hover(600, 60)
+	quiet(p)
+	p.Shot(file("argument"))
+
+	p.Goto(app.URL + "/maps/bell-sound")
+	p.Press(`[data-do="fit"]`)
+	p.Press(`[id="c-bronze"]`)
+	quiet(p)
+	drive.Eval[bool](p, `(document.querySelector('[data-fold="key"]').scrollIntoView(), document.querySelector(".key-more").open = true)`)
+	p.Hover(600, 60)
+	quiet(p)
+	p.Shot(file("key"))
+	drive.Eval[bool](p, `mevrin.send([{ do: "set-look", dress: "evening", by: "branch", paper: "dots" }], [])`)
+	p.Settled()
+	drive.Eval[bool](p, `(document.querySelector('[data-fold="look"]').open = true, document.querySelector('[data-fold="look"]').scrollIntoView(), true)`)
+	p.Press(`[data-do="fit"]`)
+	p.Hover(600, 60)
+	quiet(p)
+	p.Shot(file("evening"))
+	p.Ctrl("z")
+	p.Settled()
 }
 
 // order shows a pattern tried out, the levels that it gives, and a map along

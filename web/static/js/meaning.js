@@ -27,6 +27,7 @@ export class Meaning {
       e.preventDefault();
       if (el.dataset.enter === 'tag') this.tag(el);
       if (el.dataset.enter === 'link-kind') this.addLinkKind();
+      if (el.dataset.enter === 'look') this.keepLook();
     });
     icons.addEventListener('input', () => this.seek());
     // Undo works from the controls beside the paper, too.
@@ -104,6 +105,21 @@ export class Meaning {
     if (await this.app.send([{ do: 'add-kind', id: newID('k'), name, links: true, colour: colours[(n + 3) % colours.length], stroke: ['', 'heavy', 'dashed', 'uneven'][n % 4] }], [])) field.value = '';
   }
 
+  /** Keeps the look of the map for others, or forgets one. @private @param {string} [drop] */
+  async keepLook(drop) {
+    const { app } = this, field = /** @type {HTMLInputElement} */ (document.getElementById('look-name')), name = drop ?? field.value.trim();
+    if (!name) return field.focus();
+    try {
+      const response = await fetch(`${app.base}/looks${drop ? '/drop' : ''}`, { method: 'POST', body: new URLSearchParams({ name }) });
+      if (!response.ok) return app.notice((await response.json()).error, undefined, true);
+      if (!drop) field.value = '';
+      app.notice(drop ? `The look “${name}” is forgotten; maps that wear it keep it.` : `The look is kept as “${name}”, for all your maps.`);
+      app.margin.fresh();
+    } catch {
+      app.notice('The connection is away. Please try again when it is back.', undefined, true);
+    }
+  }
+
   /** @private @param {string} kind @param {string} after */
   order(kind, after) {
     const all = [...document.querySelectorAll('.key-item input[data-write="set-kind"][data-key="name"]')].map((el) => /** @type {HTMLElement} */ (el).dataset.id ?? '').filter((id) => id !== kind);
@@ -169,6 +185,8 @@ export class Meaning {
         app.sources.openMark(only.slice(2), kind);
         return true;
       },
+      'keep-look': () => { this.keepLook(); return true; },
+      'drop-look': (control) => { this.keepLook(control?.dataset.name); return true; },
       icons: (control) => { this.openIcons(control); return true; },
       'take-icon': (control) => { this.takeIcon(control?.dataset.icon ?? ''); return true; },
       'add-kind': () => { this.addKind(); return true; },

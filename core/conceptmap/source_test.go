@@ -1,0 +1,132 @@
+package conceptmap_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	cm "mevrin/core/conceptmap"
+)
+
+var (
+	onRim  = cm.Key{Kind: cm.EntityConcept, ID: "rim"}
+	onBell = cm.Key{Kind: cm.EntityConcept, ID: "crown"}
+	onTray = cm.Key{Kind: cm.EntityMap, ID: "m"}
+	aHash  = strings.Repeat("0a", 32)
+)
+
+func aPicture(wide float64) cm.Source {
+	return cm.Source{File: &cm.File{Hash: aHash, Type: "image/png", Size: 10, W: 300, H: 200}, Title: "rim.png", Wide: wide}
+}
+
+// What is attached keeps its order, is of the sort that it has, and is mended
+// where it was pasted carelessly.
+func TestSourcesAreAttachedAndMended(t *testing.T) {
+	m := apply(t, tower(t),
+		&cm.AttachSource{On: onRim, ID: "a", Source: cm.Source{URL: " <https://https://hollin.example/a> "}},
+		&cm.AttachSource{On: onRim, ID: "b", Source: cm.Source{URL: "www.hollin.example"}},
+		&cm.AttachSource{On: onRim, ID: "c", Source: aPicture(120)},
+		&cm.AttachSource{On: onRim, ID: "d", Source: cm.Source{File: &cm.File{Hash: aHash, Type: "audio/wav"}}},
+		&cm.AttachSource{On: onRim, ID: "e", Source: cm.Source{Cite: &cm.Citation{Author: "Hollin", Year: "1902", Title: " On bells ", Place: "Works"}}},
+		&cm.AttachSource{On: cm.Key{Kind: cm.EntityLink, ID: "c-hits"}, ID: "f", Source: cm.Source{File: &cm.File{Hash: strings.Repeat("0b", 32), Type: "application/pdf"}, Title: "a report"}},
+	)
+	all := m.Concepts["rim"].Sources
+	assert.Equal(t, []cm.ID{"a", "b", "c", "d", "e"}, cm.SourceList(all))
+	assert.Equal(t, "https://hollin.example/a", all["a"].URL)
+	assert.Equal(t, "https://www.hollin.example", all["b"].URL)
+	for id, kind := range map[cm.ID]cm.SourceKind{"a": cm.SourceWeb, "c": cm.SourcePicture, "d": cm.SourceSound, "e": cm.SourceCite} {
+		assert.Equal(t, kind, all[id].Kind(), id)
+	}
+	assert.Equal(t, "Hollin 1902: On bells. Works", all["e"].Name())
+	assert.Equal(t, "rim.png", all["c"].Name())
+	assert.Equal(t, cm.SourceFile, m.Links["c-hits"].Sources["f"].Kind())
+	id, picture, ok := m.Concepts["rim"].Picture()
+	require.True(t, ok)
+	assert.Equal(t, cm.ID("c"), id)
+	assert.Equal(t, 120.0, picture.Wide)
+	assert.Len(t, m.Files(), 2, "one content is one file")
+
+	says, wide := "a green rim", 9.0
+	m = apply(t, m, &cm.SetSource{On: onRim, ID: "c", Says: &says, Wide: &wide})
+	assert.Equal(t, float64(cm.LeastPicture), m.Concepts["rim"].Sources["c"].Wide, "no picture is too small to be seen")
+	assert.Equal(t, []cm.ID{"a", "b", "c", "d", "e"}, cm.SourceList(m.Concepts["rim"].Sources), "it stays where it was")
+
+	// A merge brings all that is not there.
+	m = apply(t, m, &cm.AttachSource{On: onBell, ID: "a", Source: cm.Source{URL: "https://hollin.example/other"}}, &cm.AttachSource{On: onBell, ID: "z", Source: aPicture(0)})
+	merged := apply(t, m, &cm.MergeConcepts{Keep: "crown", Gone: "rim"})
+	assert.Len(t, merged.Concepts["crown"].Sources, 5, "the same picture is not doubled")
+	assert.Equal(t, "https://hollin.example/other", merged.Concepts["crown"].Sources["a"].URL)
+
+	gone := apply(t, m, &cm.DetachSource{On: onBell, ID: "a"}, &cm.DetachSource{On: onBell, ID: "z"})
+	assert.Nil(t, gone.Concepts["crown"].Sources)
+}
+
+func TestSourcesThatCannotBeAreRefused(t *testing.T) {
+	m := apply(t, tower(t), &cm.AttachSource{On: onRim, ID: "a", Source: cm.Source{URL: "https://hollin.example/a"}})
+	long := strings.Repeat("x", cm.MostSourceSays+1)
+	for name, op := range map[string]cm.Operation{
+		"nothing":          &cm.AttachSource{On: onRim, ID: "s"},
+		"two things":       &cm.AttachSource{On: onRim, ID: "s", Source: cm.Source{URL: "https://hollin.example", Cite: &cm.Citation{Title: "x"}, File: &cm.File{Hash: aHash, Type: "image/png"}}},
+		"no hash":          &cm.AttachSource{On: onRim, ID: "s", Source: cm.Source{File: &cm.File{Hash: "../../etc", Type: "image/png"}}},
+		"no type":          &cm.AttachSource{On: onRim, ID: "s", Source: cm.Source{File: &cm.File{Hash: aHash, Type: "image/<svg>"}}},
+		"too large":        &cm.AttachSource{On: onRim, ID: "s", Source: cm.Source{File: &cm.File{Hash: aHash, Type: "image/png", Size: cm.MostFile + 1}}},
+		"a sound on slips": &cm.AttachSource{On: onRim, ID: "s", Source: cm.Source{File: &cm.File{Hash: aHash, Type: "audio/wav"}, Wide: 100}},
+		"no title":         &cm.AttachSource{On: onRim, ID: "s", Source: cm.Source{Cite: &cm.Citation{Author: "Hollin"}}},
+		"twice":            &cm.AttachSource{On: onRim, ID: "s", Source: cm.Source{URL: "https://hollin.example/a"}},
+		"one name":         &cm.AttachSource{On: onRim, ID: "a", Source: cm.Source{URL: "https://hollin.example/b"}},
+		"no name":          &cm.AttachSource{On: onRim, ID: "a b", Source: cm.Source{URL: "https://hollin.example/b"}},
+		"nowhere":          &cm.AttachSource{On: cm.Key{Kind: cm.EntityRoute, ID: "r"}, ID: "s", Source: cm.Source{URL: "https://hollin.example/b"}},
+		"said too long":    &cm.SetSource{On: onRim, ID: "a", Says: &long},
+		"not there":        &cm.SetSource{On: onRim, ID: "x"},
+		"gone":             &cm.PlaceSource{From: onTray, ID: "a", To: onRim},
+		"rows uneven":      &cm.SetTable{Concept: "rim", Table: &cm.Table{Rows: [][]string{{"a", "b"}, {"c"}}}},
+		"no rows":          &cm.SetTable{Concept: "rim", Table: &cm.Table{}},
+		"no colour":        &cm.SetPaint{Concepts: []cm.ID{"rim"}, Fill: new(cm.Colour("beige"))},
+		"no look":          &cm.SetLook{Dress: new(cm.Dress("velvet"))},
+	} {
+		out, err := cm.Apply(m, []cm.Operation{op}, nil)
+		var refusal *cm.Refusal
+		require.ErrorAs(t, err, &refusal, name)
+		assert.NotEmpty(t, refusal.Words)
+		assert.Nil(t, out.Map)
+	}
+}
+
+// From the tray to a concept, and on to a link; a picture stands on slips alone.
+func TestSourcesAreMoved(t *testing.T) {
+	m := apply(t, tower(t),
+		&cm.AttachSource{On: onTray, ID: "p", Source: aPicture(0)}, &cm.AttachSource{On: onRim, ID: "p", Source: cm.Source{URL: "https://hollin.example"}},
+		&cm.PlaceSource{From: onTray, ID: "p", To: onRim})
+	assert.Nil(t, m.Tray)
+	assert.Equal(t, []cm.ID{"p", "p_2"}, cm.SourceList(m.Concepts["rim"].Sources), "the name was taken")
+	wide := 100.0
+	m = apply(t, m, &cm.SetSource{On: onRim, ID: "p_2", Wide: &wide}, &cm.PlaceSource{From: onRim, ID: "p_2", To: cm.Key{Kind: cm.EntityLink, ID: "c-hits"}})
+	assert.Equal(t, 0.0, m.Links["c-hits"].Sources["p_2"].Wide)
+	assert.Len(t, m.Concepts["rim"].Sources, 1)
+}
+
+// A slip's own colours lie over its kind's, each for itself, until all are taken
+// back; the look of the map likewise.
+func TestPaintAndLooks(t *testing.T) {
+	plum, clay, none, oval := cm.Colour("plum"), cm.Colour("clay"), cm.Colour(""), cm.OutlineOval
+	m := apply(t, tower(t), &cm.AddKind{ID: "k", Name: "part", Outline: cm.OutlineCapsule}, &cm.AssignKind{Concepts: []cm.ID{"rim"}, Kind: "k"},
+		&cm.SetPaint{Concepts: []cm.ID{"rim", "crown"}, Fill: &plum, Words: &clay})
+	assert.Equal(t, cm.OutlineCapsule, m.OutlineOf(m.Concepts["rim"]))
+	m = apply(t, m, &cm.SetPaint{Concepts: []cm.ID{"rim"}, Outline: &oval, Words: &none})
+	assert.Equal(t, &cm.Paint{Fill: plum, Outline: &oval}, m.Concepts["rim"].Paint)
+	assert.Equal(t, cm.OutlineOval, m.OutlineOf(m.Concepts["rim"]))
+	assert.Equal(t, clay, m.Concepts["crown"].Paint.Words)
+	m = apply(t, m, &cm.SetPaint{Concepts: []cm.ID{"rim", "crown"}, Clear: true})
+	assert.Nil(t, m.Concepts["rim"].Paint)
+	assert.Equal(t, cm.OutlineCapsule, m.OutlineOf(m.Concepts["rim"]), "as its kind again")
+
+	evening, dots, by, large := cm.DressEvening, cm.Paper("dots"), cm.ByLevel, true
+	m = apply(t, m, &cm.SetLook{Dress: &evening, Paper: &dots, By: &by, Large: &large})
+	assert.Equal(t, cm.Look{Dress: evening, Paper: dots, By: by, Large: true}, m.Look)
+	out, err := cm.Apply(m, []cm.Operation{&cm.SetLook{Plain: true}}, nil)
+	require.NoError(t, err)
+	assert.Equal(t, cm.Look{}, out.Map.Look)
+	assert.Equal(t, m.Look, cm.Invert(out.Map, out.Changes).Map.Look, "and back in one step")
+}

@@ -1,0 +1,67 @@
+package store
+
+import (
+	"context"
+	"fmt"
+
+	"gorm.io/gorm/clause"
+
+	cm "mevrin/core/conceptmap"
+)
+
+// OwnLook is a look that an author keeps under a name, to use on any map.
+type OwnLook struct {
+	Name string
+	Look cm.Look
+}
+
+type lookRow struct {
+	Author string `gorm:"primaryKey"`
+	Folded string `gorm:"primaryKey"` // the name, as it is compared
+	Name   string
+	Look   cm.Look `gorm:"serializer:json"`
+}
+
+func (lookRow) TableName() string { return "looks" }
+
+// MostLooks bounds the looks of one author.
+const MostLooks = 60
+
+// KeepLook keeps a look under a name; one of that name is replaced.
+func (s *Store) KeepLook(ctx context.Context, author string, own OwnLook) error {
+	name, err := cm.Clean(own.Name, cm.MostKindName, "The name of a look")
+	if err != nil {
+		return err
+	}
+	if name == "" {
+		return &cm.Refusal{Words: "Give the look a name to keep it."}
+	}
+	db := s.db.WithContext(ctx)
+	var count int64
+	if err := db.Model(&lookRow{}).Where("author = ? AND folded <> ?", author, cm.Fold(name)).Count(&count).Error; err != nil {
+		return err
+	}
+	if count >= MostLooks {
+		return &cm.Refusal{Words: fmt.Sprintf("At most %d looks are kept. Forget some first.", MostLooks)}
+	}
+	row := lookRow{author, cm.Fold(name), name, own.Look}
+	return db.Clauses(clause.OnConflict{UpdateAll: true}).Create(&row).Error
+}
+
+// OwnLooks gives the looks of an author, by their names.
+func (s *Store) OwnLooks(ctx context.Context, author string) ([]OwnLook, error) {
+	var rows []lookRow
+	if err := s.db.WithContext(ctx).Where("author = ?", author).Order("folded").Find(&rows).Error; err != nil {
+		return nil, err
+	}
+	all := make([]OwnLook, len(rows))
+	for i, row := range rows {
+		all[i] = OwnLook{row.Name, row.Look}
+	}
+	return all, nil
+}
+
+// DropLook forgets a look.
+func (s *Store) DropLook(ctx context.Context, author, name string) error {
+	return s.db.WithContext(ctx).Where("author = ? AND folded = ?", author, cm.Fold(name)).Delete(&lookRow{}).Error
+}
