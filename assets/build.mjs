@@ -91,6 +91,7 @@ const shapes = Object.entries(pictures).flatMap(([group, names]) => names.split(
   const svg = readFileSync(join(modules, 'lucide-static/icons', `${name}.svg`), 'utf8');
   return { name, group, words: [...name.split('-').filter((w) => !/^\d/.test(w)), ...(words[name] ?? [])].join(' '), body: svg.replace(/[\s\S]*?<svg[^>]*>/, '').replace('</svg>', '').trim().replace(/\s*\n\s*/g, '').replaceAll(' />', '/>') };
 }));
+mkdirSync(join(out, 'draw/icon'), { recursive: true });
 writeFileSync(join(out, 'draw/icon/icons.json'), '[\n' + shapes.map((s) => JSON.stringify(s)).join(',\n') + '\n]\n');
 
 execFileSync(join(modules, '.bin/tailwindcss'), ['-i', join(here, 'app.css'), '-o', join(out, 'web/static/app.css'), '--minify'], { cwd: here, stdio: ['ignore', 'ignore', 'inherit'] });

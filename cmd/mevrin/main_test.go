@@ -53,7 +53,7 @@ func TestDemoTakesAFreePortAndKeepsWhatIsThere(t *testing.T) {
 	defer func() { _ = s.Close() }()
 	maps, err := s.List(t.Context())
 	require.NoError(t, err)
-	require.Len(t, maps, 3, "the second start finds the demo maps there")
+	require.Len(t, maps, 4, "the second start finds the demo maps there")
 	assert.Equal(t, "How does a bell make a sound that we can hear?", maps[2].Question)
 	assert.InDelta(t, 40, maps[2].Concepts, 4)
 }

@@ -59,3 +59,59 @@ func TestEveryDressCanBeRead(t *testing.T) {
 		}
 	}
 }
+
+// blind are the ways in which eyes may lack colours: how much of red, green and
+// blue light they see as which (Machado, Oliveira and Fernandes, A physiologically-based
+// model for simulation of color vision deficiency, 2009, severity 1).
+var blind = map[string][3][3]float64{
+	"none":   {{1, 0, 0}, {0, 1, 0}, {0, 0, 1}},
+	"protan": {{0.152286, 1.052583, -0.204868}, {0.114503, 0.786281, 0.099216}, {-0.003882, -0.048116, 1.051998}},
+	"deutan": {{0.367322, 0.860646, -0.227968}, {0.280085, 0.672501, 0.047413}, {-0.011820, 0.042940, 0.968881}},
+	"tritan": {{1.255528, -0.076749, -0.178779}, {-0.078411, 0.930809, 0.147602}, {0.004733, 0.691367, 0.303900}},
+}
+
+// seenAs gives a colour in CIELAB (CIE 15:2004, D65) as eyes of one sort see it.
+func seenAs(t *testing.T, c string, eyes [3][3]float64) (lab [3]float64) {
+	var linear, seen [3]float64
+	for i := range linear {
+		n, err := strconv.ParseUint(c[1+2*i:3+2*i], 16, 8)
+		require.NoError(t, err)
+		if v := float64(n) / 255; v <= 0.04045 {
+			linear[i] = v / 12.92
+		} else {
+			linear[i] = math.Pow((v+0.055)/1.055, 2.4)
+		}
+	}
+	for i := range seen {
+		for j := range linear {
+			seen[i] += eyes[i][j] * linear[j]
+		}
+		seen[i] = math.Min(1, math.Max(0, seen[i]))
+	}
+	f := func(v float64) float64 {
+		if v > 0.008856 {
+			return math.Cbrt(v)
+		}
+		return 7.787*v + 16.0/116
+	}
+	x := f((0.4124*seen[0] + 0.3576*seen[1] + 0.1805*seen[2]) / 0.95047)
+	y := f(0.2126*seen[0] + 0.7152*seen[1] + 0.0722*seen[2])
+	z := f((0.0193*seen[0] + 0.1192*seen[1] + 0.9505*seen[2]) / 1.08883)
+	return [3]float64{116*y - 16, 500 * (x - y), 200 * (y - z)}
+}
+
+// The colours of kinds stay apart for eyes that lack red, green or blue: about ten
+// times what can just be told apart (a distance of 2.3 in CIELAB: Mahy, Van Eycken
+// and Oosterlinck, 1994).
+func TestColoursStayApart(t *testing.T) {
+	assert.InDelta(t, 53.24, seenAs(t, "#ff0000", blind["none"])[0], 0.05)
+	for name, eyes := range blind {
+		for i, a := range cm.Colours {
+			for _, b := range cm.Colours[:i] {
+				p, q := seenAs(t, svg.Colour(cm.DressPlain, string(a)), eyes), seenAs(t, svg.Colour(cm.DressPlain, string(b)), eyes)
+				apart := math.Hypot(math.Hypot(p[0]-q[0], p[1]-q[1]), p[2]-q[2])
+				assert.Greater(t, apart, 22.0, "%s and %s, %s", a, b, name)
+			}
+		}
+	}
+}

@@ -38,6 +38,7 @@ func TestEverythingOnTheShelfIsThere(t *testing.T) {
 	}
 	assert.Equal(t, []string{"tone-hum"}, names)
 	assert.Len(t, s.Find("tone", "CC BY 4.0"), 2)
+	assert.Len(t, s.Find("film", ""), 2, "what moves")
 	_, _, ok := s.Content("../shelf.go")
 	assert.False(t, ok)
 }

@@ -62,3 +62,43 @@ export function listenForCarrying(app) {
   // A column that scrolls under a finger could not be carried from.
   document.addEventListener('touchmove', (e) => { if (held?.moved) e.preventDefault(); }, { passive: false });
 }
+
+/** Lets what a selector finds be carried onto a slip or a phrase. @param {string} selector
+ * @param {(el: HTMLElement, element: string) => void} put what happens to the element (c-… or l-…) under which it is let go */
+export function carriedFrom(selector, put) {
+  /** @type {{el: HTMLElement, ghost: HTMLElement, x: number, y: number, moved: boolean} | null} */
+  let held = null;
+  const under = (/** @type {PointerEvent} */ e) => /** @type {HTMLElement | undefined} */ (document.elementsFromPoint(e.clientX, e.clientY).map((el) => /** @type {HTMLElement | null} */ (el.closest('#slips > .slip, #links > .link'))).find((el) => el) ?? undefined);
+  const unmark = () => { for (const el of document.querySelectorAll('.slip.target')) el.classList.remove('target'); };
+  document.addEventListener('pointerdown', (e) => {
+    const el = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest(selector));
+    if (!el || e.button !== 0) return;
+    const ghost = document.createElement('div');
+    ghost.className = 'carried';
+    ghost.textContent = el.dataset.name ?? '';
+    held = { el, ghost, x: e.clientX, y: e.clientY, moved: false };
+  });
+  document.addEventListener('pointermove', (e) => {
+    if (!held || (!held.moved && Math.hypot(e.clientX - held.x, e.clientY - held.y) < 8)) return;
+    if (!held.moved) document.body.append(held.ghost);
+    held.moved = true;
+    held.ghost.style.left = `${e.clientX}px`;
+    held.ghost.style.top = `${e.clientY}px`;
+    unmark();
+    under(e)?.classList.add('target');
+  });
+  document.addEventListener('pointerup', (e) => {
+    const was = held;
+    held = null;
+    if (!was?.moved) return;
+    was.ghost.remove();
+    unmark();
+    // The press that ends a drag is no press of the button.
+    const swallow = (/** @type {Event} */ c) => { c.stopPropagation(); c.preventDefault(); };
+    window.addEventListener('click', swallow, { capture: true, once: true });
+    window.setTimeout(() => window.removeEventListener('click', swallow, { capture: true }), 0);
+    const to = under(e);
+    if (to) put(was.el, to.id);
+  });
+  document.addEventListener('pointercancel', () => { held?.ghost.remove(); held = null; unmark(); });
+}

@@ -2,7 +2,9 @@
 // Sources: files dropped, pasted, chosen or photographed, web addresses,
 // citations; and opening them in place.
 
+import { carriedFrom } from './carry.js';
 import { newID } from './ids.js';
+import { give } from './onpaper.js';
 import { view } from './viewer.js';
 
 /** @typedef {import('./main.js').App} App */
@@ -29,7 +31,8 @@ export class Sources {
       input.addEventListener('change', () => { this.bring([...input.files ?? []], undefined, undefined, this.forTray); this.forTray = false; input.value = ''; });
     }
     this.listenForDrops();
-    this.listenForTray();
+    carriedFrom('.tray-item', (el, to) => this.place(el.dataset.source ?? '', { kind: to.startsWith('l-') ? 'link' : 'concept', id: to.slice(2) }));
+    carriedFrom('.key-item .give', (el, to) => { if (to.startsWith('c-')) give(app, el.dataset, to); });
     for (const d of [this.viewer, this.again, this.citing, this.shelf]) {
       d.addEventListener('click', (e) => { if (e.target === d) d.close(); });
       d.addEventListener('close', () => { if (d === this.viewer) d.replaceChildren(); app.desk.focus({ preventScroll: true }); });
@@ -70,43 +73,6 @@ export class Sources {
   async toTray(addresses) {
     const ops = addresses.map((url) => url.trim()).filter((url) => url).map((url) => ({ do: 'attach-source', on: this.tray(), id: newID('s'), url }));
     return ops.length > 0 && this.app.send(ops, []);
-  }
-
-  /** A source of the tray is dragged onto a slip or a phrase. @private */
-  listenForTray() {
-    /** @type {{el: HTMLElement, ghost: HTMLElement, x: number, y: number, moved: boolean} | null} */
-    let held = null;
-    const under = (/** @type {PointerEvent} */ e) => /** @type {HTMLElement | undefined} */ (document.elementsFromPoint(e.clientX, e.clientY).map((el) => /** @type {HTMLElement | null} */ (el.closest('#slips > .slip, #links > .link'))).find((el) => el) ?? undefined);
-    const unmark = () => { for (const el of document.querySelectorAll('.slip.target')) el.classList.remove('target'); };
-    document.addEventListener('pointerdown', (e) => {
-      const el = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('.tray-item'));
-      if (!el || e.button !== 0) return;
-      const ghost = document.createElement('div');
-      ghost.className = 'carried';
-      ghost.textContent = el.dataset.name ?? '';
-      held = { el, ghost, x: e.clientX, y: e.clientY, moved: false };
-    });
-    document.addEventListener('pointermove', (e) => {
-      if (!held || (!held.moved && Math.hypot(e.clientX - held.x, e.clientY - held.y) < 8)) return;
-      if (!held.moved) document.body.append(held.ghost);
-      held.moved = true;
-      held.ghost.style.left = `${e.clientX}px`;
-      held.ghost.style.top = `${e.clientY}px`;
-      unmark();
-      under(e)?.classList.add('target');
-    });
-    document.addEventListener('pointerup', (e) => {
-      const was = held;
-      held = null;
-      if (!was?.moved) return;
-      was.ghost.remove();
-      unmark();
-      // The press that ends a drag is no press of the button.
-      window.addEventListener('click', (c) => { c.stopPropagation(); c.preventDefault(); }, { capture: true, once: true });
-      const to = under(e);
-      if (to) this.place(was.el.dataset.source ?? '', { kind: to.id.startsWith('l-') ? 'link' : 'concept', id: to.id.slice(2) });
-    });
-    document.addEventListener('pointercancel', () => { held?.ghost.remove(); held = null; unmark(); });
   }
 
   /** @private @param {string} id @param {{kind: string, id: string} | null} to */
