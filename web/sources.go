@@ -98,7 +98,19 @@ func (s *server) postFile(g *gin.Context) {
 	case err != nil:
 		s.failWith(g, err)
 	default:
+		s.prepare(g, id, kept)
 		g.JSON(http.StatusOK, keptViewOf(kept))
+	}
+}
+
+// prepare makes what a picture looks like on a slip, so that nobody waits for it
+// when the map is opened. Where it cannot be made the picture itself is shown.
+func (s *server) prepare(g *gin.Context, id cm.ID, kept store.Kept) {
+	if kept.W == 0 || kept.Type == "image/svg+xml" {
+		return
+	}
+	if _, path, err := s.Store.FileOf(g.Request.Context(), id, kept.Hash); err == nil {
+		_, _ = s.smallOf(kept, path)
 	}
 }
 

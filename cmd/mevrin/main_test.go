@@ -54,8 +54,8 @@ func TestDemoTakesAFreePortAndKeepsWhatIsThere(t *testing.T) {
 	maps, err := s.List(t.Context())
 	require.NoError(t, err)
 	require.Len(t, maps, 4, "the second start finds the demo maps there")
-	assert.Equal(t, "How does a bell make a sound that we can hear?", maps[2].Question)
-	assert.InDelta(t, 40, maps[2].Concepts, 4)
+	assert.Equal(t, "How does a bell make a sound that we can hear?", maps[3].Question)
+	assert.InDelta(t, 40, maps[3].Concepts, 4)
 }
 
 func TestWhatHindersAStartIsSaid(t *testing.T) {

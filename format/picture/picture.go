@@ -50,10 +50,14 @@ func Extent(raw []byte, mediaType string) (w, h int, err error) {
 
 // Small gives a version at most so many pixels wide and high, upright, as PNG
 // where it has transparent places or few colours, else as JPEG. A picture that is
-// small already keeps its size.
+// small and upright already is given as it is.
 func Small(raw []byte, most int) (small []byte, mediaType string, err error) {
 	if _, _, err := Extent(raw, ""); err != nil {
 		return nil, "", err
+	}
+	way := orientation(raw)
+	if config, format, err := image.DecodeConfig(bytes.NewReader(raw)); err == nil && max(config.Width, config.Height) <= most && way == 1 {
+		return raw, "image/" + format, nil // as it is
 	}
 	src, format, err := image.Decode(bytes.NewReader(raw))
 	if err != nil {
@@ -62,8 +66,8 @@ func Small(raw []byte, most int) (small []byte, mediaType string, err error) {
 	b := src.Bounds()
 	by := math.Min(1, float64(most)/float64(max(b.Dx(), b.Dy())))
 	dst := image.NewNRGBA(image.Rect(0, 0, max(1, int(float64(b.Dx())*by)), max(1, int(float64(b.Dy())*by))))
-	draw.CatmullRom.Scale(dst, dst.Bounds(), src, b, draw.Src, nil)
-	dst = turned(dst, orientation(raw))
+	draw.BiLinear.Scale(dst, dst.Bounds(), src, b, draw.Src, nil)
+	dst = turned(dst, way)
 	var out bytes.Buffer
 	if format == "jpeg" || dst.Opaque() && format != "png" {
 		err = jpeg.Encode(&out, dst, &jpeg.Options{Quality: 86})
