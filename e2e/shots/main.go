@@ -69,6 +69,7 @@ func take(t drive.T, app *drive.App, b *drive.Browser, file func(string) string)
 
 	p.Press(`button[data-phase="connect"]`)
 	p.Wait(`document.querySelector("#bank")`)
+	p.Press(`[data-do="fit"]`)
 	p.Press(`[id="c-tin"]`)
 	p.Wait(`mevrin.phrases.bank.groups.length > 0`)
 	p.Keys(drive.Tab, "is p")
@@ -137,9 +138,10 @@ func plain(p *drive.Page, app *drive.App, file func(string) string) {
 		p.Press(`.plain-kind[data-name="` + kind + `"]`)
 		p.Settled()
 	}
-	p.Press(p.Slip("jackdaws"))
-	p.Press(`[data-do="plain-colour"]`)
 	p.Press(`[data-do="fit"]`)
+	p.Wait("mevrin.view.still")
+	p.Press(p.Slip("jackdaws"))
+	p.Wait(`document.getElementById("plain-key").hidden`)
 	p.Press(`[data-do="plain-colour"]`)
 	p.Wait(`!document.getElementById("plain-key").hidden`)
 	p.Wait("mevrin.view.still")
@@ -187,6 +189,9 @@ func order(p *drive.Page, app *drive.App, file func(string) string) {
 	quiet(p)
 	p.Shot(file("time"))
 	p.Goto(app.URL + "/maps/bell-sound")
+	// Regions stay together, and then levels are no even bands.
+	drive.Eval[bool](p, `mevrin.send([{ do: "remove-region", region: "in-ear" }, { do: "remove-region", region: "in-metal" }], [])`)
+	p.Settled()
 	p.Press(`[data-phase="connect"]`)
 	p.Wait(`document.querySelector(".pattern")`)
 	p.Press(`[data-pattern="sides"]`)
@@ -208,8 +213,10 @@ func order(p *drive.Page, app *drive.App, file func(string) string) {
 	p.Hover(600, 700)
 	quiet(p)
 	p.Shot(file("levels"))
-	p.Press("#undo")
-	p.Settled()
+	for range 2 {
+		p.Press("#undo")
+		p.Settled()
+	}
 }
 
 // check shows the phase Check on a map with faults.
