@@ -157,6 +157,12 @@ func (s *server) upload(g *gin.Context) {
 	if err == nil {
 		m.ID = newMapID()
 		err = s.Store.Put(g.Request.Context(), m, who.ID, nil)
+		// What the person brought to another map here is there for this one, too.
+		for _, f := range m.Files() {
+			if err == nil {
+				err = s.Store.UseFile(g.Request.Context(), m.ID, who.ID, f.Hash)
+			}
+		}
 	}
 	var refusal *cm.Refusal
 	var tooLarge *http.MaxBytesError

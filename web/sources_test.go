@@ -93,6 +93,13 @@ func TestFilesAreKeptAndHeldStill(t *testing.T) {
 		assert.Equal(t, http.StatusNotFound, response.StatusCode, path)
 	}
 
+	// So has a document that comes back here.
+	s.do("doc", 1, op{"do": "attach-source", "on": op{"kind": "concept", "id": "c00001"}, "id": "s", "file": op{"hash": hashes["drawing.png"], "type": "image/svg+xml", "size": 9, "w": 40, "h": 20}, "wide": 40})
+	_, document := s.get("/maps/m/document")
+	_, at, _ := s.upload("m.json", []byte(document))
+	back, _ := s.head(at + "/files/" + hashes["drawing.png"])
+	assert.Equal(t, http.StatusOK, back.StatusCode)
+
 	// What only the destroyed map had is gone from the folder; the rest stays.
 	_, _, _ = s.form("/maps/m/discard", nil)
 	_, _, _ = s.form("/maps/m/destroy", nil)

@@ -78,7 +78,7 @@ export function deedsOf(app) {
     setting: (control) => {
       app.settings.toggle(control?.dataset.name ?? '');
       app.overview.fresh();
-      app.showGrid();
+      app.ground.grid();
       return true;
     },
     branch: () => { if (concept()) app.chosen.set(app.model.branch(concept()).map((id) => `c-${id}`)); },

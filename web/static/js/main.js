@@ -12,6 +12,7 @@ import { deedsOf } from './deeds.js';
 import { described } from './described.js';
 import { Filters } from './filters.js';
 import { Find } from './find.js';
+import { Ground } from './ground.js';
 import { Guide } from './guide.js';
 import { Hand } from './hand.js';
 import { Jots } from './jots.js';
@@ -34,7 +35,6 @@ import { Road } from './road.js';
 import { Say } from './say.js';
 import { Sentences } from './sentences.js';
 import { Settings } from './settings.js';
-import { gridStep } from './snap.js';
 import { listenToSheet } from './sheet.js';
 import { Theirs } from './theirs.js';
 import { glideFrom, Tidy } from './tidy.js';
@@ -54,9 +54,6 @@ function get(id) {
   if (!el) throw new Error(`the page has no #${id}`);
   return /** @type {any} */ (el);
 }
-
-/** The distance of what is printed on the paper, in pixels at actual size. */
-const paperStep = 28;
 
 /** The width of a window, in pixels, from which both sides are shown at once. */
 const roomy = 1500;
@@ -81,8 +78,6 @@ export class App {
     this.chosen = new Chosen(() => this.selectionChanged(), (id) => { const s = this.model.slips.get(id); return s?.region ? s.hides : undefined; });
     /** Answers that came while the hand was busy. @type {Answer[]} */
     this.held = [];
-    /** What parts of the drawing that are sent as a whole look like now. @type {Map<string, string>} */
-    this.drawnAs = new Map();
     /** What each gesture on the road shows provisionally. @type {Map<object[], string[]>} */
     this.made = new Map();
     this.road = new Road(this.base, Number(data.revision), {
@@ -94,6 +89,7 @@ export class App {
       told: (what) => this.notice(`${what.join(', ')}: somebody else has changed that too, and the later words stand.`),
     });
     this.settings = new Settings();
+    this.ground = new Ground(this);
     this.aim = new Aim(this);
     this.lead = new Lead(this);
     this.sides = new Sides(this);
@@ -140,9 +136,9 @@ export class App {
       this.view.open(this.model.bounds(), focus?.box ?? null);
       if (this.plain && this.view.k < 1.25) this.view.zoom(1.25 / this.view.k, ...this.onScreen(focus?.box));
     }
-    this.view.listeners.push(() => { this.showGrid(); this.showScale(); this.overview.fresh(); this.lead.show(); this.sides.show(); });
+    this.view.listeners.push(() => { this.ground.grid(); this.showScale(); this.overview.fresh(); this.lead.show(); this.sides.show(); });
     this.overview.fresh();
-    this.showGrid();
+    this.ground.grid();
     this.showScale();
     this.selectionChanged();
     document.body.classList.add('ready');
@@ -278,29 +274,13 @@ export class App {
     this.column.refresh();
     this.guide.number();
     if (answer.head) {
-      this.dress(answer.head.look);
+      this.ground.take(answer.head);
       this.kinds = answer.head.kinds;
     }
-    if (answer.head) for (const [id, drawn] of [['axis', answer.head.axis], ['regions', answer.head.regions], ['key-on-paper', answer.head.key]]) this.redrawn(id, drawn);
     if (answer.head) window.dispatchEvent(new CustomEvent('mevrin:head', { detail: answer.head }));
     this.freshMargin();
     get('blank').toggleAttribute('hidden', this.model.slips.size > 0);
     if (was.size) glideFrom(this, was);
-  }
-
-  /** Replaces a part of the drawing that is sent as a whole, where it differs. @private @param {string} id @param {string} drawn */
-  redrawn(id, drawn) {
-    const el = get(id);
-    if (this.drawnAs.get(id) === drawn) return;
-    this.drawnAs.set(id, drawn);
-    el.innerHTML = drawn;
-  }
-
-  /** Dresses the paper. @param {string} classes */
-  dress(classes) {
-    this.desk.classList.remove(...[...this.desk.classList].filter((c) => /^(look|paper)-/.test(c)));
-    this.desk.classList.add(...classes.split(' '));
-    this.showGrid();
   }
 
   /** Goes to where the title of a region is written. @param {string} region */
@@ -486,15 +466,6 @@ export class App {
     } catch {
       this.notice('The connection is away. Please try again when it is back.', undefined, true);
     }
-  }
-
-  /** Lays the grid where the paper is; every second line where it would be too dense. */
-  showGrid() {
-    const printed = /\bpaper-/.test(this.desk.className);
-    if (!this.settings.grid && !printed) return;
-    const step = (printed ? paperStep : gridStep) * this.view.k * (this.view.k < (printed ? 0.25 : 0.5) ? 4 : 1);
-    this.desk.style.backgroundSize = `${step}px ${step}px`;
-    this.desk.style.backgroundPosition = `${this.view.x}px ${this.view.y}px`;
   }
 
   /** @private */

@@ -55,11 +55,11 @@ export class Meaning {
       const dress = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest?.('.dress'));
       if (!dress) return;
       worn ??= [...app.desk.classList].filter((c) => /^(look|paper)-/.test(c)).join(' ');
-      app.dress([`look-${dress.dataset.dress || 'plain'}`, ...worn.split(' ').filter((c) => c.startsWith('paper-'))].join(' '));
+      app.ground.dress([`look-${dress.dataset.dress || 'plain'}`, ...worn.split(' ').filter((c) => c.startsWith('paper-'))].join(' '));
     };
     const off = (/** @type {Event} */ e) => {
       if (worn === null || !(/** @type {Element} */ (e.target)).closest?.('.dress')) return;
-      app.dress(worn);
+      app.ground.dress(worn);
       worn = null;
     };
     document.addEventListener('pointerover', on);

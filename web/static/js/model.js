@@ -102,8 +102,8 @@ export class Model {
   /** Everything's box, or null on empty paper. @returns {Box | null} */
   bounds() {
     let x0 = Infinity, y0 = Infinity, x1 = -Infinity, y1 = -Infinity;
-    const key = /** @type {HTMLElement | null} */ (document.querySelector('#key-on-paper > .paper-key'));
-    for (const b of [...[...this.slips.values()].map((s) => s.box), ...[...this.links.values()].map((l) => l.gap), ...(key ? [box(key.dataset.box ?? '')] : [])]) {
+    const key = /** @type {HTMLElement | null} */ (document.querySelector('#key-on-paper > .paper-key')), axis = /** @type {SVGGElement | null} */ (document.querySelector('#axis > .axis'))?.getBBox();
+    for (const b of [...[...this.slips.values()].map((s) => s.box), ...[...this.links.values()].map((l) => l.gap), ...(key ? [box(key.dataset.box ?? '')] : []), ...(axis ? [{ x: axis.x, y: axis.y, w: axis.width, h: axis.height }] : [])]) {
       x0 = Math.min(x0, b.x);
       y0 = Math.min(y0, b.y);
       x1 = Math.max(x1, b.x + b.w);
