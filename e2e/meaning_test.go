@@ -424,6 +424,19 @@ func TestNotesAndLooks(t *testing.T) {
 	p.Settled()
 	sameAfterReload(t, p)
 	assert.Empty(t, p.Faults())
+	// A picture of one's own lies under the slips, and leaves with the drawing.
+	drive.Eval[bool](p, `(async () => { const c = document.createElement("canvas"); c.width = 300; c.height = 200; c.getContext("2d").fillRect(20, 20, 90, 90);
+		const data = new DataTransfer(); data.items.add(new File([await new Promise(done => c.toBlob(done))], "tower.png", { type: "image/png" }));
+		const field = document.getElementById("ground"); field.files = data.files; field.dispatchEvent(new Event("change")); return true })()`)
+	p.Wait(`document.querySelector("#regions > .picture")?.getBBox().width > 300`)
+	p.Settled()
+	assert.True(t, drive.Eval[bool](p, `fetch(document.querySelector("#regions > .picture").href.baseVal).then(r => r.ok)`))
+	assert.True(t, drive.Eval[bool](p, `fetch(mevrin.base + "/drawing").then(r => r.text()).then(svg => /<image class="picture" href="data:image\/png;base64,/.test(svg))`))
+	p.Goto(here)
+	p.Wait(`document.querySelector("#regions > .picture")`)
+	p.Press(p.Slip("iron"))
+	drive.Eval[bool](p, `(mevrin.back("undo"), true)`)
+	p.Wait(`!document.querySelector("#regions > .picture")`)
 }
 
 // Ideas are offered with the reason why, from other maps and the word net; one is

@@ -55,7 +55,7 @@ func lookOf(l cm.Look) string {
 
 func (s *state) head(v scene.View) Head {
 	sc := s.seen(v)
-	h := Head{Title: s.m.Name(), Question: s.m.Words(s.m.Question), Axis: svg.Axis(sc.Axis), Regions: svg.Regions(sc.Regions), Key: svg.Key(sc.Key), Look: lookOf(s.m.Look)}
+	h := Head{Title: s.m.Name(), Question: s.m.Words(s.m.Question), Axis: svg.Axis(sc.Axis), Regions: svg.Regions(sc), Key: svg.Key(sc.Key), Look: lookOf(s.m.Look)}
 	h.Kinds = []kindBrief{}
 	for _, k := range s.m.Key() {
 		h.Kinds = append(h.Kinds, kindBrief{k.ID, s.m.Words(k.Name), k.Links})
@@ -122,5 +122,5 @@ type paper struct{ Links, Slips, Axis, Regions, Key template.HTML }
 func (s *state) paper(v scene.View, base string) paper {
 	sc := s.seen(v)
 	return paper{template.HTML(svg.Group(sc.Links, svg.Link)), filesAt(base, template.HTML(svg.Group(sc.Slips, svg.Slip))), template.HTML(svg.Axis(sc.Axis)),
-		template.HTML(svg.Regions(sc.Regions)), template.HTML(svg.Key(sc.Key))}
+		filesAt(base, template.HTML(svg.Regions(sc))), template.HTML(svg.Key(sc.Key))}
 }

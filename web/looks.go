@@ -32,7 +32,7 @@ func (s *server) postLook(g *gin.Context) {
 	}
 	now, err := s.desks.get(id).look(g.Request.Context())
 	if err == nil {
-		err = s.Store.KeepLook(g.Request.Context(), who.ID, store.OwnLook{Name: g.PostForm("name"), Look: now.m.Look})
+		err = s.Store.KeepLook(g.Request.Context(), who.ID, store.OwnLook{Name: g.PostForm("name"), Look: now.m.Look.Portable()})
 	}
 	if err != nil {
 		s.failWith(g, err)

@@ -415,7 +415,7 @@ type choiceView struct{ Value, Name, Why string }
 
 var (
 	dresses  = []choiceView{{"", "Page", "Warm paper, the plain look"}, {"evening", "Evening", "Dark, for dim rooms"}, {"projector", "Projector", "Black on white, heavy lines"}, {"printer", "Printer", "White and quiet, little ink"}, {"young", "Bright", "Clear and bold, for young readers"}, {"board", "Board", "Chalk on a green board"}}
-	papers   = []choiceView{{"", "plain", ""}, {"lines", "lines", ""}, {"squares", "squares", ""}, {"dots", "dots", ""}}
+	papers   = []choiceView{{"", "plain", ""}, {"lines", "lines", ""}, {"squares", "squares", ""}, {"dots", "dots", ""}, {"picture", "a picture", ""}}
 	meanings = []choiceView{{"", "their kind", ""}, {"branch", "their branch", ""}, {"level", "their level", ""}, {"tag", "their first tag", ""}}
 )
 

@@ -1,6 +1,10 @@
 package conceptmap
 
-import "slices"
+import (
+	"math"
+	"slices"
+	"strings"
+)
 
 // Look is how a whole map is dressed. The zero look is the plain one.
 type Look struct {
@@ -8,6 +12,8 @@ type Look struct {
 	Dress Dress `json:"dress,omitempty"`
 	// Paper is what is printed on the paper.
 	Paper Paper `json:"paper,omitempty"`
+	// Picture is what lies faded under the slips where the paper is PaperPicture.
+	Picture *Backdrop `json:"picture,omitempty"`
 	// Line is how lines run that nobody has led otherwise.
 	Line Line `json:"line,omitempty"`
 	// Large sets all words a step larger.
@@ -35,8 +41,28 @@ var Dresses = []Dress{DressPlain, DressEvening, DressProjector, DressPrinter, Dr
 // Paper is what is printed on the paper.
 type Paper string
 
+// PaperPicture is a picture of the author's own instead of a print.
+const PaperPicture Paper = "picture"
+
 // Papers are all of them; the ordinary one is blank.
-var Papers = []Paper{"", "lines", "squares", "dots"}
+var Papers = []Paper{"", "lines", "squares", "dots", PaperPicture}
+
+// Backdrop is a picture under the slips: it stays where it lies on the paper
+// while the map grows beyond it.
+type Backdrop struct {
+	File File  `json:"file"`
+	At   Point `json:"at"` // its upper left corner
+	// Wide is its width in pixels, from LeastPicture to FarthestPlace.
+	Wide float64 `json:"wide"`
+}
+
+// Height gives its height in pixels, in the picture's own proportion.
+func (b *Backdrop) Height() float64 { return b.Wide * float64(b.File.H) / float64(b.File.W) }
+
+func (b *Backdrop) sound() bool {
+	return b.File.sound() && strings.HasPrefix(b.File.Type, "image/") && b.File.W > 0 && b.File.H > 0 &&
+		math.Abs(b.At.X) <= FarthestPlace && math.Abs(b.At.Y) <= FarthestPlace && b.Wide >= LeastPicture && b.Wide <= FarthestPlace && b.Height() <= 2*FarthestPlace
+}
 
 // ColourBy says what the colours of slips stand for: one thing at a time.
 type ColourBy string
@@ -53,18 +79,29 @@ const (
 var ColouredBy = []ColourBy{ByKind, ByBranch, ByLevel, ByTag}
 
 func (l Look) sound() bool {
-	return slices.Contains(Dresses, l.Dress) && slices.Contains(Papers, l.Paper) && l.Line.valid() && slices.Contains(ColouredBy, l.By)
+	return (l.Paper == PaperPicture) == (l.Picture != nil) && (l.Picture == nil || l.Picture.sound()) &&
+		slices.Contains(Dresses, l.Dress) && slices.Contains(Papers, l.Paper) && l.Line.valid() && slices.Contains(ColouredBy, l.By)
+}
+
+// Portable gives a look as it suits any paper: a picture under the slips belongs
+// to the one where it was laid.
+func (l Look) Portable() Look {
+	if l.Paper == PaperPicture {
+		l.Paper, l.Picture = "", nil
+	}
+	return l
 }
 
 // SetLook changes the look of the map: what is nil stays as it is. Plain first
 // takes everything back to the plain look.
 type SetLook struct {
-	Plain bool      `json:"plain,omitempty"`
-	Dress *Dress    `json:"dress,omitempty"`
-	Paper *Paper    `json:"paper,omitempty"`
-	Line  *Line     `json:"line,omitempty"`
-	Large *bool     `json:"large,omitempty"`
-	By    *ColourBy `json:"by,omitempty"`
+	Plain   bool      `json:"plain,omitempty"`
+	Dress   *Dress    `json:"dress,omitempty"`
+	Paper   *Paper    `json:"paper,omitempty"`
+	Picture *Backdrop `json:"picture,omitempty"`
+	Line    *Line     `json:"line,omitempty"`
+	Large   *bool     `json:"large,omitempty"`
+	By      *ColourBy `json:"by,omitempty"`
 }
 
 func (op *SetLook) apply(d *draft) error {
@@ -74,6 +111,12 @@ func (op *SetLook) apply(d *draft) error {
 	}
 	set(&next.Dress, op.Dress)
 	set(&next.Paper, op.Paper)
+	if op.Picture != nil {
+		next.Picture = op.Picture
+	}
+	if next.Paper != PaperPicture {
+		next.Picture = nil
+	}
 	set(&next.Line, op.Line)
 	set(&next.Large, op.Large)
 	set(&next.By, op.By)

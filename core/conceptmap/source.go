@@ -39,6 +39,10 @@ type File struct {
 	H int `json:"h,omitempty"`
 }
 
+func (f File) sound() bool {
+	return hashForm.MatchString(f.Hash) && typeForm.MatchString(f.Type) && f.Size >= 0 && f.Size <= MostFile && f.W >= 0 && f.H >= 0 && f.W <= 100_000 && f.H <= 100_000
+}
+
 // Citation is a work that is cited.
 type Citation struct {
 	Author string `json:"author,omitempty"`
@@ -139,7 +143,7 @@ func (s Source) sound() bool {
 			return false
 		}
 	}
-	if f := s.File; f != nil && (!hashForm.MatchString(f.Hash) || !typeForm.MatchString(f.Type) || f.Size < 0 || f.Size > MostFile || f.W < 0 || f.H < 0 || f.W > 100_000 || f.H > 100_000) {
+	if s.File != nil && !s.File.sound() {
 		return false
 	}
 	fits := func(words string, most int) bool {
@@ -402,6 +406,9 @@ func (m *Map) Files() []File {
 		add(l.Sources)
 	}
 	add(m.Tray)
+	if p := m.Look.Picture; p != nil {
+		all[p.File.Hash] = p.File
+	}
 	var files []File
 	for _, hash := range slices.Sorted(maps.Keys(all)) {
 		files = append(files, all[hash])

@@ -70,7 +70,7 @@ func Growth(m *cm.Map, route cm.ID) []Step {
 // what of a note learners should read is put into a card.
 func Part(m *cm.Map, steps []Step) *cm.Map {
 	part := cm.NewMap(m.ID, m.Language)
-	part.Title, part.Question, part.Look = m.Title, m.Question, m.Look
+	part.Title, part.Question, part.Look = m.Title, m.Question, m.Look.Portable()
 	part.KeyPlace = &cm.KeyPlace{Away: true}
 	for _, step := range steps {
 		for _, id := range step.Concepts {

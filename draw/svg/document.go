@@ -35,7 +35,7 @@ func Document(sc *scene.Scene, title, question string, pictures func(hash string
 	w.text(question)
 	w.put("</desc>\n<style>\n", face.EmbeddedCSS(wordsOf(sc)), resolved(Style(), sc.Look.Dress), "</style>\n<g class=\"look-", dressName(sc.Look.Dress), "\">\n")
 	w.paper(box, sc.Look)
-	w.put(Regions(sc.Regions), Axis(sc.Axis), "<g>\n", Group(sc.Links, Link), "</g>\n<g>\n", Group(sc.Slips, Slip), "</g>\n", Key(sc.Key), "</g>\n</svg>\n")
+	w.put(Regions(sc), Axis(sc.Axis), "<g>\n", Group(sc.Links, Link), "</g>\n<g>\n", Group(sc.Slips, Slip), "</g>\n", Key(sc.Key), "</g>\n</svg>\n")
 	return pictureAt.ReplaceAllStringFunc(w.String(), func(image string) string {
 		if pictures != nil {
 			if kind, raw, ok := pictures(pictureAt.FindStringSubmatch(image)[1]); ok {
@@ -61,7 +61,7 @@ func (w *writer) paper(box scene.Rect, l cm.Look) {
 	w.put(`" height="`)
 	w.number(box.H)
 	w.put(`" fill="`, look("paper"), `"/>`, "\n")
-	if l.Paper == "" {
+	if l.Paper == "" || l.Paper == cm.PaperPicture {
 		return
 	}
 	w.put(`<path class="printed" fill="none" stroke="`, look("ink-faint"), `" stroke-opacity="0.55" stroke-width="`)
@@ -87,6 +87,22 @@ func (w *writer) paper(box scene.Rect, l cm.Look) {
 		w.number(box.Y + box.H)
 	}
 	w.put(`"/>`, "\n")
+}
+
+// backdrop writes the picture that lies under the slips.
+func (w *writer) backdrop(p *cm.Backdrop) {
+	if p == nil {
+		return
+	}
+	w.put(`<image class="picture" href="files/`, p.File.Hash, `/small" opacity="0.28" pointer-events="none" x="`)
+	w.number(p.At.X)
+	w.put(`" y="`)
+	w.number(p.At.Y)
+	w.put(`" width="`)
+	w.number(p.Wide)
+	w.put(`" height="`)
+	w.number(p.Height())
+	w.put(`"/>`)
 }
 
 func wordsOf(sc *scene.Scene) map[face.Voice][]string {

@@ -104,9 +104,10 @@ func (w *writer) marks(s *scene.Slip, bottom float64) {
 }
 
 // Regions writes the outlines around concepts.
-func Regions(all []*scene.Region) string {
+func Regions(sc *scene.Scene) string {
 	w := &writer{}
-	for _, r := range all {
+	w.backdrop(sc.Look.Picture)
+	for _, r := range sc.Regions {
 		w.region(r)
 	}
 	return w.String()

@@ -22,7 +22,7 @@ func build(m *cm.Map, prev *scene.Scene) *scene.Scene {
 }
 
 func draw(sc *scene.Scene) string {
-	return svg.Regions(sc.Regions) + svg.Group(sc.Links, svg.Link) + svg.Group(sc.Slips, svg.Slip) + svg.Key(sc.Key)
+	return svg.Regions(sc) + svg.Group(sc.Links, svg.Link) + svg.Group(sc.Slips, svg.Slip) + svg.Key(sc.Key)
 }
 
 // elements parses a drawing as strictly as XML is and counts its elements.

@@ -29,6 +29,7 @@ func (a *Author) kinds(t *rapid.T, m *cm.Map, concept cm.ID, lang cm.Lang, words
 		&cm.MergeKinds{Keep: kind, Gone: pick(t, m.Kinds)}, &cm.OrderKinds{Order: []cm.ID{kind}},
 		&cm.PlaceKey{At: &cm.Point{X: 40, Y: -60}, Folded: &yes, Away: &yes},
 		&cm.SetLook{Dress: rapid.SampledFrom([]*cm.Dress{nil, &cm.Dresses[1], &cm.Dresses[0]}).Draw(t, "dress"), Large: &yes, By: &cm.ColouredBy[rapid.IntRange(0, 3).Draw(t, "by")], Plain: yes},
+		&cm.SetLook{Paper: rapid.SampledFrom([]*cm.Paper{&cm.Papers[4], &cm.Papers[1], nil}).Draw(t, "paper"), Picture: rapid.SampledFrom([]*cm.Backdrop{{File: *aPicture, At: cm.Point{X: -40, Y: 12}, Wide: 900}, nil}).Draw(t, "backdrop")},
 		&cm.SetPaint{Concepts: []cm.ID{concept}, Fill: &colour, Words: &colour, Outline: rapid.SampledFrom([]*cm.Outline{nil, &outline}).Draw(t, "own"), Clear: yes},
 		&cm.SetHand{Hand: rapid.SampledFrom([]cm.Hand{cm.HandFull, cm.HandPlain}).Draw(t, "hand")},
 	}).Draw(t, "kind")
@@ -67,15 +68,16 @@ func (a *Author) meaning(t *rapid.T, m *cm.Map, concept cm.ID, lang cm.Lang, wor
 	}).Draw(t, "meaning")
 }
 
+var aPicture = &cm.File{Hash: strings.Repeat("0a", 32), Type: "image/png", Size: 4000, W: 300, H: 200}
+
 // source draws an operation on sources and tables.
 func (a *Author) source(t *rapid.T, m *cm.Map, concept, link cm.ID) cm.Operation {
 	on := cm.Key{Kind: cm.EntityConcept, ID: concept}
 	if rapid.IntRange(0, 3).Draw(t, "on a link") == 0 {
 		on = cm.Key{Kind: cm.EntityLink, ID: link}
 	}
-	picture := &cm.File{Hash: strings.Repeat("0a", 32), Type: "image/png", Size: 4000, W: 300, H: 200}
 	attach := rapid.SampledFrom([]cm.Source{
-		{URL: "https://hollin.example/bells?" + string(concept)}, {File: picture, Title: "a bell", Says: "a bell hangs", Wide: 120},
+		{URL: "https://hollin.example/bells?" + string(concept)}, {File: aPicture, Title: "a bell", Says: "a bell hangs", Wide: 120},
 		{File: &cm.File{Hash: strings.Repeat("0b", 32), Type: "audio/wav", Size: 90}}, {Cite: &cm.Citation{Author: "B. Hollin", Year: "1902", Title: "On bells"}},
 	}).Draw(t, "source")
 	var own cm.ID

@@ -24,7 +24,7 @@ export class Ground {
       if (this.drawn.get(id) === drawn) continue;
       this.drawn.set(id, drawn);
       const el = document.getElementById(id);
-      if (el) el.innerHTML = drawn;
+      if (el) el.innerHTML = drawn.replaceAll('href="files/', `href="${this.app.base}/files/`);
     }
   }
 

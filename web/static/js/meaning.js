@@ -186,6 +186,7 @@ export class Meaning {
         return true;
       },
       'keep-look': () => { this.keepLook(); return true; },
+      backdrop: () => { app.sources.ground.click(); return true; },
       'drop-look': (control) => { this.keepLook(control?.dataset.name); return true; },
       icons: (control) => { this.openIcons(control); return true; },
       'take-icon': (control) => { this.takeIcon(control?.dataset.icon ?? ''); return true; },

@@ -15,6 +15,9 @@ const most = 25 << 20;
 /** How wide a picture stands on a slip at first, in pixels. */
 const pictureWidth = 160;
 
+/** @param {string} name @param {File} file */
+const tooLarge = (name, file) => `“${name}” is too large: ${(file.size / (1 << 20)).toFixed(1)} MB, and a file can have at most ${most >> 20} MB. Nothing has changed.`;
+
 export class Sources {
   /** @param {App} app @param {(id: string) => any} get */
   constructor(app, get) {
@@ -30,6 +33,9 @@ export class Sources {
     for (const input of [this.chooser, this.photo]) {
       input.addEventListener('change', () => { this.bring([...input.files ?? []], undefined, undefined, this.forTray); this.forTray = false; input.value = ''; });
     }
+    /** Chooses the picture that lies under the slips. */
+    this.ground = /** @type {HTMLInputElement} */ (get('ground'));
+    this.ground.addEventListener('change', () => { const [file] = this.ground.files ?? []; if (file) this.lay(file); this.ground.value = ''; });
     this.listenForDrops();
     carriedFrom('.tray-item', (el, to) => this.place(el.dataset.source ?? '', { kind: to.startsWith('l-') ? 'link' : 'concept', id: to.slice(2) }));
     carriedFrom('.key-item .give', (el, to) => { if (to.startsWith('c-')) give(app, el.dataset, to); });
@@ -95,7 +101,7 @@ export class Sources {
     for (const [i, file] of files.entries()) {
       const name = file.name || 'picture';
       if (file.size > most) {
-        app.notice(`“${name}” is too large: ${(file.size / (1 << 20)).toFixed(1)} MB, and a file can have at most ${most >> 20} MB. Nothing has changed.`, undefined, true);
+        app.notice(tooLarge(name, file), undefined, true);
         continue;
       }
       const kept = await this.keep(file, name);
@@ -104,6 +110,19 @@ export class Sources {
       const seen = app.view.seen(), place = at ?? { x: seen.x + seen.w / 2, y: seen.y + seen.h / 3 };
       await this.attach(kept, on, { x: place.x + i * 60, y: place.y + i * 60 });
     }
+  }
+
+  /** Lays a picture under the whole map. @private @param {File} file */
+  async lay(file) {
+    const { app } = this, name = file.name || 'picture';
+    if (file.size > most) return app.notice(tooLarge(name, file), undefined, true);
+    const kept = await this.keep(file, name);
+    if (!kept) return;
+    const { w = 0, h = 0 } = kept.file;
+    if (kept.kind !== 'picture' || !w || !h) return app.notice(`“${name}” is no picture that can lie under a map. Nothing has changed.`, undefined, true);
+    const all = app.model.bounds() ?? { x: 0, y: 0, w: 800, h: 500 }, wide = Math.round(Math.max(all.w + 80, (all.h + 80) * w / h));
+    const at = { x: Math.round(all.x + (all.w - wide) / 2), y: Math.round(all.y + (all.h - wide * h / w) / 2) };
+    if (await app.send([{ do: 'set-look', paper: 'picture', picture: { file: kept.file, at, wide } }], [])) app.notice('The picture lies under the map.', { words: 'Undo', act: () => app.back('undo') });
   }
 
   /** Sends a file and shows how far it has come. @private @param {File} file @param {string} name @returns {Promise<Kept | null>} */
