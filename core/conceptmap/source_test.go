@@ -1,6 +1,7 @@
 package conceptmap_test
 
 import (
+	"math"
 	"strings"
 	"testing"
 
@@ -129,4 +130,39 @@ func TestPaintAndLooks(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, cm.Look{}, out.Map.Look)
 	assert.Equal(t, m.Look, cm.Invert(out.Map, out.Changes).Map.Look, "and back in one step")
+}
+
+func TestAPictureLiesUnderTheMap(t *testing.T) {
+	plan := cm.Backdrop{File: cm.File{Hash: strings.Repeat("0c", 32), Type: "image/png", Size: 900, W: 400, H: 100}, At: cm.Point{X: -50, Y: 20}, Wide: 800}
+	picture, lines, board := cm.PaperPicture, cm.Paper("lines"), cm.DressBoard
+	m := apply(t, tower(t), &cm.SetLook{Paper: &picture, Picture: &plan, Dress: &board})
+	assert.Equal(t, 200.0, m.Look.Picture.Height())
+	assert.Equal(t, []cm.File{plan.File}, m.Files(), "it goes where the map goes")
+	assert.Equal(t, cm.Look{Dress: board}, m.Look.Portable(), "but not to other maps")
+	m = apply(t, m, &cm.SetFocus{Concept: "rim"})
+	raw, err := cm.Write(m)
+	require.NoError(t, err)
+	again, err := cm.Read(raw)
+	require.NoError(t, err)
+	assert.Equal(t, m.Look, again.Look)
+	assert.Equal(t, cm.Look{Dress: board, Paper: lines}, apply(t, m, &cm.SetLook{Paper: &lines}).Look, "a print takes its place")
+
+	for name, spoil := range map[string]func(*cm.Backdrop){
+		"no picture":    func(b *cm.Backdrop) { b.File.Type = "text/html" },
+		"no extent":     func(b *cm.Backdrop) { b.File.H = 0 },
+		"out of reach":  func(b *cm.Backdrop) { b.At.X = 1e9 },
+		"nowhere":       func(b *cm.Backdrop) { b.At.Y = math.NaN() },
+		"endless":       func(b *cm.Backdrop) { b.Wide = math.Inf(1) },
+		"a long ribbon": func(b *cm.Backdrop) { b.File.W, b.File.H = 1, 100_000 },
+		"a made-up file": func(b *cm.Backdrop) {
+			b.File.Hash = "../../" + b.File.Hash[6:]
+		},
+	} {
+		bad := plan
+		spoil(&bad)
+		_, err := cm.Apply(m, []cm.Operation{&cm.SetLook{Paper: &picture, Picture: &bad}}, nil)
+		assert.Error(t, err, name)
+	}
+	_, err = cm.Apply(tower(t), []cm.Operation{&cm.SetLook{Paper: &picture}}, nil)
+	assert.Error(t, err, "a picture must be there to be laid")
 }
