@@ -89,12 +89,18 @@ func (w *writer) paper(box scene.Rect, l cm.Look) {
 	w.put(`"/>`, "\n")
 }
 
+// BackdropOpacity is how strongly a picture shows that lies under the slips: any
+// picture leaves the words over it readable, in every dress.
+const BackdropOpacity = 0.22
+
 // backdrop writes the picture that lies under the slips.
 func (w *writer) backdrop(p *cm.Backdrop) {
 	if p == nil {
 		return
 	}
-	w.put(`<image class="picture" href="files/`, p.File.Hash, `/small" opacity="0.28" pointer-events="none" x="`)
+	w.put(`<image class="picture" href="files/`, p.File.Hash, `/small" pointer-events="none" opacity="`)
+	w.number(BackdropOpacity)
+	w.put(`" x="`)
 	w.number(p.At.X)
 	w.put(`" y="`)
 	w.number(p.At.Y)

@@ -1,6 +1,7 @@
 package svg_test
 
 import (
+	"fmt"
 	"math"
 	"strconv"
 	"testing"
@@ -52,12 +53,31 @@ func TestEveryDressCanBeRead(t *testing.T) {
 		for _, name := range []string{"ink-soft", "madder", "moss"} {
 			assert.GreaterOrEqual(t, contrast(t, svg.Colour(d, name), svg.Colour(d, "paper")), 4.5, "%s: %s on paper", d, name)
 		}
+		// Whatever lies under the map as a picture: its darkest and its lightest.
+		for _, c := range []string{"#000000", "#ffffff"} {
+			under := blended(t, c, svg.Colour(d, "paper"), svg.BackdropOpacity)
+			assert.GreaterOrEqual(t, contrast(t, svg.Colour(d, "ink"), under), 4.5, "%s: ink over a picture of %s", d, c)
+			assert.GreaterOrEqual(t, contrast(t, svg.Colour(d, "ink-soft"), under), 3.0, "%s: lines over a picture of %s", d, c)
+		}
 		for i, a := range cm.Colours {
 			for _, b := range cm.Colours[:i] {
 				assert.NotEqual(t, svg.Colour(d, string(a)), svg.Colour(d, string(b)))
 			}
 		}
 	}
+}
+
+// blended gives the colour that is seen where one lies over another.
+func blended(t *testing.T, over, under string, opacity float64) string {
+	out := "#"
+	for i := 1; i < 7; i += 2 {
+		a, err := strconv.ParseUint(over[i:i+2], 16, 8)
+		require.NoError(t, err)
+		b, err := strconv.ParseUint(under[i:i+2], 16, 8)
+		require.NoError(t, err)
+		out += fmt.Sprintf("%02x", int(math.Round(float64(a)*opacity+float64(b)*(1-opacity))))
+	}
+	return out
 }
 
 // blind are the ways in which eyes may lack colours: how much of red, green and
