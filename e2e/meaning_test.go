@@ -360,6 +360,13 @@ func TestNotesAndLooks(t *testing.T) {
 	p.Wait(`document.querySelector(".note-read strong")?.textContent === "here" && document.querySelector(".note-read math mfrac")`)
 	p.Settled()
 	assert.Equal(t, "thick **here** $f = v/lambda$", drive.Eval[string](p, `document.querySelector('`+p.Slip("the rim")+` [data-mark="note"] title').textContent`), "seen by whoever points at the mark")
+	p.Press(p.Slip("the rim"))
+	p.Keys(" ")
+	p.Wait(`document.querySelector("#note-beside:popover-open strong")?.textContent === "here"`)
+	assert.True(t, drive.Eval[bool](p, `(() => { const n = document.getElementById("note-beside").getBoundingClientRect(), s = document.querySelector('`+p.Slip("the rim")+`').getBoundingClientRect();
+		return n.left >= s.right && n.top >= 0 && n.bottom <= innerHeight })()`), "beside the slip, and whole")
+	p.Keys(drive.Escape)
+	p.Wait(`!document.getElementById("note-beside") && document.activeElement.id === "desk"`)
 
 	open(p, "look")
 	paper := func() string {

@@ -3,6 +3,7 @@
 // citations; and opening them in place.
 
 import { carriedFrom } from './carry.js';
+import { noteBeside } from './beside.js';
 import { newID } from './ids.js';
 import { give } from './onpaper.js';
 import { view } from './viewer.js';
@@ -215,12 +216,7 @@ export class Sources {
   async openMark(concept, kind) {
     const margin = await this.marginOf(`c-${concept}`);
     if (kind === 'table') return void (/** @type {HTMLElement | null} */ (margin.querySelector('[data-do="table"]'))?.click());
-    if (kind === 'note') {
-      const note = /** @type {HTMLElement | null} */ (document.getElementById('note'));
-      note?.scrollIntoView({ block: 'center' });
-      note?.focus();
-      return;
-    }
+    if (kind === 'note') return noteBeside(margin, /** @type {Element} */ (document.getElementById(`c-${concept}`)));
     const all = /** @type {NodeListOf<HTMLElement>} */ (margin.querySelectorAll(`[data-do="open-source"][data-kind="${kind}"]`));
     if (all.length === 1) return this.open(all[0].dataset);
     all[0]?.scrollIntoView({ block: 'center' });
