@@ -172,6 +172,7 @@ type marginView struct {
 	MapID     cm.ID
 	HandLinks handLinks
 	Phase     string
+	Revision  int // of the map that it tells of
 	Found     int // places at which something was noticed
 	Check     checkView
 	Guide     guideView
@@ -194,7 +195,7 @@ const mostSentences = 12
 // l-…) and about the whole map.
 func (s *state) marginOf(chosen []string, want wanted) marginView {
 	v := marginView{Kind: "nothing", Chosen: strings.Join(chosen, ","), Concepts: len(s.m.Concepts), Links: len(s.m.Links),
-		MapID: s.m.ID, Title: s.m.Words(s.m.Title), Name: s.m.Name(), Phase: want.phase}
+		MapID: s.m.ID, Title: s.m.Words(s.m.Title), Name: s.m.Name(), Phase: want.phase, Revision: s.revision}
 	if v.Phase == "" {
 		v.Phase = "gather"
 	}

@@ -36,7 +36,9 @@ export class Guide {
 
   /** Takes up a newer margin: which route it shows, and the numbers on the paper. */
   took() {
-    if (this.app.phase === 'guide' && !this.app.road.queue.length) {
+    // One that was asked for before the last entry was answered knows nothing of the stop that it added.
+    const { phase, revision } = /** @type {HTMLElement | null} */ (this.margin.querySelector('.margin-body'))?.dataset ?? {};
+    if (this.app.phase === 'guide' && phase === 'guide' && Number(revision) >= this.app.road.revision && !this.app.road.queue.length) {
       this.route = this.margin.querySelector('[data-at-route]')?.getAttribute('data-at-route') ?? '';
       if (!this.rows().some((r) => r.dataset.stop === this.stop)) this.stop = '';
     }
