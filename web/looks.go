@@ -1,7 +1,6 @@
 package web
 
 import (
-	"encoding/json"
 	"net/http"
 
 	"github.com/gin-gonic/gin"
@@ -15,11 +14,8 @@ type ownLookView struct{ Name, Steps string }
 func (s *server) ownLooks(g *gin.Context, v *marginView, author string) error {
 	all, err := s.Store.OwnLooks(g.Request.Context(), author)
 	for _, own := range all {
-		raw, marshalErr := json.Marshal([]map[string]any{{"do": "set-look", "plain": true, "dress": own.Look.Dress, "paper": own.Look.Paper, "line": own.Look.Line, "large": own.Look.Large, "by": own.Look.By}})
-		if marshalErr != nil {
-			return marshalErr
-		}
-		v.OwnLooks = append(v.OwnLooks, ownLookView{own.Name, string(raw)})
+		steps := written(map[string]any{"do": "set-look", "plain": true, "dress": own.Look.Dress, "paper": own.Look.Paper, "line": own.Look.Line, "large": own.Look.Large, "by": own.Look.By})
+		v.OwnLooks = append(v.OwnLooks, ownLookView{own.Name, steps})
 	}
 	return err
 }

@@ -42,6 +42,8 @@ type ofMeaning struct {
 	Paint     cm.Paint     // of the first concept selected
 	Painted   bool         // some of what is selected looks otherwise than its kind
 	KeyAway   bool
+	// What adds a kind or a tag, with a look that is free.
+	NewKind, NewLinkKind, NewTag string
 }
 
 // kindView is a kind as the margin shows it.
@@ -112,8 +114,9 @@ type filterForm struct {
 
 func (s *state) describeMeaning(v *marginView, concepts, links []cm.ID) {
 	s.describeKinds(v)
+	s.describeNew(v)
 	s.describeLook(v, concepts)
-	v.Cites = len(s.citations())
+	v.Cites = len(s.structure.Citations())
 	v.Tray = sourceViews(s.m.Tray, cm.Key{Kind: cm.EntityMap, ID: s.m.ID})
 	switch {
 	case len(concepts) > 0:
@@ -152,6 +155,22 @@ func (s *state) describeMeaning(v *marginView, concepts, links []cm.ID) {
 	for level := 1; level <= s.structure.Depth(); level++ {
 		v.Ask.Levels = append(v.Ask.Levels, level)
 	}
+}
+
+// describeNew gives what makes another kind or tag of the name that is typed.
+func (s *state) describeNew(v *marginView) {
+	colour, outline, _ := s.m.FreeLook(false)
+	hue, _, stroke := s.m.FreeLook(true)
+	v.NewKind = written(map[string]any{"do": "add-kind", "id": "@k", "name": "@value", "colour": colour, "outline": outline})
+	v.NewLinkKind = written(map[string]any{"do": "add-kind", "id": "@k", "name": "@value", "links": true, "colour": hue, "stroke": stroke})
+	v.NewTag = written(map[string]any{"do": "add-tag", "id": "@t", "name": "@value", "colour": s.m.FreeColour(), "reuse": true},
+		map[string]any{"do": "assign-tag", "concepts": "@chosen", "tag": "@t", "on": true})
+}
+
+// written gives operations as a control carries them.
+func written(operations ...map[string]any) string {
+	raw, _ := json.Marshal(operations) // words, numbers and truths can always be written
+	return string(raw)
 }
 
 func (s *state) describeKinds(v *marginView) {

@@ -5,8 +5,6 @@ import (
 	"net/http"
 
 	"github.com/gin-gonic/gin"
-
-	cm "mevrin/core/conceptmap"
 )
 
 // shelf lists pictures and sounds that can be attached, found by words.
@@ -42,7 +40,7 @@ func (s *server) takeFromShelf(g *gin.Context) {
 		s.fail(g, http.StatusNotFound, "There is nothing of that name on the shelf.", nil)
 		return
 	}
-	kept, err := s.Store.KeepFile(g.Request.Context(), id, who.ID, item.File, bytes.NewReader(raw), recognise)
+	kept, err := s.Store.KeepFile(g.Request.Context(), id, who.ID, item.File, bytes.NewReader(raw), Recognise)
 	if err != nil {
 		s.failWith(g, err)
 		return
@@ -51,7 +49,3 @@ func (s *server) takeFromShelf(g *gin.Context) {
 	view.Title, view.Says, view.Licence = item.Title, item.Says, item.Licence
 	g.JSON(http.StatusOK, view)
 }
-
-// Recognise fills in what a file is, from what is in it; for those who keep files
-// without the page.
-func Recognise(f *cm.File, path string) error { return recognise(f, path) }

@@ -88,7 +88,7 @@ func (s *server) postFile(g *gin.Context) {
 	if err != nil || name == "." || name == "/" {
 		name = ""
 	}
-	kept, err := s.Store.KeepFile(g.Request.Context(), id, who.ID, name, g.Request.Body, recognise)
+	kept, err := s.Store.KeepFile(g.Request.Context(), id, who.ID, name, g.Request.Body, Recognise)
 	var tooLarge *http.MaxBytesError
 	switch {
 	case errors.As(err, &tooLarge):
@@ -114,8 +114,9 @@ func (s *server) prepare(g *gin.Context, id cm.ID, kept store.Kept) {
 	}
 }
 
-// recognise tells what a file is by what is in it, never by its name.
-func recognise(f *cm.File, path string) error {
+// Recognise tells what a file is by what is in it, never by its name, and how
+// large it is where it is a picture; it says why where it cannot be kept.
+func Recognise(f *cm.File, path string) error {
 	if f.Size == 0 {
 		return &cm.Refusal{Words: "That file is empty."}
 	}
@@ -350,7 +351,7 @@ func (s *server) citations(g *gin.Context) {
 	if now == nil {
 		return
 	}
-	all := now.citations()
+	all := now.structure.Citations()
 	if g.Param("form") == "bib" {
 		attach(g, now.m, ".bib", "application/x-bibtex; charset=utf-8", []byte(cite.WriteBibTeX(all)))
 		return
@@ -361,25 +362,6 @@ func (s *server) citations(g *gin.Context) {
 		return
 	}
 	attach(g, now.m, ".csl.json", "application/vnd.citationstyles.csl+json", raw)
-}
-
-func (s *state) citations() []cm.Citation {
-	var all []cm.Citation
-	add := func(sources map[cm.ID]cm.Source) {
-		for _, id := range cm.SourceList(sources) {
-			if c := sources[id].Cite; c != nil && !slices.Contains(all, *c) {
-				all = append(all, *c)
-			}
-		}
-	}
-	for _, id := range s.structure.Order {
-		add(s.m.Concepts[id].Sources)
-	}
-	for _, id := range cm.SortedIDs(s.m.Links) {
-		add(s.m.Links[id].Sources)
-	}
-	add(s.m.Tray)
-	return all
 }
 
 // preview tells what is known of the page at an address, before it is attached.

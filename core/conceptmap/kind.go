@@ -88,6 +88,41 @@ const (
 // Outlines are all outlines, in the order in which they are offered.
 var Outlines = []Outline{OutlineSlip, OutlineCapsule, OutlineLozenge, OutlineTicket, OutlineOval, OutlinePlain}
 
+// FreeLook gives a look for one more kind of concepts, or of links, that no other
+// of that sort has yet; where all are taken they come round again.
+func (m *Map) FreeLook(links bool) (Colour, Outline, Stroke) {
+	colours, outlines, strokes := map[Colour]bool{}, map[Outline]bool{}, map[Stroke]bool{}
+	n := 0
+	for _, k := range m.Kinds {
+		if k.Links == links {
+			colours[k.Colour], outlines[k.Outline], strokes[k.Stroke] = true, true, true
+			n++
+		}
+	}
+	if links {
+		return free(Colours, colours, n), OutlineSlip, free(Strokes, strokes, n)
+	}
+	return free(Colours, colours, n), free(Outlines, outlines, n), StrokePlain
+}
+
+// FreeColour gives a colour for one more tag.
+func (m *Map) FreeColour() Colour {
+	taken := map[Colour]bool{}
+	for _, t := range m.Tags {
+		taken[t.Colour] = true
+	}
+	return free(Colours, taken, len(m.Tags))
+}
+
+func free[T comparable](all []T, taken map[T]bool, n int) T {
+	for _, v := range all {
+		if !taken[v] {
+			return v
+		}
+	}
+	return all[n%len(all)]
+}
+
 // The bounds of a key.
 const (
 	MostKinds    = 60

@@ -1,6 +1,7 @@
 package conceptmap_test
 
 import (
+	"fmt"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -83,4 +84,27 @@ func TestAmounts(t *testing.T) {
 	}
 	assert.Equal(t, "10 days and 1 h 50 min", sum.Words())
 	assert.Empty(t, cm.Lasting{}.Words())
+}
+
+// Another kind looks like none before it, as long as there are looks left; kinds
+// of links and of concepts do not take them from each other.
+func TestAnotherKindLooksDifferent(t *testing.T) {
+	m := tower(t)
+	var colours []cm.Colour
+	var outlines []cm.Outline
+	for _, k := range m.Kinds {
+		colours, outlines = append(colours, k.Colour), append(outlines, k.Outline)
+	}
+	for i := range cm.MostKinds / 2 {
+		colour, outline, stroke := m.FreeLook(i%2 == 1)
+		m = apply(t, m, &cm.AddKind{ID: cm.ID(fmt.Sprintf("k%d", i)), Name: fmt.Sprint("kind ", i), Links: i%2 == 1, Colour: colour, Outline: outline, Stroke: stroke})
+		if i%2 == 0 {
+			colours, outlines = append(colours, colour), append(outlines, outline)
+		}
+	}
+	assert.ElementsMatch(t, cm.Colours, colours[:len(cm.Colours)])
+	assert.ElementsMatch(t, cm.Outlines, outlines[:len(cm.Outlines)])
+	first := m.FreeColour()
+	m = apply(t, m, &cm.AddTag{ID: "t1", Name: "heard", Colour: first})
+	assert.NotEqual(t, first, m.FreeColour())
 }

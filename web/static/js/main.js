@@ -192,9 +192,9 @@ export class App {
       if (el.dataset?.change === 'language') this.send([{ do: 'set-language', language: el.value }], []).then((ok) => { if (ok) document.documentElement.lang = el.value; });
     });
     document.addEventListener('keydown', (e) => {
-      if (e.key !== 'Enter' || !(e.target instanceof HTMLInputElement) || !['source', 'new-kind'].includes(e.target.id)) return;
+      if (e.key !== 'Enter' || !(e.target instanceof HTMLInputElement) || e.target.id !== 'source') return;
       e.preventDefault();
-      this.do(e.target.id === 'source' ? 'attach' : 'add-kind');
+      this.do('attach');
     });
     window.addEventListener('mevrin:asked', (e) => this.send([{ do: 'ask', question: /** @type {CustomEvent} */ (e).detail }], []));
     const mac = /Mac|iPhone|iPad/.test(navigator.platform);

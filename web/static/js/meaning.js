@@ -2,7 +2,6 @@
 // Kinds, tags, regions and icons from the margin: what its controls carry is sent
 // down the road; choosing an icon opens the set of them.
 
-import { newID } from './ids.js';
 import * as steps from './steps.js';
 
 /** @typedef {import('./main.js').App} App */
@@ -12,9 +11,9 @@ export class Meaning {
   constructor(app, icons) {
     this.app = app;
     this.icons = icons;
-    /** What an icon is being chosen for: a kind, or the concepts selected. */
     /** The look that was copied. @type {{fill: string, words: string, border: string, outline: string, size: number, bold: boolean, italic: boolean} | null} */
     this.look = null;
+    /** What an icon is being chosen for: a kind, or the concepts selected. */
     this.choosing = { kind: '', have: /** @type {string[]} */ ([]) };
     document.addEventListener('change', (e) => {
       const el = /** @type {HTMLSelectElement} */ (e.target);
@@ -25,8 +24,7 @@ export class Meaning {
       const el = /** @type {HTMLInputElement} */ (e.target);
       if (e.key !== 'Enter' || !el.dataset?.enter || e.isComposing) return;
       e.preventDefault();
-      if (el.dataset.enter === 'tag') this.tag(el);
-      if (el.dataset.enter === 'link-kind') this.addLinkKind();
+      if (el.dataset.enter === 'op') this.enter(el);
       if (el.dataset.enter === 'look') this.keepLook();
     });
     icons.addEventListener('input', () => this.seek());
@@ -76,33 +74,12 @@ export class Meaning {
       .then((ok) => { if (ok) app.announce(`Of the kind ${name}.`); });
   }
 
-  /** Puts a tag on what is selected; one of that name is used again. @private @param {HTMLInputElement} field */
-  async tag(field) {
-    const { app } = this, name = field.value.trim(), concepts = app.chosen.concepts();
-    if (!name || !concepts.length) return;
-    const taken = /** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll('.key-list .dot')).length;
-    const id = newID('t'), hue = colours[taken % colours.length];
+  /** Sends what a field carries, with what was typed into it. @private @param {HTMLInputElement} field */
+  async enter(field) {
+    const value = field.value.trim();
+    if (!value) return field.focus();
     field.value = '';
-    if (!await app.send([{ do: 'add-tag', id, name, colour: hue, reuse: true }, { do: 'assign-tag', concepts, tag: id, on: true }], [])) field.value = name;
-  }
-
-  /** Adds the kind whose name was typed, in a look that no other kind has yet. @private */
-  async addKind() {
-    const field = /** @type {HTMLInputElement} */ (document.getElementById('new-kind')), name = field.value.trim();
-    if (!name) return field.focus();
-    const given = [...document.querySelectorAll('.key-item .give .sample')], n = given.length;
-    const colour = colours.find((c) => !given.some((el) => el.classList.contains(`colour-${c}`))) ?? colours[n % colours.length];
-    const used = new Set([...document.querySelectorAll('.key-item .outline-choice[aria-pressed="true"]')].map((el) => /** @type {HTMLElement} */ (el).title));
-    const outline = outlines.find((o) => !used.has(o || 'slip')) ?? outlines[n % outlines.length];
-    if (await this.app.send([{ do: 'add-kind', id: newID('k'), name, colour, outline }], [])) field.value = '';
-  }
-
-  /** @private */
-  async addLinkKind() {
-    const field = /** @type {HTMLInputElement} */ (document.getElementById('new-link-kind')), name = field.value.trim();
-    if (!name) return field.focus();
-    const n = document.querySelectorAll('.key-list .swatch').length;
-    if (await this.app.send([{ do: 'add-kind', id: newID('k'), name, links: true, colour: colours[(n + 3) % colours.length], stroke: ['', 'heavy', 'dashed', 'uneven'][n % 4] }], [])) field.value = '';
+    if (!await steps.send(this.app, field, { value })) field.value = value;
   }
 
   /** Keeps the look of the map for others, or forgets one. @private @param {string} [drop] */
@@ -190,7 +167,7 @@ export class Meaning {
       'drop-look': (control) => { this.keepLook(control?.dataset.name); return true; },
       icons: (control) => { this.openIcons(control); return true; },
       'take-icon': (control) => { this.takeIcon(control?.dataset.icon ?? ''); return true; },
-      'add-kind': () => { this.addKind(); return true; },
+      enter: (control) => { this.enter(/** @type {HTMLInputElement} */ (document.getElementById(control?.dataset.field ?? ''))); return true; },
       'copy-look': () => {
         const slip = app.model.slips.get(app.chosen.concepts()[0]);
         const has = (/** @type {string} */ what) => [...slip?.el.classList ?? []].find((c) => c.startsWith(`${what}-`))?.slice(what.length + 1) ?? '';
@@ -205,7 +182,6 @@ export class Meaning {
         app.send([{ do: 'set-paint', concepts, clear: true, ...paint }, { do: 'set-type', concepts, size, bold, italic }], []);
         return true;
       },
-      'add-link-kind': () => { this.addLinkKind(); return true; },
       'begin-key': (control) => {
         fetch(`${app.base}/sets/${control?.dataset.set}`).then((r) => r.text()).then((all) => app.send(steps.filled(app, all) ?? [], []))
           .catch(() => app.notice('The connection is away. Please try again when it is back.', undefined, true));
@@ -220,6 +196,3 @@ export class Meaning {
     };
   }
 }
-
-// What kinds can look like, in the order in which it is gone through.
-const colours = ['sky', 'straw', 'sea', 'rose', 'leaf', 'iron', 'plum', 'clay'], outlines = ['', 'capsule', 'lozenge', 'ticket', 'oval', 'plain'];
