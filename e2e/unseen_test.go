@@ -52,6 +52,7 @@ func TestTheWholeWayByKeysAndEar(t *testing.T) {
 	p.Wait(`document.getElementById("margin").innerText.includes("nothing to mend")`)
 	p.TabTo("button", "Gather", true)
 	p.Keys(" ")
+	p.Wait(`document.querySelector(".margin-body").dataset.phase === "gather"`)
 	p.TabTo("textbox", "Jot list")
 	p.Keys("Bells", drive.Enter)
 	heard(p, "Jotted down: Bells")
