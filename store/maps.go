@@ -154,7 +154,7 @@ func writeRows(tx *gorm.DB, changes []cm.Change, next *cm.Map) error {
 				continue
 			}
 			row = &linkRow{MapID: next.ID, ID: c.ID}
-		case cm.EntityTag, cm.EntityRegion, cm.EntityFilter:
+		case cm.EntityTag, cm.EntityRegion, cm.EntityFilter, cm.EntityComment:
 			part, there, err := partRowOf(next, c.Key)
 			if err != nil {
 				return err

@@ -9,7 +9,8 @@ import (
 
 func conceptRowOf(mapID cm.ID, c *cm.Concept) conceptRow {
 	row := conceptRow{MapID: mapID, ID: c.ID, Label: c.Label, Note: c.Note, Kind: c.Kind, Hold: c.Hold, Pattern: c.Pattern, Moment: c.When, X: c.At.X, Y: c.At.Y,
-		Size: c.Size, Bold: c.Bold, Italic: c.Italic, Align: c.Align, Width: c.Width, Tags: c.Tags, Icons: c.Icons, Amount: c.Amount, Lasts: c.Lasts, Sources: c.Sources, Table: c.Table, Paint: c.Paint}
+		Size: c.Size, Bold: c.Bold, Italic: c.Italic, Align: c.Align, Width: c.Width, Tags: c.Tags, Icons: c.Icons, Amount: c.Amount, Lasts: c.Lasts, Sources: c.Sources, Table: c.Table, Paint: c.Paint,
+		NoteCard: c.NoteCard, Remark: c.Remark, Task: c.Task, Votes: c.Votes}
 	if c.Main != nil {
 		row.MainLink, row.MainFrom, row.MainTo, row.Rank = c.Main.Link, c.Main.From, c.Main.To, c.Main.Rank
 	}
@@ -18,7 +19,8 @@ func conceptRowOf(mapID cm.ID, c *cm.Concept) conceptRow {
 
 func (row conceptRow) concept() *cm.Concept {
 	c := &cm.Concept{ID: row.ID, Label: row.Label, Note: row.Note, Kind: row.Kind, Hold: row.Hold, Pattern: row.Pattern, When: row.Moment, At: cm.Point{X: row.X, Y: row.Y},
-		Size: row.Size, Bold: row.Bold, Italic: row.Italic, Align: row.Align, Width: row.Width, Tags: row.Tags, Icons: row.Icons, Amount: row.Amount, Lasts: row.Lasts, Sources: row.Sources, Table: row.Table, Paint: row.Paint}
+		Size: row.Size, Bold: row.Bold, Italic: row.Italic, Align: row.Align, Width: row.Width, Tags: row.Tags, Icons: row.Icons, Amount: row.Amount, Lasts: row.Lasts, Sources: row.Sources, Table: row.Table, Paint: row.Paint,
+		NoteCard: row.NoteCard, Remark: row.Remark, Task: row.Task, Votes: row.Votes}
 	if row.MainLink != "" {
 		c.Main = &cm.Main{Strand: cm.Strand{Link: row.MainLink, From: row.MainFrom, To: row.MainTo}, Rank: row.Rank}
 	}
@@ -34,15 +36,15 @@ func (row kindRow) kind() *cm.Kind {
 }
 
 func linkRowOf(mapID cm.ID, l *cm.Link) linkRow {
-	return linkRow{MapID: mapID, ID: l.ID, Phrase: l.Phrase, Note: l.Note, Heads: l.Heads, Line: l.Line, Bends: l.Bends, Along: l.Along, Hub: l.Hub, Tidied: l.Tidied, Kind: l.Kind, Sources: l.Sources}
+	return linkRow{MapID: mapID, ID: l.ID, Phrase: l.Phrase, Note: l.Note, Heads: l.Heads, Line: l.Line, Bends: l.Bends, Along: l.Along, Hub: l.Hub, Tidied: l.Tidied, Kind: l.Kind, Sources: l.Sources, NoteCard: l.NoteCard}
 }
 
 // link gives the link without its ends, which have rows of their own.
 func (row linkRow) link() *cm.Link {
-	return &cm.Link{ID: row.ID, Phrase: row.Phrase, Note: row.Note, Heads: row.Heads, Line: row.Line, Bends: row.Bends, Along: row.Along, Hub: row.Hub, Tidied: row.Tidied, Kind: row.Kind, Sources: row.Sources}
+	return &cm.Link{ID: row.ID, Phrase: row.Phrase, Note: row.Note, Heads: row.Heads, Line: row.Line, Bends: row.Bends, Along: row.Along, Hub: row.Hub, Tidied: row.Tidied, Kind: row.Kind, Sources: row.Sources, NoteCard: row.NoteCard}
 }
 
-// partRowOf gives the row of a tag, a region or a filter of a map; ok is false
+// partRowOf gives the row of a tag, a region, a filter or a comment of a map; ok is false
 // where there is none.
 func partRowOf(m *cm.Map, key cm.Key) (row partRow, ok bool, err error) {
 	var part any
@@ -53,6 +55,8 @@ func partRowOf(m *cm.Map, key cm.Key) (row partRow, ok bool, err error) {
 		part, ok = m.Regions[key.ID], m.Regions[key.ID] != nil
 	case cm.EntityFilter:
 		part, ok = m.Filters[key.ID], m.Filters[key.ID] != nil
+	case cm.EntityComment:
+		part, ok = m.Comments[key.ID], m.Comments[key.ID] != nil
 	}
 	if !ok {
 		return row, false, nil
@@ -73,6 +77,9 @@ func (row partRow) into(m *cm.Map) error {
 	case cm.EntityFilter:
 		m.Filters[row.ID] = new(cm.Filter)
 		return json.Unmarshal([]byte(row.Body), m.Filters[row.ID])
+	case cm.EntityComment:
+		m.Comments[row.ID] = new(cm.Comment)
+		return json.Unmarshal([]byte(row.Body), m.Comments[row.ID])
 	}
 	return fmt.Errorf("there is no part called %q", row.Entity)
 }

@@ -1,6 +1,8 @@
 package web
 
 import (
+	"crypto/sha256"
+	"encoding/hex"
 	"errors"
 	"net/http"
 
@@ -13,6 +15,14 @@ type Person struct {
 	ID string // as the log records an author
 	// Gentle tells that they may do nothing that takes anything off a map.
 	Gentle bool
+}
+
+// speaker names the person in comments and votes on a map. It is the same each
+// time, other on each map, and tells nobody by what they are known to the log: for
+// the bearer of a link that is a key.
+func (p Person) speaker(mapID cm.ID) cm.ID {
+	sum := sha256.Sum256([]byte("speaker\x00" + string(mapID) + "\x00" + p.ID))
+	return cm.ID("p" + hex.EncodeToString(sum[:8]))
 }
 
 // Right is what someone may do with a map.

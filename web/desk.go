@@ -225,7 +225,7 @@ func (d *desk) performOnce(ctx context.Context, who Person, asked Asked) (*Answe
 		return answer, err
 	}
 	entry := &store.Entry{Revision: d.state.revision + 1, ID: asked.ID, Author: who.ID, Window: asked.Window}
-	out, err := d.decide(ctx, asked, entry, who.Gentle)
+	out, err := d.decide(ctx, asked, entry, who)
 	if err != nil {
 		return nil, err
 	}
@@ -257,14 +257,15 @@ func (d *desk) performOnce(ctx context.Context, who Person, asked Asked) (*Answe
 
 // decide applies operations, an undo or a redo to the present map; of gentle
 // hands, gentle operations alone.
-func (d *desk) decide(ctx context.Context, asked Asked, entry *store.Entry, gentle bool) (cm.Outcome, error) {
+func (d *desk) decide(ctx context.Context, asked Asked, entry *store.Entry, who Person) (cm.Outcome, error) {
 	switch asked.Back {
 	case "":
 		ops, err := cm.ReadOperations(asked.Operations)
 		if err != nil {
 			return cm.Outcome{}, err
 		}
-		if gentle {
+		cm.Sign(ops, cm.Speaker{ID: who.speaker(d.id), At: d.store.Now(), Gentle: who.Gentle})
+		if who.Gentle {
 			if err := cm.Gentle(ops); err != nil {
 				return cm.Outcome{}, err
 			}

@@ -9,6 +9,8 @@ import (
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/structure"
+	"mevrin/draw/scene"
 	"mevrin/draw/svg"
 )
 
@@ -18,7 +20,11 @@ func (s *server) document(g *gin.Context) {
 	if now == nil {
 		return
 	}
-	raw, err := cm.Write(now.m)
+	m := now.m
+	if g.Query("talk") == "no" {
+		m = m.WithoutTalk()
+	}
+	raw, err := cm.Write(m)
 	if err != nil {
 		s.failWith(g, err)
 		return
@@ -32,7 +38,12 @@ func (s *server) drawing(g *gin.Context) {
 	if now == nil {
 		return
 	}
-	attach(g, now.m, ".svg", "image/svg+xml", []byte(svg.Document(now.scene, now.m.Name(), now.m.Words(now.m.Question), s.pictures(g, now.m.ID))))
+	sc := now.scene
+	if now.m.Talked() { // what was said of the map is not what it says
+		m := now.m.WithoutTalk()
+		sc = scene.Build(m, structure.Of(m), scene.View{}, nil)
+	}
+	attach(g, now.m, ".svg", "image/svg+xml", []byte(svg.Document(sc, now.m.Name(), now.m.Words(now.m.Question), s.pictures(g, now.m.ID))))
 }
 
 func attach(g *gin.Context, m *cm.Map, ending, kind string, raw []byte) {

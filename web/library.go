@@ -217,7 +217,8 @@ func (s *server) renameMap(g *gin.Context) {
 	s.backToLibrary(g, err, "renamed", id)
 }
 
-// copyMap makes a map like another one; links to its routes are not copied.
+// copyMap makes a map like another one; links to its routes, comments and votes
+// are not copied.
 func (s *server) copyMap(g *gin.Context) {
 	who, id, ok := s.allow(g, MayMake)
 	if !ok {
@@ -228,7 +229,7 @@ func (s *server) copyMap(g *gin.Context) {
 		s.failWith(g, err)
 		return
 	}
-	twin := *m
+	twin := *m.WithoutTalk() // what was said was said of the other one
 	twin.ID = newMapID()
 	if name := []rune(m.Name()); len(name) > 0 {
 		twin.Title = m.Title.With(m.Language, "Copy of "+string(name[:min(len(name), cm.MostTitle-8)]))
@@ -289,5 +290,6 @@ func (s *server) small(g *gin.Context) {
 	if g.Query("r") == fmt.Sprint(revision) {
 		g.Header("Cache-Control", "private, max-age=31536000, immutable")
 	}
+	m = m.WithoutTalk()
 	g.Data(http.StatusOK, "image/svg+xml", []byte(svg.Small(scene.Build(m, structure.Of(m), scene.View{}, nil))))
 }

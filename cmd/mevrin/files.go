@@ -212,6 +212,7 @@ func convert(in, out string) error {
 var writers = map[string]func(*cm.Map) ([]byte, error){
 	".json": cm.Write,
 	".svg": func(m *cm.Map) ([]byte, error) {
+		m = m.WithoutTalk()
 		sc := scene.Build(m, structure.Of(m), scene.View{}, nil)
 		return []byte(svg.Document(sc, m.Name(), m.Words(m.Question), nil)), nil
 	},

@@ -61,10 +61,13 @@ var unitWords = map[string]string{
 // minutes where no unit is given.
 func ReadDuration(words string) (*Amount, error) {
 	a, err := ReadAmount(words)
-	if a == nil || err != nil {
-		return nil, err
+	if a == nil && err == nil {
+		return nil, nil
 	}
-	unit, known := unitWords[strings.TrimSuffix(strings.ToLower(a.Unit), ".")]
+	unit, known := "", false
+	if err == nil {
+		unit, known = unitWords[strings.TrimSuffix(strings.ToLower(a.Unit), ".")]
+	}
 	if !known || a.Value < 0 {
 		return nil, refusef("“%.40s” is no duration. Write, for example, 20 min, 1.5 h, 3 days or 2 weeks.", words)
 	}

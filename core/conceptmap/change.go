@@ -24,9 +24,10 @@ const (
 	EntityFilter  Entity = "filter"
 	EntityRoute   Entity = "route"
 	EntityStop    Entity = "stop"
+	EntityComment Entity = "comment"
 )
 
-var entityOrder = map[Entity]int{EntityMap: 0, EntityKind: 1, EntityTag: 2, EntityConcept: 3, EntityLink: 4, EntityRegion: 5, EntityFilter: 6, EntityRoute: 7, EntityStop: 8}
+var entityOrder = map[Entity]int{EntityMap: 0, EntityKind: 1, EntityTag: 2, EntityConcept: 3, EntityLink: 4, EntityRegion: 5, EntityFilter: 6, EntityRoute: 7, EntityStop: 8, EntityComment: 9}
 
 // Key names one entity of a map.
 type Key struct {
@@ -86,7 +87,7 @@ func (m *Map) header() *header {
 // ends.
 var (
 	memberFields = map[string]bool{"label": true, "note": true, "phrase": true, "title": true, "question": true, "name": true, "meaning": true, "card": true, "guideNotes": true,
-		"rulesOff": true, "tucked": true, "sources": true, "tray": true, "bends": true, "tags": true, "members": true, "branches": true}
+		"rulesOff": true, "tucked": true, "sources": true, "tray": true, "bends": true, "tags": true, "votes": true, "remark": true, "members": true, "branches": true}
 	endFields = map[string]bool{"from": true, "to": true}
 )
 
@@ -233,6 +234,10 @@ func (m *Map) fields(key Key) Fields {
 		if e := m.Stops[key.ID]; e != nil {
 			return takeApart(e)
 		}
+	case EntityComment:
+		if e := m.Comments[key.ID]; e != nil {
+			return takeApart(e)
+		}
 	}
 	return nil
 }
@@ -270,6 +275,8 @@ func (m *Map) setFields(key Key, parts Fields) error {
 		return setEntity(m.Routes, key.ID, parts)
 	case EntityStop:
 		return setEntity(m.Stops, key.ID, parts)
+	case EntityComment:
+		return setEntity(m.Comments, key.ID, parts)
 	}
 	return fmt.Errorf("there is no entity called %q", key.Kind)
 }
@@ -363,6 +370,9 @@ func Contents(m *Map) []Change {
 	}
 	for id := range m.Stops {
 		keys = append(keys, Key{EntityStop, id})
+	}
+	for id := range m.Comments {
+		keys = append(keys, Key{EntityComment, id})
 	}
 	slices.SortFunc(keys, compareKeys)
 	var all []Change

@@ -48,6 +48,7 @@ type document struct {
 	Filters  []*Filter  `json:"filters,omitempty"`
 	Routes   []*Route   `json:"routes"`
 	Stops    []*Stop    `json:"stops"`
+	Comments []*Comment `json:"comments,omitempty"`
 }
 
 // Write gives the map as a document.
@@ -57,7 +58,7 @@ func Write(m *Map) ([]byte, error) {
 		Question: m.Question, Focus: m.Focus, RulesOff: m.RulesOff, Tucked: m.Tucked,
 		Hand: m.Hand, Pattern: m.Pattern, Freely: m.Freely, KeepTidy: m.KeepTidy, Note: m.Note, KeyPlace: m.KeyPlace, Look: dressed(m.Look), Tray: m.Tray,
 		Kinds: inOrder(m.Kinds), Tags: inOrder(m.Tags), Regions: inOrder(m.Regions), Filters: inOrder(m.Filters), Concepts: inOrder(m.Concepts), Links: inOrder(m.Links),
-		Routes: inOrder(m.Routes), Stops: inOrder(m.Stops),
+		Routes: inOrder(m.Routes), Stops: inOrder(m.Stops), Comments: inOrder(m.Comments),
 	}
 	var out bytes.Buffer
 	to := json.NewEncoder(&out)
@@ -126,7 +127,7 @@ func (doc *document) build() (*Map, error) {
 		return nil, refusef("The map in this file does not say in which language it is.")
 	}
 	if len(doc.Concepts) > MostConcepts || len(doc.Links) > MostLinks || len(doc.Stops) > MostStops || len(doc.Routes) > MostStops || len(doc.Kinds) > MostKinds ||
-		len(doc.Tags) > MostTags || len(doc.Regions) > MostRegions || len(doc.Filters) > MostFilters {
+		len(doc.Tags) > MostTags || len(doc.Regions) > MostRegions || len(doc.Filters) > MostFilters || len(doc.Comments) > MostComments {
 		return nil, refusef("This map is too large: at most %d concepts and %d links fit.", MostConcepts, MostLinks)
 	}
 	d := newDraft(NewMap(doc.ID, doc.Language), nil)
@@ -157,6 +158,7 @@ func (doc *document) build() (*Map, error) {
 	for _, s := range doc.Stops {
 		read.stop(s)
 	}
+	read.comments(doc.Comments)
 	if d.m.Focus = doc.Focus; doc.Focus != "" && d.m.Concepts[doc.Focus] == nil {
 		read.fail(refusef("The focus concept of this map is not on it."))
 	}

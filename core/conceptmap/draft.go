@@ -34,6 +34,7 @@ func (d *draft) putRegion(r *Region)   { d.m.Regions[r.ID] = r; d.touch(EntityRe
 func (d *draft) putFilter(f *Filter)   { d.m.Filters[f.ID] = f; d.touch(EntityFilter, f.ID) }
 func (d *draft) putRoute(r *Route)     { d.m.Routes[r.ID] = r; d.touch(EntityRoute, r.ID) }
 func (d *draft) putStop(s *Stop)       { d.m.Stops[s.ID] = s; d.touch(EntityStop, s.ID) }
+func (d *draft) putComment(c *Comment) { d.m.Comments[c.ID] = c; d.touch(EntityComment, c.ID) }
 func (d *draft) putHeader()            { d.touch(EntityMap, d.m.ID) }
 
 // putLink stores a link; bends of ends that it no longer has go.
@@ -74,7 +75,7 @@ func (d *draft) free(id ID) error {
 	if !id.Valid() {
 		return refusef("The new thing came without a proper name of its own. Please reload the page.")
 	}
-	if d.m.Kinds[id] != nil || d.m.Tags[id] != nil || d.m.Regions[id] != nil || d.m.Filters[id] != nil || d.m.Concepts[id] != nil || d.m.Links[id] != nil || d.m.Routes[id] != nil || d.m.Stops[id] != nil {
+	if d.m.Kinds[id] != nil || d.m.Tags[id] != nil || d.m.Regions[id] != nil || d.m.Filters[id] != nil || d.m.Concepts[id] != nil || d.m.Links[id] != nil || d.m.Routes[id] != nil || d.m.Stops[id] != nil || d.m.Comments[id] != nil {
 		return refusef("Something on this map has that name already. Please reload the page.")
 	}
 	return nil
@@ -111,8 +112,8 @@ func (d *draft) dropLink(id ID) {
 	d.touch(EntityLink, id)
 }
 
-// rememberWords writes the last words of a vanishing thing into the stops
-// that show it.
+// rememberWords writes the last words of a vanishing thing into the stops that
+// show it and the comments on it.
 func (d *draft) rememberWords(key Key, words Text) {
 	for _, id := range SortedIDs(d.m.Stops) {
 		s := d.m.Stops[id]
@@ -124,6 +125,13 @@ func (d *draft) rememberWords(key Key, words Text) {
 		next.Refs = slices.Clone(s.Refs)
 		next.Refs[i].Seen = words
 		d.putStop(&next)
+	}
+	for _, id := range SortedIDs(d.m.Comments) {
+		if c := d.m.Comments[id]; c.On.Kind == key.Kind && c.On.ID == key.ID && !maps.Equal(c.On.Seen, words) {
+			next := *c
+			next.On.Seen = words
+			d.putComment(&next)
+		}
 	}
 }
 

@@ -36,8 +36,12 @@ const (
 	AboutBranch About = "branch" // the id of a concept: it and what hangs from it
 	AboutLevel  About = "level"  // a level as a number
 	AboutWords  About = "words"  // letters of its label or note
-	AboutHas    About = "has"    // "note", "source" or "time"
+	AboutHas    About = "has"    // one of Has
 )
+
+// Has is what a condition can ask a concept to have. A task that is open is not
+// done yet, a comment is one of a thread that is not settled.
+var Has = []string{"note", "remark", "source", "time", "task", "open-task", "comment", "vote"}
 
 // Condition is one thing that a concept can be asked for; Not asks for the contrary.
 type Condition struct {
@@ -74,7 +78,7 @@ func (f *Filter) Sound() error {
 			clean, err := Clean(t.Value, MostValue, "The words of a filter")
 			sound = err == nil && clean == t.Value && clean != ""
 		case AboutHas:
-			sound = slices.Contains([]string{"note", "source", "time"}, t.Value)
+			sound = slices.Contains(Has, t.Value)
 		}
 		if !sound {
 			return refusef("This filter asks for something that cannot be asked.")

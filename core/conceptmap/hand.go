@@ -31,7 +31,8 @@ func (op *SetHand) apply(d *draft) error {
 func Gentle(ops []Operation) error {
 	for _, op := range ops {
 		switch op.(type) {
-		case *AddConcept, *NameConcept, *Move, *Shift, *AddLink, *NameLink, *AddEnd, *Say, *AddKind, *AssignKind, *SetHeads, *ReverseLink, *RankConcept, *StepRank:
+		case *AddConcept, *NameConcept, *Move, *Shift, *AddLink, *NameLink, *AddEnd, *Say, *AddKind, *AssignKind, *SetHeads, *ReverseLink, *RankConcept, *StepRank,
+			*AddComment, *ChangeComment, *SettleComment, *Vote: // one's own words, which are no part of the map
 		default:
 			return refusef("That cannot be done with the plain hand. Nothing was changed.")
 		}

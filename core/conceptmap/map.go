@@ -62,14 +62,20 @@ type Map struct {
 	Filters  map[ID]*Filter
 	Routes   map[ID]*Route
 	Stops    map[ID]*Stop
+	// Comments are what people say about the map, apart from what it says.
+	Comments map[ID]*Comment
 }
 
 // Concept is an idea with a label. It stands once on the map.
 type Concept struct {
-	ID    ID    `json:"id"`
-	Label Text  `json:"label,omitempty"`
-	Note  Text  `json:"note,omitempty"`
-	At    Point `json:"at"` // the top centre of its slip, whatever its words measure
+	ID    ID   `json:"id"`
+	Label Text `json:"label,omitempty"`
+	Note  Text `json:"note,omitempty"`
+	// NoteCard is how its note lies open on the paper; nil for the ordinary way.
+	NoteCard *NoteCard `json:"noteCard,omitempty"`
+	// Remark is a short remark that is read with the label.
+	Remark Text  `json:"remark,omitempty"`
+	At     Point `json:"at"` // the top centre of its slip, whatever its words measure
 	// Main is the strand that puts the concept under its parent: the one that
 	// first joined it, until the author chooses another or it vanishes. It may
 	// run against the arrow of its link. A concept without one is a root.
@@ -111,6 +117,11 @@ type Concept struct {
 
 	// Sources are attached to the concept, by their ids.
 	Sources map[ID]Source `json:"sources,omitempty"`
+
+	// Task says what is to be done about it, or is nil.
+	Task *Task `json:"task,omitempty"`
+	// Votes say who agrees with it (true), and who does not (false).
+	Votes map[ID]bool `json:"votes,omitempty"`
 }
 
 // Main is a concept's main strand with the rank that orders the concept among
@@ -137,6 +148,8 @@ type Link struct {
 	ID     ID   `json:"id"`
 	Phrase Text `json:"phrase,omitempty"`
 	Note   Text `json:"note,omitempty"`
+	// NoteCard is how its note lies open on the paper; nil for the ordinary way.
+	NoteCard *NoteCard `json:"noteCard,omitempty"`
 	// Kind names what sort of link it is, or is empty.
 	Kind  ID    `json:"kind,omitempty"`
 	Heads Heads `json:"heads"`
@@ -193,8 +206,8 @@ type Stop struct {
 	Refs       []Ref  `json:"refs,omitempty"`
 }
 
-// Ref points from a stop to what it shows: a concept or a link, which may be
-// gone. Seen holds the words that stood there when last recorded: at the
+// Ref points from a stop to what it shows, or from a comment to what it is about,
+// which may be gone. Seen holds the words that stood there when last recorded: at the
 // making of the reference and when its target vanished.
 type Ref struct {
 	Kind Entity `json:"kind"`
@@ -207,7 +220,7 @@ func NewMap(id ID, lang Lang) *Map {
 	return &Map{
 		ID: id, Language: lang, Kinds: map[ID]*Kind{}, Tags: map[ID]*Tag{}, Regions: map[ID]*Region{}, Filters: map[ID]*Filter{},
 		Concepts: map[ID]*Concept{}, Links: map[ID]*Link{},
-		Routes: map[ID]*Route{}, Stops: map[ID]*Stop{},
+		Routes: map[ID]*Route{}, Stops: map[ID]*Stop{}, Comments: map[ID]*Comment{},
 	}
 }
 
@@ -222,6 +235,7 @@ func (m *Map) clone() *Map {
 	next.Links = maps.Clone(m.Links)
 	next.Routes = maps.Clone(m.Routes)
 	next.Stops = maps.Clone(m.Stops)
+	next.Comments = maps.Clone(m.Comments)
 	return &next
 }
 

@@ -98,7 +98,7 @@ func (d *draft) absorb(l, twin *Link) {
 		}
 	}
 	d.putLink(&next)
-	d.redirectStops(Key{EntityLink, l.ID}, twin.ID)
+	d.redirectRefs(Key{EntityLink, l.ID}, twin.ID)
 	d.dropLink(l.ID)
 	d.notice("A sentence that stood there twice stands there once now: “" + d.m.Words(twin.Phrase) + "”.")
 }
@@ -125,8 +125,8 @@ func (d *draft) remapMains(oldLink, newLink ID, heirs map[ID]ID) {
 	}
 }
 
-// redirectStops lets stops show the heir of a thing.
-func (d *draft) redirectStops(old Key, heir ID) {
+// redirectRefs lets stops show, and comments be about, the heir of a thing.
+func (d *draft) redirectRefs(old Key, heir ID) {
 	for _, id := range SortedIDs(d.m.Stops) {
 		s := d.m.Stops[id]
 		i := slices.IndexFunc(s.Refs, func(r Ref) bool { return r.Kind == old.Kind && r.ID == old.ID })
@@ -141,6 +141,13 @@ func (d *draft) redirectStops(old Key, heir ID) {
 			next.Refs[i].ID = heir
 		}
 		d.putStop(&next)
+	}
+	for _, id := range SortedIDs(d.m.Comments) {
+		if c := d.m.Comments[id]; c.On.Kind == old.Kind && c.On.ID == old.ID {
+			next := *c
+			next.On.ID = heir
+			d.putComment(&next)
+		}
 	}
 }
 
@@ -216,7 +223,7 @@ func (op *MergeLinks) apply(d *draft) error {
 		d.moved = append(d.moved, Moved{Kind: EntityLink, OldLink: gone.ID, Old: e.ID, NewLink: keep.ID, New: heirs[e.ID]})
 	}
 	d.remapMains(gone.ID, keep.ID, heirs)
-	d.redirectStops(Key{EntityLink, gone.ID}, keep.ID)
+	d.redirectRefs(Key{EntityLink, gone.ID}, keep.ID)
 	d.dropLink(gone.ID)
 	return nil
 }

@@ -163,9 +163,17 @@ func (op *MergeConcepts) apply(d *draft) error {
 		}
 	}
 	keep.Amount, keep.Lasts, keep.When = cmp.Or(keep.Amount, gone.Amount), cmp.Or(keep.Lasts, gone.Lasts), cmp.Or(keep.When, gone.When)
+	if keep.Task != nil && gone.Task != nil {
+		d.notice("Both had a task; the one that is left is that of “" + d.m.Words(keep.Label) + "”.")
+	}
+	keep.NoteCard, keep.Task = cmp.Or(keep.NoteCard, gone.NoteCard), cmp.Or(keep.Task, gone.Task)
 	if err := d.joinNotes(&keep.Note, gone.Note); err != nil {
 		return err
 	}
+	if err := d.joinRemarks(keep, gone.Remark); err != nil {
+		return err
+	}
+	keep.Votes = joinVotes(keep.Votes, gone.Votes)
 	for _, id := range SortedIDs(gone.Sources) {
 		own := id
 		for n := 2; hasSource(keep.Sources, own); n++ {
@@ -186,7 +194,7 @@ func (op *MergeConcepts) apply(d *draft) error {
 	for _, id := range SortedIDs(d.m.Links) {
 		d.redirect(id, op.Gone, op.Keep)
 	}
-	d.redirectStops(Key{EntityConcept, op.Gone}, op.Keep)
+	d.redirectRefs(Key{EntityConcept, op.Gone}, op.Keep)
 	d.redirectRegions(op.Gone, op.Keep)
 	if d.m.Focus == op.Gone {
 		d.m.Focus = op.Keep
@@ -324,55 +332,6 @@ func (op *SetMain) apply(d *draft) error {
 		return refusef("That would put the concept below itself.")
 	}
 	d.setMain(op.Concept, parent, op.Strand)
-	return nil
-}
-
-// SetNote writes the note of a concept, a link, a region or the map itself in one
-// language; empty words remove it.
-type SetNote struct {
-	On   Key    `json:"on"`
-	Lang Lang   `json:"lang,omitempty"`
-	Note string `json:"note"`
-}
-
-func (op *SetNote) apply(d *draft) error {
-	note, err := Clean(op.Note, MostNote, "A note")
-	if err != nil {
-		return err
-	}
-	lang, err := d.lang(op.Lang)
-	if err != nil {
-		return err
-	}
-	switch op.On.Kind {
-	case EntityConcept:
-		c, err := d.concept(op.On.ID)
-		if err != nil {
-			return err
-		}
-		c.Note = c.Note.With(lang, note)
-		d.putConcept(c)
-	case EntityLink:
-		l, err := d.link(op.On.ID)
-		if err != nil {
-			return err
-		}
-		l.Note = l.Note.With(lang, note)
-		d.putLink(l)
-	case EntityRegion:
-		was := d.m.Regions[op.On.ID]
-		if was == nil {
-			return refusef("That region is gone.")
-		}
-		next := *was
-		next.Note = next.Note.With(lang, note)
-		d.putRegion(&next)
-	case EntityMap:
-		d.m.Note = d.m.Note.With(lang, note)
-		d.putHeader()
-	default:
-		return refusef("Only concepts, links, regions and maps have notes.")
-	}
 	return nil
 }
 

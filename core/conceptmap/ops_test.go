@@ -410,7 +410,7 @@ func TestGentleOperationsLoseNothing(t *testing.T) {
 	gentle := 0
 	rapid.Check(t, func(t *rapid.T) {
 		m := maptest.Map(t, 25)
-		a := &maptest.Author{Name: "g"}
+		a := &maptest.Author{Name: "g", Gentle: true}
 		op := a.Operation(t, m)
 		if cm.Gentle([]cm.Operation{op}) != nil {
 			return

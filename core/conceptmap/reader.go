@@ -152,6 +152,19 @@ func (r *reader) concept(c *Concept) {
 	if !c.Paint.sound() {
 		r.fail(refusef("The concept “%.40s” has a colour or an outline that this version does not know.", c.ID))
 	}
+	c.Remark = r.text(c.Remark, MostRemark, "The remark on a concept")
+	if !c.NoteCard.sound() {
+		r.fail(refusef("The note of the concept “%.40s” looks or lies in a way that this version does not know.", c.ID))
+	}
+	if !c.Task.sound() {
+		r.fail(refusef("The task of the concept “%.40s” cannot be read.", c.ID))
+	}
+	for voter := range c.Votes {
+		if !voter.Valid() || len(c.Votes) > MostVotes {
+			r.fail(refusef("The votes on the concept “%.40s” cannot be read, or are more than %d.", c.ID, MostVotes))
+			break
+		}
+	}
 	if !c.Table.sound() {
 		r.fail(refusef("The table of the concept “%.40s” cannot be read.", c.ID))
 	}
@@ -179,6 +192,9 @@ func (r *reader) link(l *Link) {
 	r.id(l.ID, "a link")
 	l.Phrase = r.text(l.Phrase, MostPhrase, "A linking phrase")
 	l.Note = r.text(l.Note, MostNote, "The note of a link")
+	if !l.NoteCard.sound() {
+		r.fail(refusef("The note of the link “%.40s” looks or lies in a way that this version does not know.", l.ID))
+	}
 	if l.Kind != "" && !l.Kind.Valid() {
 		r.fail(refusef("The link “%.40s” is of something that can be no kind.", l.ID))
 	}
@@ -231,5 +247,31 @@ func (r *reader) stop(s *Stop) {
 	}
 	if r.err == nil {
 		r.putStop(s)
+	}
+}
+
+// comments reads what people said. What it is about may be gone, but an answer
+// needs the comment that it answers.
+func (r *reader) comments(all []*Comment) {
+	for _, c := range all {
+		if c == nil {
+			r.fail(refusef("A comment in this file is empty."))
+			return
+		}
+		r.id(c.ID, "a comment")
+		about := c.On.Kind == EntityMap && c.On.ID == "" || c.On.ID.Valid() && (c.On.Kind == EntityConcept || c.On.Kind == EntityLink || c.On.Kind == EntityRegion)
+		if !c.sound() || !about {
+			r.fail(refusef("The comment “%.40s” cannot be read.", c.ID))
+		}
+		c.On.Seen = r.text(c.On.Seen, MostLabel, "The words that a comment is about")
+		if r.err != nil {
+			return
+		}
+		r.putComment(c)
+	}
+	for _, c := range all {
+		if first := r.m.Comments[c.Answers]; c.Answers != "" && (first == nil || first.Answers != "") {
+			r.fail(refusef("The comment “%.40s” answers none that is in this file.", c.ID))
+		}
 	}
 }

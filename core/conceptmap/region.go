@@ -8,6 +8,8 @@ type Region struct {
 	ID    ID   `json:"id"`
 	Title Text `json:"title,omitempty"`
 	Note  Text `json:"note,omitempty"`
+	// NoteCard is how its note lies open on the paper; nil for the ordinary way.
+	NoteCard *NoteCard `json:"noteCard,omitempty"`
 	// Members are concepts inside; Branches are concepts that are inside with all
 	// that hangs from them, now or later.
 	Members  map[ID]bool `json:"members,omitempty"`
@@ -21,7 +23,9 @@ type Region struct {
 // MostRegions bounds the regions of a map.
 const MostRegions = 500
 
-func (r *Region) looksSound() bool { return r.Colour.valid() && r.Stroke.valid() }
+func (r *Region) looksSound() bool {
+	return r.Colour.valid() && r.Stroke.valid() && r.NoteCard.sound()
+}
 
 // Inside tells which concepts of the map lie inside a region, by what hangs from
 // what.
@@ -180,9 +184,11 @@ type RemoveRegion struct {
 }
 
 func (op *RemoveRegion) apply(d *draft) error {
-	if d.m.Regions[op.Region] == nil {
+	r := d.m.Regions[op.Region]
+	if r == nil {
 		return refusef("That region is gone.")
 	}
+	d.rememberWords(Key{EntityRegion, r.ID}, r.Title)
 	delete(d.m.Regions, op.Region)
 	d.touch(EntityRegion, op.Region)
 	return nil

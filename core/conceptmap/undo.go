@@ -113,6 +113,10 @@ func (u *undoing) canHold(key Key, state Fields) bool {
 		var s Stop
 		must(putTogether(key.ID, state, &s))
 		return u.m.Routes[s.Route] != nil
+	case EntityComment:
+		var c Comment
+		must(putTogether(key.ID, state, &c))
+		return c.Answers == "" || u.m.Comments[c.Answers] != nil
 	case EntityMap:
 		var h header
 		must(putTogether(key.ID, state, &struct {
@@ -179,6 +183,11 @@ func (u *undoing) checkDangling() {
 			u.keep(Key{EntityRoute, route})
 		}
 	}
+	for _, id := range SortedIDs(u.m.Comments) {
+		if first := u.m.Comments[id].Answers; first != "" && u.m.Comments[first] == nil {
+			u.keep(Key{EntityComment, first})
+		}
+	}
 	if f := u.m.Focus; f != "" && u.m.Concepts[f] == nil {
 		u.keep(Key{EntityConcept, f})
 	}
@@ -242,6 +251,8 @@ func (u *undoing) describe(key Key, state Fields) string {
 		return "a route"
 	case EntityStop:
 		return "a stop"
+	case EntityComment:
+		return "a comment"
 	}
 	return "the map’s title, question or focus concept"
 }

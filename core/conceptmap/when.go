@@ -81,12 +81,13 @@ func moment(words string) (from, to float64, ok bool) {
 	return float64(year) + float64(before+day-1)/whole, float64(year) + float64(before+day)/whole, true
 }
 
-// Span gives the time of a concept in years (or whatever its numbers count): its
+// Span gives the time of a concept, or else of its task, in years (or whatever its numbers count): its
 // beginning and its end, which are the same for a single number. Ok is false
 // where it has none.
 func (c *Concept) Span() (from, to float64, ok bool) {
-	first, last, span := strings.Cut(c.When, "/")
-	if c.When == "" {
+	when := c.Dated()
+	first, last, span := strings.Cut(when, "/")
+	if when == "" {
 		return 0, 0, false
 	}
 	from, to, ok = moment(first)

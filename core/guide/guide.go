@@ -66,7 +66,8 @@ func Growth(m *cm.Map, route cm.ID) []Step {
 }
 
 // Part gives the map with nothing on it but what the steps reveal, dressed as the
-// map is: what a walk may show. Notes, routes and their guide notes are not in it;
+// map is: what a walk may show. Notes, tasks, comments and votes, routes and their
+// guide notes are not in it;
 // what of a note learners should read is put into a card.
 func Part(m *cm.Map, steps []Step) *cm.Map {
 	part := cm.NewMap(m.ID, m.Language)
@@ -75,7 +76,7 @@ func Part(m *cm.Map, steps []Step) *cm.Map {
 	for _, step := range steps {
 		for _, id := range step.Concepts {
 			c := *m.Concepts[id]
-			c.Note = nil
+			c.Note, c.NoteCard, c.Task, c.Votes = nil, nil, nil, nil
 			part.Concepts[id] = &c
 			if k := m.KindOf(&c); k != nil {
 				part.Kinds[k.ID] = k
@@ -88,7 +89,7 @@ func Part(m *cm.Map, steps []Step) *cm.Map {
 		}
 		for _, id := range step.Links {
 			l := *m.Links[id]
-			l.Note = nil
+			l.Note, l.NoteCard = nil, nil
 			part.Links[id] = &l
 			if k := m.KindOfLink(&l); k != nil {
 				part.Kinds[k.ID] = k

@@ -77,14 +77,25 @@ func (s *Structure) test(cond cm.Condition) func(*cm.Concept) bool {
 			return strings.Contains(cm.Fold(s.m.Words(c.Label)), sought) || strings.Contains(cm.Fold(s.m.Words(c.Note)), sought)
 		}
 	case cm.AboutHas:
+		talk := s.m.Talk()
 		return func(c *cm.Concept) bool {
 			switch cond.Value {
 			case "note":
 				return !c.Note.Empty()
 			case "source":
 				return len(c.Sources) > 0
+			case "remark":
+				return !c.Remark.Empty()
+			case "task":
+				return c.Task != nil
+			case "open-task":
+				return c.Task != nil && !c.Task.Done
+			case "comment":
+				return talk[cm.Key{Kind: cm.EntityConcept, ID: c.ID}] > 0
+			case "vote":
+				return len(c.Votes) > 0
 			}
-			return c.When != "" || c.Lasts != nil
+			return c.Dated() != "" || c.Takes() != nil
 		}
 	}
 	return func(*cm.Concept) bool { return false }
@@ -99,7 +110,7 @@ func (s *Structure) Lasts(id cm.ID) (sum cm.Lasting, parts []cm.ID) {
 			continue
 		}
 		inside[at] = true
-		if lasts := s.m.Concepts[at].Lasts; lasts != nil {
+		if lasts := s.m.Concepts[at].Takes(); lasts != nil {
 			sum = sum.Add(lasts)
 			parts = append(parts, at)
 		}

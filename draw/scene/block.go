@@ -34,9 +34,10 @@ const (
 const slack = 4
 
 var (
-	nounSetting  = setting{voice: face.Noun, size: 15, lineHeight: 19, wide: 166, padX: 13, padY: 9, least: 64, empty: 120}
-	focusSetting = setting{voice: face.Noun, size: 19, lineHeight: 24, wide: 240, padX: 18, padY: 13, least: 90, empty: 170}
-	verbSetting  = setting{voice: face.Verb, size: 14.5, lineHeight: 17, wide: 132, padX: 5, padY: 1}
+	nounSetting   = setting{voice: face.Noun, size: 15, lineHeight: 19, wide: 166, padX: 13, padY: 9, least: 64, empty: 120}
+	focusSetting  = setting{voice: face.Noun, size: 19, lineHeight: 24, wide: 240, padX: 18, padY: 13, least: 90, empty: 170}
+	remarkSetting = setting{voice: face.NounItalic, size: 12.5, lineHeight: 15, wide: 166}
+	verbSetting   = setting{voice: face.Verb, size: 14.5, lineHeight: 17, wide: 132, padX: 5, padY: 1}
 )
 
 // openGap is the room that a link without words keeps for them.
@@ -155,6 +156,9 @@ func slipBox(c *cm.Concept, label string, focus, folded bool, outline cm.Outline
 	if p := more.picture; p != nil {
 		w, h = math.Max(w, p.W+2*use.padX+Strip), h+p.H+PictureGap
 	}
+	if r := more.remark; r != nil {
+		w, h = math.Max(w, math.Ceil(r.W+2*use.padX+Strip+slack)), h+r.H+RemarkGap
+	}
 	if g := more.grid; g != nil {
 		w, h = math.Max(w, g.W+2*use.padX+Strip), h+g.H+GridGap
 	}
@@ -181,17 +185,22 @@ func (Measurer) Slip(m *cm.Map, c *cm.Concept) layout.Size {
 
 // Phrase gives the room that the words of a link take, or that is kept for them.
 func (Measurer) Phrase(m *cm.Map, l *cm.Link) layout.Size {
-	gap := phraseBox(m.Words(l.Phrase), m.Look.Large)
+	gap := phraseBox(m.Words(l.Phrase), m.Look.Large, newMeanings(m, m.Language).linkMarks(l))
 	return layout.Size{W: gap.W, H: gap.H}
 }
 
-// phraseBox gives the room of a phrase, with its upper left corner at the origin.
-func phraseBox(words string, large bool) Rect {
-	if words == "" {
-		return openGap
+// phraseBox gives the room of a phrase with the marks behind it, with its upper
+// left corner at the origin. The marks get their places.
+func phraseBox(words string, large bool, marks []Mark) Rect {
+	box := openGap
+	if words != "" {
+		b := block(words, verbsSet(large))
+		box = Rect{W: b.W + 2*verbSetting.padX, H: b.H + 2*verbSetting.padY}
 	}
-	b := block(words, verbsSet(large))
-	return Rect{W: b.W + 2*verbSetting.padX, H: b.H + 2*verbSetting.padY}
+	if len(marks) > 0 {
+		box.W, box.H = box.W+spread(marks)+LinkMarkGap, math.Max(box.H, MarksHeight)
+	}
+	return box
 }
 
 // verbsSet gives how phrases are set.

@@ -24,7 +24,7 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 		place := s.Places[id]
 		slip := prev.Slips[id]
 		if slip == nil || slip.source != c || slip.kind != m.KindOf(c) || slip.Focus != (m.Focus == id) || slip.Loose != place.Loose ||
-			slip.Level != place.Level || slip.lang != v.Lang || !slices.Equal(slip.Hides, hides[id]) || !slices.Equal(slip.tags, mean.tagsOf(c)) || slip.Colour != hue(c) {
+			slip.Level != place.Level || slip.lang != v.Lang || !slices.Equal(slip.Hides, hides[id]) || !slices.Equal(slip.tags, mean.tagsOf(c)) || slip.Colour != hue(c) || slip.Talk != mean.talkOf(c) {
 			slip = &Slip{ID: id, Focus: m.Focus == id, Loose: place.Loose, Level: place.Level, tags: mean.tagsOf(c), Pinned: c.Hold == cm.HoldPin, Size: c.Size, Wide: c.Width > 0, Hides: hides[id], source: c, kind: m.KindOf(c), lang: v.Lang}
 			if slip.kind != nil {
 				slip.Kind = slip.kind.Name.For(v.Lang, m.Language)
@@ -36,7 +36,8 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 			slip.hang(m)
 			more := mean.of(c)
 			slip.Words, slip.Box = slipBox(c, c.Label.For(v.Lang, m.Language), slip.Focus, len(slip.Hides) > 0, m.OutlineOf(c), m.Look.Large, &more)
-			slip.Icons, slip.Marks, slip.Picture, slip.Grid = more.icons, more.marks, more.picture, more.grid
+			slip.Icons, slip.Marks, slip.Picture, slip.Remark, slip.Grid = more.icons, more.marks, more.picture, more.remark, more.grid
+			slip.Talk = mean.talkOf(c)
 		}
 		sc.Slips[id] = slip
 	}
@@ -53,9 +54,9 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 	}
 	around := newDetours(sc.Slips, prev.Slips)
 	for id, l := range m.Links {
-		link := prev.alone[id]
-		if link == nil || link.source != l || link.bow != sc.bows[id] || link.lang != v.Lang || link.kind != m.KindOfLink(l) || !link.holds(s, seen) {
-			link = &Link{ID: id, Heads: l.Heads, source: l, bow: sc.bows[id], lang: v.Lang, kind: m.KindOfLink(l)}
+		link, talk := prev.alone[id], Talk{Comments: mean.talk[cm.Key{Kind: cm.EntityLink, ID: id}]}
+		if link == nil || link.source != l || link.Talk != talk || link.bow != sc.bows[id] || link.lang != v.Lang || link.kind != m.KindOfLink(l) || !link.holds(s, seen) {
+			link = &Link{ID: id, Heads: l.Heads, source: l, bow: sc.bows[id], lang: v.Lang, kind: m.KindOfLink(l), Marks: mean.linkMarks(l), Talk: talk}
 			if link.manner = l.Line; l.Line == cm.LineAuto && !l.Tidied {
 				link.manner = m.Look.Line
 			}
@@ -81,7 +82,7 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 		sc.alone[id] = link
 	}
 	sc.settleTogether(around, prev)
-	sc.Regions = regionsOf(m, sc, v)
+	sc.Regions = regionsOf(m, mean, sc, v)
 	sc.Axis = axisOf(m, sc)
 	sc.Key = keyOf(m, s, sc, v)
 	return sc

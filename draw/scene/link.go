@@ -15,7 +15,7 @@ const firstPart = 0.5
 // settle draws a link so that its phrase covers no slip, where that can be.
 func (k *Link) settle(m *cm.Map, d *detours) {
 	words := k.source.Phrase.For(k.lang, m.Language)
-	k.Gap = phraseBox(words, m.Look.Large)
+	k.Gap = phraseBox(words, m.Look.Large, k.Marks)
 	if words != "" {
 		k.Words = block(words, verbsSet(m.Look.Large))
 	}

@@ -18,15 +18,23 @@ type Mark struct {
 	Hint  string  // for those who point at it; as Says where empty
 	X, W  float64 // from the left edge of the slip
 	Tag   cm.ID   // of a tag
-	// Colour is a tag's.
+	// Colour is a tag's, or a note's own.
 	Colour cm.Colour
 }
+
+// Talk counts what people said of a thing, apart from what the map says: comments
+// of threads that are not settled, and votes.
+type Talk struct{ Comments, For, Against int }
 
 // IconSize is the width and height of an icon on a slip, MarksHeight the height of
 // the row of marks below a label.
 const (
 	IconSize    = 18.0
 	MarksHeight = 17.0
+	// LinkMarkGap is the room between a phrase and its marks, and behind them;
+	// RemarkGap that above a remark.
+	LinkMarkGap = 6.0
+	RemarkGap   = 7.0
 	iconGap     = 4.0
 	markGap     = 6.0
 	signWidth   = 13.0
@@ -41,9 +49,18 @@ type meanings struct {
 	m    *cm.Map
 	lang cm.Lang
 	tags []*cm.Tag // in their order
+	talk map[cm.Key]int
 }
 
-func newMeanings(m *cm.Map, lang cm.Lang) *meanings { return &meanings{m, lang, m.TagList()} }
+func newMeanings(m *cm.Map, lang cm.Lang) *meanings {
+	return &meanings{m, lang, m.TagList(), m.Talk()}
+}
+
+// talkOf counts what was said of a concept.
+func (g *meanings) talkOf(c *cm.Concept) Talk {
+	agree, disagree := c.Tally()
+	return Talk{g.talk[cm.Key{Kind: cm.EntityConcept, ID: c.ID}], agree, disagree}
+}
 
 func (g *meanings) words(t cm.Text) string { return t.For(g.lang, g.m.Language) }
 
@@ -59,16 +76,15 @@ func shortenedTo(words string, most int) string {
 	return words
 }
 
-// sourceMarks gives a mark for each sort of source, but for a picture that stands
-// on the slip itself.
-func sourceMarks(c *cm.Concept) []Mark {
-	if len(c.Sources) == 0 {
+// sourceMarks gives a mark for each sort of source, but for the one that is shown
+// itself, if any.
+func sourceMarks(sources map[cm.ID]cm.Source, shown cm.ID) []Mark {
+	if len(sources) == 0 {
 		return nil
 	}
 	count, hint := map[cm.SourceKind]int{}, map[cm.SourceKind]string{}
-	shown, _, _ := c.Picture()
-	for _, id := range cm.SourceList(c.Sources) {
-		if s := c.Sources[id]; id != shown {
+	for _, id := range cm.SourceList(sources) {
+		if s := sources[id]; id != shown {
 			kind := s.Kind()
 			count[kind]++
 			if hint[kind] != "" {
@@ -116,11 +132,53 @@ type extras struct {
 	icons   []cm.Icon
 	marks   []Mark
 	picture *Picture
+	remark  *Block
 	grid    *Grid
 }
 
+// noteMark gives the mark of a note.
+func noteMark(note string, card *cm.NoteCard) Mark {
+	mark := Mark{Sign: "note", Says: "a note", Hint: shortened(note)}
+	if card != nil {
+		mark.Colour = card.Colour
+	}
+	return mark
+}
+
+// mostTaskMark is how many characters of a task are shown in its mark.
+const mostTaskMark = 24
+
+func taskMark(t *cm.Task) Mark {
+	mark := Mark{Sign: "task", Says: "a task"}
+	if t.Done {
+		mark.Sign, mark.Says = "done", "a task that is done"
+	}
+	var parts []string
+	for _, words := range []string{t.Who, t.When} {
+		if words != "" {
+			parts = append(parts, words)
+		}
+	}
+	mark.Words = shortenedTo(strings.Join(parts, ", "), mostTaskMark)
+	for _, words := range []string{t.What, t.Who, t.When, t.Lasts.Words()} {
+		if words != "" {
+			mark.Says += ", " + words
+		}
+	}
+	return mark
+}
+
+// linkMarks gives the marks of a link, which stand behind its phrase.
+func (g *meanings) linkMarks(l *cm.Link) []Mark {
+	var all []Mark
+	if !l.Note.Empty() {
+		all = append(all, noteMark(g.words(l.Note), l.NoteCard))
+	}
+	return append(all, sourceMarks(l.Sources, "")...)
+}
+
 // of gathers the icons and marks of a concept. Marks keep one order: note,
-// sources, time and amounts, tags.
+// sources, task, time and amounts, tags.
 func (g *meanings) of(c *cm.Concept) (e extras) {
 	if k := g.m.KindOf(c); k != nil && k.Icon != "" {
 		e.icons = append(e.icons, k.Icon)
@@ -131,10 +189,17 @@ func (g *meanings) of(c *cm.Concept) (e extras) {
 		}
 	}
 	e.picture, e.grid = pictureOf(c), gridOf(c.Table)
-	if !c.Note.Empty() {
-		e.marks = append(e.marks, Mark{Sign: "note", Says: "a note", Hint: shortened(g.words(c.Note))})
+	if remark := g.words(c.Remark); remark != "" {
+		e.remark = block(remark, remarkSetting)
 	}
-	e.marks = append(e.marks, sourceMarks(c)...)
+	if !c.Note.Empty() {
+		e.marks = append(e.marks, noteMark(g.words(c.Note), c.NoteCard))
+	}
+	shown, _, _ := c.Picture()
+	e.marks = append(e.marks, sourceMarks(c.Sources, shown)...)
+	if c.Task != nil {
+		e.marks = append(e.marks, taskMark(c.Task))
+	}
 	for _, words := range []string{c.When, c.Amount.Words(), c.Lasts.Words()} {
 		if words != "" {
 			e.marks = append(e.marks, Mark{Sign: "words", Words: words, Says: words})
@@ -149,10 +214,12 @@ func (g *meanings) of(c *cm.Concept) (e extras) {
 }
 
 // spread sets the marks in a row and gives its width.
-func (e *extras) spread() float64 {
+func (e *extras) spread() float64 { return spread(e.marks) }
+
+func spread(marks []Mark) float64 {
 	x := 0.0
-	for i := range e.marks {
-		k := &e.marks[i]
+	for i := range marks {
+		k := &marks[i]
 		if i > 0 {
 			x += markGap
 		}
@@ -178,4 +245,37 @@ func iconsWidth(n int) float64 {
 		return 0
 	}
 	return float64(n)*(IconSize+iconGap) + 2
+}
+
+// Parts gives the talk as marks: comments, who agrees, who does not.
+func (t Talk) Parts() []Mark {
+	var all []Mark
+	for _, p := range []struct {
+		sign string
+		n    int
+	}{{"comment", t.Comments}, {"agree", t.For}, {"against", t.Against}} {
+		if p.n > 0 {
+			words := strconv.Itoa(p.n)
+			all = append(all, Mark{Sign: p.sign, Words: words, W: signWidth + face.Measure(face.Noun, markType, words).Px + 2})
+		}
+	}
+	return all
+}
+
+// Says gives the talk as it is heard after the words of the thing: each part with
+// a comma before it.
+func (t Talk) Says() string {
+	words := ""
+	say := func(n int, one, several string) {
+		switch {
+		case n == 1:
+			words += ", 1 " + one
+		case n > 1:
+			words += ", " + strconv.Itoa(n) + " " + several
+		}
+	}
+	say(t.Comments, "comment", "comments")
+	say(t.For, "agrees", "agree")
+	say(t.Against, "disagrees", "disagree")
+	return words
 }

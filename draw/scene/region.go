@@ -3,6 +3,7 @@ package scene
 import (
 	"cmp"
 	"slices"
+	"strings"
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/layout"
@@ -21,6 +22,7 @@ type Region struct {
 	Colour cm.Colour
 	Stroke cm.Stroke
 	Filled bool
+	Marks  []Mark // in its tab, behind the title
 }
 
 // How far a region reaches beyond its slips at the sides and below, and above,
@@ -38,14 +40,14 @@ const (
 var tabSetting = setting{voice: face.Noun, size: 14, lineHeight: 18, wide: 420, padX: 10, padY: 3}
 
 // regionsOf draws the regions of what is seen, the larger before the smaller.
-func regionsOf(m *cm.Map, sc *Scene, v View) []*Region {
+func regionsOf(m *cm.Map, mean *meanings, sc *Scene, v View) []*Region {
 	var all []*Region
 	for _, id := range cm.SortedIDs(m.Regions) {
 		r := m.Regions[id]
 		if sc.Slips[id] != nil {
 			continue // it is tucked to a box
 		}
-		one := &Region{ID: id, Colour: r.Colour, Stroke: r.Stroke, Filled: r.Filled, Words: block(r.Title.For(v.Lang, m.Language), tabSetting)}
+		one := &Region{ID: id, Marks: mean.regionMarks(r), Colour: r.Colour, Stroke: r.Stroke, Filled: r.Filled, Words: block(r.Title.For(v.Lang, m.Language), tabSetting)}
 		for _, c := range cm.SortedIDs(m.Inside(r)) {
 			if sc.Slips[c] != nil {
 				one.Inside = append(one.Inside, c)
@@ -124,7 +126,7 @@ func (r *Region) tab() {
 			}
 		}
 	}
-	r.Tab = Rect{at.X, at.Y, max(30, r.Words.W+2*tabSetting.padX+8+FoldSign), TabHeight}
+	r.Tab = Rect{at.X, at.Y, max(30, r.Words.W+2*tabSetting.padX+8+FoldSign+r.MarksRoom()), TabHeight}
 }
 
 // around gives the outlines of some boxes, joined in rows and columns where no
@@ -292,4 +294,28 @@ func (sc *Scene) gathered(m *cm.Map, hides map[cm.ID][]cm.ID, v View, prev *Scen
 		}
 		sc.Slips[id] = slip
 	}
+}
+
+// MarksRoom is how much of the tab its marks take.
+func (r *Region) MarksRoom() float64 {
+	if len(r.Marks) == 0 {
+		return 0
+	}
+	last := r.Marks[len(r.Marks)-1]
+	return last.X + last.W + LinkMarkGap
+}
+
+// regionMarks gives the marks of a region: its note, and what people said of it.
+func (g *meanings) regionMarks(r *cm.Region) []Mark {
+	var all []Mark
+	if !r.Note.Empty() {
+		all = append(all, noteMark(g.words(r.Note), r.NoteCard))
+	}
+	talk := Talk{Comments: g.talk[cm.Key{Kind: cm.EntityRegion, ID: r.ID}]}
+	for _, p := range talk.Parts() {
+		p.Says = strings.TrimPrefix(talk.Says(), ", ")
+		all = append(all, p)
+	}
+	spread(all)
+	return all
 }

@@ -49,6 +49,11 @@ var signs = map[string]string{
 	"video":   "M.5 2.5H8.5V10.5H.5ZM8.5 6L12.5 3V10L8.5 7",
 	"file":    "M2 .5H8L11 3.5V12.5H2ZM8 .5V3.5H11",
 	"cite":    "M1 12.5V1.5Q4 .5 6.5 2.5Q9 .5 12 1.5V11.5Q9 10.5 6.5 12.5Q4 10.5 1 11.5M6.5 2.5V12.5",
+	"task":    "M1 1.5H12V12.5H1Z",
+	"done":    "M1 1.5H12V12.5H1ZM3.5 7L6 9.5L10 4",
+	"comment": "M.5 1.5H12.5V9.5H6L3 12.5V9.5H.5Z",
+	"agree":   "M1 6.5H3.5V12H1ZM3.5 7L6.5 1.5Q8.5 1.5 8 4.5H12L11 12H3.5",
+	"against": "M1 6.5H3.5V1H1ZM3.5 6L6.5 11.5Q8.5 11.5 8 8.5H12L11 1H3.5",
 	"table":   "M.5 1.5H12.5V11.5H.5ZM.5 5H12.5M4.5 1.5V11.5",
 }
 
@@ -58,47 +63,99 @@ func (w *writer) marks(s *scene.Slip, bottom float64) {
 		return
 	}
 	last := s.Marks[len(s.Marks)-1]
-	left := scene.Strip + (s.Box.W-scene.Strip-last.X-last.W)/2
+	w.row(s.Marks, scene.Strip+(s.Box.W-scene.Strip-last.X-last.W)/2, bottom-scene.MarksHeight-3)
+}
+
+// linkMarks writes the signs behind a phrase, and gives the room that they take.
+func (w *writer) linkMarks(k *scene.Link) float64 {
+	last := k.Marks[len(k.Marks)-1]
+	room := last.X + last.W + scene.LinkMarkGap
+	w.row(k.Marks, k.Gap.X+k.Gap.W-room, k.Gap.Y+(k.Gap.H-13)/2)
+	return room
+}
+
+// row writes signs from a place to the right.
+func (w *writer) row(marks []scene.Mark, left, top float64) {
 	w.put(`<g class="badges">`)
-	for _, k := range s.Marks {
-		w.put(`<g class="badge`)
-		w.class(k.Colour != "", "colour-"+string(k.Colour))
-		w.put(`" data-mark="`, k.Sign)
-		if k.Tag != "" {
-			w.put(`" data-tag="`, string(k.Tag))
-		}
-		w.put(`" transform="translate(`)
-		w.numbers(left+k.X, bottom-scene.MarksHeight-3)
-		w.put(`)"><title>`)
-		if k.Hint != "" {
-			w.text(k.Hint)
-		} else {
-			w.text(k.Says)
-		}
-		w.put(`</title><rect class="touch" x="-3" y="-2" width="`)
-		w.number(k.W + 6)
-		w.put(`" height="18"/>`)
-		x := 0.0
-		switch {
-		case k.Sign == "tag":
-			w.put(`<path class="pennant" d="M0 0H13V13L6.5 9.8L0 13Z"/><text class="aside initial" font-size="9" x="6.5" y="8">`)
-			w.text(k.Words)
-			w.put(`</text></g>`)
-			continue
-		case signs[k.Sign] != "":
-			w.put(`<path class="sign" d="`, signs[k.Sign], `"/>`)
-			x = 15
-		}
-		if k.Words != "" {
-			w.put(`<text class="aside said" font-size="`)
-			w.number(scene.MarkType)
-			w.put(`" x="`)
-			w.number(x)
-			w.put(`" y="10.5">`)
-			w.text(k.Words)
-			w.put(`</text>`)
-		}
-		w.put(`</g>`)
+	for _, k := range marks {
+		w.badge(k, left+k.X, top)
+	}
+	w.put(`</g>`)
+}
+
+func (w *writer) badge(k scene.Mark, x, y float64) {
+	w.put(`<g class="badge`)
+	w.class(k.Colour != "", "colour-"+string(k.Colour))
+	w.put(`" data-mark="`, k.Sign)
+	if k.Tag != "" {
+		w.put(`" data-tag="`, string(k.Tag))
+	}
+	w.put(`" transform="translate(`)
+	w.numbers(x, y)
+	w.put(`)"><title>`)
+	if k.Hint != "" {
+		w.text(k.Hint)
+	} else {
+		w.text(k.Says)
+	}
+	w.put(`</title><rect class="touch" x="-3" y="-2" width="`)
+	w.number(k.W + 6)
+	w.put(`" height="18"/>`)
+	left := 0.0
+	switch {
+	case k.Sign == "tag":
+		w.put(`<path class="pennant" d="M0 0H13V13L6.5 9.8L0 13Z"/><text class="aside initial" font-size="9" x="6.5" y="8">`)
+		w.text(k.Words)
+		w.put(`</text></g>`)
+		return
+	case signs[k.Sign] != "":
+		w.put(`<path class="sign" d="`, signs[k.Sign], `"/>`)
+		left = 15
+	}
+	if k.Words != "" {
+		w.said(k.Words, left, 10.5)
+	}
+	w.put(`</g>`)
+}
+
+func (w *writer) said(words string, x, y float64) {
+	w.put(`<text class="aside said" font-size="`)
+	w.number(scene.MarkType)
+	w.put(`" x="`)
+	w.number(x)
+	w.put(`" y="`)
+	w.number(y)
+	w.put(`">`)
+	w.text(words)
+	w.put(`</text>`)
+}
+
+// talk writes a small label that hangs at the lower edge of a thing, from its right
+// end to the left: how many comments there are, and how many agree with it and do
+// not. It is not part of the thing, which keeps its size.
+func (w *writer) talk(t scene.Talk, right, bottom float64) {
+	if t == (scene.Talk{}) {
+		return
+	}
+	parts := t.Parts()
+	wide := 6.0
+	for _, p := range parts {
+		wide += p.W + 7
+	}
+	w.put(`<g class="badge talk" data-mark="talk" transform="translate(`)
+	w.numbers(right-wide, bottom-6)
+	w.put(`)"><title>`)
+	w.text(strings.TrimPrefix(t.Says(), ", "))
+	w.put(`</title><rect class="ground" width="`)
+	w.number(wide)
+	w.put(`" height="18" rx="2"/>`)
+	x := 6.0
+	for _, p := range parts {
+		w.put(`<path class="sign" transform="translate(`)
+		w.numbers(x, 2.5)
+		w.put(`)" d="`, signs[p.Sign], `"/>`)
+		w.said(p.Words, x+15, 13)
+		x += p.W + 7
 	}
 	w.put(`</g>`)
 }
@@ -127,6 +184,10 @@ func (w *writer) region(r *scene.Region) {
 	}
 	w.put(`" role="img" aria-label="Region `)
 	w.text(strings.Join(lines(r.Words), " "))
+	for _, k := range r.Marks {
+		w.put(`, `)
+		w.text(k.Says)
+	}
 	w.put(`"><path class="border" d="`)
 	for _, part := range r.Parts {
 		for i, p := range part {
@@ -144,7 +205,11 @@ func (w *writer) region(r *scene.Region) {
 	w.put(`)"><path class="cut" d="`)
 	w.trace("M", 0, 0, "H", r.Tab.W, "L", r.Tab.W-10, r.Tab.H, "H", 0, "Z")
 	w.put(`"/>`)
-	w.block("aside", r.Words, scene.Rect{W: r.Tab.W - 8 - scene.FoldSign, H: r.Tab.H})
+	room := r.MarksRoom()
+	w.block("aside", r.Words, scene.Rect{W: r.Tab.W - 8 - scene.FoldSign - room, H: r.Tab.H})
+	if room > 0 {
+		w.row(r.Marks, r.Tab.W-14-scene.FoldSign-room, (r.Tab.H-13)/2)
+	}
 	x := r.Tab.W - 10 - scene.FoldSign
 	w.put(`<rect class="touch fold-touch" x="`)
 	w.number(x - 2)
@@ -294,15 +359,30 @@ func (w *writer) stuff(s *scene.Slip, in scene.Rect) scene.Rect {
 		w.put(`</title></image>`)
 		in.Y, in.H = in.Y+p.H+scene.PictureGap, in.H-p.H-scene.PictureGap
 	}
+	foot := 0.0
+	if len(s.Marks) > 0 {
+		foot = scene.MarksHeight
+	}
 	if g := s.Grid; g != nil {
 		in.H -= g.H + scene.GridGap
-		y := in.Y + in.H
-		if len(s.Marks) > 0 {
-			y -= scene.MarksHeight
-		}
-		w.grid(g, middle-g.W/2, y)
+		w.grid(g, middle-g.W/2, in.Y+in.H-foot)
+	}
+	if r := s.Remark; r != nil {
+		in.H -= r.H + scene.RemarkGap
+		w.remark(r, scene.Rect{X: in.X, Y: in.Y + in.H - foot - 3, W: in.W, H: r.H + scene.RemarkGap})
 	}
 	return in
+}
+
+// remark writes a remark below a short line.
+func (w *writer) remark(r *scene.Block, in scene.Rect) {
+	middle := in.X + in.W/2
+	w.put(`<path class="remark-line" d="M`)
+	w.numbers(middle-14, in.Y+1)
+	w.put(`H`)
+	w.number(middle + 14)
+	w.put(`"/>`)
+	w.block("aside remark", r, scene.Rect{X: in.X, Y: in.Y + scene.RemarkGap - 2, W: in.W, H: r.H})
 }
 
 // grid writes a table.

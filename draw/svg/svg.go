@@ -45,7 +45,7 @@ const ofPaint = `.slip.fill-{c} .body { fill: var(--{c}-wash); }
 // ofColour is what takes one of the colours.
 const ofColour = `:is(.slip, .sample).colour-{c} .body { fill: var(--{c}-wash); }
 :is(.slip, .sample).colour-{c} .strip { fill: var(--{c}); }
-.badge.colour-{c} .pennant { fill: var(--{c}-wash); stroke: var(--{c}-deep); }
+.badge.colour-{c} :is(.pennant, .sign) { fill: var(--{c}-wash); stroke: var(--{c}-deep); }
 :is(.link:not(.veiled), .sample-line).colour-{c} .line { stroke: var(--{c}-deep); }
 :is(.link, .sample-line).colour-{c} :is(.knot, .dart) { fill: var(--{c}-deep); }
 .region.colour-{c} :is(.border, .cut) { stroke: var(--{c}-deep); }
@@ -106,9 +106,14 @@ func Slip(s *scene.Slip) string {
 		w.put(`, `)
 		w.text(k.Says)
 	}
+	if s.Remark != nil {
+		w.put(`, `)
+		w.text(strings.Join(lines(s.Remark), " "))
+	}
 	if s.Pinned {
 		w.put(`, pinned`)
 	}
+	w.text(s.Talk.Says())
 	if n := len(s.Hides); n > 0 {
 		w.put(`, `, strconv.Itoa(n), ` tucked away`)
 	}
@@ -130,6 +135,7 @@ func Slip(s *scene.Slip) string {
 	w.block("noun", s.Words, in)
 	w.marks(s, bottom)
 	w.tuck(s)
+	w.talk(s.Talk, s.Box.W-16, s.Box.H)
 	if s.Pinned {
 		w.put(`<circle class="pin" cx="16" cy="0" r="4"/>`)
 	}
@@ -183,6 +189,11 @@ func Link(k *scene.Link) string {
 		w.put(`, `)
 		w.text(k.Kind)
 	}
+	for _, mark := range k.Marks {
+		w.put(`, `)
+		w.text(mark.Says)
+	}
+	w.text(k.Talk.Says())
 	w.put(`"><path class="reach" d="`)
 	for _, leg := range k.Legs {
 		w.path(leg.Path)
@@ -198,16 +209,21 @@ func Link(k *scene.Link) string {
 	w.put(`" height="`)
 	w.number(k.Gap.H)
 	w.put(`"/>`)
+	words := k.Gap
+	if len(k.Marks) > 0 {
+		words.W -= w.linkMarks(k)
+	}
 	if k.Open() {
 		// A line to write on, as in an exercise book.
 		w.put(`<path class="rule" d="M`)
-		w.numbers(k.Gap.X+4, k.Gap.Y+k.Gap.H-4)
+		w.numbers(words.X+4, words.Y+words.H-4)
 		w.put(`H`)
-		w.number(k.Gap.X + k.Gap.W - 4)
+		w.number(words.X + words.W - 4)
 		w.put(`"/>`)
 	} else {
-		w.block("verb", k.Words, k.Gap)
+		w.block("verb", k.Words, words)
 	}
+	w.talk(k.Talk, k.Gap.X+k.Gap.W-4, k.Gap.Y+k.Gap.H)
 	w.put(`</g>`)
 	return w.String()
 }

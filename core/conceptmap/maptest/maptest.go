@@ -4,6 +4,7 @@ package maptest
 import (
 	"flag"
 	"fmt"
+	"time"
 
 	"pgregory.net/rapid"
 
@@ -23,8 +24,9 @@ var words = []string{"bell", "Glocke", "hum tone", "ton d’été", "λόγος"
 // Author draws operations as one author of a map would perform them. Names
 // are counted, so that two authors with different names never collide.
 type Author struct {
-	Name string
-	made int
+	Name   string
+	Gentle bool // speaks as one who works with the plain hand
+	made   int
 }
 
 func (a *Author) id(kind string) cm.ID {
@@ -59,13 +61,19 @@ func anyEnd(t *rapid.T, m *cm.Map, link cm.ID) cm.End {
 
 // Operation draws one operation; many, not all, can be done on the map.
 func (a *Author) Operation(t *rapid.T, m *cm.Map) cm.Operation {
+	op := a.operation(t, m)
+	cm.Sign([]cm.Operation{op}, cm.Speaker{ID: cm.ID("p" + a.Name), At: time.Unix(1_900_000_000+int64(a.made), 0), Gentle: a.Gentle})
+	return op
+}
+
+func (a *Author) operation(t *rapid.T, m *cm.Map) cm.Operation {
 	word := func() string { return rapid.SampledFrom(words).Draw(t, "words") }
 	point := func() cm.Point {
 		return cm.Point{X: float64(rapid.IntRange(-900, 900).Draw(t, "x")), Y: float64(rapid.IntRange(-900, 900).Draw(t, "y")) / 4}
 	}
 	lang := rapid.SampledFrom([]cm.Lang{"", "en", "de", "pt-BR"}).Draw(t, "lang")
 	concept, link := pick(t, m.Concepts), pick(t, m.Links)
-	switch rapid.IntRange(0, 35).Draw(t, "do") {
+	switch rapid.IntRange(0, 38).Draw(t, "do") {
 	case 0, 1, 2, 3:
 		return &cm.AddConcept{ID: a.id("c"), Lang: lang, Label: word(), At: point()}
 	case 4, 5, 6, 7:
@@ -138,6 +146,8 @@ func (a *Author) Operation(t *rapid.T, m *cm.Map) cm.Operation {
 		return a.joining(t, m, concept, link, word(), point())
 	case 34, 35:
 		return a.meaning(t, m, concept, lang, word())
+	case 36, 37, 38:
+		return a.talk(t, m, concept, link, lang, word())
 	case 33:
 		return a.kinds(t, m, concept, lang, word())
 	case 28, 29:

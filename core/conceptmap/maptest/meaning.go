@@ -99,3 +99,20 @@ func (a *Author) source(t *rapid.T, m *cm.Map, concept, link cm.ID) cm.Operation
 	ops = append(ops, &cm.SetTable{Concept: concept, Table: rapid.SampledFrom([]*cm.Table{nil, {Head: true, Rows: [][]string{{"part", "stuff"}, {"clapper", "iron"}}}, {Rows: [][]string{{"1"}}}}).Draw(t, "table")})
 	return rapid.SampledFrom(ops).Draw(t, "source op")
 }
+
+// talk draws operations on comments, votes, tasks, remarks and how notes lie.
+func (a *Author) talk(t *rapid.T, m *cm.Map, concept, link cm.ID, lang cm.Lang, words string) cm.Operation {
+	yes, colour := rapid.Bool().Draw(t, "yes"), rapid.SampledFrom(cm.Colours).Draw(t, "colour")
+	on := rapid.SampledFrom([]cm.Key{{Kind: cm.EntityConcept, ID: concept}, {Kind: cm.EntityLink, ID: link}, {Kind: cm.EntityRegion, ID: pick(t, m.Regions)}, {Kind: cm.EntityMap, ID: m.ID}}).Draw(t, "about")
+	comment := pick(t, m.Comments)
+	when, lasts := rapid.SampledFrom([]string{"", "2026-12", "2026-12-04/2026-12-11"}).Draw(t, "when"), rapid.SampledFrom([]string{"", "40 min", "2 days"}).Draw(t, "lasts")
+	return rapid.SampledFrom([]cm.Operation{
+		&cm.AddComment{ID: a.id("m"), On: on, Name: words, Words: "Is that so? " + words}, &cm.AddComment{ID: a.id("m"), Answers: comment, Words: "It is. " + words},
+		&cm.AddComment{ID: a.id("m"), On: on, Words: "Where from?"}, &cm.AddComment{ID: a.id("m"), Answers: comment, Words: "Look it up."},
+		&cm.ChangeComment{Comment: comment, Words: words}, &cm.ChangeComment{Comment: comment}, &cm.SettleComment{Comment: comment, Settled: yes},
+		&cm.Vote{Concept: concept, For: rapid.SampledFrom([]*bool{&yes, nil}).Draw(t, "vote")},
+		&cm.SetTask{Concept: concept, Who: &words, When: &when, Lasts: &lasts, Done: &yes}, &cm.SetTask{Concept: concept, What: &words}, &cm.SetTask{Concept: concept, None: true},
+		&cm.SetRemark{Concept: concept, Lang: lang, Remark: words},
+		&cm.SetNoteCard{On: on, Colour: &colour, Off: rapid.SampledFrom([]*cm.Point{{X: 120.1, Y: -30}, nil}).Draw(t, "off")}, &cm.SetNoteCard{On: on, Free: yes},
+	}).Draw(t, "talk")
+}

@@ -1,0 +1,133 @@
+package conceptmap
+
+import (
+	"cmp"
+	"slices"
+	"strings"
+)
+
+// Task says that something is to be done about a concept, and by whom. It is about
+// the making of the map or of what it plans, not part of what the map says.
+type Task struct {
+	// What is to be done; the concept itself where empty.
+	What string `json:"what,omitempty"`
+	// Who does it: a name, or several.
+	Who string `json:"who,omitempty"`
+	// When is a day or a span of days, as CleanWhen writes it.
+	When  string  `json:"when,omitempty"`
+	Lasts *Amount `json:"lasts,omitempty"` // how long it takes
+	Done  bool    `json:"done,omitempty"`
+}
+
+// The bounds of tasks, in characters.
+const (
+	MostTaskWords = 200
+	MostWho       = 80
+)
+
+func (t *Task) sound() bool {
+	if t == nil {
+		return true
+	}
+	what, err := Clean(t.What, MostTaskWords, "")
+	who, err2 := Clean(t.Who, MostWho, "")
+	when, err3 := CleanWhen(t.When)
+	return cmp.Or(err, err2, err3) == nil && what == t.What && who == t.Who && when == t.When && t.Lasts.sound(true)
+}
+
+// SetTask puts a task on a concept, or changes it: what is nil stays. None takes
+// it away.
+type SetTask struct {
+	Concept ID      `json:"concept"`
+	What    *string `json:"what,omitempty"`
+	Who     *string `json:"who,omitempty"`
+	When    *string `json:"when,omitempty"`
+	Lasts   *string `json:"lasts,omitempty"` // as people write it, as for SetDuration
+	Done    *bool   `json:"done,omitempty"`
+	None    bool    `json:"none,omitempty"`
+}
+
+func (op *SetTask) apply(d *draft) error {
+	c, err := d.concept(op.Concept)
+	if err != nil {
+		return err
+	}
+	if op.None {
+		c.Task = nil
+		d.putConcept(c)
+		return nil
+	}
+	next := Task{}
+	if c.Task != nil {
+		next = *c.Task
+	}
+	if op.What != nil {
+		if next.What, err = Clean(*op.What, MostTaskWords, "What is to be done"); err != nil {
+			return err
+		}
+	}
+	if op.Who != nil {
+		if next.Who, err = Clean(*op.Who, MostWho, "The name of whoever does it"); err != nil {
+			return err
+		}
+	}
+	if op.When != nil {
+		if next.When, err = CleanWhen(*op.When); err != nil {
+			return err
+		}
+	}
+	if op.Lasts != nil {
+		if next.Lasts, err = ReadDuration(*op.Lasts); err != nil {
+			return err
+		}
+	}
+	set(&next.Done, op.Done)
+	c.Task = &next
+	d.putConcept(c)
+	return nil
+}
+
+// Dated gives the time that the concept belongs to: its own, else that of its task.
+func (c *Concept) Dated() string {
+	if c.When == "" && c.Task != nil {
+		return c.Task.When
+	}
+	return c.When
+}
+
+// Takes gives how long the concept lasts: its own duration, else that of its task.
+func (c *Concept) Takes() *Amount {
+	if c.Lasts == nil && c.Task != nil {
+		return c.Task.Lasts
+	}
+	return c.Lasts
+}
+
+// TaskList gives the concepts with a task: what is open before what is done, then
+// by their time (what has none last), by whoever does them, and by ids.
+func (m *Map) TaskList() []*Concept {
+	var all []*Concept
+	for _, id := range SortedIDs(m.Concepts) {
+		if c := m.Concepts[id]; c.Task != nil {
+			all = append(all, c)
+		}
+	}
+	done := func(c *Concept) int {
+		if c.Task.Done {
+			return 1
+		}
+		return 0
+	}
+	slices.SortStableFunc(all, func(a, b *Concept) int {
+		from, _, dated := a.Span()
+		other, _, also := b.Span()
+		if by := done(a) - done(b); by != 0 || dated != also {
+			if by == 0 && dated {
+				return -1
+			}
+			return cmp.Or(by, 1)
+		}
+		return cmp.Or(cmp.Compare(from, other), strings.Compare(a.Task.Who, b.Task.Who))
+	})
+	return all
+}
