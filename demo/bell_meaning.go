@@ -37,6 +37,10 @@ func (m *maker) meaning() {
 		&cm.AttachSource{On: on("bronze"), ID: "alloys", Source: cm.Source{URL: "https://hollin.example/alloys", Title: "Alloys of the Hollin works"}},
 		&cm.SetTable{Concept: "bronze", Table: &cm.Table{Head: true, Rows: [][]string{{"metal", "parts"}, {"copper", "4"}, {"tin", "1"}}}},
 	)
+	sea := cm.Colour("sea")
+	m.do(&cm.SetNoteCard{On: on("hum"), Colour: &sea}, &cm.SetRemark{Concept: "brain", Remark: "where sound becomes hearing"})
+	m.do(&cm.SetNote{On: cm.Key{Kind: cm.EntityLink, ID: bellLinkSaying("sets")}, Note: "Of two bells of one shape the larger one is the deeper: twice as wide, *half* the frequency."})
+	m.do(&cm.SetNote{On: cm.Key{Kind: cm.EntityRegion, ID: "in-ear"}, Note: "All of this lies behind a bone as hard as any in the body."})
 	m.do(&cm.SetNote{On: cm.Key{Kind: cm.EntityMap, ID: "bell-sound"}, Note: "For the open day of the Hollin bell works."})
 }
 
@@ -98,6 +102,11 @@ var bellKinds = map[string][]cm.ID{
 	"process":  {"strike", "vibration", "damping", "wave", "signals", "partials", "hum", "prime", "tierce"},
 	"property": {"pitch", "loudness", "nodes"},
 	"quantity": {"energy", "size", "frequency", "amplitude", "speed", "distance"},
+}
+
+// bellLinkSaying names the first link with a phrase.
+func bellLinkSaying(phrase string) cm.ID {
+	return linkID(slices.IndexFunc(bellLinks, func(l link) bool { return l.phrase == phrase }) + 1)
 }
 
 // bellCauses are the links that say what makes what happen.

@@ -27,6 +27,10 @@ func casting() Map {
 	for _, l := range castingLasts {
 		m.do(&cm.SetDuration{Concept: cm.ID(l[0]), Lasts: l[1]})
 	}
+	for i := range castingTasks {
+		m.do(&castingTasks[i])
+	}
+	m.do(&cm.SetRemark{Concept: "pour", Remark: "one go, no pause"})
 	// The places are those of the pattern.
 	m.do(&cm.Tidy{Pattern: cm.PatternTime})
 	return m.Map

@@ -31,6 +31,9 @@ func ringing() Map {
 		m.do(&cm.AssignKind{Links: ids, Kind: m.kind("argument", part)})
 	}
 	m.do(&cm.SetNote{On: cm.Key{Kind: cm.EntityConcept, ID: "logbook"}, Note: "The caretaker's book of 2024, pages 3 to 9: lessons began *four minutes* later on average in the weeks without the bell."})
+	straw := cm.Colour("straw")
+	m.do(&cm.SetNoteCard{On: on("logbook"), Colour: &straw})
+	m.talked(ringingTalk)
 	return m.Map
 }
 

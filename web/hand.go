@@ -55,6 +55,8 @@ func (s *server) handRoutes(r *gin.Engine) {
 	hand.GET("/phrases", s.phrases)
 	hand.GET("/key", s.key)
 	hand.GET("/aloud", s.aloud)
+	hand.GET("/talk", s.talk)
+	hand.GET("/note", s.noteCard)
 	hand.GET("/files/:file", s.file)
 	hand.GET("/files/:file/small", s.smallFile)
 }

@@ -77,6 +77,7 @@ type regionView struct {
 	Tucked bool
 
 	NoteWords string
+	Talk      talkView
 }
 
 type filterView struct {
@@ -302,14 +303,18 @@ func (s *state) conditionWords(c cm.Condition) string {
 	case cm.AboutWords:
 		return "says “" + c.Value + "”"
 	}
-	return map[string]string{"note": "with a note", "source": "with a source", "time": "with a time"}[c.Value]
+	return hasWords[c.Value]
 }
+
+var hasWords = map[string]string{"note": "with a note", "remark": "with a remark", "source": "with a source", "time": "with a time", "task": "with a task", "open-task": "with something to do",
+	"comment": "with comments", "vote": "with votes"}
 
 // filterLens shows what a filter asks for: one that is kept, one in the making, or
 // all of one kind or tag.
 func (s *state) filterLens(g *gin.Context) (*lensView, error) {
 	f := &cm.Filter{Match: cm.MatchAll}
 	title := "Shown"
+	has := g.Query("has")
 	switch kept, kind, tag := s.m.Filters[cm.ID(g.Query("filter"))], s.m.Kinds[cm.ID(g.Query("kind"))], s.m.Tags[cm.ID(g.Query("tag"))]; {
 	case kept != nil:
 		f, title = kept, s.m.Words(kept.Name)
@@ -319,6 +324,8 @@ func (s *state) filterLens(g *gin.Context) (*lensView, error) {
 		f.Conditions = []cm.Condition{{About: cm.AboutKind, Value: string(kind.ID)}}
 	case tag != nil:
 		f.Conditions = []cm.Condition{{About: cm.AboutTag, Value: string(tag.ID)}}
+	case slices.Contains(cm.Has, has):
+		f.Conditions = []cm.Condition{{About: cm.AboutHas, Value: has}}
 	default:
 		if err := json.Unmarshal([]byte(g.Query("asked")), f); err != nil {
 			return nil, &cm.Refusal{Words: "This filter did not arrive whole. Please reload the page."}

@@ -34,6 +34,7 @@ func (s *server) mapPage(g *gin.Context) {
 	d.mu.Unlock()
 	margin := now.marginOf(nil, wanted{})
 	now.describeView(&margin, view)
+	now.describeTalk(&margin, who)
 	// The page holds the map as it is now; a copy kept for the back button
 	// would show an old one.
 	g.Header("Cache-Control", "no-store")
@@ -70,6 +71,7 @@ func (s *server) margin(g *gin.Context) {
 		return
 	}
 	if who, _, ok := s.allow(g, MayLook); ok {
+		now.describeTalk(&v, who)
 		if err = s.ownLooks(g, &v, who.ID); err != nil {
 			s.failWith(g, err)
 			return
@@ -168,6 +170,7 @@ type marginView struct {
 	ofMeaning
 	ofView
 	ofOrder
+	ofTalk
 
 	MapID     cm.ID
 	HandLinks handLinks

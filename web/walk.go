@@ -137,8 +137,13 @@ func (s *state) walkOf(route cm.ID) walkView {
 
 // element names a thing as its group in a drawing does.
 func element(key cm.Key) string {
-	if key.Kind == cm.EntityLink {
+	switch key.Kind {
+	case cm.EntityLink:
 		return "l-" + string(key.ID)
+	case cm.EntityRegion:
+		return "r-" + string(key.ID)
+	case cm.EntityMap:
+		return "m-" + string(key.ID)
 	}
 	return "c-" + string(key.ID)
 }

@@ -102,7 +102,7 @@ func TestRefusals(t *testing.T) {
 		{&cm.SaveFilter{ID: "x", Name: "f", Match: cm.MatchAny}, "asks for nothing"},
 		{&cm.SaveFilter{ID: "x", Name: "f", Match: "some", Conditions: []cm.Condition{{About: cm.AboutTag}}}, "or for any"},
 		{&cm.SaveFilter{ID: "x", Name: "f", Match: cm.MatchAny, Conditions: []cm.Condition{{About: cm.AboutLevel, Value: "two"}}}, "cannot be asked"},
-		{&cm.SetDuration{Concept: "bell", Lasts: "long"}, "no number"},
+		{&cm.SetDuration{Concept: "bell", Lasts: "long"}, "no duration"},
 		{&cm.SetIcons{Concepts: []cm.ID{"bell"}, Icons: []cm.Icon{"A B"}}, "no such icon"},
 		{&cm.SetRule{Rule: "<no>"}, "no rule of that name"},
 		{&cm.WriteStop{Stop: "s1", Part: "colour"}, "a title, a card and guide notes"},

@@ -143,7 +143,7 @@ func (w *writer) talk(t scene.Talk, right, bottom float64) {
 		wide += p.W + 7
 	}
 	w.put(`<g class="badge talk" data-mark="talk" transform="translate(`)
-	w.numbers(right-wide, bottom-6)
+	w.numbers(right-wide, bottom-3)
 	w.put(`)"><title>`)
 	w.text(strings.TrimPrefix(t.Says(), ", "))
 	w.put(`</title><rect class="ground" width="`)

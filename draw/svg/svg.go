@@ -50,6 +50,7 @@ const ofColour = `:is(.slip, .sample).colour-{c} .body { fill: var(--{c}-wash); 
 :is(.link, .sample-line).colour-{c} :is(.knot, .dart) { fill: var(--{c}-deep); }
 .region.colour-{c} :is(.border, .cut) { stroke: var(--{c}-deep); }
 .region.colour-{c} .cut { fill: var(--{c}-wash); }
+.note-card[data-colour="{c}"] { background: var(--{c}-wash); border-left-color: var(--{c}-deep); }
 .region.colour-{c}.filled .border { fill: var(--{c}-wash); fill-opacity: 0.5; }
 `
 

@@ -8,7 +8,7 @@ import { clickKey, dragKey, pressed } from './onpaper.js';
 import { snapper } from './snap.js';
 
 /** @typedef {import('./main.js').App} App */
-/** @typedef {{kind: string, startX: number, startY: number, lastX: number, lastY: number, element: string, moved: boolean, fold: boolean, add: boolean, branch: boolean, badge?: string, grid?: boolean, other?: {key?: HTMLElement, row?: HTMLElement | null, region?: string}, stop?: () => void, drop?: (x: number, y: number, free?: boolean) => void, drag?: (x: number, y: number, free?: boolean) => void}} Gesture */
+/** @typedef {{kind: string, startX: number, startY: number, lastX: number, lastY: number, element: string, moved: boolean, fold: boolean, add: boolean, branch: boolean, badge?: string, grid?: boolean, other?: {key?: HTMLElement, row?: HTMLElement | null, region?: string, card?: string, badge?: string}, stop?: () => void, drop?: (x: number, y: number, free?: boolean) => void, drag?: (x: number, y: number, free?: boolean) => void}} Gesture */
 
 const slop = 5, long = 550;
 
@@ -38,7 +38,7 @@ export class Hand {
   /** @param {PointerEvent} e */
   down(e) {
     const target = /** @type {Element} */ (e.target);
-    if (target.closest('.field, .find, button') || (e.pointerType === 'mouse' && e.button > 1)) return;
+    if (target.closest('.field, .find, .note-card, button') || (e.pointerType === 'mouse' && e.button > 1)) return;
     this.fingers.set(e.pointerId, { x: e.clientX, y: e.clientY });
     if (this.fingers.size === 2) {
       this.cancel();
@@ -155,13 +155,15 @@ export class Hand {
       return;
     }
     if (g.other) {
-      if (g.other.key) clickKey(this.app, g.other.key, g.other.row ?? null);
+      if (g.other.card) this.app.cards.open(g.other.card);
+      else if (g.other.badge) this.app.sources.openMark(`r-${g.other.region}`, g.other.badge);
+      else if (g.other.key) clickKey(this.app, g.other.key, g.other.row ?? null);
       else if (g.kind === 'tab') this.app.tuck.toggle([g.other.region ?? '']);
       else if (twice) this.app.titleRegion(g.other.region ?? '');
       return;
     }
     if (g.badge && !g.add) {
-      this.app.sources.openMark(g.element.slice(2), g.badge);
+      this.app.sources.openMark(g.element, g.badge);
       return;
     }
     if (g.fold) {
@@ -176,7 +178,7 @@ export class Hand {
     } else if (g.add) this.app.chosen.toggle(g.element);
     else {
       this.app.chosen.set([g.element]);
-      if (twice && g.grid) this.app.sources.openMark(g.element.slice(2), 'table');
+      if (twice && g.grid) this.app.sources.openMark(g.element, 'table');
       else if (twice) acts.changeWords(this.app);
     }
     if (e.pointerType === 'mouse') this.knot.follow(e);
@@ -185,7 +187,7 @@ export class Hand {
 
   /** @param {WheelEvent} e */
   wheel(e) {
-    if (/** @type {Element} */ (e.target).closest('.field')) return;
+    if (/** @type {Element} */ (e.target).closest('.field, .note-card')) return;
     e.preventDefault();
     const unit = e.deltaMode === 1 ? 20 : e.deltaMode === 2 ? 400 : 1;
     if (e.ctrlKey || e.metaKey) this.app.view.zoom(Math.exp(-Math.max(-60, Math.min(60, e.deltaY * unit)) / 180), e.clientX, e.clientY);

@@ -5,6 +5,7 @@ import * as acts from './acts.js';
 import { Aim } from './aim.js';
 import { Aloud, markRead } from './aloud.js';
 import { listenForCarrying } from './carry.js';
+import { Cards } from './cards.js';
 import { Chosen } from './chosen.js';
 import { listenToClipboard } from './clip.js';
 import { Column } from './column.js';
@@ -26,6 +27,7 @@ import { Meaning } from './meaning.js';
 import { Model } from './model.js';
 import { showNotice } from './notices.js';
 import { Outline } from './outline.js';
+import { Notes } from './notes.js';
 import { Overview } from './overview.js';
 import { Pad } from './pad.js';
 import { Plain } from './plain.js';
@@ -40,6 +42,7 @@ import { Theirs } from './theirs.js';
 import { glideFrom, Tidy } from './tidy.js';
 import { Sources } from './sources.js';
 import { Table } from './table.js';
+import { Talk } from './talk.js';
 import { Tuck } from './tuck.js';
 import { Sides } from './type.js';
 import { View } from './view.js';
@@ -120,6 +123,9 @@ export class App {
     this.pad = new Pad(this, get('pad'));
     this.table = new Table(this, get('table'));
     this.filters = new Filters(this, get('filter'));
+    this.notes = new Notes(this, get('notes'));
+    this.talk = new Talk(this, get('talk'));
+    this.cards = new Cards(this, get('cards'));
     this.deeds = deedsOf(this);
     this.margin = new Margin(this, get('margin'));
     listenToKeys(this);
@@ -273,6 +279,9 @@ export class App {
     this.lens.fresh();
     this.column.refresh();
     this.guide.number();
+    this.notes.fresh();
+    this.talk.fresh();
+    this.cards.fresh();
     if (answer.head) {
       this.ground.take(answer.head);
       this.kinds = answer.head.kinds;
@@ -378,6 +387,7 @@ export class App {
     this.desk.classList.toggle('holding', this.chosen.list.length > 0);
     this.theirs.tell();
     this.margin?.fresh();
+    this.talk?.fresh();
     this.column?.mark(true);
     const only = this.chosen.only, thing = only && this.model.get(only);
     if (thing) {

@@ -156,10 +156,10 @@ export class Meaning {
       'be-of-kind': (control) => { this.beOf(control?.dataset.kind ?? ''); },
       'open-attached': () => {
         const only = app.chosen.only, el = app.model.get(only ?? 'c-')?.el;
-        const first = el?.querySelector('.badge[data-mark="note"], .badge[data-mark="picture"], .badge[data-mark="sound"], .badge[data-mark="video"], .badge[data-mark="file"], .badge[data-mark="cite"], .badge[data-mark="web"]');
+        const first = el?.querySelector('.badge[data-mark="note"], .badge[data-mark="picture"], .badge[data-mark="sound"], .badge[data-mark="video"], .badge[data-mark="file"], .badge[data-mark="cite"], .badge[data-mark="web"], .badge[data-mark="task"], .badge[data-mark="done"], .badge[data-mark="talk"]');
         const kind = /** @type {HTMLElement | null | undefined} */ (first)?.dataset.mark ?? (el?.querySelector('.picture') ? 'picture' : el?.querySelector('.grid') ? 'table' : '');
         if (!only || !kind) return app.notice('Nothing is attached to it.');
-        app.sources.openMark(only.slice(2), kind);
+        app.sources.openMark(only, kind);
         return true;
       },
       'keep-look': () => { this.keepLook(); return true; },

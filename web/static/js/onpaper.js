@@ -13,8 +13,12 @@
 export function pressed(app, target, e) {
   const key = /** @type {HTMLElement | null} */ (target.closest('.paper-key'));
   if (key) return { kind: 'key', element: '', key, row: /** @type {HTMLElement | null} */ (target.closest('.key-row')) };
+  const card = /** @type {HTMLElement | null} */ (target.closest('.small-card'));
+  if (card) return { kind: 'card', element: '', card: card.dataset.stop ?? '' };
   const region = /** @type {HTMLElement | null} */ (target.closest('.region'));
   if (!region) return null;
+  const badge = /** @type {HTMLElement | null} */ (target.closest('.badge'))?.dataset.mark;
+  if (badge) return { kind: 'badge', element: '', region: region.dataset.id ?? '', badge };
   const inside = (region.dataset.inside ?? '').split(' ').map((id) => `c-${id}`);
   const fold = !!target.closest('.fold-sign, .fold-touch');
   if (!fold) {

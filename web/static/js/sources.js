@@ -3,7 +3,6 @@
 // citations; and opening them in place.
 
 import { carriedFrom } from './carry.js';
-import { noteBeside } from './beside.js';
 import { newID } from './ids.js';
 import { give } from './onpaper.js';
 import { view } from './viewer.js';
@@ -184,7 +183,7 @@ export class Sources {
   /** Opens a source in place. @param {DOMStringMap} s */
   open(s) { view(this.viewer, this.app.base, s); }
 
-  /** Brings the margin of an element, with all there is about it open. @private @param {string} element */
+  /** Brings the margin of an element, with all there is about it open. @param {string} element */
   async marginOf(element) {
     const { app } = this;
     app.choose(element);
@@ -212,11 +211,18 @@ export class Sources {
     }
   }
 
-  /** Opens the first source of a kind on a concept: by its mark. @param {string} concept @param {string} kind */
-  async openMark(concept, kind) {
-    const margin = await this.marginOf(`c-${concept}`);
+  /** Opens what a mark stands for. @param {string} element @param {string} kind */
+  async openMark(element, kind) {
+    if (kind === 'note') return this.app.notes.toggle(element);
+    if (kind === 'talk' || kind === 'comment') return this.app.talk.show(element);
+    const margin = await this.marginOf(element);
+    if (kind === 'task' || kind === 'done') {
+      const fold = /** @type {HTMLDetailsElement | null} */ (margin.querySelector('[data-fold="task"]'));
+      if (fold) fold.open = true;
+      fold?.scrollIntoView({ block: 'center' });
+      return void document.getElementById('task-who')?.focus({ preventScroll: true });
+    }
     if (kind === 'table') return void (/** @type {HTMLElement | null} */ (margin.querySelector('[data-do="table"]'))?.click());
-    if (kind === 'note') return noteBeside(margin, /** @type {Element} */ (document.getElementById(`c-${concept}`)));
     const all = /** @type {NodeListOf<HTMLElement>} */ (margin.querySelectorAll(`[data-do="open-source"][data-kind="${kind}"]`));
     if (all.length === 1) return this.open(all[0].dataset);
     all[0]?.scrollIntoView({ block: 'center' });

@@ -1,0 +1,320 @@
+package web
+
+import (
+	"html/template"
+	"net/http"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/guide"
+	"mevrin/draw/scene"
+	"mevrin/draw/svg"
+	"mevrin/format/markdown"
+)
+
+// Talk is what people say of a map: comments in threads, and votes on concepts. It
+// is shown in the margin, and to those who work with the plain hand in a panel of
+// its own.
+
+// talkView is what was said of one thing.
+type talkView struct {
+	Element string // of the thing; that of a map is m-ID
+	On      cm.Key
+	Words   string // of the thing
+	Threads []threadView
+	Count   int // comments of threads that are not settled
+	// Votes on a concept; Mine is "for", "against" or empty.
+	Votes         bool
+	Agree, Differ int
+	Mine          string
+	Gentle        bool
+}
+
+type threadView struct {
+	commentView
+	Answers []commentView
+	Settled bool
+	Settles bool // the person asking can settle it
+}
+
+type commentView struct {
+	ID          cm.ID
+	Name, Words string
+	At          time.Time
+	Own         bool // of the person asking
+	Takes       bool // who can take it back, or away
+}
+
+// talkedView is a thread as all threads of a map are listed.
+type talkedView struct {
+	ID          cm.ID
+	Element     string // what it is about; empty where that is gone, or is the map
+	About       string
+	Verb        bool
+	Name, Words string
+	Count       int
+	Settled     bool
+}
+
+// talkOf gives what was said of a thing, to one who may answer.
+func (s *state) talkOf(on cm.Key, who Person) talkView {
+	v := talkView{Element: element(on), On: on, Gentle: who.Gentle}
+	self := who.speaker(s.m.ID)
+	about := on
+	if on.Kind == cm.EntityMap {
+		about.ID, v.Words = "", "the map"
+	} else {
+		v.Words = s.nameOf(on)
+	}
+	v.Count = s.m.Talk()[about]
+	comment := func(c *cm.Comment) commentView {
+		at, _ := time.Parse(time.RFC3339, c.At) // it was written so
+		own := c.By == self
+		return commentView{c.ID, c.Name, c.Words, at, own && c.Words != "", (own || !who.Gentle) && c.Words != ""}
+	}
+	for _, t := range s.m.Threads() {
+		if t.On.Kind != about.Kind || t.On.ID != about.ID {
+			continue
+		}
+		one := threadView{commentView: comment(t.Comment), Settled: t.Settled, Settles: !who.Gentle || t.By == self}
+		for _, a := range t.Answers {
+			one.Answers = append(one.Answers, comment(a))
+		}
+		v.Threads = append(v.Threads, one)
+	}
+	// What is settled comes after what is not.
+	slices.SortStableFunc(v.Threads, func(a, b threadView) int {
+		switch {
+		case a.Settled == b.Settled:
+			return 0
+		case b.Settled:
+			return -1
+		}
+		return 1
+	})
+	if c := s.m.Concepts[on.ID]; on.Kind == cm.EntityConcept && c != nil {
+		v.Votes = true
+		v.Agree, v.Differ = c.Tally()
+		if agrees, voted := c.Votes[self]; voted {
+			v.Mine = map[bool]string{true: "for", false: "against"}[agrees]
+		}
+	}
+	return v
+}
+
+// nameOf says what a thing is called.
+func (s *state) nameOf(key cm.Key) string {
+	if r := s.m.Regions[key.ID]; key.Kind == cm.EntityRegion && r != nil {
+		return strings.Join(strings.Fields(s.m.Words(r.Title)), " ")
+	}
+	return s.wordsOf(key)
+}
+
+// talkedOf lists all threads: what is not settled first, the newest first.
+func (s *state) talkedOf() []talkedView {
+	var all []talkedView
+	threads := s.m.Threads()
+	slices.Reverse(threads)
+	for _, settled := range []bool{false, true} {
+		for _, t := range threads {
+			if t.Settled != settled {
+				continue
+			}
+			one := talkedView{ID: t.ID, About: s.m.Words(t.On.Seen), Verb: t.On.Kind == cm.EntityLink, Name: t.Name, Words: t.Words, Count: 1 + len(t.Answers), Settled: settled}
+			key := cm.Key{Kind: t.On.Kind, ID: t.On.ID}
+			if there := s.m.Concepts[key.ID] != nil || s.m.Links[key.ID] != nil || s.m.Regions[key.ID] != nil; there {
+				one.Element, one.About = element(key), s.nameOf(key)
+			}
+			if t.On.Kind == cm.EntityMap {
+				one.About = "the map"
+			}
+			all = append(all, one)
+		}
+	}
+	return all
+}
+
+// ofTalk is what the margin offers of talk and tasks.
+type ofTalk struct {
+	Talk    talkView // of what is selected
+	MapTalk talkView // of the map as a whole
+	Talked  []talkedView
+	Unheard int // threads that are not settled
+	AnyTalk bool
+	Remark  string // on the concept selected
+	// NoteOn is whose note the margin shows; NoteCard how that lies open.
+	NoteOn   cm.Key
+	NoteCard cm.NoteCard
+	Task     *cm.Task // of the concept selected
+	Tasks    []taskView
+	OpenTask int
+	Doers    []doerView
+}
+
+// taskView is a task as all tasks of a map are listed.
+type taskView struct {
+	*cm.Task
+	Concept cm.ID
+	Words   string // of the concept
+}
+
+// doerView is who has tasks, and what is left of them.
+type doerView struct {
+	Name  string
+	Open  int
+	Lasts string // what the durations of the open ones come to
+}
+
+func (s *state) describeTalk(v *marginView, who Person) {
+	s.describeTasks(v)
+	for i := range v.Regions {
+		v.Regions[i].Talk = s.talkOf(cm.Key{Kind: cm.EntityRegion, ID: v.Regions[i].ID}, who)
+	}
+	v.MapTalk = s.talkOf(cm.Key{Kind: cm.EntityMap, ID: s.m.ID}, who)
+	v.Talked, v.AnyTalk = s.talkedOf(), s.m.Talked()
+	for _, t := range v.Talked {
+		if !t.Settled {
+			v.Unheard++
+		}
+	}
+	card := (*cm.NoteCard)(nil)
+	switch {
+	case v.Concept != nil:
+		v.NoteOn, card = cm.Key{Kind: cm.EntityConcept, ID: v.Concept.ID}, v.Concept.NoteCard
+		v.Remark, v.Task = s.m.Words(v.Concept.Remark), v.Concept.Task
+	case v.Link != nil:
+		v.NoteOn, card = cm.Key{Kind: cm.EntityLink, ID: v.Link.ID}, v.Link.NoteCard
+	default:
+		return
+	}
+	if card != nil {
+		v.NoteCard = *card
+	}
+	v.Talk = s.talkOf(v.NoteOn, who)
+}
+
+func (s *state) describeTasks(v *marginView) {
+	sums := map[string]cm.Lasting{}
+	for _, c := range s.m.TaskList() {
+		v.Tasks = append(v.Tasks, taskView{c.Task, c.ID, s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: c.ID})})
+		i := slices.IndexFunc(v.Doers, func(d doerView) bool { return d.Name == c.Task.Who })
+		if i < 0 && c.Task.Who != "" {
+			i = len(v.Doers)
+			v.Doers = append(v.Doers, doerView{Name: c.Task.Who})
+		}
+		if c.Task.Done {
+			continue
+		}
+		v.OpenTask++
+		if i >= 0 {
+			v.Doers[i].Open++
+			sums[c.Task.Who] = sums[c.Task.Who].Add(c.Task.Lasts)
+		}
+	}
+	for i := range v.Doers {
+		v.Doers[i].Lasts = sums[v.Doers[i].Name].Words()
+	}
+}
+
+// thingAsked gives the thing on the map that a request names by its element.
+func (s *state) thingAsked(named string) (cm.Key, bool) {
+	kind, id, _ := strings.Cut(named, "-")
+	key := cm.Key{ID: cm.ID(id)}
+	there := false
+	switch kind {
+	case "c":
+		key.Kind, there = cm.EntityConcept, s.m.Concepts[key.ID] != nil
+	case "l":
+		key.Kind, there = cm.EntityLink, s.m.Links[key.ID] != nil
+	case "r":
+		key.Kind, there = cm.EntityRegion, s.m.Regions[key.ID] != nil
+	case "m":
+		key.Kind, there = cm.EntityMap, s.m.ID == key.ID
+	}
+	return key, there
+}
+
+// talk is what was said of a thing, in a panel of its own.
+func (s *server) talk(g *gin.Context) {
+	who, _, ok := s.allow(g, MayLook)
+	if !ok {
+		return
+	}
+	now := s.lookAt(g)
+	if now == nil {
+		return
+	}
+	key, there := now.thingAsked(g.Query("on"))
+	if !there {
+		key = cm.Key{Kind: cm.EntityMap, ID: now.m.ID}
+	}
+	g.HTML(http.StatusOK, "talk-panel", now.talkOf(key, who))
+}
+
+// noteCardView is a note as it lies open on the paper.
+type noteCardView struct {
+	Element string
+	On      cm.Key
+	cm.NoteCard
+	About string
+	Verb  bool
+	HTML  template.HTML
+}
+
+// noteCard is a note as it lies open on the paper.
+func (s *server) noteCard(g *gin.Context) {
+	now := s.lookAt(g)
+	if now == nil {
+		return
+	}
+	key, there := now.thingAsked(g.Query("on"))
+	var note cm.Text
+	var card *cm.NoteCard
+	switch c, l, r := now.m.Concepts[key.ID], now.m.Links[key.ID], now.m.Regions[key.ID]; {
+	case !there:
+	case key.Kind == cm.EntityConcept:
+		note, card = c.Note, c.NoteCard
+	case key.Kind == cm.EntityLink:
+		note, card = l.Note, l.NoteCard
+	case key.Kind == cm.EntityRegion:
+		note, card = r.Note, r.NoteCard
+	}
+	if note.Empty() {
+		s.fail(g, http.StatusNotFound, "There is no note on it any more.", nil)
+		return
+	}
+	v := noteCardView{Element: element(key), On: key, About: now.nameOf(key), Verb: key.Kind == cm.EntityLink, HTML: template.HTML(markdown.HTML(now.m.Words(note)))}
+	if card != nil {
+		v.NoteCard = *card
+	}
+	g.HTML(http.StatusOK, "note-card", v)
+}
+
+// cards are the cards of a route, small, beside what they speak of.
+func (s *server) cards(g *gin.Context) {
+	now, view := s.lookAtAs(g)
+	if now == nil {
+		return
+	}
+	route := cm.ID(g.Query("route"))
+	if now.m.Routes[route] == nil {
+		s.fail(g, http.StatusNotFound, "This route is no longer there.", nil)
+		return
+	}
+	g.Data(http.StatusOK, "image/svg+xml", []byte(cardsOf(now.m, now.seen(view), route)))
+}
+
+func cardsOf(m *cm.Map, sc *scene.Scene, route cm.ID) string {
+	var asked []scene.CardAsked
+	for i, step := range guide.Growth(m, route) {
+		stop := m.Stops[step.Stop]
+		asked = append(asked, scene.CardAsked{Stop: stop.ID, Number: strconv.Itoa(i + 1), Title: strings.Join(strings.Fields(m.Words(stop.Title)), " "),
+			Words: markdown.Plain(m.Words(stop.Card)), Shows: step.Shows})
+	}
+	return svg.Cards(scene.Cards(sc, asked))
+}
