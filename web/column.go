@@ -51,8 +51,9 @@ type outlineRow struct {
 	Parent  cm.ID
 	Link    cm.ID  // by which it hangs
 	Note    string // the beginning of its note
-	Folds   bool   // something is below it
-	Hides   int    // that is tucked away
+	Remark  string
+	Folds   bool // something is below it
+	Hides   int  // that is tucked away
 	// Pointers lead to concepts that stand elsewhere in the outline.
 	Pointers []pointer
 }
@@ -73,7 +74,7 @@ func (s *state) columnOf(view scene.View) columnView {
 	depth := map[cm.ID]int{}
 	for _, id := range s.structure.Order {
 		c, place := s.m.Concepts[id], s.structure.Places[id]
-		row := outlineRow{ID: id, Words: s.m.Words(c.Label), Focus: s.m.Focus == id, Note: startOfNote(s.m.Words(c.Note))}
+		row := outlineRow{ID: id, Words: s.m.Words(c.Label), Focus: s.m.Focus == id, Note: startOfNote(s.m.Words(c.Note)), Remark: s.m.Words(c.Remark)}
 		if place.Loose && !row.Focus {
 			v.Loose = append(v.Loose, row)
 			continue

@@ -73,7 +73,7 @@ func (s *state) talkOf(on cm.Key, who Person) talkView {
 	}
 	v.Count = s.m.Talk()[about]
 	comment := func(c *cm.Comment) commentView {
-		at, _ := time.Parse(time.RFC3339, c.At) // it was written so
+		at, _ := time.Parse(cm.MomentForm, c.At) // it was written so
 		own := c.By == self
 		return commentView{c.ID, c.Name, c.Words, at, own && c.Words != "", (own || !who.Gentle) && c.Words != ""}
 	}

@@ -18,11 +18,15 @@ type Comment struct {
 	// is what they call themselves.
 	By    ID     `json:"by"`
 	Name  string `json:"called,omitempty"`
-	At    string `json:"at"`              // when it was written, as in RFC 3339, in UTC
+	At    string `json:"at"`              // when it was written, in MomentForm
 	Words string `json:"words,omitempty"` // plain; empty where they were taken back
 	// Settled says of a thread that nothing is left to say.
 	Settled bool `json:"settled,omitempty"`
 }
+
+// MomentForm is how the time of a comment is written: as in RFC 3339, in UTC, to
+// the millisecond, so that a quick answer comes after what it answers.
+const MomentForm = "2006-01-02T15:04:05.000Z"
 
 // The bounds of comments: on one map, and in characters.
 const (
@@ -79,7 +83,7 @@ func (op *AddComment) apply(d *draft) error {
 	if err != nil {
 		return err
 	}
-	c := &Comment{ID: op.ID, By: op.speaker.ID, Name: name, At: op.speaker.At.UTC().Format(time.RFC3339)}
+	c := &Comment{ID: op.ID, By: op.speaker.ID, Name: name, At: op.speaker.At.UTC().Format(MomentForm)}
 	if c.Words, err = commentWords(op.Words); err != nil {
 		return err
 	}
@@ -358,7 +362,7 @@ func (m *Map) WithoutTalk() *Map {
 func (c *Comment) sound() bool {
 	words, err := Clean(c.Words, MostCommentWords, "")
 	name, err2 := Clean(c.Name, MostName, "")
-	at, err3 := time.Parse(time.RFC3339, c.At)
-	return err == nil && err2 == nil && err3 == nil && words == c.Words && name == c.Name && at.UTC().Format(time.RFC3339) == c.At &&
+	at, err3 := time.Parse(MomentForm, c.At)
+	return err == nil && err2 == nil && err3 == nil && words == c.Words && name == c.Name && at.Format(MomentForm) == c.At &&
 		c.By.Valid() && (c.Answers == "" || c.Answers.Valid() && c.Answers != c.ID) && !(c.Settled && c.Answers != "")
 }

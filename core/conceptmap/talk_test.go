@@ -57,7 +57,7 @@ func TestCommentsBelongToWhoWroteThem(t *testing.T) {
 	require.Len(t, threads, 2)
 	require.Equal(t, []cm.ID{"c4", "c1"}, []cm.ID{threads[0].ID, threads[1].ID}, "the oldest first")
 	require.Equal(t, []*cm.Comment{m.Comments["c2"], m.Comments["c3"]}, threads[1].Answers)
-	require.Equal(t, cm.Comment{ID: "c1", On: cm.Ref{Kind: cm.EntityConcept, ID: "rim", Seen: cm.Text{"en": "the rim"}}, By: "ada", Name: "Ada of 5b", At: "2026-11-27T08:05:00Z", Words: "Which rim? <b>"}, *m.Comments["c1"])
+	require.Equal(t, cm.Comment{ID: "c1", On: cm.Ref{Kind: cm.EntityConcept, ID: "rim", Seen: cm.Text{"en": "the rim"}}, By: "ada", Name: "Ada of 5b", At: "2026-11-27T08:05:00.000Z", Words: "Which rim? <b>"}, *m.Comments["c1"])
 	require.Equal(t, map[cm.Key]int{rim: 3, {Kind: cm.EntityMap}: 1}, m.Talk())
 
 	refused("Only whoever wrote", "ben", true, &cm.ChangeComment{Comment: "c1", Words: "mine"})
@@ -137,7 +137,7 @@ func TestCommentsOfAFileAreRead(t *testing.T) {
 		_, err := cm.Read([]byte(`{"mevrin":1,"id":"m","language":"en","concepts":[],"links":[],"routes":[],"stops":[],"comments":[` + comments + `]}`))
 		return err
 	}
-	const on, rest = `"on":{"kind":"concept","id":"gone","seen":{"en":"the rim"}}`, `"by":"ada","at":"2026-11-27T08:05:00Z","words":"Which?"`
+	const on, rest = `"on":{"kind":"concept","id":"gone","seen":{"en":"the rim"}}`, `"by":"ada","at":"2026-11-27T08:05:00.000Z","words":"Which?"`
 	require.NoError(t, with(`{"id":"c1",`+on+`,`+rest+`},{"id":"c2",`+on+`,"answers":"c1",`+rest+`}`))
 	for name, bad := range map[string]string{
 		"answers nothing":             `{"id":"c2",` + on + `,"answers":"c1",` + rest + `}`,
@@ -145,8 +145,8 @@ func TestCommentsOfAFileAreRead(t *testing.T) {
 		"answers itself":              `{"id":"c1",` + on + `,"answers":"c1",` + rest + `}`,
 		"is about a stop":             `{"id":"c1","on":{"kind":"stop","id":"s"},` + rest + `}`,
 		"is of another day":           `{"id":"c1",` + on + `,"by":"ada","at":"yesterday","words":"Which?"}`,
-		"is by nobody":                `{"id":"c1",` + on + `,"by":"","at":"2026-11-27T08:05:00Z","words":"Which?"}`,
-		"turns words round":           `{"id":"c1",` + on + `,"by":"ada","at":"2026-11-27T08:05:00Z","words":"a\u202eb"}`,
+		"is by nobody":                `{"id":"c1",` + on + `,"by":"","at":"2026-11-27T08:05:00.000Z","words":"Which?"}`,
+		"turns words round":           `{"id":"c1",` + on + `,"by":"ada","at":"2026-11-27T08:05:00.000Z","words":"a\u202eb"}`,
 		"is an answer, yet settled":   `{"id":"c1",` + on + `,` + rest + `},{"id":"c2",` + on + `,"answers":"c1","settled":true,` + rest + `}`,
 		"has the id of another one":   `{"id":"c1",` + on + `,` + rest + `},{"id":"c1",` + on + `,` + rest + `}`,
 		"is nothing, but in the list": `null`,

@@ -2,7 +2,7 @@
 // The pointer on the paper: mouse, pen and fingers alike.
 
 import * as acts from './acts.js';
-import { Knot } from './knot.js';
+import { Knot, talkAt } from './knot.js';
 import { border, geometry, middle, svg } from './provisional.js';
 import { clickKey, dragKey, pressed } from './onpaper.js';
 import { snapper } from './snap.js';
@@ -37,7 +37,7 @@ export class Hand {
 
   /** @param {PointerEvent} e */
   down(e) {
-    const target = /** @type {Element} */ (e.target);
+    const under = /** @type {Element} */ (e.target), target = talkAt(under, e) ?? under;
     if (target.closest('.field, .find, .note-card, button') || (e.pointerType === 'mouse' && e.button > 1)) return;
     this.fingers.set(e.pointerId, { x: e.clientX, y: e.clientY });
     if (this.fingers.size === 2) {
@@ -83,7 +83,7 @@ export class Hand {
 
   /** @private @param {string} kind @param {PointerEvent} e @param {string} element @returns {Gesture} */
   begin(kind, e, element) {
-    return { kind, startX: e.clientX, startY: e.clientY, lastX: e.clientX, lastY: e.clientY, element, moved: false, fold: !!/** @type {Element} */ (e.target).closest('.tuck'), grid: !!/** @type {Element} */ (e.target).closest('.grid'), badge: /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('.badge:not([data-mark="words"]):not([data-mark="tag"])'))?.dataset.mark, add: e.shiftKey || e.ctrlKey || e.metaKey || this.app.settings.several, branch: e.altKey !== this.app.settings.branch };
+    return { kind, startX: e.clientX, startY: e.clientY, lastX: e.clientX, lastY: e.clientY, element, moved: false, fold: !!/** @type {Element} */ (e.target).closest('.tuck'), grid: !!/** @type {Element} */ (e.target).closest('.grid'), badge: talkAt(/** @type {Element} */ (e.target), e) ? 'talk' : /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('.badge:not([data-mark="words"]):not([data-mark="tag"])'))?.dataset.mark, add: e.shiftKey || e.ctrlKey || e.metaKey || this.app.settings.several, branch: e.altKey !== this.app.settings.branch };
   }
 
   /** @param {PointerEvent} e */

@@ -9,6 +9,13 @@ import { middle, svg } from './provisional.js';
 
 /** @typedef {import('./main.js').App} App */
 
+/** The label of what people said that a pointer is at, under the knot as well.
+ * @param {Element} target @param {PointerEvent} e @returns {Element | null} */
+export function talkAt(target, e) {
+  if (!target.closest('.pull-knot')) return target.closest('.badge.talk');
+  return document.elementsFromPoint(e.clientX, e.clientY).map((el) => el.closest('.badge.talk')).find((el) => el) ?? null;
+}
+
 export class Knot {
   /** @param {App} app */
   constructor(app) {
@@ -44,6 +51,8 @@ export class Knot {
   follow(e) {
     if (e.pointerType === 'touch') return;
     const target = /** @type {Element} */ (e.target);
+    // What people said of it is within reach, not hidden by the knot.
+    if (talkAt(target, e)) return this.hide();
     if (target.closest('.pull-knot')) {
       // The place is seen before it is made.
       if (this.side && this.at.startsWith('c-')) this.app.aim.show(this.at.slice(2), this.side);

@@ -47,12 +47,16 @@ export class Margin {
       const d = /** @type {HTMLDetailsElement} */ (e.target);
       if (d.dataset.fold === 'figures' && d.open && !d.querySelector('dl')) this.fresh();
     }, true);
-    document.addEventListener('htmx:before:swap', () => {
+    // Notes and talk are swapped, too, in places of their own.
+    const other = (/** @type {Event} */ e) => !!/** @type {Element} */ (e.target).closest?.('.note-card, #talk');
+    document.addEventListener('htmx:before:swap', (e) => {
+      if (other(e)) return;
       folded = new Map([...el.querySelectorAll('details')].map((d) => [name(d), d.open]));
       held = app.writing.held();
       inside = el.contains(document.activeElement);
     });
-    document.addEventListener('htmx:after:swap', () => {
+    document.addEventListener('htmx:after:swap', (e) => {
+      if (other(e)) return;
       for (const d of el.querySelectorAll('details')) d.open = folded.get(name(d)) ?? d.open;
       app.writing.restore(held);
       app.guide.took();

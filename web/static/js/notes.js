@@ -20,7 +20,9 @@ export class Notes {
     this.layer = layer;
     /** @type {Map<string, Open>} */
     this.open = new Map();
-    this.sent = 0;
+    this.moved = 0;
+    this.wanted = 0;
+    this.highest = 0;
     this.scaled = 0;
     layer.addEventListener('pointerdown', (e) => this.press(e));
     layer.addEventListener('keydown', (e) => this.key(e));
@@ -42,12 +44,13 @@ export class Notes {
     el.className = 'note-card';
     el.dataset.on = element;
     el.setAttribute('aria-label', 'Note');
-    if (!await this.fill(element, el)) return;
     this.layer.append(el);
+    if (!await this.fill(element, el)) return el.remove();
     this.open.set(element, { el, off: offOf(el), at: { x: 0, y: 0 } });
+    // What it offers with the keyboard on it takes room, too.
+    /** @type {HTMLElement | null} */ (el.querySelector('.note-head'))?.focus({ preventScroll: true });
     this.settle(element);
     this.place();
-    /** @type {HTMLElement | null} */ (el.querySelector('.note-head'))?.focus({ preventScroll: true });
     this.app.announce('The note is open. Escape closes it.');
   }
 
@@ -60,13 +63,13 @@ export class Notes {
         app.notice((await response.json()).error);
         return false;
       }
-      const inside = el.contains(document.activeElement), was = /** @type {HTMLElement | null} */ (document.activeElement)?.dataset.steps;
-      el.innerHTML = await response.text();
+      const inside = el.contains(document.activeElement), text = await response.text();
+      await window.htmx.swap({ text, target: el, sourceElement: el, swap: 'innerMorph' });
       const data = /** @type {HTMLElement} */ (el.querySelector('.note-data')).dataset;
       el.dataset.off = data.off ?? '';
       el.dataset.colour = data.colour ?? '';
-      // The keyboard stays where it was, or at the head.
-      if (inside) /** @type {HTMLElement | null} */ ([...el.querySelectorAll('button')].find((b) => b.dataset.steps === was) ?? el.querySelector('.note-head'))?.focus({ preventScroll: true });
+      // What had the keyboard may be gone.
+      if (inside && !el.contains(document.activeElement)) /** @type {HTMLElement | null} */ (el.querySelector('.note-head'))?.focus({ preventScroll: true });
       return true;
     } catch {
       app.notice('The connection is away. Please try again when it is back.', undefined, true);
@@ -77,8 +80,8 @@ export class Notes {
   /** The map has changed: what lies open is fetched anew, and goes where its owner does. */
   fresh() {
     if (!this.open.size) return;
-    clearTimeout(this.sent);
-    this.sent = window.setTimeout(async () => {
+    clearTimeout(this.wanted);
+    this.wanted = window.setTimeout(async () => {
       for (const [element, note] of [...this.open]) {
         if (!this.anchor(element)) { this.close(element); continue; }
         if (!await this.fill(element, note.el)) { this.close(element); continue; }
@@ -154,7 +157,7 @@ export class Notes {
     const target = /** @type {Element} */ (e.target), head = /** @type {HTMLElement | null} */ (target.closest('.note-head')), element = /** @type {HTMLElement | null} */ (target.closest('.note-card'))?.dataset.on;
     const note = this.open.get(element ?? '');
     if (!element || !note) return;
-    this.layer.append(note.el); // it comes to lie on the others
+    note.el.style.zIndex = String(++this.highest); // it comes to lie on the others
     if (!head || target.closest('button') || e.button > 0) return;
     e.preventDefault();
     head.focus({ preventScroll: true });
@@ -189,8 +192,8 @@ export class Notes {
       note.at = { x: note.at.x + by[0] * 16 / this.app.view.k, y: note.at.y + by[1] * 16 / this.app.view.k };
       this.place();
       // One press after another is one move.
-      clearTimeout(this.sent);
-      this.sent = window.setTimeout(() => this.keep(element), 350);
+      clearTimeout(this.moved);
+      this.moved = window.setTimeout(() => this.keep(element), 350);
     } else return;
     e.preventDefault();
     e.stopPropagation();

@@ -118,14 +118,14 @@ export class Talk {
     try {
       const response = await fetch(`${app.base}/talk?on=${panel.dataset.on}`);
       if (!response.ok) throw new Error('no talk');
-      const held = panel.contains(document.activeElement) ? document.activeElement : null, typed = new Map([...panel.querySelectorAll('textarea')].map((f) => [f.id, f.value]));
+      const inside = panel.contains(document.activeElement), text = await response.text();
       const opened = [...panel.querySelectorAll('details[open]')].map((d) => /** @type {HTMLElement} */ (d).dataset.fold);
-      panel.innerHTML = await response.text();
+      await window.htmx.swap({ text, target: panel, sourceElement: panel, swap: 'innerMorph' });
       for (const f of panel.querySelectorAll('textarea')) {
-        try { f.value = typed.get(f.id) ?? localStorage.getItem(`${f.id}:${app.base}`) ?? ''; } catch { f.value = typed.get(f.id) ?? ''; }
+        try { f.value ||= localStorage.getItem(`${f.id}:${app.base}`) ?? ''; } catch { /* nothing was kept */ }
       }
       for (const d of panel.querySelectorAll('details')) d.open ||= opened.includes(d.dataset.fold);
-      if (held) /** @type {HTMLElement | null} */ (document.getElementById(held.id) ?? panel.querySelector('button'))?.focus({ preventScroll: true });
+      if (inside && !panel.contains(document.activeElement)) panel.querySelector('button')?.focus({ preventScroll: true });
       return true;
     } catch {
       app.notice('The connection is away. Please try again when it is back.', undefined, true);
