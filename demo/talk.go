@@ -17,7 +17,7 @@ func (m *maker) talked(all []saying) {
 	at := time.Date(2026, 11, 19, 9, 10, 0, 0, time.UTC)
 	for i, s := range all {
 		ops := []cm.Operation{s.op}
-		cm.Sign(ops, cm.Speaker{ID: cm.ID("demo-" + s.who), At: at.Add(time.Duration(7*i) * time.Minute)})
+		cm.Sign(ops, cm.Speaker{ID: cm.ID("demo-" + s.who), At: at.Add(time.Duration(7*i) * time.Minute).Format(cm.MomentForm)})
 		m.do(ops...)
 	}
 }

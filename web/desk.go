@@ -264,7 +264,7 @@ func (d *desk) decide(ctx context.Context, asked Asked, entry *store.Entry, who 
 		if err != nil {
 			return cm.Outcome{}, err
 		}
-		cm.Sign(ops, cm.Speaker{ID: who.speaker(d.id), At: d.store.Now(), Gentle: who.Gentle})
+		cm.Sign(ops, cm.Speaker{ID: who.speaker(d.id), At: d.store.Now().UTC().Format(cm.MomentForm), Gentle: who.Gentle})
 		if who.Gentle {
 			if err := cm.Gentle(ops); err != nil {
 				return cm.Outcome{}, err

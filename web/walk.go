@@ -27,7 +27,7 @@ type walkView struct {
 	Key                   string // under which a browser keeps how far it came
 	Back                  string // where the author came from; empty for a learner
 	Base                  string // under which files are
-	Links, Slips          template.HTML
+	Regions, Links, Slips template.HTML
 	Stops                 []walkStop
 }
 
@@ -40,19 +40,19 @@ type walkStop struct {
 	// those that it speaks of.
 	New, Shows string
 	Missing    bool
-	Sources    []walkSource // of the concepts that it speaks of
+	Sources    []walkSource // of what it speaks of
 }
 
-// walkSource is a source of such a concept.
+// walkSource is a source of a concept or a link.
 type walkSource struct {
 	sourceView
-	Concept cm.ID
+	On string // its element
 }
 
-// tell lists what is attached to a concept that a stop speaks of.
-func (w *walkStop) tell(c *cm.Concept) {
-	for _, v := range sourceViews(c.Sources, cm.Key{Kind: cm.EntityConcept, ID: c.ID}) {
-		w.Sources = append(w.Sources, walkSource{v, c.ID})
+// tell lists what is attached to something that a stop speaks of.
+func (w *walkStop) tell(key cm.Key, sources map[cm.ID]cm.Source) {
+	for _, v := range sourceViews(sources, key) {
+		w.Sources = append(w.Sources, walkSource{v, element(key)})
 	}
 }
 
@@ -94,7 +94,7 @@ func (s *server) showWalk(g *gin.Context, now *state, route cm.ID, key, back, ba
 		return
 	}
 	v := now.walkOf(route)
-	v.Base, v.Slips = base, filesAt(base, v.Slips)
+	v.Base, v.Slips, v.Regions = base, filesAt(base, v.Slips), filesAt(base, v.Regions)
 	v.Key, v.Back = key, back
 	g.Header("Cache-Control", "no-store")
 	g.HTML(http.StatusOK, "walk.html", v)
@@ -107,7 +107,8 @@ func (s *state) walkOf(route cm.ID) walkView {
 	sc := scene.Build(part, s.structure, scene.View{}, nil)
 	v := walkView{
 		Route: route, Lang: m.Language, Title: m.Words(m.Routes[route].Title), Question: m.Words(m.Question), Name: m.Name(), Look: lookOf(m.Look),
-		Links: template.HTML(svg.Group(sc.Links, svg.Link)), Slips: template.HTML(svg.Group(sc.Slips, svg.Slip)),
+		Regions: template.HTML(svg.Regions(sc)),
+		Links:   template.HTML(svg.Group(sc.Links, svg.Link)), Slips: template.HTML(svg.Group(sc.Slips, svg.Slip)),
 	}
 	if v.Title == "" {
 		v.Title = v.Name
@@ -126,7 +127,10 @@ func (s *state) walkOf(route cm.ID) walkView {
 		for _, key := range step.Shows {
 			shows = append(shows, element(key))
 			if c := m.Concepts[key.ID]; key.Kind == cm.EntityConcept && c != nil {
-				w.tell(c)
+				w.tell(key, c.Sources)
+			}
+			if l := m.Links[key.ID]; key.Kind == cm.EntityLink && l != nil {
+				w.tell(key, l.Sources)
 			}
 		}
 		w.New, w.Shows = strings.Join(fresh, " "), strings.Join(shows, " ")

@@ -1,9 +1,9 @@
 package conceptmap
 
 import (
+	"regexp"
 	"slices"
 	"strings"
-	"time"
 )
 
 // Comment is what a person says about something on the map, or about the map. It
@@ -24,9 +24,21 @@ type Comment struct {
 	Settled bool `json:"settled,omitempty"`
 }
 
-// MomentForm is how the time of a comment is written: as in RFC 3339, in UTC, to
-// the millisecond, so that a quick answer comes after what it answers.
+// MomentForm is how the time of a comment is written, as a layout of package time:
+// as in RFC 3339, in UTC, to the millisecond, so that a quick answer comes after
+// what it answers.
 const MomentForm = "2006-01-02T15:04:05.000Z"
+
+var momentForm = regexp.MustCompile(`^(\d{4}-\d{2}-\d{2})T([01]\d|2[0-3]):[0-5]\d:[0-5]\d\.\d{3}Z$`)
+
+func soundMoment(at string) bool {
+	parts := momentForm.FindStringSubmatch(at)
+	if parts == nil {
+		return false
+	}
+	_, _, day := moment(parts[1])
+	return day
+}
 
 // The bounds of comments: on one map, and in characters.
 const (
@@ -38,9 +50,9 @@ const (
 // Speaker is whoever speaks for themselves. It is told by whoever performs an
 // operation, never by the operation itself, so that nobody speaks for another.
 type Speaker struct {
-	ID     ID // the same person's is always the same
-	At     time.Time
-	Gentle bool // may take back their own words, and no one else's
+	ID     ID     // the same person's is always the same
+	At     string // in MomentForm
+	Gentle bool   // may take back their own words, and no one else's
 }
 
 // Spoken is part of an operation by which somebody speaks for themselves.
@@ -73,7 +85,7 @@ func (op *AddComment) apply(d *draft) error {
 	if err := d.free(op.ID); err != nil {
 		return err
 	}
-	if !op.speaker.ID.Valid() {
+	if !op.speaker.ID.Valid() || !soundMoment(op.speaker.At) {
 		return errUnsigned
 	}
 	if len(d.m.Comments) >= MostComments {
@@ -83,7 +95,7 @@ func (op *AddComment) apply(d *draft) error {
 	if err != nil {
 		return err
 	}
-	c := &Comment{ID: op.ID, By: op.speaker.ID, Name: name, At: op.speaker.At.UTC().Format(MomentForm)}
+	c := &Comment{ID: op.ID, By: op.speaker.ID, Name: name, At: op.speaker.At}
 	if c.Words, err = commentWords(op.Words); err != nil {
 		return err
 	}
@@ -362,7 +374,6 @@ func (m *Map) WithoutTalk() *Map {
 func (c *Comment) sound() bool {
 	words, err := Clean(c.Words, MostCommentWords, "")
 	name, err2 := Clean(c.Name, MostName, "")
-	at, err3 := time.Parse(MomentForm, c.At)
-	return err == nil && err2 == nil && err3 == nil && words == c.Words && name == c.Name && at.Format(MomentForm) == c.At &&
+	return err == nil && err2 == nil && words == c.Words && name == c.Name && soundMoment(c.At) &&
 		c.By.Valid() && (c.Answers == "" || c.Answers.Valid() && c.Answers != c.ID) && !(c.Settled && c.Answers != "")
 }

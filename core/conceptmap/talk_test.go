@@ -1,9 +1,9 @@
 package conceptmap_test
 
 import (
+	"fmt"
 	"strings"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -14,7 +14,7 @@ import (
 // speaking applies operations as somebody speaks them, at a minute of a day.
 func speaking(t *testing.T, m *cm.Map, who cm.ID, gentle bool, minute int, ops ...cm.Operation) (cm.Outcome, error) {
 	t.Helper()
-	cm.Sign(ops, cm.Speaker{ID: who, At: time.Date(2026, 11, 27, 9, minute, 0, 0, time.FixedZone("there", 3600)), Gentle: gentle})
+	cm.Sign(ops, cm.Speaker{ID: who, At: fmt.Sprintf("2026-11-27T08:%02d:00.000Z", minute), Gentle: gentle})
 	return cm.Apply(m, ops, nil)
 }
 
@@ -144,7 +144,7 @@ func TestCommentsOfAFileAreRead(t *testing.T) {
 		"answers an answer":           `{"id":"c1",` + on + `,` + rest + `},{"id":"c2",` + on + `,"answers":"c1",` + rest + `},{"id":"c3",` + on + `,"answers":"c2",` + rest + `}`,
 		"answers itself":              `{"id":"c1",` + on + `,"answers":"c1",` + rest + `}`,
 		"is about a stop":             `{"id":"c1","on":{"kind":"stop","id":"s"},` + rest + `}`,
-		"is of another day":           `{"id":"c1",` + on + `,"by":"ada","at":"yesterday","words":"Which?"}`,
+		"is of another day":           `{"id":"c1",` + on + `,"by":"ada","at":"2026-02-30T08:05:00.000Z","words":"Which?"}`,
 		"is by nobody":                `{"id":"c1",` + on + `,"by":"","at":"2026-11-27T08:05:00.000Z","words":"Which?"}`,
 		"turns words round":           `{"id":"c1",` + on + `,"by":"ada","at":"2026-11-27T08:05:00.000Z","words":"a\u202eb"}`,
 		"is an answer, yet settled":   `{"id":"c1",` + on + `,` + rest + `},{"id":"c2",` + on + `,"answers":"c1","settled":true,` + rest + `}`,

@@ -67,11 +67,11 @@ func Growth(m *cm.Map, route cm.ID) []Step {
 
 // Part gives the map with nothing on it but what the steps reveal, dressed as the
 // map is: what a walk may show. Notes, tasks, comments and votes, routes and their
-// guide notes are not in it;
+// guide notes are not in it; a region is, if all that is inside it is;
 // what of a note learners should read is put into a card.
 func Part(m *cm.Map, steps []Step) *cm.Map {
 	part := cm.NewMap(m.ID, m.Language)
-	part.Title, part.Question, part.Look = m.Title, m.Question, m.Look.Portable()
+	part.Title, part.Question, part.Look = m.Title, m.Question, m.Look
 	part.KeyPlace = &cm.KeyPlace{Away: true}
 	for _, step := range steps {
 		for _, id := range step.Concepts {
@@ -99,7 +99,21 @@ func Part(m *cm.Map, steps []Step) *cm.Map {
 	if part.Concepts[m.Focus] != nil {
 		part.Focus = m.Focus
 	}
+	for _, r := range m.Regions {
+		if members := m.Inside(r); len(members) > 0 && allIn(members, part.Concepts) {
+			part.Regions[r.ID] = &cm.Region{ID: r.ID, Title: r.Title, Members: members, Colour: r.Colour, Stroke: r.Stroke, Filled: r.Filled}
+		}
+	}
 	return part
+}
+
+func allIn(ids map[cm.ID]bool, concepts map[cm.ID]*cm.Concept) bool {
+	for id := range ids {
+		if concepts[id] == nil {
+			return false
+		}
+	}
+	return true
 }
 
 func allShown(l *cm.Link, shown map[cm.ID]bool) bool {

@@ -134,8 +134,14 @@ func wordsOf(sc *scene.Scene) map[face.Voice][]string {
 			noun(k.Words)
 		}
 		words[s.Words.Voice] = append(words[s.Words.Voice], lines(s.Words)...)
+		if r := s.Remark; r != nil {
+			words[r.Voice] = append(words[r.Voice], lines(r)...)
+		}
 	}
 	for _, l := range sc.Links {
+		for _, k := range l.Marks {
+			noun(k.Words)
+		}
 		if l.Words != nil {
 			words[face.Verb] = append(words[face.Verb], lines(l.Words)...)
 		}

@@ -68,6 +68,12 @@ class Walk {
       g.classList.toggle('fresh', forth && move && fresh.has(id));
       g.classList.toggle('meant', meant.has(id));
     }
+    // A region stands once all that is inside it does.
+    for (const g of /** @type {NodeListOf<SVGGElement>} */ (document.querySelectorAll('#regions > .region'))) {
+      const stand = (g.dataset.inside ?? '').split(' ').every((id) => stands.has(`c-${id}`));
+      g.classList.toggle('hid', !stand);
+      g.setAttribute('aria-hidden', String(!stand));
+    }
     document.body.classList.toggle('last-stop', to === this.cards.length - 1);
     /** @type {HTMLButtonElement} */ (get('back')).disabled = to === 0;
     const next = /** @type {HTMLButtonElement} */ (get('next'));
@@ -133,12 +139,12 @@ class Walk {
       const source = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('.walk-sources .source'));
       if (source) view(viewer, base, source.dataset);
     });
-    // A mark on a slip opens what it stands for, where this stop tells of it.
+    // A mark on a slip or at a phrase opens what it stands for, where this stop tells of it.
     this.desk.addEventListener('click', (e) => {
-      const badge = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('.badge, .picture')), slip = /** @type {HTMLElement | null} */ (badge?.closest('.slip') ?? null);
+      const badge = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('.badge, .picture')), slip = /** @type {HTMLElement | null} */ (badge?.closest('.slip, .link') ?? null);
       const card = this.cards[this.at], kind = badge?.classList.contains('picture') ? 'picture' : badge?.dataset.mark;
       if (!slip || !card) return;
-      const button = /** @type {HTMLElement | null} */ (document.querySelector(`.walk-sources [data-concept="${slip.dataset.id}"][data-kind="${kind}"]`));
+      const button = /** @type {HTMLElement | null} */ (document.querySelector(`.walk-sources [data-on="${slip.id}"][data-kind="${kind}"]`));
       if (button) view(viewer, base, button.dataset);
     });
     get('back').addEventListener('click', () => this.show(this.at - 1));
