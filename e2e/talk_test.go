@@ -193,6 +193,13 @@ func TestNotesLieOnThePaper(t *testing.T) {
 	assert.InDelta(t, boxOf(p, "the rim")[1]-slip[1], 0, 1, "the paper was moved, not the slip")
 	assert.Less(t, after[1], at[1]-50, "it follows the paper")
 
+	// The margin opens and closes it, too.
+	p.Press(`.note-card [data-do="note-close"]`)
+	p.Wait(`!document.querySelector(".note-card")`)
+	open(p, "this-gather")
+	p.Press(`.margin [data-do="note-open"]`)
+	p.Wait(`document.querySelector('.note-card[data-on="c-` + rim + `"] .prose')`)
+
 	// By itself again; undone; closed by its own undoing.
 	p.Press(`.note-card [aria-label="Let it find a free place by itself"]`)
 	p.Wait(`document.querySelector('.note-card[data-on="c-` + rim + `"]').dataset.off === ""`)

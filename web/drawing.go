@@ -30,6 +30,8 @@ type Head struct {
 	Key     string `json:"key"`
 	// Look names the classes that dress the paper.
 	Look string `json:"look"`
+	// Own is the style sheet of the look's own colours.
+	Own string `json:"own,omitempty"`
 	// Kinds are those of the map in the order of its key.
 	Kinds []kindBrief `json:"kinds"`
 }
@@ -55,7 +57,7 @@ func lookOf(l cm.Look) string {
 
 func (s *state) head(v scene.View) Head {
 	sc := s.seen(v)
-	h := Head{Title: s.m.Name(), Question: s.m.Words(s.m.Question), Axis: svg.Axis(sc.Axis), Regions: svg.Regions(sc), Key: svg.Key(sc.Key), Look: lookOf(s.m.Look)}
+	h := Head{Title: s.m.Name(), Question: s.m.Words(s.m.Question), Axis: svg.Axis(sc.Axis), Regions: svg.Regions(sc), Key: svg.Key(sc.Key), Look: lookOf(s.m.Look), Own: svg.Own(s.m.Look)}
 	h.Kinds = []kindBrief{}
 	for _, k := range s.m.Key() {
 		h.Kinds = append(h.Kinds, kindBrief{k.ID, s.m.Words(k.Name), k.Links})

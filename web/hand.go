@@ -56,6 +56,7 @@ func (s *server) handRoutes(r *gin.Engine) {
 	hand.GET("/key", s.key)
 	hand.GET("/aloud", s.aloud)
 	hand.GET("/talk", s.talk)
+	hand.GET("/look.css", s.lookSheet)
 	hand.GET("/note", s.noteCard)
 	hand.GET("/files/:file", s.file)
 	hand.GET("/files/:file/small", s.smallFile)

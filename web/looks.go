@@ -5,6 +5,8 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	cm "mevrin/core/conceptmap"
+	"mevrin/draw/svg"
 	"mevrin/store"
 )
 
@@ -14,7 +16,7 @@ type ownLookView struct{ Name, Steps string }
 func (s *server) ownLooks(g *gin.Context, v *marginView, author string) error {
 	all, err := s.Store.OwnLooks(g.Request.Context(), author)
 	for _, own := range all {
-		steps := written(map[string]any{"do": "set-look", "plain": true, "dress": own.Look.Dress, "paper": own.Look.Paper, "line": own.Look.Line, "large": own.Look.Large, "by": own.Look.By})
+		steps := written(map[string]any{"do": "set-look", "plain": true, "dress": own.Look.Dress, "own": own.Look.Own, "paper": own.Look.Paper, "line": own.Look.Line, "large": own.Look.Large, "by": own.Look.By})
 		v.OwnLooks = append(v.OwnLooks, ownLookView{own.Name, steps})
 	}
 	return err
@@ -35,6 +37,41 @@ func (s *server) postLook(g *gin.Context) {
 		return
 	}
 	g.Status(http.StatusNoContent)
+}
+
+// lookSheet is the style sheet of colours of one's own: those of the map, or those
+// that somebody tries on.
+func (s *server) lookSheet(g *gin.Context) {
+	now := s.lookAt(g)
+	if now == nil {
+		return
+	}
+	look := now.m.Look
+	if paper, tried := g.GetQuery("paper"); tried {
+		own := cm.OwnColours{Paper: paper, Slip: g.Query("slip"), Ink: g.Query("ink")}
+		readable := own.Valid()
+		if readable {
+			own, readable = own.Corrected(look.Paper == cm.PaperPicture)
+		}
+		if !readable {
+			s.failWith(g, &cm.Refusal{Words: "No ink can be read on this paper and on these slips alike."})
+			return
+		}
+		look.Dress, look.Own = cm.DressOwn, &own
+	}
+	sendSheet(g, look)
+}
+
+// walkSheet is the style sheet of colours of one's own, for a walk.
+func (s *server) walkSheet(g *gin.Context) {
+	if now, _ := s.walked(g); now != nil {
+		sendSheet(g, now.m.Look)
+	}
+}
+
+func sendSheet(g *gin.Context, l cm.Look) {
+	g.Header("Cache-Control", "no-store")
+	g.Data(http.StatusOK, "text/css; charset=utf-8", []byte(svg.Own(l)))
 }
 
 // dropLook forgets a look of the author's own.

@@ -38,9 +38,10 @@ type ofMeaning struct {
 	OwnLooks  []ownLookView
 	Dresses   []choiceView
 	Papers    []choiceView
-	Meanings  []choiceView // what colours can stand for
-	Paint     cm.Paint     // of the first concept selected
-	Painted   bool         // some of what is selected looks otherwise than its kind
+	Meanings  []choiceView  // what colours can stand for
+	Colours   cm.OwnColours // of the paper and what is on it, as they are now
+	Paint     cm.Paint      // of the first concept selected
+	Painted   bool          // some of what is selected looks otherwise than its kind
 	KeyAway   bool
 	// What adds a kind or a tag, with a look that is free.
 	NewKind, NewLinkKind, NewTag string
@@ -447,6 +448,7 @@ var (
 
 func (s *state) describeLook(v *marginView, concepts []cm.ID) {
 	v.Look, v.Dresses, v.Papers, v.Meanings = s.m.Look, dresses, papers, meanings
+	v.Colours = cm.OwnColours{Paper: svg.Colour(s.m.Look, "paper"), Slip: svg.Colour(s.m.Look, "slip"), Ink: svg.Colour(s.m.Look, "ink")}
 	for i, id := range concepts {
 		if p := s.m.Concepts[id].Paint; p != nil {
 			v.Painted = true

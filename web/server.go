@@ -117,6 +117,8 @@ func New(c Config) http.Handler {
 	r.GET("/maps/:map/key", s.key)
 	r.GET("/maps/:map/sets/:set", s.set)
 	r.GET("/icons", s.icons)
+	r.GET("/maps/:map/look.css", s.lookSheet)
+	r.GET("/walk/:token/look.css", s.walkSheet)
 	r.POST("/maps/:map/looks", s.postLook)
 	r.POST("/maps/:map/looks/drop", s.dropLook)
 	r.GET("/maps/:map/ideas", s.ideas)

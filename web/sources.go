@@ -296,17 +296,8 @@ func (s *server) useFile(g *gin.Context) {
 
 // walkFile sends a file that belongs to what a walk shows, to whoever has its link.
 func (s *server) walkFile(g *gin.Context) {
-	grant, err := s.Access.Redeem(g.Request, g.Param("token"))
-	if err == nil && grant.Allows != store.AllowsWalk {
-		err = store.ErrNoGrant
-	}
-	if err != nil {
-		s.failWith(g, err)
-		return
-	}
-	now, err := s.desks.get(grant.MapID).look(g.Request.Context())
-	if err != nil {
-		s.failWith(g, err)
+	now, grant := s.walked(g)
+	if now == nil {
 		return
 	}
 	part := guide.Part(now.m, guide.Growth(now.m, grant.Route))
@@ -316,7 +307,6 @@ func (s *server) walkFile(g *gin.Context) {
 		s.failWith(g, store.ErrNoFile)
 		return
 	}
-	g.Header("Referrer-Policy", "no-referrer")
 	if strings.HasSuffix(g.FullPath(), "/small") {
 		s.sendSmall(g, kept, path)
 		return

@@ -21,6 +21,7 @@ import (
 // and nothing else of the map.
 type walkView struct {
 	Look                  string // the classes that dress the paper
+	Own                   bool   // in colours of its own
 	Route                 cm.ID
 	Lang                  cm.Lang
 	Title, Question, Name string
@@ -56,28 +57,32 @@ func (w *walkStop) tell(key cm.Key, sources map[cm.ID]cm.Source) {
 	}
 }
 
-// walk leads along a route whoever has a link to it.
-func (s *server) walk(g *gin.Context) {
+// walked gives the map of a link to a walk, and what the link allows; nil where it
+// has answered itself.
+func (s *server) walked(g *gin.Context) (*state, store.Grant) {
 	grant, err := s.Access.Redeem(g.Request, g.Param("token"))
 	if err == nil && grant.Allows != store.AllowsWalk {
 		err = store.ErrNoGrant
 	}
-	if err != nil {
-		s.failWith(g, err)
-		return
-	}
-	now, err := s.desks.get(grant.MapID).look(g.Request.Context())
-	if errors.Is(err, store.ErrBinned) {
-		err = store.ErrNoGrant // a learner need not know of a bin
+	var now *state
+	if err == nil {
+		now, err = s.desks.get(grant.MapID).look(g.Request.Context())
 	}
 	if err != nil {
-		s.failWith(g, err)
-		return
+		s.failWith(g, err) // which tells no learner of a bin
+		return nil, grant
 	}
 	// The address is the key to the walk: it must not become known by others.
 	g.Header("Referrer-Policy", "no-referrer")
 	g.Header("X-Robots-Tag", "noindex")
-	s.showWalk(g, now, grant.Route, "walk:"+grant.ID, "", "/walk/"+g.Param("token"))
+	return now, grant
+}
+
+// walk leads along a route whoever has a link to it.
+func (s *server) walk(g *gin.Context) {
+	if now, grant := s.walked(g); now != nil {
+		s.showWalk(g, now, grant.Route, "walk:"+grant.ID, "", "/walk/"+g.Param("token"))
+	}
 }
 
 // lookAtWalk shows an author the walk as learners see it.
@@ -106,7 +111,7 @@ func (s *state) walkOf(route cm.ID) walkView {
 	part := guide.Part(m, steps)
 	sc := scene.Build(part, s.structure, scene.View{}, nil)
 	v := walkView{
-		Route: route, Lang: m.Language, Title: m.Words(m.Routes[route].Title), Question: m.Words(m.Question), Name: m.Name(), Look: lookOf(m.Look),
+		Route: route, Lang: m.Language, Title: m.Words(m.Routes[route].Title), Question: m.Words(m.Question), Name: m.Name(), Look: lookOf(m.Look), Own: m.Look.Own != nil,
 		Regions: template.HTML(svg.Regions(sc)),
 		Links:   template.HTML(svg.Group(sc.Links, svg.Link)), Slips: template.HTML(svg.Group(sc.Slips, svg.Slip)),
 	}

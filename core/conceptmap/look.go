@@ -4,12 +4,16 @@ import (
 	"math"
 	"slices"
 	"strings"
+
+	"mevrin/core/shade"
 )
 
 // Look is how a whole map is dressed. The zero look is the plain one.
 type Look struct {
 	// Dress is a set of colours for the paper and all on it.
 	Dress Dress `json:"dress,omitempty"`
+	// Own are the author's own colours, where the dress is DressOwn.
+	Own *OwnColours `json:"own,omitempty"`
 	// Paper is what is printed on the paper.
 	Paper Paper `json:"paper,omitempty"`
 	// Picture is what lies faded under the slips where the paper is PaperPicture.
@@ -35,7 +39,60 @@ const (
 	DressBoard     Dress = "board"     // chalk on a board
 )
 
-// Dresses are all of them, in the order in which they are offered.
+// DressOwn is made of colours of the author's own.
+const DressOwn Dress = "own"
+
+// OwnColours are what a dress of one's own is made of; all its other colours are
+// worked out from these. Each is six small hexadecimal digits behind a hash.
+type OwnColours struct {
+	Paper string `json:"paper"`
+	Slip  string `json:"slip"`
+	Ink   string `json:"ink"`
+}
+
+// ReadableAt is the least contrast of words to what they stand on (WCAG 2.2, success
+// criterion 1.4.3).
+const ReadableAt = 4.5
+
+// BackdropOpacity is how strongly a picture shows that lies under the slips: any
+// picture leaves the words over it readable, in every dress that is shipped.
+const BackdropOpacity = 0.22
+
+// Grounds are what words in ink may stand on: paper, slips, and the darkest and
+// lightest parts of a picture that lies under them.
+func (o OwnColours) Grounds(picture bool) []string {
+	all := []string{o.Paper, o.Slip}
+	if picture {
+		all = append(all, shade.Mix(o.Paper, "#000000", BackdropOpacity), shade.Mix(o.Paper, "#ffffff", BackdropOpacity))
+	}
+	return all
+}
+
+// Valid tells whether each of them is a colour.
+func (o OwnColours) Valid() bool {
+	return shade.Valid(o.Paper) && shade.Valid(o.Slip) && shade.Valid(o.Ink)
+}
+
+// Corrected gives the colours with an ink that can be read on all that it may stand
+// on; ok is false where there is none.
+func (o OwnColours) Corrected(picture bool) (next OwnColours, ok bool) {
+	next = o
+	next.Ink, ok = shade.Readable(o.Ink, ReadableAt, o.Grounds(picture)...)
+	return next, ok
+}
+
+func (l Look) ownSound() bool {
+	if l.Own == nil || l.Dress != DressOwn {
+		return l.Own == nil && l.Dress != DressOwn
+	}
+	if !l.Own.Valid() {
+		return false
+	}
+	next, ok := l.Own.Corrected(l.Paper == PaperPicture)
+	return ok && next == *l.Own
+}
+
+// Dresses are all that are shipped, in the order in which they are offered.
 var Dresses = []Dress{DressPlain, DressEvening, DressProjector, DressPrinter, DressYoung, DressBoard}
 
 // Paper is what is printed on the paper.
@@ -80,7 +137,7 @@ var ColouredBy = []ColourBy{ByKind, ByBranch, ByLevel, ByTag}
 
 func (l Look) sound() bool {
 	return (l.Paper == PaperPicture) == (l.Picture != nil) && (l.Picture == nil || l.Picture.sound()) &&
-		slices.Contains(Dresses, l.Dress) && slices.Contains(Papers, l.Paper) && l.Line.valid() && slices.Contains(ColouredBy, l.By)
+		(slices.Contains(Dresses, l.Dress) || l.Dress == DressOwn) && l.ownSound() && slices.Contains(Papers, l.Paper) && l.Line.valid() && slices.Contains(ColouredBy, l.By)
 }
 
 // Portable gives a look as it suits any paper: a picture under the slips belongs
@@ -95,13 +152,14 @@ func (l Look) Portable() Look {
 // SetLook changes the look of the map: what is nil stays as it is. Plain first
 // takes everything back to the plain look.
 type SetLook struct {
-	Plain   bool      `json:"plain,omitempty"`
-	Dress   *Dress    `json:"dress,omitempty"`
-	Paper   *Paper    `json:"paper,omitempty"`
-	Picture *Backdrop `json:"picture,omitempty"`
-	Line    *Line     `json:"line,omitempty"`
-	Large   *bool     `json:"large,omitempty"`
-	By      *ColourBy `json:"by,omitempty"`
+	Plain   bool        `json:"plain,omitempty"`
+	Dress   *Dress      `json:"dress,omitempty"`
+	Own     *OwnColours `json:"own,omitempty"` // with DressOwn
+	Paper   *Paper      `json:"paper,omitempty"`
+	Picture *Backdrop   `json:"picture,omitempty"`
+	Line    *Line       `json:"line,omitempty"`
+	Large   *bool       `json:"large,omitempty"`
+	By      *ColourBy   `json:"by,omitempty"`
 }
 
 func (op *SetLook) apply(d *draft) error {
@@ -117,6 +175,15 @@ func (op *SetLook) apply(d *draft) error {
 	if next.Paper != PaperPicture {
 		next.Picture = nil
 	}
+	if op.Own != nil {
+		next.Dress, next.Own = DressOwn, op.Own
+	}
+	if next.Dress != DressOwn {
+		next.Own = nil
+	}
+	if err := d.correctInk(&next); err != nil {
+		return err
+	}
 	set(&next.Line, op.Line)
 	set(&next.Large, op.Large)
 	set(&next.By, op.By)
@@ -125,6 +192,25 @@ func (op *SetLook) apply(d *draft) error {
 	}
 	d.m.Look = next
 	d.putHeader()
+	return nil
+}
+
+// correctInk moves the ink of colours of one's own until it can be read.
+func (d *draft) correctInk(l *Look) error {
+	if l.Own == nil {
+		return nil
+	}
+	if !l.Own.Valid() {
+		return refusef("A colour is written as six digits behind a hash, from #000000 to #ffffff.")
+	}
+	next, ok := l.Own.Corrected(l.Paper == PaperPicture)
+	if !ok {
+		return refusef("No ink can be read on this paper and on these slips alike. Choose them more alike, or lighter, or darker.")
+	}
+	if next.Ink != l.Own.Ink {
+		d.notice("The ink was made " + map[bool]string{true: "darker", false: "lighter"}[shade.Luminance(next.Ink) < shade.Luminance(l.Own.Ink)] + ", so that words can be read: " + next.Ink + ".")
+	}
+	l.Own = &next
 	return nil
 }
 

@@ -4,7 +4,6 @@ import (
 	"encoding/base64"
 	"math"
 	"regexp"
-	"strconv"
 	"strings"
 
 	cm "mevrin/core/conceptmap"
@@ -33,7 +32,7 @@ func Document(sc *scene.Scene, title, question string, pictures func(hash string
 	w.text(title)
 	w.put("</title>\n<desc>")
 	w.text(question)
-	w.put("</desc>\n<style>\n", face.EmbeddedCSS(wordsOf(sc)), resolved(Style(), sc.Look.Dress), "</style>\n<g class=\"look-", dressName(sc.Look.Dress), "\">\n")
+	w.put("</desc>\n<style>\n", face.EmbeddedCSS(wordsOf(sc)), resolved(Style()+ownRules(sc.Look), sc.Look), "</style>\n<g class=\"look-", dressName(sc.Look.Dress), "\">\n")
 	w.paper(box, sc.Look)
 	w.put(Regions(sc), Axis(sc.Axis), "<g>\n", Group(sc.Links, Link), "</g>\n<g>\n", Group(sc.Slips, Slip), "</g>\n", Key(sc.Key), "</g>\n</svg>\n")
 	return pictureAt.ReplaceAllStringFunc(w.String(), func(image string) string {
@@ -51,7 +50,7 @@ var pictureAt = regexp.MustCompile(`<image class="picture" href="files/([0-9a-f]
 
 // paper writes the sheet under a drawing, with what is printed on it.
 func (w *writer) paper(box scene.Rect, l cm.Look) {
-	look := func(name string) string { return lookOf(l.Dress, name) }
+	look := func(name string) string { return lookOf(l, name) }
 	w.put(`<rect x="`)
 	w.number(box.X)
 	w.put(`" y="`)
@@ -89,17 +88,13 @@ func (w *writer) paper(box scene.Rect, l cm.Look) {
 	w.put(`"/>`, "\n")
 }
 
-// BackdropOpacity is how strongly a picture shows that lies under the slips: any
-// picture leaves the words over it readable, in every dress.
-const BackdropOpacity = 0.22
-
 // backdrop writes the picture that lies under the slips.
 func (w *writer) backdrop(p *cm.Backdrop) {
 	if p == nil {
 		return
 	}
 	w.put(`<image class="picture" href="files/`, p.File.Hash, `/small" pointer-events="none" opacity="`)
-	w.number(BackdropOpacity)
+	w.number(cm.BackdropOpacity)
 	w.put(`" x="`)
 	w.number(p.At.X)
 	w.put(`" y="`)
@@ -152,7 +147,7 @@ func wordsOf(sc *scene.Scene) map[face.Voice][]string {
 // Small writes a drawing for a place where its words could not be read:
 // outlines and lines only, bars for words. It carries its colours itself.
 func Small(sc *scene.Scene) string {
-	look := func(name string) string { return lookOf(sc.Look.Dress, name) }
+	look := func(name string) string { return lookOf(sc.Look, name) }
 	w := &writer{}
 	box := sc.Bounds().Grown(frame, frame)
 	// Much smaller paper would magnify a few slips beyond their size.
@@ -217,59 +212,4 @@ func (w *writer) bars(b *scene.Block, box scene.Rect, colour string) {
 		w.number(line.Px)
 		w.put(`"/>`)
 	}
-}
-
-var (
-	property = regexp.MustCompile(`--([a-z-]+): ([^;]+);`)
-	use      = regexp.MustCompile(`var\(--([a-z-]+)\)`)
-)
-
-// dressName gives a dress as a word in names of classes.
-func dressName(d cm.Dress) string {
-	if d == cm.DressPlain {
-		return "plain"
-	}
-	return string(d)
-}
-
-// colours are those of each dress, by their names.
-var colours = func() map[cm.Dress]map[string]string {
-	all := map[cm.Dress]map[string]string{}
-	read := func(d cm.Dress, css string) {
-		all[d] = map[string]string{}
-		for _, m := range property.FindAllStringSubmatch(css, -1) {
-			all[d][m[1]] = m[2]
-		}
-	}
-	read(cm.DressPlain, paperCSS)
-	for _, d := range cm.Dresses[1:] {
-		_, own, found := strings.Cut(looksCSS, ".look-"+string(d)+" {\n")
-		if !found {
-			panic("svg: no look is called " + string(d))
-		}
-		own, _, _ = strings.Cut(own, "}")
-		read(d, own)
-	}
-	return all
-}()
-
-// lookOf gives a colour of a dress.
-func lookOf(d cm.Dress, name string) string {
-	if c := colours[d][name]; c != "" {
-		return c
-	}
-	panic("svg: the look has no " + strconv.Quote(name))
-}
-
-// Colour gives a colour of a dress by its name ("paper", "ink", "sky-wash" …), as
-// six hexadecimal digits behind a hash.
-func Colour(d cm.Dress, name string) string { return lookOf(d, name) }
-
-// block is a rule that gives custom properties their values.
-var block = regexp.MustCompile(`(?m)^[^\n{}]+\{\n(?:  --[^\n]+\n)+\}\n`)
-
-// resolved puts the values of custom properties where they are used: many
-// programs that show pictures know no such properties.
-func resolved(css string, d cm.Dress) string {
-	return use.ReplaceAllStringFunc(block.ReplaceAllString(css, ""), func(v string) string { return lookOf(d, use.FindStringSubmatch(v)[1]) })
 }

@@ -4,17 +4,19 @@ import (
 	"fmt"
 	"math"
 	"strconv"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/draw/svg"
 )
 
 // contrast is the contrast ratio of two colours (WCAG 2.2, relative luminance).
-func contrast(t *testing.T, a, b string) float64 {
+func contrast(t require.TestingT, a, b string) float64 {
 	light := func(c string) float64 {
 		sum := 0.0
 		for i, weight := range []float64{0.2126, 0.7152, 0.0722} {
@@ -39,36 +41,74 @@ func contrast(t *testing.T, a, b string) float64 {
 func TestEveryDressCanBeRead(t *testing.T) {
 	assert.InDelta(t, 21, contrast(t, "#000000", "#ffffff"), 1e-9)
 	for _, d := range cm.Dresses {
-		grounds := []string{"paper", "slip"}
+		canBeRead(t, cm.Look{Dress: d})
+	}
+}
+
+// So it is with colours of one's own, whatever is chosen: the ink is corrected, the
+// rest follows.
+func TestColoursOfOnesOwnCanBeRead(t *testing.T) {
+	taken := 0
+	rapid.Check(t, func(t *rapid.T) {
+		draw := func(name string) string { return fmt.Sprintf("#%06x", rapid.IntRange(0, 0xffffff).Draw(t, name)) }
+		own := cm.OwnColours{Paper: draw("paper"), Slip: draw("slip"), Ink: draw("ink")}
+		if rapid.Bool().Draw(t, "alike") {
+			own.Slip = own.Paper
+		}
+		op := &cm.SetLook{Own: &own}
+		if rapid.IntRange(0, 3).Draw(t, "picture") == 0 {
+			paper := cm.PaperPicture
+			op.Paper, op.Picture = &paper, &cm.Backdrop{File: cm.File{Hash: strings.Repeat("0a", 32), Type: "image/png", W: 40, H: 30}, Wide: 400}
+		}
+		out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{op}, nil)
+		if err != nil {
+			require.ErrorContains(t, err, "No ink can be read")
+			return
+		}
+		taken++
+		l := out.Map.Look
+		require.Equal(t, []string{own.Paper, own.Slip}, []string{l.Own.Paper, l.Own.Slip})
+		require.Equal(t, l.Own.Ink != own.Ink, len(out.Notices) == 1, "what is corrected is said")
+		canBeRead(t, l)
+		require.Contains(t, svg.Own(l), "--ink: "+l.Own.Ink+";")
+	})
+	assert.Greater(t, taken, 30)
+}
+
+func canBeRead(t require.TestingT, d cm.Look) {
+	picture := d.Own == nil || d.Paper == cm.PaperPicture
+	grounds := []string{"paper", "slip"}
+	for _, c := range cm.Colours {
+		grounds = append(grounds, string(c)+"-wash")
+	}
+	for _, ground := range grounds {
+		on := svg.Colour(d, ground)
+		assert.GreaterOrEqual(t, contrast(t, svg.Colour(d, "ink"), on), 4.5, "%v: ink on %s", d, ground)
 		for _, c := range cm.Colours {
-			grounds = append(grounds, string(c)+"-wash")
+			assert.GreaterOrEqual(t, contrast(t, svg.Colour(d, string(c)+"-deep"), on), 4.5, "%v: %s words on %s", d, c, ground)
 		}
-		for _, ground := range grounds {
-			on := svg.Colour(d, ground)
-			assert.GreaterOrEqual(t, contrast(t, svg.Colour(d, "ink"), on), 4.5, "%s: ink on %s", d, ground)
-			for _, c := range cm.Colours {
-				assert.GreaterOrEqual(t, contrast(t, svg.Colour(d, string(c)+"-deep"), on), 4.5, "%s: %s words on %s", d, c, ground)
-			}
+	}
+	for _, name := range []string{"ink-soft", "madder", "moss"} {
+		assert.GreaterOrEqual(t, contrast(t, svg.Colour(d, name), svg.Colour(d, "paper")), 4.5, "%v: %s on paper", d, name)
+	}
+	// Whatever lies under the map as a picture: its darkest and its lightest.
+	for _, c := range []string{"#000000", "#ffffff"} {
+		if !picture {
+			break
 		}
-		for _, name := range []string{"ink-soft", "madder", "moss"} {
-			assert.GreaterOrEqual(t, contrast(t, svg.Colour(d, name), svg.Colour(d, "paper")), 4.5, "%s: %s on paper", d, name)
-		}
-		// Whatever lies under the map as a picture: its darkest and its lightest.
-		for _, c := range []string{"#000000", "#ffffff"} {
-			under := blended(t, c, svg.Colour(d, "paper"), svg.BackdropOpacity)
-			assert.GreaterOrEqual(t, contrast(t, svg.Colour(d, "ink"), under), 4.5, "%s: ink over a picture of %s", d, c)
-			assert.GreaterOrEqual(t, contrast(t, svg.Colour(d, "ink-soft"), under), 3.0, "%s: lines over a picture of %s", d, c)
-		}
-		for i, a := range cm.Colours {
-			for _, b := range cm.Colours[:i] {
-				assert.NotEqual(t, svg.Colour(d, string(a)), svg.Colour(d, string(b)))
-			}
+		under := blended(t, c, svg.Colour(d, "paper"), cm.BackdropOpacity)
+		assert.GreaterOrEqual(t, contrast(t, svg.Colour(d, "ink"), under), 4.5, "%v: ink over a picture of %s", d, c)
+		assert.GreaterOrEqual(t, contrast(t, svg.Colour(d, "ink-soft"), under), 3.0, "%v: lines over a picture of %s", d, c)
+	}
+	for i, a := range cm.Colours {
+		for _, b := range cm.Colours[:i] {
+			assert.NotEqual(t, svg.Colour(d, string(a)), svg.Colour(d, string(b)))
 		}
 	}
 }
 
 // blended gives the colour that is seen where one lies over another.
-func blended(t *testing.T, over, under string, opacity float64) string {
+func blended(t require.TestingT, over, under string, opacity float64) string {
 	out := "#"
 	for i := 1; i < 7; i += 2 {
 		a, err := strconv.ParseUint(over[i:i+2], 16, 8)
@@ -128,7 +168,7 @@ func TestColoursStayApart(t *testing.T) {
 	for name, eyes := range blind {
 		for i, a := range cm.Colours {
 			for _, b := range cm.Colours[:i] {
-				p, q := seenAs(t, svg.Colour(cm.DressPlain, string(a)), eyes), seenAs(t, svg.Colour(cm.DressPlain, string(b)), eyes)
+				p, q := seenAs(t, svg.Colour(cm.Look{}, string(a)), eyes), seenAs(t, svg.Colour(cm.Look{}, string(b)), eyes)
 				apart := math.Hypot(math.Hypot(p[0]-q[0], p[1]-q[1]), p[2]-q[2])
 				assert.Greater(t, apart, 22.0, "%s and %s, %s", a, b, name)
 			}

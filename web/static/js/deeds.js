@@ -148,6 +148,7 @@ export function deedsOf(app) {
     'set-hand': (control) => { app.send([{ do: 'set-hand', hand: control?.dataset.hand ?? '' }], []); return true; },
     ...typeDeeds(app),
     ...app.meaning.deeds(),
+    ...app.looks.deeds(),
     ...app.notes.deeds(),
     ...app.talk.deeds(),
     ...app.cards.deeds(),

@@ -15,10 +15,31 @@ export class Ground {
     this.app = app;
     /** What each part looks like now. @type {Map<string, string>} */
     this.drawn = new Map();
+    /** The style sheet of colours of one's own, and what it says as the map has it. */
+    this.sheet = new CSSStyleSheet();
+    this.own = '';
+    document.adoptedStyleSheets.push(this.sheet);
+  }
+
+  /** Wears colours of one's own to try them on, or those of the map again.
+   * @param {string | null} sheet */
+  wear(sheet) {
+    this.sheet.replaceSync(sheet ?? this.own);
+    const { desk } = this.app, was = desk.dataset.worn ?? [...desk.classList].filter((c) => c.startsWith('look-')).join(' ');
+    if (sheet === null) {
+      if (desk.dataset.worn) this.dress(`${desk.dataset.worn} ${[...desk.classList].filter((c) => c.startsWith('paper-')).join(' ')}`.trim());
+      delete desk.dataset.worn;
+      return;
+    }
+    desk.dataset.worn = was;
+    this.dress(`look-own ${[...desk.classList].filter((c) => c.startsWith('paper-')).join(' ')}`.trim());
   }
 
   /** Takes up what an answer says of the map as a whole. @param {import('./road.js').Answer['head']} head */
   take(head) {
+    this.own = head.own ?? '';
+    this.sheet.replaceSync(this.own);
+    delete this.app.desk.dataset.worn;
     this.dress(head.look);
     for (const [id, drawn] of [['axis', head.axis], ['regions', head.regions], ['key-on-paper', head.key]]) {
       if (this.drawn.get(id) === drawn) continue;

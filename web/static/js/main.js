@@ -21,6 +21,7 @@ import { Pick, Split } from './joins.js';
 import { listenToKeys } from './keys.js';
 import { Lead } from './lead.js';
 import { Lens } from './lens.js';
+import { Looks } from './looks.js';
 import { Margin } from './margin.js';
 import { listenForMenu } from './menu.js';
 import { Meaning } from './meaning.js';
@@ -119,6 +120,7 @@ export class App {
     this.gentle = new Plain(this, get('plain-key'));
     this.aloud = new Aloud({ mark: markRead, state: (on) => this.showReading(on), failed: (words) => this.notice(words, undefined, true) });
     this.meaning = new Meaning(this, get('icons'));
+    this.looks = new Looks(this);
     this.sources = new Sources(this, get);
     this.pad = new Pad(this, get('pad'));
     this.table = new Table(this, get('table'));

@@ -11,8 +11,6 @@ export class Meaning {
   constructor(app, icons) {
     this.app = app;
     this.icons = icons;
-    /** The look that was copied. @type {{fill: string, words: string, border: string, outline: string, size: number, bold: boolean, italic: boolean} | null} */
-    this.look = null;
     /** What an icon is being chosen for: a kind, or the concepts selected. */
     this.choosing = { kind: '', have: /** @type {string[]} */ ([]) };
     document.addEventListener('change', (e) => {
@@ -25,7 +23,7 @@ export class Meaning {
       if (e.key !== 'Enter' || !el.dataset?.enter || e.isComposing) return;
       e.preventDefault();
       if (el.dataset.enter === 'op') this.enter(el);
-      if (el.dataset.enter === 'look') this.keepLook();
+      if (el.dataset.enter === 'look') app.looks.keep();
     });
     icons.addEventListener('input', () => this.seek());
     // Undo works from the controls beside the paper, too.
@@ -46,25 +44,6 @@ export class Meaning {
     };
     document.addEventListener('toggle', (e) => { if (/** @type {HTMLElement} */ (e.target).dataset?.fold === 'ideas') offer(); }, true);
     document.addEventListener('htmx:after:swap', offer);
-    // A look is seen before it is taken: under the pointer, or with the keyboard on it.
-    /** What the paper wears while none is tried on. @type {string | null} */
-    let worn = null;
-    const on = (/** @type {Event} */ e) => {
-      const dress = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest?.('.dress'));
-      if (!dress) return;
-      worn ??= [...app.desk.classList].filter((c) => /^(look|paper)-/.test(c)).join(' ');
-      app.ground.dress([`look-${dress.dataset.dress || 'plain'}`, ...worn.split(' ').filter((c) => c.startsWith('paper-'))].join(' '));
-    };
-    const off = (/** @type {Event} */ e) => {
-      if (worn === null || !(/** @type {Element} */ (e.target)).closest?.('.dress')) return;
-      app.ground.dress(worn);
-      worn = null;
-    };
-    document.addEventListener('pointerover', on);
-    document.addEventListener('focusin', on);
-    document.addEventListener('pointerout', off);
-    document.addEventListener('focusout', off);
-    document.addEventListener('click', (e) => { if (/** @type {Element} */ (e.target).closest('.dress')) worn = null; }, true);
   }
 
   /** What is selected is of a kind from now on. @param {string} kind */
@@ -82,24 +61,10 @@ export class Meaning {
     if (!await steps.send(this.app, field, { value })) field.value = value;
   }
 
-  /** Keeps the look of the map for others, or forgets one. @private @param {string} [drop] */
-  async keepLook(drop) {
-    const { app } = this, field = /** @type {HTMLInputElement} */ (document.getElementById('look-name')), name = drop ?? field.value.trim();
-    if (!name) return field.focus();
-    try {
-      const response = await fetch(`${app.base}/looks${drop ? '/drop' : ''}`, { method: 'POST', body: new URLSearchParams({ name }) });
-      if (!response.ok) return app.notice((await response.json()).error, undefined, true);
-      if (!drop) field.value = '';
-      app.notice(drop ? `The look “${name}” is forgotten; maps that wear it keep it.` : `The look is kept as “${name}”, for all your maps.`);
-      app.margin.fresh();
-    } catch {
-      app.notice('The connection is away. Please try again when it is back.', undefined, true);
-    }
-  }
-
   /** @private @param {string} kind @param {string} after */
   order(kind, after) {
-    const all = [...document.querySelectorAll('.key-item input[data-write="set-kind"][data-key="name"]')].map((el) => /** @type {HTMLElement} */ (el).dataset.id ?? '').filter((id) => id !== kind);
+    const links = !!this.app.kinds.find((k) => k.id === kind)?.links;
+    const all = this.app.kinds.filter((k) => !!k.links === links && k.id !== kind).map((k) => k.id);
     all.splice(after === 'first' ? 0 : all.indexOf(after) + 1, 0, kind);
     this.app.send([{ do: 'order-kinds', order: all }], []);
   }
@@ -162,26 +127,9 @@ export class Meaning {
         app.sources.openMark(only, kind);
         return true;
       },
-      'keep-look': () => { this.keepLook(); return true; },
-      backdrop: () => { app.sources.ground.click(); return true; },
-      'drop-look': (control) => { this.keepLook(control?.dataset.name); return true; },
       icons: (control) => { this.openIcons(control); return true; },
       'take-icon': (control) => { this.takeIcon(control?.dataset.icon ?? ''); return true; },
       enter: (control) => { this.enter(/** @type {HTMLInputElement} */ (document.getElementById(control?.dataset.field ?? ''))); return true; },
-      'copy-look': () => {
-        const slip = app.model.slips.get(app.chosen.concepts()[0]);
-        const has = (/** @type {string} */ what) => [...slip?.el.classList ?? []].find((c) => c.startsWith(`${what}-`))?.slice(what.length + 1) ?? '';
-        this.look = { fill: has('fill') || has('colour'), words: has('words'), border: has('border'), outline: slip?.el.dataset.outline ?? '', size: Number(slip?.el.dataset.size ?? 0), bold: !!slip?.el.querySelector('.noun.bold'), italic: !!slip?.el.querySelector('.noun.italic') };
-        app.notice('The look is copied. Select others and press “Paste look”.');
-        return true;
-      },
-      'paste-look': () => {
-        const concepts = app.chosen.concepts();
-        if (!this.look || !concepts.length) { app.notice(this.look ? 'Select the concepts first that should look so.' : 'Copy the look of a concept first.'); return true; }
-        const { size, bold, italic, ...paint } = this.look;
-        app.send([{ do: 'set-paint', concepts, clear: true, ...paint }, { do: 'set-type', concepts, size, bold, italic }], []);
-        return true;
-      },
       'begin-key': (control) => {
         fetch(`${app.base}/sets/${control?.dataset.set}`).then((r) => r.text()).then((all) => app.send(steps.filled(app, all) ?? [], []))
           .catch(() => app.notice('The connection is away. Please try again when it is back.', undefined, true));

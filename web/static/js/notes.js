@@ -223,7 +223,7 @@ export class Notes {
 
   /** @returns {Record<string, import('./deeds.js').Deed>} */
   deeds() {
-    const of = (/** @type {HTMLElement | undefined} */ c) => c?.dataset.on ?? /** @type {HTMLElement | null | undefined} */ (c?.closest('.note-card'))?.dataset.on ?? '';
+    const of = (/** @type {HTMLElement | undefined} */ c) => c?.dataset.about ?? /** @type {HTMLElement | null | undefined} */ (c?.closest('.note-card'))?.dataset.on ?? '';
     return {
       'note-open': (c) => { this.toggle(of(c)); return true; },
       'note-close': (c) => { this.close(of(c)); },

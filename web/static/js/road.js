@@ -5,7 +5,7 @@
 import { newID, windowID } from './ids.js';
 import { Keep } from './keep.js';
 
-/** @typedef {{entry: string, revision: number, slips?: Record<string, string>, links?: Record<string, string>, gone?: string[], whole?: boolean, head: {title: string, question: string, axis: string, regions: string, key: string, look: string, kinds: {id: string, name: string, links?: boolean}[]}, notices?: string[], moved?: {kind: string, old: string, new: string}[], glide?: boolean, undo: boolean, redo: boolean}} Answer */
+/** @typedef {{entry: string, revision: number, slips?: Record<string, string>, links?: Record<string, string>, gone?: string[], whole?: boolean, head: {title: string, question: string, axis: string, regions: string, key: string, look: string, own?: string, kinds: {id: string, name: string, links?: boolean}[]}, notices?: string[], moved?: {kind: string, old: string, new: string}[], glide?: boolean, undo: boolean, redo: boolean}} Answer */
 /** @typedef {{id: string, window: string, seen: number, operations?: object[], back?: string}} Asked */
 /** Late is one that could not be sent when it was made. @typedef {{asked: Asked, settled: (ok: boolean) => void, late?: boolean}} Waiting */
 

@@ -144,7 +144,7 @@ class Walk {
       const badge = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('.badge, .picture')), slip = /** @type {HTMLElement | null} */ (badge?.closest('.slip, .link') ?? null);
       const card = this.cards[this.at], kind = badge?.classList.contains('picture') ? 'picture' : badge?.dataset.mark;
       if (!slip || !card) return;
-      const button = /** @type {HTMLElement | null} */ (document.querySelector(`.walk-sources [data-on="${slip.id}"][data-kind="${kind}"]`));
+      const button = /** @type {HTMLElement | null} */ (document.querySelector(`.walk-sources [data-about="${slip.id}"][data-kind="${kind}"]`));
       if (button) view(viewer, base, button.dataset);
     });
     get('back').addEventListener('click', () => this.show(this.at - 1));
