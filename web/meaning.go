@@ -343,14 +343,8 @@ func (s *state) filterLens(g *gin.Context) (*lensView, error) {
 	for _, id := range cm.SortedIDs(found) {
 		v.Keep = append(v.Keep, "c-"+string(id))
 	}
-	for _, id := range cm.SortedIDs(s.m.Links) {
-		l := s.m.Links[id]
-		in := func(ends []cm.End) bool {
-			return slices.ContainsFunc(ends, func(e cm.End) bool { return found[e.Concept] })
-		}
-		if in(l.From) && in(l.To) {
-			v.Keep = append(v.Keep, "l-"+string(id))
-		}
+	for _, id := range s.structure.Within(found) {
+		v.Keep = append(v.Keep, "l-"+string(id))
 	}
 	return v, nil
 }

@@ -1,6 +1,7 @@
 package structure
 
 import (
+	"slices"
 	"strconv"
 	"strings"
 
@@ -27,6 +28,21 @@ func (s *Structure) Matches(f *cm.Filter) map[cm.ID]bool {
 		}
 	}
 	return found
+}
+
+// Within gives the links that stay with some concepts: those with one of them at
+// either side at least. They are in the order of ids.
+func (s *Structure) Within(concepts map[cm.ID]bool) []cm.ID {
+	holds := func(ends []cm.End) bool {
+		return slices.ContainsFunc(ends, func(e cm.End) bool { return concepts[e.Concept] })
+	}
+	var all []cm.ID
+	for _, id := range cm.SortedIDs(s.m.Links) {
+		if l := s.m.Links[id]; holds(l.From) && holds(l.To) {
+			all = append(all, id)
+		}
+	}
+	return all
 }
 
 // test gives what one condition asks of a concept.

@@ -148,13 +148,18 @@ func plain(p *drive.Page, app *drive.App, file func(string) string) {
 	p.Shot(file("plain-hand"))
 }
 
-// meaning shows an argument with what it lacks, a key being worked on, and another
-// look. The maps are left as they were.
+// meaning shows an argument with what people say of it and a note that lies open, a
+// key being worked on, and another look. The maps are left as they were.
 func meaning(p *drive.Page, app *drive.App, file func(string) string) {
 	p.Goto(app.URL + "/maps/ring-again")
-	p.Press(`[data-phase="check"]`)
 	p.Press(`[data-do="fit"]`)
-	p.Wait(`document.querySelector(".margin-body").dataset.phase === "check"`)
+	quiet(p)
+	x, y := p.Middle(`[id="c-logbook"] [data-mark="note"]`)
+	p.Click(x, y)
+	p.Wait(`document.querySelector(".note-card .prose")`)
+	p.Press(`[id="c-phones"]`)
+	p.Wait(`document.querySelector('.this [data-fold="talk"]')`)
+	drive.Eval[bool](p, `(document.querySelector('.this [data-fold="this-gather"]').open = true, document.querySelector('.this [data-fold="talk"]').scrollIntoView(), true)`)
 	p.Hover(600, 60)
 	quiet(p)
 	p.Shot(file("argument"))
@@ -185,6 +190,8 @@ func order(p *drive.Page, app *drive.App, file func(string) string) {
 	p.Press(`[data-phase="connect"]`)
 	p.Press(`[data-do="fit"]`)
 	p.Press(`[id="c-fire"]`)
+	quiet(p)
+	drive.Eval[bool](p, `(document.querySelector('[data-fold="tasks"]').open = true, document.querySelector('[data-fold="filters"]').scrollIntoView(), true)`)
 	p.Hover(600, 60)
 	quiet(p)
 	p.Shot(file("time"))
@@ -246,6 +253,9 @@ func routes(p *drive.Page, app *drive.App, file func(string) string) {
 	p.Wait(`document.querySelectorAll("#stops > li").length === 13`)
 	p.Press("#stops > li:nth-child(3) .stop")
 	p.Wait(`document.querySelector(".card-work")`)
+	p.Press(`#margin [data-do="cards"]`)
+	p.Wait(`document.querySelectorAll("#cards .small-card").length === 13`)
+	drive.Eval[bool](p, `(document.querySelector(".route-head").scrollIntoView(), true)`)
 	p.Press(`[data-do="fit"]`)
 	p.Hover(600, 60)
 	quiet(p)

@@ -9,10 +9,10 @@ const offers = {
   concept: [
     ['child', 'corner-down-right', 'Linked concept', 'Tab'], ['sibling', 'plus', 'Another beside it', 'Enter'], ['aim', 'navigation', 'On a side…', 'Ctrl+.'], ['link-to', 'spline', 'Link to…', ''],
     ['rename', 'pencil', 'Change its words', 'F2'], ['duplicate', 'copy-plus', 'Duplicate', 'Ctrl+D'], ['branch', 'network', 'Select all below it', 'Ctrl+Shift+↓'], ['tuck', 'chevrons-down-up', 'Tuck away, bring back', 'Ctrl+Shift+↑'],
-    ['open-attached', 'paperclip', 'Open what is attached', 'Space'], ['pin', 'pin', 'Pin it, or let it go', ''], ['split', 'scissors', 'Split in two…', ''], ['focus-concept', 'crosshair', 'Make it the focus', ''], ['add-stop', 'flag', 'Add as a stop', 'Ctrl+Enter'], ['remove', 'trash-2', 'Delete', 'Del']],
+    ['open-attached', 'paperclip', 'Open what is attached', 'Space'], ['comment-on', 'message-circle', 'Comment, vote', ''], ['pin', 'pin', 'Pin it, or let it go', ''], ['split', 'scissors', 'Split in two…', ''], ['focus-concept', 'crosshair', 'Make it the focus', ''], ['add-stop', 'flag', 'Add as a stop', 'Ctrl+Enter'], ['remove', 'trash-2', 'Delete', 'Del']],
   link: [
     ['rename', 'pencil', 'Change the phrase', 'F2'], ['insert', 'square-plus', 'Put a concept in between', 'Ctrl+Shift+↓'], ['reverse', 'repeat-2', 'Turn it round', 'Ctrl+Shift+←'], ['heads-next', 'arrow-left-right', 'One arrow, both, none', 'Ctrl+Shift+→'],
-    ['second-link', 'split', 'Make two links of it', 'Ctrl+Shift+↑'], ['free-lines', 'rotate-ccw', 'As it runs by itself', ''], ['add-stop', 'flag', 'Add as a stop', 'Ctrl+Enter'], ['remove', 'trash-2', 'Delete', 'Del']],
+    ['second-link', 'split', 'Make two links of it', 'Ctrl+Shift+↑'], ['free-lines', 'rotate-ccw', 'As it runs by itself', ''], ['open-attached', 'paperclip', 'Open what is attached', 'Space'], ['comment-on', 'message-circle', 'Comment', ''], ['add-stop', 'flag', 'Add as a stop', 'Ctrl+Enter'], ['remove', 'trash-2', 'Delete', 'Del']],
   several: [
     ['link-in-row', 'spline', 'Link them in their order', 'Ctrl+L'], ['merge', 'merge', 'Make one of them', 'Ctrl+M'], ['duplicate', 'copy-plus', 'Duplicate', 'Ctrl+D'], ['tuck', 'chevrons-down-up', 'Tuck away, bring back', 'Ctrl+Shift+↑'],
     ['pin', 'pin', 'Pin them, or let them go', ''], ['fit-chosen', 'focus', 'Show them large', 'Home'], ['add-stop', 'flag', 'Add as one stop', 'Ctrl+Enter'], ['remove', 'trash-2', 'Delete', 'Del']],

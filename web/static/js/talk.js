@@ -157,6 +157,7 @@ export class Talk {
       comment: (c) => { this.say(c); return true; },
       'comment-change': (c) => { this.change(c); return true; },
       'show-talk': (c) => { this.show(c?.dataset.element ?? ''); return true; },
+      'comment-on': () => { if (this.app.chosen.only) this.show(this.app.chosen.only); return true; },
       'plain-talk': () => { if (this.panel.hidden) this.open(); else this.close(); return true; },
     };
   }
