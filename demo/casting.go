@@ -30,7 +30,7 @@ func casting() Map {
 	for i := range castingTasks {
 		m.do(&castingTasks[i])
 	}
-	m.do(&cm.SetRemark{Concept: "pour", Remark: "one go, no pause"})
+	m.do(&cm.SetRemark{Concept: "core", Remark: "three coats, each dried"})
 	// The places are those of the pattern.
 	m.do(&cm.Tidy{Pattern: cm.PatternTime})
 	return m.Map
