@@ -12,13 +12,6 @@ import (
 	"mevrin/e2e/drive"
 )
 
-// talkOf opens what is said of the thing selected, in the margin.
-func talkOf(p *drive.Page, words string) {
-	p.Press(p.Slip(words))
-	p.Wait(fmt.Sprintf(`document.querySelector(".this-words")?.textContent === %q && document.querySelector('.this [data-fold="talk"]')`, words))
-	drive.Eval[bool](p, `(document.querySelectorAll('.this > [data-fold^="this-"]:last-of-type, .this [data-fold="talk"]').forEach(d => d.open = true), document.querySelector('.this [data-fold="talk"]').scrollIntoView(), true)`)
-}
-
 // comments gives what a panel or margin shows of comments, as they are read.
 const comments = `[...document.querySelectorAll(".talk .comment")].map(c => c.querySelector(".comment-by b").textContent + ": " + c.querySelector(".comment-said").textContent).join(" | ")`
 

@@ -86,3 +86,25 @@ func (s *server) dropLook(g *gin.Context) {
 	}
 	g.Status(http.StatusNoContent)
 }
+
+// choiceView is one of several choices, with its name and why one would take it.
+type choiceView struct{ Value, Name, Why string }
+
+var (
+	dresses  = []choiceView{{"", "Page", "Warm paper, the plain look"}, {"evening", "Evening", "Dark, for dim rooms"}, {"projector", "Projector", "Black on white, heavy lines"}, {"printer", "Printer", "White and quiet, little ink"}, {"young", "Bright", "Clear and bold, for young readers"}, {"board", "Board", "Chalk on a green board"}}
+	papers   = []choiceView{{"", "plain", ""}, {"lines", "lines", ""}, {"squares", "squares", ""}, {"dots", "dots", ""}, {"picture", "a picture", ""}}
+	meanings = []choiceView{{"", "their kind", ""}, {"branch", "their branch", ""}, {"level", "their level", ""}, {"tag", "their first tag", ""}}
+)
+
+func (s *state) describeLook(v *marginView, concepts []cm.ID) {
+	v.Look, v.Dresses, v.Papers, v.Meanings = s.m.Look, dresses, papers, meanings
+	v.Colours = cm.OwnColours{Paper: svg.Colour(s.m.Look, "paper"), Slip: svg.Colour(s.m.Look, "slip"), Ink: svg.Colour(s.m.Look, "ink")}
+	for i, id := range concepts {
+		if p := s.m.Concepts[id].Paint; p != nil {
+			v.Painted = true
+			if i == 0 {
+				v.Paint = *p
+			}
+		}
+	}
+}

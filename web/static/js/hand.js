@@ -4,7 +4,7 @@
 import * as acts from './acts.js';
 import { Knot, talkAt } from './knot.js';
 import { border, geometry, middle, svg } from './provisional.js';
-import { clickKey, dragKey, pressed } from './onpaper.js';
+import { clickKey, dragKey, pressed, titleRegion } from './onpaper.js';
 import { snapper } from './snap.js';
 
 /** @typedef {import('./main.js').App} App */
@@ -159,7 +159,7 @@ export class Hand {
       else if (g.other.badge) this.app.sources.openMark(`r-${g.other.region}`, g.other.badge);
       else if (g.other.key) clickKey(this.app, g.other.key, g.other.row ?? null);
       else if (g.kind === 'tab') this.app.tuck.toggle([g.other.region ?? '']);
-      else if (twice) this.app.titleRegion(g.other.region ?? '');
+      else if (twice) titleRegion(this.app, g.other.region ?? '');
       return;
     }
     if (g.badge && !g.add) {

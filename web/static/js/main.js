@@ -11,11 +11,13 @@ import { listenToClipboard } from './clip.js';
 import { Column } from './column.js';
 import { deedsOf } from './deeds.js';
 import { described } from './described.js';
+import { put, take } from './drawn.js';
 import { Filters } from './filters.js';
 import { Find } from './find.js';
 import { Ground } from './ground.js';
 import { Guide } from './guide.js';
 import { Hand } from './hand.js';
+import { hintsFor } from './hints.js';
 import { Jots } from './jots.js';
 import { Pick, Split } from './joins.js';
 import { listenToKeys } from './keys.js';
@@ -265,12 +267,12 @@ export class App {
     if (answer.whole) {
       for (const el of document.querySelectorAll('#links > g, #slips > g')) {
         const id = /** @type {HTMLElement} */ (/** @type {unknown} */ (el)).dataset.id ?? '';
-        if (!(el.id.startsWith('c-') ? answer.slips : answer.links)?.[id]) this.take(el.id);
+        if (!(el.id.startsWith('c-') ? answer.slips : answer.links)?.[id]) take(this, el.id);
       }
     }
-    for (const element of answer.gone ?? []) this.take(element);
-    for (const [id, drawn] of Object.entries(answer.slips ?? {})) this.put(`c-${id}`, drawn, 'slips');
-    for (const [id, drawn] of Object.entries(answer.links ?? {})) this.put(`l-${id}`, drawn, 'links');
+    for (const element of answer.gone ?? []) take(this, element);
+    for (const [id, drawn] of Object.entries(answer.slips ?? {})) put(this, `c-${id}`, drawn, 'slips');
+    for (const [id, drawn] of Object.entries(answer.links ?? {})) put(this, `l-${id}`, drawn, 'links');
     this.chosen.set(this.chosen.list.filter((e) => this.model.get(e)));
     this.chosen.mark();
     this.theirs.mark();
@@ -292,51 +294,6 @@ export class App {
     this.freshMargin();
     get('blank').toggleAttribute('hidden', this.model.slips.size > 0);
     if (was.size) glideFrom(this, was);
-  }
-
-  /** Goes to where the title of a region is written. @param {string} region */
-  titleRegion(region) {
-    this.showMargin(true);
-    const field = /** @type {HTMLInputElement | null} */ (document.getElementById(`region-${region}`)), fold = field?.closest('details');
-    if (fold) /** @type {HTMLDetailsElement} */ (fold).open = true;
-    field?.focus();
-    field?.select();
-  }
-
-  /** @private @param {string} element */
-  take(element) {
-    const el = this.model.get(element)?.el;
-    if (el && !el.classList.contains('provisional')) el.remove();
-    this.provisional.drop(element);
-    this.model.drop(element);
-  }
-
-  /** Puts a group in its place among those of its kind, which stand in the order of ids. @private @param {string} element @param {string} drawn @param {string} group */
-  put(element, drawn, group) {
-    this.provisional.drop(element);
-    const parent = get(group);
-    const holder = document.createElementNS('http://www.w3.org/2000/svg', 'g');
-    holder.innerHTML = drawn.replaceAll('href="files/', `href="${this.base}/files/`);
-    const fresh = /** @type {SVGGElement} */ (holder.firstElementChild);
-    const old = parent.querySelector(`:scope > [id="${element}"]`);
-    const editing = this.words.field && this.chosen.only === element;
-    if (editing) fresh.classList.add(element.startsWith('c-') ? 'waiting' : 'editing');
-    if (old) old.replaceWith(fresh);
-    else {
-      const all = parent.children;
-      let low = 0, high = all.length;
-      while (low < high) {
-        const mid = (low + high) >> 1;
-        if (all[mid].id < element) low = mid + 1;
-        else high = mid;
-      }
-      parent.insertBefore(fresh, all[low] ?? null);
-    }
-    this.model.read(fresh);
-    if (editing) {
-      const b = this.model.boxOf(element);
-      if (b) this.words.moveTo(b.x + b.w / 2, element.startsWith('c-') ? b.y : b.y + b.h / 2);
-    }
   }
 
   /** @param {string} words @param {object[]} [operations] */
@@ -396,9 +353,7 @@ export class App {
       const what = only.startsWith('c-') ? 'Concept' : 'Link';
       this.announce(`${what}: ${thing.el.getAttribute('aria-label') || thing.words || 'without words'}`);
     }
-    get('hints').textContent = this.plain ? '' : !this.chosen.list.length ? 'Double-click: new concept · Tab: first concept · drag: move the paper · ? all keys'
-      : only?.startsWith('c-') ? 'Tab: linked concept · Enter: another beside it · Ctrl+.: on a side · letters: change its words · Delete · Escape'
-        : only ? 'Letters: change the phrase · Ctrl+Shift+arrows: turn, arrows, in between, two links · drag to bend · Delete' : 'Drag one to move all · Ctrl+L: link in order · Ctrl+M: make one · Delete · Escape';
+    get('hints').textContent = this.plain ? '' : hintsFor(this.chosen.list);
   }
 
   /** Fetches the margin for what is selected now, soon. */

@@ -3,6 +3,8 @@
 // paper when it is moved, and are dragged by their heads to where they cover
 // nothing; that place is the map's.
 
+import { titleRegion } from './onpaper.js';
+
 /** @typedef {import('./main.js').App} App */
 /** @typedef {import('./view.js').Box} Box */
 /** @typedef {{el: HTMLElement, off: {x: number, y: number} | null, at: {x: number, y: number}}} Open */
@@ -211,7 +213,7 @@ export class Notes {
   /** Goes to where the words of a note are written. @param {string} element */
   async write(element) {
     if (element.startsWith('r-')) {
-      this.app.titleRegion(element.slice(2));
+      titleRegion(this.app, element.slice(2));
       const field = document.getElementById(`rn-${element.slice(2)}`), fold = /** @type {HTMLDetailsElement | null | undefined} */ (field?.closest('details'));
       if (fold) fold.open = true;
       return field?.focus();

@@ -80,3 +80,11 @@ export function clickKey(app, key, row) {
   app.send([{ do: 'place-key', folded: key.dataset.folded !== 'true' }], []);
 }
 
+/** Goes to where the title of a region is written. @param {App} app @param {string} region */
+export function titleRegion(app, region) {
+  app.showMargin(true);
+  const field = /** @type {HTMLInputElement | null} */ (document.getElementById(`region-${region}`)), fold = field?.closest('details');
+  if (fold) /** @type {HTMLDetailsElement} */ (fold).open = true;
+  field?.focus();
+  field?.select();
+}

@@ -1,0 +1,126 @@
+package web
+
+import (
+	"encoding/json"
+	"slices"
+
+	"github.com/gin-gonic/gin"
+
+	cm "mevrin/core/conceptmap"
+)
+
+// filterWords says what a filter asks for.
+func (s *state) filterWords(f *cm.Filter) string {
+	words, join := "", " and "
+	if f.Match == cm.MatchAny {
+		join = " or "
+	}
+	for i, c := range f.Conditions {
+		if i > 0 {
+			words += join
+		}
+		if c.Not {
+			words += "not "
+		}
+		words += s.conditionWords(c)
+	}
+	return words
+}
+
+func (s *state) conditionWords(c cm.Condition) string {
+	named := func(none, sort string, name cm.Text, there bool) string {
+		switch {
+		case c.Value == "":
+			return none
+		case !there:
+			return "a " + sort + " that is gone"
+		}
+		return s.m.Words(name)
+	}
+	id := cm.ID(c.Value)
+	switch c.About {
+	case cm.AboutKind:
+		k, there := s.m.Kinds[id]
+		if k == nil {
+			k = &cm.Kind{}
+		}
+		return named("without a kind", "kind", k.Name, there)
+	case cm.AboutTag:
+		t, there := s.m.Tags[id]
+		if t == nil {
+			t = &cm.Tag{}
+		}
+		return named("without a tag", "tag", t.Name, there)
+	case cm.AboutRegion:
+		r, there := s.m.Regions[id]
+		if r == nil {
+			r = &cm.Region{}
+		}
+		return "in " + named("no region", "region", r.Title, there)
+	case cm.AboutBranch:
+		return "below " + s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: id})
+	case cm.AboutLevel:
+		return "on level " + c.Value
+	case cm.AboutWords:
+		return "says “" + c.Value + "”"
+	}
+	return hasWords[c.Value]
+}
+
+var hasWords = map[string]string{"note": "with a note", "remark": "with a remark", "source": "with a source", "time": "with a time", "task": "with a task", "open-task": "with something to do",
+	"comment": "with comments", "vote": "with votes"}
+
+// filterLens shows what a filter asks for: one that is kept, one in the making, or
+// all of one kind or tag.
+func (s *state) filterLens(g *gin.Context) (*lensView, error) {
+	f := &cm.Filter{Match: cm.MatchAll}
+	title := "Shown"
+	has := g.Query("has")
+	switch kept, kind, tag := s.m.Filters[cm.ID(g.Query("filter"))], s.m.Kinds[cm.ID(g.Query("kind"))], s.m.Tags[cm.ID(g.Query("tag"))]; {
+	case kept != nil:
+		f, title = kept, s.m.Words(kept.Name)
+	case kind != nil && kind.Links:
+		return s.linkKindLens(kind), nil
+	case kind != nil:
+		f.Conditions = []cm.Condition{{About: cm.AboutKind, Value: string(kind.ID)}}
+	case tag != nil:
+		f.Conditions = []cm.Condition{{About: cm.AboutTag, Value: string(tag.ID)}}
+	case slices.Contains(cm.Has, has):
+		f.Conditions = []cm.Condition{{About: cm.AboutHas, Value: has}}
+	default:
+		if err := json.Unmarshal([]byte(g.Query("asked")), f); err != nil {
+			return nil, &cm.Refusal{Words: "This filter did not arrive whole. Please reload the page."}
+		}
+		if err := f.Sound(); err != nil {
+			return nil, err
+		}
+	}
+	found := s.structure.Matches(f)
+	v := &lensView{Title: title, Says: s.filterWords(f) + ": " + counted(len(found), "concept", "concepts"), Hide: f.Hide, Keep: []string{}}
+	if len(f.Conditions) == 0 {
+		v.Says = counted(len(found), "concept", "concepts")
+	}
+	for _, id := range cm.SortedIDs(found) {
+		v.Keep = append(v.Keep, "c-"+string(id))
+	}
+	for _, id := range s.structure.Within(found) {
+		v.Keep = append(v.Keep, "l-"+string(id))
+	}
+	return v, nil
+}
+
+func (s *state) linkKindLens(k *cm.Kind) *lensView {
+	v := &lensView{Title: s.m.Words(k.Name), Keep: []string{}}
+	n := 0
+	for _, id := range cm.SortedIDs(s.m.Links) {
+		if l := s.m.Links[id]; l.Kind == k.ID {
+			n++
+			v.Keep = append(v.Keep, "l-"+string(id))
+			for _, e := range l.Ends() {
+				v.Keep = append(v.Keep, "c-"+string(e.Concept))
+			}
+		}
+	}
+	v.Says = counted(n, "link", "links")
+	return v
+}
