@@ -157,7 +157,7 @@ func TestNotesLieOnThePaper(t *testing.T) {
 	assert.Contains(t, drive.Eval[string](p, `document.querySelector('.note-card[data-on="c-`+rim+`"] .prose').innerHTML`), "<math>")
 
 	// Dragged, it stays there: after reloading, for everyone, whatever is moved.
-	head := `.note-card[data-on="c-` + rim + `"] .note-head`
+	head := `.note-card[data-on="c-` + rim + `"] .note-grip`
 	before := cardOf(p, "c-"+rim)
 	p.Drag(before[0]+30, before[1]+18, before[0]-60, before[1]+58)
 	p.Settled()

@@ -78,7 +78,7 @@ type regionView struct {
 	Tucked bool
 
 	NoteWords string
-	Talk      talkView
+	Comments  int // on it, of threads that are not settled
 }
 
 type filterView struct {

@@ -32,7 +32,6 @@ type talkView struct {
 	Votes         bool
 	Agree, Differ int
 	Mine          string
-	Gentle        bool
 }
 
 type threadView struct {
@@ -61,29 +60,42 @@ type talkedView struct {
 	Settled     bool
 }
 
-// talkOf gives what was said of a thing, to one who may answer.
-func (s *state) talkOf(on cm.Key, who Person) talkView {
-	v := talkView{Element: element(on), On: on, Gentle: who.Gentle}
-	self := who.speaker(s.m.ID)
+// said is all that was said of a map, as one person sees it.
+type said struct {
+	*state
+	who     Person
+	self    cm.ID
+	threads []cm.Thread
+	count   map[cm.Key]int // as Map.Talk counts
+}
+
+func (s *state) said(who Person) *said {
+	return &said{s, who, who.speaker(s.m.ID), s.m.Threads(), s.m.Talk()}
+}
+
+func (s *said) comment(c *cm.Comment) commentView {
+	at, _ := time.Parse(cm.MomentForm, c.At) // it was written so
+	own := c.By == s.self
+	return commentView{c.ID, c.Name, c.Words, at, own && c.Words != "", (own || !s.who.Gentle) && c.Words != ""}
+}
+
+// of gives what was said of a thing.
+func (s *said) of(on cm.Key) talkView {
+	v := talkView{Element: element(on), On: on}
 	about := on
 	if on.Kind == cm.EntityMap {
 		about.ID, v.Words = "", "the map"
 	} else {
 		v.Words = s.nameOf(on)
 	}
-	v.Count = s.m.Talk()[about]
-	comment := func(c *cm.Comment) commentView {
-		at, _ := time.Parse(cm.MomentForm, c.At) // it was written so
-		own := c.By == self
-		return commentView{c.ID, c.Name, c.Words, at, own && c.Words != "", (own || !who.Gentle) && c.Words != ""}
-	}
-	for _, t := range s.m.Threads() {
+	v.Count = s.count[about]
+	for _, t := range s.threads {
 		if t.On.Kind != about.Kind || t.On.ID != about.ID {
 			continue
 		}
-		one := threadView{commentView: comment(t.Comment), Settled: t.Settled, Settles: !who.Gentle || t.By == self}
+		one := threadView{commentView: s.comment(t.Comment), Settled: t.Settled, Settles: !s.who.Gentle || t.By == s.self}
 		for _, a := range t.Answers {
-			one.Answers = append(one.Answers, comment(a))
+			one.Answers = append(one.Answers, s.comment(a))
 		}
 		v.Threads = append(v.Threads, one)
 	}
@@ -100,7 +112,7 @@ func (s *state) talkOf(on cm.Key, who Person) talkView {
 	if c := s.m.Concepts[on.ID]; on.Kind == cm.EntityConcept && c != nil {
 		v.Votes = true
 		v.Agree, v.Differ = c.Tally()
-		if agrees, voted := c.Votes[self]; voted {
+		if agrees, voted := c.Votes[s.self]; voted {
 			v.Mine = map[bool]string{true: "for", false: "against"}[agrees]
 		}
 	}
@@ -115,13 +127,11 @@ func (s *state) nameOf(key cm.Key) string {
 	return s.wordsOf(key)
 }
 
-// talkedOf lists all threads: what is not settled first, the newest first.
-func (s *state) talkedOf() []talkedView {
+// listed lists all threads: what is not settled first, the newest first.
+func (s *said) listed() []talkedView {
 	var all []talkedView
-	threads := s.m.Threads()
-	slices.Reverse(threads)
 	for _, settled := range []bool{false, true} {
-		for _, t := range threads {
+		for _, t := range slices.Backward(s.threads) {
 			if t.Settled != settled {
 				continue
 			}
@@ -172,11 +182,12 @@ type doerView struct {
 
 func (s *state) describeTalk(v *marginView, who Person) {
 	s.describeTasks(v)
-	for i := range v.Regions {
-		v.Regions[i].Talk = s.talkOf(cm.Key{Kind: cm.EntityRegion, ID: v.Regions[i].ID}, who)
+	said := s.said(who)
+	for i, r := range v.Regions {
+		v.Regions[i].Comments = said.count[cm.Key{Kind: cm.EntityRegion, ID: r.ID}]
 	}
-	v.MapTalk = s.talkOf(cm.Key{Kind: cm.EntityMap, ID: s.m.ID}, who)
-	v.Talked, v.AnyTalk = s.talkedOf(), s.m.Talked()
+	v.MapTalk = said.of(cm.Key{Kind: cm.EntityMap, ID: s.m.ID})
+	v.Talked, v.AnyTalk = said.listed(), s.m.Talked()
 	for _, t := range v.Talked {
 		if !t.Settled {
 			v.Unheard++
@@ -195,7 +206,7 @@ func (s *state) describeTalk(v *marginView, who Person) {
 	if card != nil {
 		v.NoteCard = *card
 	}
-	v.Talk = s.talkOf(v.NoteOn, who)
+	v.Talk = said.of(v.NoteOn)
 }
 
 func (s *state) describeTasks(v *marginView) {
@@ -253,7 +264,7 @@ func (s *server) talk(g *gin.Context) {
 	if !there {
 		key = cm.Key{Kind: cm.EntityMap, ID: now.m.ID}
 	}
-	g.HTML(http.StatusOK, "talk-panel", now.talkOf(key, who))
+	g.HTML(http.StatusOK, "talk-panel", now.said(who).of(key))
 }
 
 // noteCardView is a note as it lies open on the paper.

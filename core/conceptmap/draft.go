@@ -126,8 +126,8 @@ func (d *draft) rememberWords(key Key, words Text) {
 		next.Refs[i].Seen = words
 		d.putStop(&next)
 	}
-	for _, id := range SortedIDs(d.m.Comments) {
-		if c := d.m.Comments[id]; c.On.Kind == key.Kind && c.On.ID == key.ID && !maps.Equal(c.On.Seen, words) {
+	for _, c := range d.m.Comments {
+		if c.On.Kind == key.Kind && c.On.ID == key.ID && !maps.Equal(c.On.Seen, words) {
 			next := *c
 			next.On.Seen = words
 			d.putComment(&next)

@@ -35,7 +35,7 @@ const (
 	AboutRegion About = "region" // the id of a region, or empty for none
 	AboutBranch About = "branch" // the id of a concept: it and what hangs from it
 	AboutLevel  About = "level"  // a level as a number
-	AboutWords  About = "words"  // letters of its label or note
+	AboutWords  About = "words"  // letters of its label, remark or note
 	AboutHas    About = "has"    // one of Has
 )
 

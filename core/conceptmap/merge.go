@@ -142,8 +142,8 @@ func (d *draft) redirectRefs(old Key, heir ID) {
 		}
 		d.putStop(&next)
 	}
-	for _, id := range SortedIDs(d.m.Comments) {
-		if c := d.m.Comments[id]; c.On.Kind == old.Kind && c.On.ID == old.ID {
+	for _, c := range d.m.Comments {
+		if c.On.Kind == old.Kind && c.On.ID == old.ID {
 			next := *c
 			next.On.ID = heir
 			d.putComment(&next)

@@ -90,7 +90,7 @@ func (s *Structure) test(cond cm.Condition) func(*cm.Concept) bool {
 	case cm.AboutWords:
 		sought := cm.Fold(cond.Value)
 		return func(c *cm.Concept) bool {
-			return strings.Contains(cm.Fold(s.m.Words(c.Label)), sought) || strings.Contains(cm.Fold(s.m.Words(c.Note)), sought)
+			return strings.Contains(cm.Fold(s.m.Words(c.Label)), sought) || strings.Contains(cm.Fold(s.m.Words(c.Remark)), sought) || strings.Contains(cm.Fold(s.m.Words(c.Note)), sought)
 		}
 	case cm.AboutHas:
 		talk := s.m.Talk()

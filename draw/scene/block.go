@@ -185,7 +185,7 @@ func (Measurer) Slip(m *cm.Map, c *cm.Concept) layout.Size {
 
 // Phrase gives the room that the words of a link take, or that is kept for them.
 func (Measurer) Phrase(m *cm.Map, l *cm.Link) layout.Size {
-	gap := phraseBox(m.Words(l.Phrase), m.Look.Large, newMeanings(m, m.Language).linkMarks(l))
+	gap := phraseBox(m.Words(l.Phrase), m.Look.Large, (&meanings{m: m, lang: m.Language}).linkMarks(l))
 	return layout.Size{W: gap.W, H: gap.H}
 }
 

@@ -16,6 +16,7 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 	sc := &Scene{language: m.Language, Look: m.Look, Slips: make(map[cm.ID]*Slip, len(m.Concepts)), Links: make(map[cm.ID]*Link, len(m.Links)), alone: make(map[cm.ID]*Link, len(m.Links))}
 	hidden, hides := tuckedAway(m, s, v.Tucked)
 	mean := newMeanings(m, v.Lang)
+	mean.talk = m.Talk()
 	hue := coloured(m, s)
 	for id, c := range m.Concepts {
 		if _, away := hidden[id]; away {

@@ -48,12 +48,12 @@ const MarkType = markType
 type meanings struct {
 	m    *cm.Map
 	lang cm.Lang
-	tags []*cm.Tag // in their order
-	talk map[cm.Key]int
+	tags []*cm.Tag      // in their order
+	talk map[cm.Key]int // comments, which have no part in how large things are
 }
 
 func newMeanings(m *cm.Map, lang cm.Lang) *meanings {
-	return &meanings{m, lang, m.TagList(), m.Talk()}
+	return &meanings{m, lang, m.TagList(), nil}
 }
 
 // talkOf counts what was said of a concept.

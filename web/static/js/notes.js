@@ -50,7 +50,7 @@ export class Notes {
     if (!await this.fill(element, el)) return el.remove();
     this.open.set(element, { el, off: offOf(el), at: { x: 0, y: 0 } });
     // What it offers with the keyboard on it takes room, too.
-    /** @type {HTMLElement | null} */ (el.querySelector('.note-head'))?.focus({ preventScroll: true });
+    /** @type {HTMLElement | null} */ (el.querySelector('.note-grip'))?.focus({ preventScroll: true });
     this.settle(element);
     this.place();
     this.app.announce('The note is open. Escape closes it.');
@@ -71,7 +71,7 @@ export class Notes {
       el.dataset.off = data.off ?? '';
       el.dataset.colour = data.colour ?? '';
       // What had the keyboard may be gone.
-      if (inside && !el.contains(document.activeElement)) /** @type {HTMLElement | null} */ (el.querySelector('.note-head'))?.focus({ preventScroll: true });
+      if (inside && !el.contains(document.activeElement)) /** @type {HTMLElement | null} */ (el.querySelector('.note-grip'))?.focus({ preventScroll: true });
       return true;
     } catch {
       app.notice('The connection is away. Please try again when it is back.', undefined, true);
@@ -156,11 +156,11 @@ export class Notes {
 
   /** @private @param {PointerEvent} e */
   press(e) {
-    const target = /** @type {Element} */ (e.target), head = /** @type {HTMLElement | null} */ (target.closest('.note-head')), element = /** @type {HTMLElement | null} */ (target.closest('.note-card'))?.dataset.on;
+    const target = /** @type {Element} */ (e.target), head = /** @type {HTMLElement | null} */ (target.closest('.note-grip')), element = /** @type {HTMLElement | null} */ (target.closest('.note-card'))?.dataset.on;
     const note = this.open.get(element ?? '');
     if (!element || !note) return;
     note.el.style.zIndex = String(++this.highest); // it comes to lie on the others
-    if (!head || target.closest('button') || e.button > 0) return;
+    if (!head || e.button > 0) return;
     e.preventDefault();
     head.focus({ preventScroll: true });
     head.setPointerCapture(e.pointerId);
@@ -189,7 +189,7 @@ export class Notes {
     const target = /** @type {HTMLElement} */ (e.target), element = /** @type {HTMLElement | null} */ (target.closest('.note-card'))?.dataset.on ?? '', note = this.open.get(element);
     if (!note) return;
     if (e.key === 'Escape') this.close(element);
-    else if (target.matches('.note-head') && e.key.startsWith('Arrow')) {
+    else if (target.matches('.note-grip') && e.key.startsWith('Arrow')) {
       const by = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key] ?? [0, 0];
       note.at = { x: note.at.x + by[0] * 16 / this.app.view.k, y: note.at.y + by[1] * 16 / this.app.view.k };
       this.place();

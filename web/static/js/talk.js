@@ -83,16 +83,10 @@ export class Talk {
     field.focus();
   }
 
-  /** Opens what was said of an element in the margin, or in the panel. @param {string} element */
+  /** Opens what was said of an element: in the margin, where that tells of it, else in the panel. @param {string} element */
   async show(element) {
     const { app } = this;
-    if (app.plain) return this.open(element);
-    if (element.startsWith('m-') || element.startsWith('r-')) {
-      app.showMargin(true);
-      const fold = /** @type {HTMLDetailsElement | null} */ (document.querySelector(element.startsWith('m-') ? '#margin [data-fold="talked"]' : `#margin [data-fold="region-${element.slice(2)}"]`));
-      for (let d = fold; d; d = /** @type {HTMLDetailsElement | null | undefined} */ (d.parentElement?.closest('details')) ?? null) d.open = true;
-      return fold?.scrollIntoView({ block: 'center' });
-    }
+    if (app.plain || element.startsWith('r-')) return this.open(element);
     const margin = await app.sources.marginOf(element), fold = /** @type {HTMLDetailsElement | null} */ (margin.querySelector('[data-fold="talk"]'));
     if (fold) fold.open = true;
     fold?.scrollIntoView({ block: 'start' });
