@@ -30,6 +30,7 @@ func casting() Map {
 	for i := range castingTasks {
 		m.do(&castingTasks[i])
 	}
+	m.do(&cm.NumberSteps{Concepts: castingKinds["step"], From: 1})
 	m.do(&cm.SetRemark{Concept: "core", Remark: "three coats, each dried"})
 	// The places are those of the pattern.
 	m.do(&cm.Tidy{Pattern: cm.PatternTime})

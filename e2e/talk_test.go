@@ -249,6 +249,17 @@ func TestTasksAndRemarks(t *testing.T) {
 	p.Wait(seenAlone + ` === "the clapper"`)
 	p.Press(`[data-do="lens-close"]`)
 
+	// Numbered as steps in the order in which they were selected.
+	p.Press(p.Slip("the clapper"))
+	x, y := p.Middle(p.Slip("the rim"))
+	p.CtrlClick(x, y)
+	p.Wait(`document.querySelector('.margin-body[data-chosen-kind="several"]')`)
+	open(p, "number")
+	p.Press(`[data-steps*="number-steps"]`)
+	p.Wait(`["the clapper, step 1, ", "the rim, step 2, "].every(says => [...document.querySelectorAll("#slips > .slip")].some(s => s.getAttribute("aria-label").startsWith(says)))`)
+	assert.Equal(t, "1", drive.Eval[string](p, `document.querySelector('`+p.Slip("the clapper")+` .numeral').textContent`))
+	p.Settled()
+
 	// The outline reads the remark, too; sorted by time, what has a date comes first.
 	drive.Eval[bool](p, `(mevrin.showColumn(true), true)`)
 	p.Wait(`document.querySelector("#column")?.innerText.includes("of iron <b>")`)

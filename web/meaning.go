@@ -6,6 +6,7 @@ import (
 	"html/template"
 	"net/http"
 	"slices"
+	"strconv"
 
 	"github.com/gin-gonic/gin"
 
@@ -259,7 +260,12 @@ func (s *server) icons(g *gin.Context) {
 		Title string
 		Icons []choice
 	}
-	var groups []group
+	numbers := group{Title: "numbers of steps"}
+	for n := 1; n <= 20; n++ {
+		name := cm.StepIcon(n)
+		numbers.Icons = append(numbers.Icons, choice{string(name), strconv.Itoa(n) + " number step", template.HTML(svg.Icon(name))})
+	}
+	groups := []group{numbers}
 	for _, i := range icon.All {
 		if n := len(groups); n == 0 || groups[n-1].Title != i.Group {
 			groups = append(groups, group{Title: i.Group})

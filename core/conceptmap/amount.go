@@ -188,6 +188,50 @@ func (op *SetDuration) apply(d *draft) error {
 	return nil
 }
 
+// MostStep is the greatest number of a step.
+const MostStep = 99
+
+// StepIcon gives the number of a step as an icon: it is shown as a plain numeral.
+func StepIcon(n int) Icon { return Icon("step-" + strconv.Itoa(n)) }
+
+// Step gives the number that an icon stands for; ok is false for a picture.
+func (i Icon) Step() (n int, ok bool) {
+	digits, is := strings.CutPrefix(string(i), "step-")
+	n, err := strconv.Atoi(digits)
+	return n, is && err == nil && n >= 1 && n <= MostStep && StepIcon(n) == i
+}
+
+// NumberSteps gives concepts numbers in their order, from one on; from 0 takes their
+// numbers away. Other icons stay.
+type NumberSteps struct {
+	Concepts []ID `json:"concepts"`
+	From     int  `json:"from"`
+}
+
+func (op *NumberSteps) apply(d *draft) error {
+	if op.From < 0 || op.From+len(op.Concepts)-1 > MostStep {
+		return refusef("Steps are numbered from 1 to %d.", MostStep)
+	}
+	for i, id := range op.Concepts {
+		c, err := d.concept(id)
+		if err != nil {
+			return err
+		}
+		c.Icons = slices.DeleteFunc(slices.Clone(c.Icons), func(icon Icon) bool { _, is := icon.Step(); return is })
+		if op.From > 0 {
+			c.Icons = slices.Insert(c.Icons, 0, StepIcon(op.From+i))
+		}
+		if len(c.Icons) > MostIcons {
+			return refusef("“%.40s” has %d icons already. Take one off first.", d.m.Words(c.Label), MostIcons)
+		}
+		if len(c.Icons) == 0 {
+			c.Icons = nil
+		}
+		d.putConcept(c)
+	}
+	return nil
+}
+
 // MostIcons is how many icons stand beside one label at most.
 const MostIcons = 4
 

@@ -56,8 +56,8 @@ var Strokes = []Stroke{StrokePlain, StrokeHeavy, StrokeDashed, StrokeUneven}
 
 func (s Stroke) valid() bool { return slices.Contains(Strokes, s) }
 
-// Icon is the name of a small picture of the set that is shipped. One that the
-// set does not have is not shown.
+// Icon is the name of a small picture of the set that is shipped, or the number of a
+// step ("step-7", see Step). One that the set does not have is not shown.
 type Icon string
 
 var iconForm = regexp.MustCompile(`^[a-z0-9]{1,30}(-[a-z0-9]{1,30}){0,6}$`)

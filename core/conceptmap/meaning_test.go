@@ -108,3 +108,34 @@ func TestAnotherKindLooksDifferent(t *testing.T) {
 	m = apply(t, m, &cm.AddTag{ID: "t1", Name: "heard", Colour: first})
 	assert.NotEqual(t, first, m.FreeColour())
 }
+
+// Steps are numbered in the order in which they are named; other icons stay, and a
+// number is never there twice on one concept.
+func TestStepsAreNumbered(t *testing.T) {
+	m := bells(t)
+	apply := func(op cm.Operation) error {
+		out, err := cm.Apply(m, []cm.Operation{op}, nil)
+		if err == nil {
+			m = out.Map
+		}
+		return err
+	}
+	require.NoError(t, apply(&cm.SetIcons{Concepts: []cm.ID{"rim"}, Icons: []cm.Icon{"bell", "step-9", "ear"}}))
+	require.NoError(t, apply(&cm.NumberSteps{Concepts: []cm.ID{"lip", "rim"}, From: 4}))
+	assert.Equal(t, []cm.Icon{"step-4"}, m.Concepts["lip"].Icons)
+	assert.Equal(t, []cm.Icon{"step-5", "bell", "ear"}, m.Concepts["rim"].Icons)
+	for icon, number := range map[cm.Icon]int{"step-1": 1, "step-99": 99, "step-0": 0, "step-100": 0, "step-07": 0, "steps": 0, "step-a": 0} {
+		n, is := icon.Step()
+		assert.Equal(t, number > 0, is, icon)
+		if is {
+			assert.Equal(t, number, n)
+		}
+	}
+	require.NoError(t, apply(&cm.NumberSteps{Concepts: []cm.ID{"lip", "rim"}}))
+	assert.Nil(t, m.Concepts["lip"].Icons)
+	assert.Equal(t, []cm.Icon{"bell", "ear"}, m.Concepts["rim"].Icons)
+	require.NoError(t, apply(&cm.SetIcons{Concepts: []cm.ID{"rim"}, Icons: []cm.Icon{"bell", "ear", "wind", "brain"}}))
+	for words, op := range map[string]*cm.NumberSteps{"from 1 to 99": {Concepts: []cm.ID{"lip", "rim"}, From: 99}, "4 icons already": {Concepts: []cm.ID{"rim"}, From: 1}, "no longer": {Concepts: []cm.ID{"gone"}, From: 1}} {
+		assert.ErrorContains(t, apply(op), words)
+	}
+}

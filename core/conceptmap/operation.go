@@ -78,6 +78,7 @@ var operations = map[string]func() Operation{
 	"remove-filter":  func() Operation { return new(RemoveFilter) },
 	"set-amount":     func() Operation { return new(SetAmount) },
 	"set-duration":   func() Operation { return new(SetDuration) },
+	"number-steps":   func() Operation { return new(NumberSteps) },
 	"set-icons":      func() Operation { return new(SetIcons) },
 	"set-note-card":  func() Operation { return new(SetNoteCard) },
 	"set-remark":     func() Operation { return new(SetRemark) },

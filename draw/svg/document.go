@@ -4,6 +4,7 @@ import (
 	"encoding/base64"
 	"math"
 	"regexp"
+	"strconv"
 	"strings"
 
 	cm "mevrin/core/conceptmap"
@@ -127,6 +128,11 @@ func wordsOf(sc *scene.Scene) map[face.Voice][]string {
 	for _, s := range sc.Slips {
 		for _, k := range s.Marks {
 			noun(k.Words)
+		}
+		for _, i := range s.Icons {
+			if n, is := i.Step(); is {
+				noun(strconv.Itoa(n))
+			}
 		}
 		words[s.Words.Voice] = append(words[s.Words.Voice], lines(s.Words)...)
 		if r := s.Remark; r != nil {

@@ -20,6 +20,16 @@ func (w *writer) icons(s *scene.Slip, in scene.Rect) {
 
 // icon writes a picture of the set; nothing where it has none of that name.
 func (w *writer) icon(name cm.Icon, x, y, size float64) {
+	if n, is := name.Step(); is {
+		w.put(`<text class="aside numeral" font-size="`)
+		w.number(size)
+		w.put(`" x="`)
+		w.number(x + size/2)
+		w.put(`" y="`)
+		w.number(y + size*0.84)
+		w.put(`">`, strconv.Itoa(n), `</text>`)
+		return
+	}
 	i, ok := icon.Named(name)
 	if !ok {
 		return
@@ -33,6 +43,9 @@ func (w *writer) icon(name cm.Icon, x, y, size float64) {
 
 // Icon writes a picture of the set as a drawing of its own.
 func Icon(name cm.Icon) string {
+	if n, is := name.Step(); is {
+		return `<svg class="icon" viewBox="0 0 24 24" width="20" height="20" aria-hidden="true"><text class="numeral" x="12" y="19" font-size="20" text-anchor="middle" fill="currentColor">` + strconv.Itoa(n) + `</text></svg>`
+	}
 	i, ok := icon.Named(name)
 	if !ok {
 		return ""

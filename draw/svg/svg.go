@@ -102,6 +102,11 @@ func Slip(s *scene.Slip) string {
 		w.put(`, `)
 		w.text(s.Kind)
 	}
+	for _, i := range s.Icons {
+		if n, is := i.Step(); is {
+			w.put(`, step `, strconv.Itoa(n))
+		}
+	}
 	for _, k := range s.Marks {
 		w.put(`, `)
 		w.text(k.Says)

@@ -64,7 +64,7 @@ func (a *Author) meaning(t *rapid.T, m *cm.Map, concept cm.ID, lang cm.Lang, wor
 		&cm.RemoveRegion{Region: region}, save, &cm.RemoveFilter{Filter: filter},
 		&cm.SetAmount{Concept: concept, Amount: rapid.SampledFrom([]string{"", "340 m/s", "-1,5", "12"}).Draw(t, "amount")},
 		&cm.SetDuration{Concept: concept, Lasts: rapid.SampledFrom([]string{"", "20 min", "1.5 h", "3 days"}).Draw(t, "lasts")},
-		&cm.SetIcons{Concepts: []cm.ID{concept}, Icons: []cm.Icon{"bell", "ear"}},
+		&cm.SetIcons{Concepts: []cm.ID{concept}, Icons: []cm.Icon{"bell", "ear"}}, &cm.NumberSteps{Concepts: []cm.ID{concept}, From: rapid.IntRange(0, 3).Draw(t, "step")},
 		&cm.SetNote{On: cm.Key{Kind: cm.EntityRegion, ID: region}, Lang: lang, Note: words}, &cm.SetNote{On: cm.Key{Kind: cm.EntityMap, ID: m.ID}, Lang: lang, Note: words},
 	}).Draw(t, "meaning")
 }

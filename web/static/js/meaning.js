@@ -6,6 +6,14 @@ import * as steps from './steps.js';
 
 /** @typedef {import('./main.js').App} App */
 
+/** The icons of a concept with one more; a number of a step takes the place of another
+ * and stands first. @param {string[]} have @param {string} icon */
+function withIcon(have, icon) {
+  const step = (/** @type {string} */ n) => /^step-\d+$/.test(n);
+  if (step(icon)) return [icon, ...have.filter((n) => !step(n))].slice(0, 4);
+  return [...have.filter((n) => n !== icon), icon].slice(-4);
+}
+
 export class Meaning {
   /** @param {App} app @param {HTMLDialogElement} icons */
   constructor(app, icons) {
@@ -108,7 +116,7 @@ export class Meaning {
     const { kind, have } = this.choosing, concepts = this.app.chosen.concepts();
     this.icons.close();
     if (kind) this.app.send([{ do: 'set-kind', kind, icon }], []);
-    else if (concepts.length) this.app.send([{ do: 'set-icons', concepts, icons: [...have.filter((n) => n !== icon), icon].slice(-4) }], []);
+    else if (concepts.length) this.app.send([{ do: 'set-icons', concepts, icons: withIcon(have, icon) }], []);
     else this.app.notice('Select the concepts first that the icon is for.');
   }
 
