@@ -101,3 +101,34 @@ func TestTheExportedPictureStandsByItself(t *testing.T) {
 	assert.True(t, drive.Eval[bool](p, `[...document.fonts].every(f => f.status === "loaded")`))
 	assert.Equal(t, 41, drive.Eval[int](p, `document.querySelectorAll(".slip").length`))
 }
+
+// A map begins with a look, a key and a picture, chosen where it is made; what cannot
+// be is refused with words, and the form keeps what was typed.
+func TestAMapBeginsWithLookKeyAndPicture(t *testing.T) {
+	app := drive.Start(t, binary, "serve", t.TempDir())
+	p := browser.Page(t, 1280, 800)
+	p.Goto(app.URL)
+	p.Press("#question")
+	p.Keys("What is in a bell?")
+	p.Press(`[name="begin"][value="outline"]`)
+	p.Press(".begin-more summary")
+	drive.Eval[bool](p, `(document.querySelector('[name="dress"]').value = "board", document.querySelector('[name="key"]').value = "process", true)`)
+	p.Wait(`document.querySelector('.begin-pictures img[src="/shelf/bell"]').complete`)
+	p.Press(`.begin-pictures label:has([value="bell"])`)
+	p.Press(".begin .button.main")
+	p.Wait(`document.querySelector(".banner.fault")?.textContent.includes("some lines first")`)
+	assert.Equal(t, "What is in a bell? board process bell", drive.Eval[string](p, `[document.getElementById("question").value, document.querySelector('[name="dress"]').value, document.querySelector('[name="key"]').value, document.querySelector('[name="picture"]:checked').value].join(" ")`))
+	drive.Eval[bool](p, `(document.getElementById("lines").value = "the bell\n  has: the rim", true)`)
+	p.Press(".begin .button.main")
+	p.Wait(`window.mevrin && mevrin.model.slips.size === 2`)
+	assert.True(t, drive.Eval[bool](p, `document.getElementById("desk").classList.contains("look-board")`))
+	assert.GreaterOrEqual(t, drive.Eval[int](p, `mevrin.kinds.length`), 5)
+	p.Wait(`document.querySelector('` + p.Slip("the bell") + ` image.picture')?.getBoundingClientRect().width > 50`)
+	assert.True(t, drive.Eval[bool](p, `fetch(document.querySelector("image.picture").href.baseVal).then(r => r.ok)`))
+	noOverlap(t, p)
+	p.Ctrl("z")
+	p.Wait(`!document.querySelector("image.picture")`)
+	p.Settled()
+	assert.Len(t, labels(p), 2, "undone, the picture alone is gone")
+	assert.Empty(t, p.Faults("422"))
+}

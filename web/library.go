@@ -8,16 +8,15 @@ import (
 	"io"
 	"net/http"
 	"net/url"
-	"strings"
 
 	"github.com/gin-gonic/gin"
-	"github.com/google/uuid"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/kinds"
 	"mevrin/core/structure"
 	"mevrin/draw/scene"
 	"mevrin/draw/svg"
-	"mevrin/format/outline"
+	"mevrin/standin/shelf"
 	"mevrin/store"
 )
 
@@ -29,6 +28,10 @@ type libraryView struct {
 	Fault  string
 	Of     *store.Summary
 	Form   beginForm
+	// What a new map can begin with.
+	Dresses  []choiceView
+	Sets     []kinds.Set
+	Pictures []shelf.Item
 }
 
 // library lists the maps.
@@ -50,6 +53,7 @@ func (s *server) showLibrary(g *gin.Context, status int, v libraryView, of cm.ID
 		return
 	}
 	v.Binned = len(binned)
+	v.Dresses, v.Sets, v.Pictures = dresses, kinds.Shipped, s.drawings()
 	for _, all := range [][]store.Summary{v.Maps, binned} {
 		for i := range all {
 			if all[i].ID == of {
@@ -73,75 +77,6 @@ func (s *server) bin(g *gin.Context) {
 	}
 	g.Header("Cache-Control", "no-store")
 	g.HTML(http.StatusOK, "bin.html", gin.H{"Maps": all})
-}
-
-// beginForm is what is asked of a new map.
-type beginForm struct{ Question, Begin, Lines string }
-
-// makeMap makes a map: with one concept in the middle, empty, from an outline,
-// or with a loose idea for each line. What is refused comes back in the form.
-func (s *server) makeMap(g *gin.Context) {
-	who, _, ok := s.allow(g, MayMake)
-	if !ok {
-		return
-	}
-	form := beginForm{g.PostForm("question"), g.PostForm("begin"), g.PostForm("lines")}
-	id := newMapID()
-	ops, err := form.operations()
-	if err == nil {
-		err = s.begin(g.Request.Context(), who, id, ops)
-	}
-	var refusal *cm.Refusal
-	switch {
-	case errors.As(err, &refusal):
-		s.showLibrary(g, http.StatusUnprocessableEntity, libraryView{Fault: refusal.Words, Form: form}, "")
-	case err != nil:
-		s.failWith(g, err)
-	default:
-		g.Redirect(http.StatusSeeOther, "/maps/"+string(id))
-	}
-}
-
-func newMapID() cm.ID { return cm.ID(uuid.Must(uuid.NewV7()).String()) }
-
-// newThingID makes an id for a thing on a map, where no page makes it.
-func newThingID(kind string) cm.ID {
-	return cm.ID(kind + strings.ReplaceAll(uuid.Must(uuid.NewV7()).String(), "-", ""))
-}
-
-func (form beginForm) operations() ([]cm.Operation, error) {
-	var ops []cm.Operation
-	if strings.TrimSpace(form.Question) != "" {
-		ops = append(ops, &cm.Ask{Question: form.Question})
-	}
-	switch form.Begin {
-	case "empty":
-		return ops, nil
-	case "outline", "lines":
-		lines, err := outline.Parse(form.Lines, false)
-		if err != nil {
-			return nil, err
-		}
-		if len(lines) == 0 {
-			return nil, &cm.Refusal{Words: "Type or paste some lines first, one idea in each."}
-		}
-		o := outline.Options{NewID: newThingID, Measure: scene.Measurer{}, Flat: form.Begin == "lines", Focus: form.Begin == "outline"}
-		return append(ops, outline.Operations(lines, o)...), nil
-	}
-	first := newThingID("c")
-	return append(ops, &cm.AddConcept{ID: first}, &cm.SetFocus{Concept: first}), nil
-}
-
-func (s *server) begin(ctx context.Context, who Person, id cm.ID, ops []cm.Operation) error {
-	out, err := cm.Apply(cm.NewMap(id, "en"), ops, nil)
-	if err != nil {
-		return err
-	}
-	raw, err := cm.MarshalOperations(ops)
-	if err != nil {
-		return err
-	}
-	return s.Store.Put(ctx, out.Map, who.ID, raw)
 }
 
 // mostUpload bounds an uploaded file, in bytes: more than the largest map.

@@ -97,6 +97,13 @@ func TestTheFourWaysToBegin(t *testing.T) {
 	assert.Contains(t, page, "too long")
 	assert.Contains(t, page, long+"</textarea>")
 	assert.Regexp(t, `value="outline" checked`, page)
+	for field, words := range map[string]string{"dress": "There is no such look", "key": "There is no such key", "picture": "There is no such picture"} {
+		status, _, page = s.form("/maps", url.Values{"question": {"Why <b>?"}, "begin": {"concept"}, field: {`"><script>`}})
+		assert.Equal(t, 422, status, field)
+		assert.Contains(t, page, words)
+		assert.Contains(t, page, `value="Why &lt;b&gt;?"`, "what was typed is kept")
+		assert.NotContains(t, page, `"><script>`)
+	}
 	status, _, page = s.form("/maps", url.Values{"begin": {"lines"}, "lines": {" \n"}})
 	assert.Equal(t, 422, status)
 	assert.Contains(t, page, "one idea in each")
