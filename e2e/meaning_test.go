@@ -199,6 +199,16 @@ func TestSourcesAreBroughtAndOpened(t *testing.T) {
 	p.Settled()
 	noOverlap(t, p)
 
+	// Its size is set by its corner, in the middle of its slip.
+	x, y := p.Middle(".side.reach")
+	p.Drag(x, y, x+20, y+14)
+	p.Wait(`document.querySelector('` + p.Slip("the rim") + ` image').getAttribute("width") === "200"`)
+	p.Settled()
+	noOverlap(t, p)
+	p.Ctrl("z")
+	p.Wait(`document.querySelector('` + p.Slip("the rim") + ` image').getAttribute("width") === "160"`)
+	p.Settled()
+
 	// By keys, too: Space opens what is attached.
 	drive.Eval[bool](p, `(document.getElementById("desk").focus(), true)`)
 	p.Keys(" ")
@@ -228,7 +238,7 @@ func TestSourcesAreBroughtAndOpened(t *testing.T) {
 	p.Press(`#shelf [data-do="shelf-take"]`)
 	p.Wait(`document.querySelector('` + p.Slip("the clapper") + ` [data-mark="sound"]')`)
 	p.Settled()
-	x, y := p.Middle(p.Slip("the clapper") + ` [data-mark="sound"] .touch`)
+	x, y = p.Middle(p.Slip("the clapper") + ` [data-mark="sound"] .touch`)
 	p.Click(x, y)
 	p.Wait(`document.querySelector("#viewer[open] audio")?.readyState >= 1`)
 	assert.InDelta(t, 2.4, drive.Eval[float64](p, `document.querySelector("#viewer audio").duration`), 0.1)

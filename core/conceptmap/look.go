@@ -236,33 +236,70 @@ type SetPaint struct {
 	Fill     *Colour  `json:"fill,omitempty"`
 	Border   *Colour  `json:"border,omitempty"`
 	Outline  *Outline `json:"outline,omitempty"`
+	// Below lets what hangs from a concept follow it, but for what had been set apart:
+	// what looked otherwise than the concept did.
+	Below bool `json:"below,omitempty"`
 }
 
 func (op *SetPaint) apply(d *draft) error {
+	follow := map[ID]bool{} // what looked so before, and hangs from one of the concepts
 	for _, id := range op.Concepts {
 		c, err := d.concept(id)
 		if err != nil {
 			return err
 		}
-		next := Paint{}
-		if c.Paint != nil && !op.Clear {
-			next = *c.Paint
+		if op.Below {
+			for below, was := range d.m.Concepts {
+				if below != id && d.under(below, id) && samePaint(was.Paint, c.Paint) {
+					follow[below] = true
+				}
+			}
 		}
-		set(&next.Words, op.Words)
-		set(&next.Fill, op.Fill)
-		set(&next.Border, op.Border)
-		if op.Outline != nil {
-			next.Outline = op.Outline
+	}
+	for _, id := range slices.Concat(op.Concepts, SortedIDs(follow)) {
+		c, err := d.concept(id)
+		if err != nil {
+			return err
 		}
-		if c.Paint = &next; next == (Paint{}) {
-			c.Paint = nil
-		}
-		if !c.Paint.sound() {
-			return refusef("There is no such colour or outline.")
+		if err := op.paint(c); err != nil {
+			return err
 		}
 		d.putConcept(c)
 	}
 	return nil
+}
+
+func (op *SetPaint) paint(c *Concept) error {
+	next := Paint{}
+	if c.Paint != nil && !op.Clear {
+		next = *c.Paint
+	}
+	set(&next.Words, op.Words)
+	set(&next.Fill, op.Fill)
+	set(&next.Border, op.Border)
+	if op.Outline != nil {
+		next.Outline = op.Outline
+	}
+	if c.Paint = &next; next == (Paint{}) {
+		c.Paint = nil
+	}
+	if !c.Paint.sound() {
+		return refusef("There is no such colour or outline.")
+	}
+	return nil
+}
+
+func samePaint(a, b *Paint) bool {
+	if a == nil || b == nil {
+		return a == b
+	}
+	outline := func(p *Paint) Outline {
+		if p.Outline == nil {
+			return "as its kind"
+		}
+		return *p.Outline
+	}
+	return a.Words == b.Words && a.Fill == b.Fill && a.Border == b.Border && outline(a) == outline(b)
 }
 
 // OutlineOf gives the outline of a concept's slip: its own, or its kind's.

@@ -139,3 +139,32 @@ func TestStepsAreNumbered(t *testing.T) {
 		assert.ErrorContains(t, apply(op), words)
 	}
 }
+
+// What hangs from a concept follows its look, unless it was set apart.
+func TestABranchFollowsItsLook(t *testing.T) {
+	end := func(id, c cm.ID) []cm.End { return []cm.End{{ID: id, Concept: c}} }
+	oval, lozenge := cm.OutlineOval, cm.OutlineLozenge
+	m := bells(t)
+	apply := func(ops ...cm.Operation) {
+		t.Helper()
+		out, err := cm.Apply(m, ops, nil)
+		require.NoError(t, err)
+		m = out.Map
+	}
+	outlines := func() (all []string) {
+		for _, id := range []cm.ID{"bell", "rim", "lip", "beside"} {
+			all = append(all, string(m.OutlineOf(m.Concepts[id])))
+		}
+		return all
+	}
+	apply(&cm.SetFocus{Concept: "bell"}, &cm.AddLink{ID: "ends", From: end("f", "rim"), To: end("t", "lip")}, &cm.AddConcept{ID: "beside"})
+	apply(&cm.SetPaint{Concepts: []cm.ID{"bell"}, Outline: &oval, Below: true})
+	assert.Equal(t, []string{"oval", "oval", "oval", ""}, outlines())
+	apply(&cm.SetPaint{Concepts: []cm.ID{"lip"}, Outline: &lozenge}) // set apart
+	before := m
+	out, err := cm.Apply(m, []cm.Operation{&cm.SetPaint{Concepts: []cm.ID{"bell"}, Clear: true, Below: true}}, nil)
+	require.NoError(t, err)
+	m = out.Map
+	assert.Equal(t, []string{"", "", "lozenge", ""}, outlines())
+	assert.Equal(t, doc(t, before), doc(t, cm.Invert(m, out.Changes).Map))
+}

@@ -52,7 +52,7 @@ func TestMarksBelowALabel(t *testing.T) {
 	assert.Len(t, []rune(a.Marks[0].Hint), 241, "a hint is short")
 	assert.Equal(t, []cm.Icon{"bell", "ear"}, a.Icons)
 	require.NotNil(t, a.Picture)
-	assert.Equal(t, scene.Picture{Hash: hash, W: 120, H: 80, Says: "a bell"}, *a.Picture)
+	assert.Equal(t, scene.Picture{Source: "s3", Hash: hash, W: 120, H: 80, Says: "a bell"}, *a.Picture)
 	require.NotNil(t, a.Grid)
 	assert.Less(t, a.Grid.W+2*13, a.Box.W+1)
 	assert.Greater(t, a.Grid.Rows[1], a.Grid.Rows[0], "a broken cell is higher")

@@ -9,9 +9,10 @@ import (
 
 // Picture is a picture on a slip, above the label.
 type Picture struct {
-	Hash string // of the file
-	W, H float64
-	Says string
+	Source cm.ID
+	Hash   string // of the file
+	W, H   float64
+	Says   string
 }
 
 // Grid is a table on a slip, below the label.
@@ -41,11 +42,11 @@ var (
 
 // pictureOf gives the picture on a concept's slip, or nil.
 func pictureOf(c *cm.Concept) *Picture {
-	_, s, ok := c.Picture()
+	id, s, ok := c.Picture()
 	if !ok {
 		return nil
 	}
-	return &Picture{s.File.Hash, math.Round(s.Wide), math.Max(1, math.Round(s.Wide*float64(s.File.H)/float64(s.File.W))), s.Says}
+	return &Picture{id, s.File.Hash, math.Round(s.Wide), math.Max(1, math.Round(s.Wide*float64(s.File.H)/float64(s.File.W))), s.Says}
 }
 
 // gridOf measures the table of a concept; nil where it has none.

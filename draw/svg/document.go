@@ -47,7 +47,7 @@ func Document(sc *scene.Scene, title, question string, pictures func(hash string
 }
 
 // pictureAt finds where a drawing names the file of a picture.
-var pictureAt = regexp.MustCompile(`<image class="picture" href="files/([0-9a-f]{64})/small"`)
+var pictureAt = regexp.MustCompile(`<image class="picture" href="files/([0-9a-f]{64})/small"( data-source="[^"]*")?`)
 
 // paper writes the sheet under a drawing, with what is printed on it.
 func (w *writer) paper(box scene.Rect, l cm.Look) {

@@ -196,7 +196,7 @@ func (w *writer) stuff(s *scene.Slip, in scene.Rect) scene.Rect {
 		w.number(p.W + 6)
 		w.put(`" height="`)
 		w.number(p.H + 6)
-		w.put(`"/><image class="picture" href="files/`, p.Hash, `/small" x="`)
+		w.put(`"/><image class="picture" href="files/`, p.Hash, `/small" data-source="`, string(p.Source), `" x="`)
 		w.number(middle - p.W/2)
 		w.put(`" y="9" width="`)
 		w.number(p.W)

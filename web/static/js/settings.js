@@ -13,6 +13,8 @@ export class Settings {
     this.snap = true;
     /** A grid, shown and snapped to. */
     this.grid = false;
+    /** What hangs from a concept follows when it is painted. */
+    this.below = false;
     /** The hints at the foot of the paper. */
     this.hints = true;
     /** The small overview of large maps. */
@@ -23,7 +25,7 @@ export class Settings {
     this.frame = false;
     try {
       const was = JSON.parse(localStorage.getItem(kept) ?? '{}');
-      for (const name of /** @type {const} */ (['branch', 'snap', 'grid', 'hints', 'overview'])) if (typeof was?.[name] === 'boolean') this[name] = was[name];
+      for (const name of /** @type {const} */ (['branch', 'snap', 'grid', 'below', 'hints', 'overview'])) if (typeof was?.[name] === 'boolean') this[name] = was[name];
     } catch { /* as shipped */ }
   }
 
@@ -32,8 +34,8 @@ export class Settings {
     const all = /** @type {Record<string, any>} */ (this);
     if (typeof all[name] !== 'boolean') return;
     all[name] = !all[name];
-    const { branch, snap, grid, hints, overview } = this;
-    try { localStorage.setItem(kept, JSON.stringify({ branch, snap, grid, hints, overview })); } catch { /* for this visit only */ }
+    const { branch, snap, grid, below, hints, overview } = this;
+    try { localStorage.setItem(kept, JSON.stringify({ branch, snap, grid, below, hints, overview })); } catch { /* for this visit only */ }
     this.mark();
   }
 

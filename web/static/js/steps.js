@@ -1,7 +1,7 @@
 // @ts-check
 // Operations that a control carries, ready to be sent but for what only the page
 // knows: @chosen and @links (what is selected), @value (what was typed or picked),
-// and ids of new things (@k1, and so on: each its own).
+// @below (whether what hangs from it follows), and ids of new things (@k1, and so on: each its own).
 
 import { newID } from './ids.js';
 
@@ -20,6 +20,7 @@ export function filled(app, steps, given = {}) {
     if (v && typeof v === 'object') return Object.fromEntries(Object.entries(v).map(([k, x]) => [k, fill(x)]));
     if (typeof v !== 'string' || !v.startsWith('@')) return v;
     if (v === '@value') return given.value;
+    if (v === '@below') return app.settings.below;
     if (v === '@chosen' || v === '@links') {
       const list = v === '@chosen' ? concepts : app.chosen.links();
       lacks ||= !list.length;

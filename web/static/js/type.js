@@ -75,6 +75,37 @@ export class Sides {
       el.append(svg('title', {}, 'Drag to set the width; double-click for as wide as suits the words'));
       return el;
     }));
+    const p = this.picture(slip);
+    if (!p) return;
+    const corner = svg('path', { class: 'side corner', 'data-side': 'picture', d: `M${p.x + p.w - 11 * k} ${p.y + p.h}h${11 * k}v${-11 * k}`, 'stroke-width': 3 * k });
+    const reach = svg('rect', { class: 'side reach', 'data-side': 'picture', x: p.x + p.w - 16 * k, y: p.y + p.h - 16 * k, width: 24 * k, height: 24 * k });
+    reach.append(svg('title', {}, 'Drag to make the picture larger or smaller'));
+    this.group.append(corner, reach);
+  }
+
+  /** The picture on a slip: its source, and where it stands. @private @param {import('./model.js').Slip} slip */
+  picture(slip) {
+    const el = /** @type {SVGImageElement | null} */ (slip.el.querySelector('image.picture')), of = (/** @type {string} */ name) => Number(el?.getAttribute(name));
+    return el && { source: el.dataset.source ?? '', x: slip.box.x + of('x'), y: slip.box.y + of('y'), w: of('width'), h: of('height') };
+  }
+
+  /** Takes hold of the corner of a picture. @private @param {Gesture} g @param {import('./model.js').Slip} slip */
+  takePicture(g, slip) {
+    const { app } = this, p = this.picture(slip);
+    if (!p) return;
+    const frame = svg('rect', { class: 'width-frame' });
+    app.marks.append(frame);
+    // It stays in the middle of its slip, so both sides move.
+    const wide = (/** @type {number} */ x) => Math.round(Math.max(24, Math.min(600, p.w + (2 * (x - g.startX)) / app.view.k)));
+    g.drag = (x) => {
+      const w = wide(x);
+      for (const [key, value] of Object.entries({ x: p.x + p.w / 2 - w / 2, y: p.y, width: w, height: (w * p.h) / p.w })) frame.setAttribute(key, String(value));
+    };
+    g.drop = (x) => {
+      frame.remove();
+      if (g.moved) app.send([{ do: 'set-source', on: { kind: 'concept', id: slip.id }, id: p.source, wide: wide(x) }], []);
+    };
+    g.stop = () => frame.remove();
   }
 
   /** Takes hold of a side. @param {Gesture} g @param {Element} el */
@@ -82,6 +113,7 @@ export class Sides {
     const { app } = this, id = app.chosen.concepts()[0], slip = app.model.slips.get(id ?? '');
     if (!slip) return;
     g.element = `c-${id}`;
+    if (/** @type {SVGElement} */ (el).dataset.side === 'picture') return this.takePicture(g, slip);
     const way = /** @type {SVGElement} */ (el).dataset.side === 'left' ? -1 : 1, box = { ...slip.box };
     const frame = svg('rect', { class: 'width-frame' });
     app.marks.append(frame);
