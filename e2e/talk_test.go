@@ -53,7 +53,7 @@ func TestPeopleTalkAboutAMap(t *testing.T) {
 	author.Click(x, y)
 	author.Wait(`document.querySelector('.this [data-fold="talk"]')?.open && ` + comments + ` === ` + quoted(said))
 	assert.Zero(t, drive.Eval[int](author, `document.querySelectorAll(".talk img").length`))
-	assert.Zero(t, drive.Eval[int](author, `document.querySelectorAll('.talk [data-do="comment-change"]').length`), "only whoever wrote it can change it")
+	assert.Zero(t, drive.Eval[int](author, `document.querySelectorAll('.talk .change').length`), "only whoever wrote it can change it")
 	drive.Eval[bool](author, `(document.querySelector('.this .answer').open = true)`)
 	author.Press(".this .answer textarea")
 	author.Keys("The lower one.")
@@ -65,9 +65,13 @@ func TestPeopleTalkAboutAMap(t *testing.T) {
 	// Words are changed by whoever wrote them; a draft outlives what comes meanwhile.
 	author.Press(".this .comment-new .comment-words")
 	author.Keys("half a th")
-	p.Press(`#talk [data-do="comment-change"]`)
+	p.Press(`#talk .change summary`)
+	p.Press(`#talk .change textarea`)
 	p.Ctrl("a")
-	p.Keys("Which of the rims?")
+	p.Keys("Which of ")
+	require.Equal(t, http.StatusOK, send(t, link, "aside", `[{"do":"vote","concept":"`+drive.Eval[string](p, "mevrin.chosen.only.slice(2)")+`","for":true}]`))
+	p.Wait(`document.querySelector("#talk .vote").innerText.includes("1")`)
+	p.Keys("the rims?") // what comes meanwhile takes no words away
 	p.Press(`#talk [data-changes]`)
 	author.Wait(comments + `.startsWith("Jory: Which of the rims?")`)
 	assert.Equal(t, "half a th", drive.Eval[string](author, `document.querySelector(".this .comment-new .comment-words").value`))
@@ -87,7 +91,7 @@ func TestPeopleTalkAboutAMap(t *testing.T) {
 
 	// Settled, it counts no more; the list of all comments leads back to it.
 	author.Press(`.this .thread-foot > .place`)
-	author.Wait(`document.querySelector('` + author.Slip("the rim") + ` .talk title')?.textContent === "1 disagrees"`)
+	author.Wait(`document.querySelector('` + author.Slip("the rim") + ` .talk title')?.textContent === "1 agrees, 1 disagrees"`)
 	author.Settled()
 	author.Press(author.Slip("the bell"))
 	open(author, "talked")

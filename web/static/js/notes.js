@@ -7,7 +7,8 @@ import { titleRegion } from './onpaper.js';
 
 /** @typedef {import('./main.js').App} App */
 /** @typedef {import('./view.js').Box} Box */
-/** @typedef {{el: HTMLElement, off: {x: number, y: number} | null, at: {x: number, y: number}}} Open */
+/** A note that lies open: where the map has it lie, where it lies, and whether a hand is moving it.
+ * @typedef {{el: HTMLElement, off: {x: number, y: number} | null, at: {x: number, y: number}, held: boolean}} Open */
 
 /** Room between a note and what it belongs to, and to the edge of the paper, in pixels of the screen. */
 const air = 10;
@@ -47,8 +48,8 @@ export class Notes {
     el.dataset.on = element;
     el.setAttribute('aria-label', 'Note');
     this.layer.append(el);
-    if (!await this.fill(element, el)) return el.remove();
-    this.open.set(element, { el, off: offOf(el), at: { x: 0, y: 0 } });
+    if (await this.fill(element, el) !== 'filled') return el.remove();
+    this.open.set(element, { el, off: offOf(el), at: { x: 0, y: 0 }, held: false });
     // What it offers with the keyboard on it takes room, too.
     /** @type {HTMLElement | null} */ (el.querySelector('.note-grip'))?.focus({ preventScroll: true });
     this.settle(element);
@@ -56,14 +57,14 @@ export class Notes {
     this.app.announce('The note is open. Escape closes it.');
   }
 
-  /** Fetches what a note says; false where there is none. @private @param {string} element @param {HTMLElement} el */
+  /** Fetches what a note says; it may be gone, or the server away. @private @param {string} element @param {HTMLElement} el @returns {Promise<'filled' | 'gone' | 'away'>} */
   async fill(element, el) {
     const { app } = this;
     try {
       const response = await fetch(`${app.base}/note?on=${element}`);
       if (!response.ok) {
         app.notice((await response.json()).error);
-        return false;
+        return 'gone';
       }
       const inside = el.contains(document.activeElement), text = await response.text();
       await window.htmx.swap({ text, target: el, sourceElement: el, swap: 'innerMorph' });
@@ -72,10 +73,10 @@ export class Notes {
       el.dataset.colour = data.colour ?? '';
       // What had the keyboard may be gone.
       if (inside && !el.contains(document.activeElement)) /** @type {HTMLElement | null} */ (el.querySelector('.note-grip'))?.focus({ preventScroll: true });
-      return true;
+      return 'filled';
     } catch {
-      app.notice('The connection is away. Please try again when it is back.', undefined, true);
-      return false;
+      if (!this.open.has(element)) app.notice('The connection is away. Please try again when it is back.', undefined, true);
+      return 'away';
     }
   }
 
@@ -85,8 +86,10 @@ export class Notes {
     clearTimeout(this.wanted);
     this.wanted = window.setTimeout(async () => {
       for (const [element, note] of [...this.open]) {
-        if (!this.anchor(element)) { this.close(element); continue; }
-        if (!await this.fill(element, note.el)) { this.close(element); continue; }
+        if (note.held) continue; // where it goes is not decided yet
+        const filled = this.anchor(element) ? await this.fill(element, note.el) : 'gone';
+        if (filled === 'gone') this.close(element);
+        if (filled !== 'filled' || note.held) continue;
         note.off = offOf(note.el);
         this.settle(element);
       }
@@ -166,6 +169,7 @@ export class Notes {
     head.setPointerCapture(e.pointerId);
     const from = { ...note.at }, k = this.app.view.k, startX = e.clientX, startY = e.clientY;
     let moved = false;
+    note.held = true;
     const move = (/** @type {PointerEvent} */ m) => {
       moved ||= Math.hypot(m.clientX - startX, m.clientY - startY) > 3;
       if (moved) note.at = { x: from.x + (m.clientX - startX) / k, y: from.y + (m.clientY - startY) / k };
@@ -175,6 +179,7 @@ export class Notes {
       head.removeEventListener('pointermove', move);
       head.removeEventListener('pointerup', end);
       head.removeEventListener('pointercancel', end);
+      note.held = false;
       if (m.type === 'pointercancel') note.at = from;
       else if (moved) this.keep(element);
       this.place();
@@ -191,6 +196,7 @@ export class Notes {
     if (e.key === 'Escape') this.close(element);
     else if (target.matches('.note-grip') && e.key.startsWith('Arrow')) {
       const by = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key] ?? [0, 0];
+      note.held = true;
       note.at = { x: note.at.x + by[0] * 16 / this.app.view.k, y: note.at.y + by[1] * 16 / this.app.view.k };
       this.place();
       // One press after another is one move.
@@ -207,6 +213,7 @@ export class Notes {
     if (!note || !anchor) return;
     const off = { x: Math.round(note.at.x - anchor.x), y: Math.round(note.at.y - anchor.y) };
     note.off = off;
+    note.held = false;
     if (!this.app.plain) this.app.send([{ do: 'set-note-card', on: keyOf(element), off }], []);
   }
 

@@ -9,7 +9,7 @@ import { newID } from './ids.js';
 
 /** What can be done with the plain hand, by the names of deeds. */
 const offered = new Set(['undo', 'redo', 'add', 'add-here', 'child', 'sibling', 'rename', 'link-two', 'pick-none', 'zoom-in', 'zoom-out', 'zoom-one', 'fit', 'to-map', 'fit-chosen', 'tuck', 'bring-back', 'show',
-  'read-aloud', 'op', 'comment', 'comment-change', 'plain-talk', 'note-open', 'note-close', 'plain-link', 'plain-words', 'plain-colour', 'plain-kind']);
+  'read-aloud', 'op', 'comment', 'plain-talk', 'note-open', 'note-close', 'plain-link', 'plain-words', 'plain-colour', 'plain-kind']);
 
 export class Plain {
   /** @param {App} app @param {HTMLElement} key where the colours are offered */

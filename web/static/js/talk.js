@@ -56,31 +56,13 @@ export class Talk {
     const op = changes ? { do: 'change-comment', comment: changes, words }
       : answers ? { do: 'add-comment', id: newID('m'), answers, name, words } : { do: 'add-comment', id: newID('m'), on: { kind: talk.dataset.kind, id: talk.dataset.id }, name, words };
     if (!await app.send([op], [])) return;
-    field.value = '';
-    app.writing.keep(field);
-    const fold = /** @type {HTMLDetailsElement | null} */ (field.closest('details.answer'));
+    if (!changes) {
+      field.value = '';
+      app.writing.keep(field);
+    }
+    const fold = /** @type {HTMLDetailsElement | null} */ (field.closest('details.answer, details.change'));
     if (fold) fold.open = false;
     app.announce(changes ? 'Your words are changed.' : 'It is said.');
-  }
-
-  /** Puts the words of a comment into a field, to be changed there. @private @param {HTMLElement} [control] */
-  change(control) {
-    const comment = control?.closest('.comment'), said = comment?.querySelector('.comment-said');
-    if (!comment || !said || comment.querySelector('textarea')) return;
-    const form = document.createElement('div'), field = document.createElement('textarea'), send = document.createElement('button');
-    field.id = `change-${control?.dataset.comment}`;
-    field.className = 'comment-words';
-    field.maxLength = 4000;
-    field.rows = 2;
-    field.value = said.textContent ?? '';
-    field.setAttribute('aria-label', 'My words');
-    send.type = 'button';
-    send.className = 'button';
-    send.textContent = 'Change it';
-    Object.assign(send.dataset, { do: 'comment', field: field.id, changes: control?.dataset.comment });
-    form.append(field, send);
-    said.replaceWith(form);
-    field.focus();
   }
 
   /** Opens what was said of an element: in the margin, where that tells of it, else in the panel. @param {string} element */
@@ -149,7 +131,6 @@ export class Talk {
   deeds() {
     return {
       comment: (c) => { this.say(c); return true; },
-      'comment-change': (c) => { this.change(c); return true; },
       'show-talk': (c) => { this.show(c?.dataset.element ?? ''); return true; },
       'comment-on': () => { if (this.app.chosen.only) this.show(this.app.chosen.only); return true; },
       'plain-talk': () => { if (this.panel.hidden) this.open(); else this.close(); return true; },
