@@ -155,6 +155,11 @@ func (s *state) spoken(v scene.View, chosen string) []spoken {
 		}
 		all = append(all, spoken{s.m.Words(s.m.Concepts[id].Label) + ".", []string{element}})
 	}
+	if kind, id, _ := strings.Cut(chosen, "-"); kind == "c" {
+		if c := s.m.Concepts[cm.ID(id)]; c != nil && !c.Remark.Empty() {
+			all = append(all, spoken{s.m.Words(c.Remark) + ".", []string{chosen}})
+		}
+	}
 	return all
 }
 

@@ -1,6 +1,9 @@
 package conceptmap
 
-import "slices"
+import (
+	"slices"
+	"strings"
+)
 
 // Pattern names a way to put a map, or a branch of it, in order.
 type Pattern string
@@ -244,11 +247,18 @@ func (d *draft) keepTidy(ops []Operation) error {
 	return d.arrange(Scope{Still: still, Again: true})
 }
 
-// displaced tells whether anything was touched that has a place on the paper.
+// displaced tells whether anything was touched that has a place on the paper, but
+// for what has no part in where things stand: votes, and how notes lie.
 func (d *draft) displaced() bool {
 	for key := range d.touched {
-		if key.Kind == EntityConcept || key.Kind == EntityLink || key.Kind == EntityMap && d.base.KeepTidy != d.m.KeepTidy {
+		switch {
+		case key.Kind == EntityMap && d.base.KeepTidy != d.m.KeepTidy:
 			return true
+		case key.Kind == EntityConcept || key.Kind == EntityLink:
+			change, _ := compare(key, d.base.fields(key), d.m.fields(key))
+			if slices.ContainsFunc(change.FieldNames(), func(name string) bool { return name != "noteCard" && !strings.HasPrefix(name, "votes/") }) {
+				return true
+			}
 		}
 	}
 	return false

@@ -83,6 +83,19 @@ func TestAMapIsKeptTidy(t *testing.T) {
 	assert.Equal(t, moved.Map.Concepts["c21"].At.Y, moved.Map.Concepts["c20"].At.Y, "back on its level")
 	assert.Equal(t, m, cm.Invert(moved.Map, moved.Changes).Map)
 
+	// What has no part in where things stand puts nothing in order again.
+	yes, colour, counting := true, cm.Colours[0], &counted{Room: room}
+	vote := &cm.Vote{Concept: "c20", For: &yes}
+	cm.Sign([]cm.Operation{vote}, cm.Speaker{ID: "ada"})
+	for op, arranged := range map[cm.Operation]int{
+		vote: 0, &cm.SetNoteCard{On: cm.Key{Kind: cm.EntityConcept, ID: "c20"}, Colour: &colour}: 0, &cm.SetRemark{Concept: "c20", Remark: "sharp"}: 1,
+	} {
+		counting.arranged = 0
+		_, err := cm.Apply(m, []cm.Operation{op}, counting)
+		require.NoError(t, err)
+		assert.Equal(t, arranged, counting.arranged, "%T", op)
+	}
+
 	// What one author made is moved by another's entry: that is nobody's work.
 	first, err := cm.Apply(m, []cm.Operation{&cm.AddConcept{ID: "n1", Label: "one more"}, &cm.AddLink{ID: "ln1", Phrase: "has", From: []cm.End{{ID: "f", Concept: "b0"}}, To: []cm.End{{ID: "t", Concept: "n1"}}}}, room)
 	require.NoError(t, err)
@@ -91,6 +104,17 @@ func TestAMapIsKeptTidy(t *testing.T) {
 	back := cm.Invert(second.Map, first.Changes)
 	assert.Nil(t, back.Map.Concepts["n1"], "%v", back.Notices)
 	assert.NotNil(t, back.Map.Concepts["n2"])
+}
+
+// counted counts how often a map was put in order.
+type counted struct {
+	layout.Room
+	arranged int
+}
+
+func (c *counted) Arrange(m *cm.Map, s cm.Scope) (cm.Arrangement, error) {
+	c.arranged++
+	return c.Room.Arrange(m, s)
 }
 
 // A line that putting in order led runs by itself again when one of its concepts

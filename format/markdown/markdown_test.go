@@ -68,3 +68,20 @@ func FuzzHTML(f *testing.F) {
 	}
 	f.Fuzz(func(t *testing.T, words string) { hostile(t, markdown.HTML(words)) })
 }
+
+// The words alone, in one line: for small cards.
+func TestPlain(t *testing.T) {
+	for in, want := range map[string]string{
+		"":                            "",
+		"**The** *rim* is\nthick.":    "The rim is thick.",
+		"# Head\n\n- one\n- two\n":    "Head one two",
+		"a [bell](https://x.example)": "a bell",
+		"| part | of |\n| --- | --- |\n| rim | bronze |": "part of rim bronze",
+		"see https://hollin.example now":                 "see https://hollin.example now",
+		"<script>alert(1)</script>\n\nafter <b>that</b>": "after that",
+		"code `a < b` and\n\n    more":                   "code a < b and more",
+		strings.Repeat("> ", 50) + "too deep to read":    strings.TrimSpace(strings.Repeat("> ", 50)) + " too deep to read",
+	} {
+		assert.Equal(t, want, markdown.Plain(in), in)
+	}
+}
