@@ -1,12 +1,14 @@
 package e2e_test
 
 import (
+	"fmt"
 	"math"
 	"testing"
 
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"mevrin/e2e/drive"
 )
@@ -257,5 +259,28 @@ func TestSplittingAndJoining(t *testing.T) {
 	p.Settled()
 	assert.Contains(t, says(p), "the bell Has an edge, a cap")
 	sameAfterReload(t, p)
+	assert.Empty(t, p.Faults())
+}
+
+// The knot of a slip reaches over a neighbour that stands close by: a press there is
+// meant for the neighbour, one on the knot itself for the knot.
+func TestTheKnotGivesWayToANeighbour(t *testing.T) {
+	app := drive.Start(t, binary, "serve", t.TempDir())
+	p := browser.Page(t, 1280, 800)
+	p.Goto(app.URL + emptyMap(t, app))
+	require.True(t, drive.Eval[bool](p, `mevrin.send([{do:"add-concept", id:"rim", label:"the rim", at:{x:0,y:0}}, {do:"add-concept", id:"lip", label:"the lip", at:{x:0,y:52}}], [])`))
+	p.Settled()
+	p.Press(`[data-do="fit"]`)
+	p.Press(`[id="c-rim"]`)
+	p.Wait(`mevrin.chosen.only === "c-rim" && document.querySelector(".pull-knot").getAttribute("visibility") === "visible"`)
+	reach := drive.Eval[[]float64](p, `(r => [r.x + r.width / 2, r.bottom - 6])(document.querySelector(".pull-knot .reach").getBoundingClientRect())`)
+	require.Equal(t, "reach", drive.Eval[string](p, fmt.Sprintf(`document.elementFromPoint(%f, %f).getAttribute("class")`, reach[0], reach[1])), "the reach lies over the neighbour")
+	p.Click(reach[0], reach[1])
+	p.Wait(`mevrin.chosen.only === "c-lip"`)
+	p.Press(`[id="c-rim"]`)
+	p.Wait(`mevrin.chosen.only === "c-rim"`)
+	x, y := p.Middle(".pull-knot .dot")
+	p.Click(x, y)
+	p.Wait(`document.querySelectorAll(".aim-place").length > 0 || document.activeElement.matches(".field")`)
 	assert.Empty(t, p.Faults())
 }

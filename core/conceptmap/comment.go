@@ -55,7 +55,7 @@ type Speaker struct {
 	Gentle bool   // may take back their own words, and no one else's
 }
 
-// Spoken is part of an operation by which somebody speaks for themselves.
+// spoken is part of an operation by which somebody speaks for themselves.
 type spoken struct{ speaker Speaker }
 
 func (s *spoken) sign(who Speaker) { s.speaker = who }

@@ -37,7 +37,7 @@ export class Hand {
 
   /** @param {PointerEvent} e */
   down(e) {
-    const under = /** @type {Element} */ (e.target), target = talkAt(under, e) ?? under;
+    const under = /** @type {Element} */ (e.target), target = talkAt(under, e) ?? this.knot.under(under, e) ?? under;
     if (target.closest('.field, .find, .note-card, button') || (e.pointerType === 'mouse' && e.button > 1)) return;
     this.fingers.set(e.pointerId, { x: e.clientX, y: e.clientY });
     if (this.fingers.size === 2) {

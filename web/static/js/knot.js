@@ -16,6 +16,10 @@ export function talkAt(target, e) {
   return document.elementsFromPoint(e.clientX, e.clientY).map((el) => el.closest('.badge.talk')).find((el) => el) ?? null;
 }
 
+/** How near to the knot itself a press is meant for it where another slip lies
+ * within its reach, in pixels of the screen. */
+const meant = 11, meantByTouch = 17;
+
 export class Knot {
   /** @param {App} app */
   constructor(app) {
@@ -47,10 +51,20 @@ export class Knot {
     else this.hide();
   }
 
+  /** What a pointer is at where the reach of the knot lies over it: another slip,
+   * unless the knot itself is meant. @param {Element} target @param {PointerEvent} e @returns {Element | null} */
+  under(target, e) {
+    if (!target.closest('.pull-knot')) return null;
+    const dot = this.dot.getBoundingClientRect(), far = Math.hypot(e.clientX - dot.x - dot.width / 2, e.clientY - dot.y - dot.height / 2);
+    if (far <= (e.pointerType === 'touch' ? meantByTouch : meant)) return null;
+    const slip = document.elementsFromPoint(e.clientX, e.clientY).map((el) => el.closest('#slips > .slip')).find((el) => el);
+    return slip && slip.id !== this.at ? slip : null;
+  }
+
   /** @param {PointerEvent} e */
   follow(e) {
     if (e.pointerType === 'touch') return;
-    const target = /** @type {Element} */ (e.target);
+    const over = /** @type {Element} */ (e.target), target = this.under(over, e) ?? over;
     // What people said of it is within reach, not hidden by the knot.
     if (talkAt(target, e)) return this.hide();
     if (target.closest('.pull-knot')) {
