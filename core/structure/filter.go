@@ -30,8 +30,8 @@ func (s *Structure) Matches(f *cm.Filter) map[cm.ID]bool {
 	return found
 }
 
-// Within gives the links that stay with some concepts: those with one of them at
-// either side at least. They are in the order of ids.
+// Within gives the links that stay with some concepts: those with at least one of
+// them at either side. They are in the order of ids.
 func (s *Structure) Within(concepts map[cm.ID]bool) []cm.ID {
 	holds := func(ends []cm.End) bool {
 		return slices.ContainsFunc(ends, func(e cm.End) bool { return concepts[e.Concept] })

@@ -203,6 +203,15 @@ func phraseBox(words string, large bool, marks []Mark) Rect {
 	return box
 }
 
+// remarkSet gives how remarks are set.
+func remarkSet(large bool) setting {
+	use := remarkSetting
+	if large {
+		use.size, use.lineHeight, use.wide = 15, 18, 199
+	}
+	return use
+}
+
 // verbsSet gives how phrases are set.
 func verbsSet(large bool) setting {
 	use := verbSetting

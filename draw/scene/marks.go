@@ -190,7 +190,7 @@ func (g *meanings) of(c *cm.Concept) (e extras) {
 	}
 	e.picture, e.grid = pictureOf(c), gridOf(c.Table)
 	if remark := g.words(c.Remark); remark != "" {
-		e.remark = block(remark, remarkSetting)
+		e.remark = block(remark, remarkSet(g.m.Look.Large))
 	}
 	if !c.Note.Empty() {
 		e.marks = append(e.marks, noteMark(g.words(c.Note), c.NoteCard))
