@@ -9,8 +9,10 @@ import (
 // Comment is what a person says about something on the map, or about the map. It
 // is kept apart from what the map itself says, and outlives what it is about.
 type Comment struct {
-	ID ID  `json:"id"`
-	On Ref `json:"on"` // a concept, a link, a region, or the map, which has no id here
+	ID ID `json:"id"`
+	// On is what a thread is about: a concept, a link, a region, or the map, which has
+	// no id here. Its answers have none of their own.
+	On Ref `json:"on,omitzero"`
 	// Answers names the comment that this one answers: the first of its thread.
 	// Empty for one that begins a thread.
 	Answers ID `json:"answers,omitempty"`
@@ -113,7 +115,7 @@ func (op *AddComment) apply(d *draft) error {
 				return err
 			}
 		}
-		c.Answers, c.On = first.ID, first.On
+		c.Answers = first.ID
 		if first.Settled { // it is not, as it turns out
 			first.Settled = false
 			d.putComment(first)
@@ -143,20 +145,14 @@ func (d *draft) comment(id ID) (*Comment, error) {
 
 // refTo gives a reference to something that is on the map.
 func (d *draft) refTo(key Key) (Ref, error) {
-	ref := Ref{Kind: key.Kind, ID: key.ID}
-	switch c, l, r := d.m.Concepts[key.ID], d.m.Links[key.ID], d.m.Regions[key.ID]; {
-	case key.Kind == EntityConcept && c != nil:
-		ref.Seen = c.Label
-	case key.Kind == EntityLink && l != nil:
-		ref.Seen = l.Phrase
-	case key.Kind == EntityRegion && r != nil:
-		ref.Seen = r.Title
-	case key.Kind == EntityMap && key.ID == d.m.ID:
-		ref.ID = "" // a copy of the map has another id
-	default:
-		return ref, refusef("That is no longer on the map.")
+	if key.Kind == EntityMap && key.ID == d.m.ID {
+		return Ref{Kind: EntityMap}, nil // a copy of the map has another id
 	}
-	return ref, nil
+	words, there := d.m.wordsAt(key)
+	if !there {
+		return Ref{}, refusef("That is no longer on the map.")
+	}
+	return Ref{Kind: key.Kind, ID: key.ID, Seen: words}, nil
 }
 
 // ChangeComment alters the words of a comment, or takes it back where they are

@@ -220,21 +220,31 @@ func (d *draft) refs(keys []Key, had []Ref) ([]Ref, error) {
 		if slices.ContainsFunc(refs, same) {
 			continue
 		}
-		ref := Ref{Kind: key.Kind, ID: key.ID}
-		c, l := d.m.Concepts[key.ID], d.m.Links[key.ID]
-		switch i := slices.IndexFunc(had, same); {
-		case i >= 0:
-			ref = had[i]
-		case key.Kind == EntityConcept && c != nil:
-			ref.Seen = c.Label
-		case key.Kind == EntityLink && l != nil:
-			ref.Seen = l.Phrase
-		default:
+		if i := slices.IndexFunc(had, same); i >= 0 {
+			refs = append(refs, had[i])
+			continue
+		}
+		words, there := d.m.wordsAt(key)
+		if !there || key.Kind == EntityRegion {
 			return nil, refusef("What this stop should show is no longer on the map.")
 		}
-		refs = append(refs, ref)
+		refs = append(refs, Ref{Kind: key.Kind, ID: key.ID, Seen: words})
 	}
 	return refs, nil
+}
+
+// wordsAt gives the words of a concept, a link or a region; there is false where the
+// map has no such thing.
+func (m *Map) wordsAt(key Key) (words Text, there bool) {
+	switch c, l, r := m.Concepts[key.ID], m.Links[key.ID], m.Regions[key.ID]; {
+	case key.Kind == EntityConcept && c != nil:
+		return c.Label, true
+	case key.Kind == EntityLink && l != nil:
+		return l.Phrase, true
+	case key.Kind == EntityRegion && r != nil:
+		return r.Title, true
+	}
+	return nil, false
 }
 
 // ShowAtStop says anew what a stop shows: concepts and links, or nothing.

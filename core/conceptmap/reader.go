@@ -260,6 +260,9 @@ func (r *reader) comments(all []*Comment) {
 		}
 		r.id(c.ID, "a comment")
 		about := c.On.Kind == EntityMap && c.On.ID == "" || c.On.ID.Valid() && (c.On.Kind == EntityConcept || c.On.Kind == EntityLink || c.On.Kind == EntityRegion)
+		if c.Answers != "" {
+			about = c.On.Kind == "" && c.On.ID == "" && c.On.Seen.Empty()
+		}
 		if !c.sound() || !about {
 			r.fail(refusef("The comment “%.40s” cannot be read.", c.ID))
 		}

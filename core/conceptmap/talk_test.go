@@ -138,16 +138,18 @@ func TestCommentsOfAFileAreRead(t *testing.T) {
 		return err
 	}
 	const on, rest = `"on":{"kind":"concept","id":"gone","seen":{"en":"the rim"}}`, `"by":"ada","at":"2026-11-27T08:05:00.000Z","words":"Which?"`
-	require.NoError(t, with(`{"id":"c1",`+on+`,`+rest+`},{"id":"c2",`+on+`,"answers":"c1",`+rest+`}`))
+	require.NoError(t, with(`{"id":"c1",`+on+`,`+rest+`},{"id":"c2","answers":"c1",`+rest+`}`))
 	for name, bad := range map[string]string{
-		"answers nothing":             `{"id":"c2",` + on + `,"answers":"c1",` + rest + `}`,
-		"answers an answer":           `{"id":"c1",` + on + `,` + rest + `},{"id":"c2",` + on + `,"answers":"c1",` + rest + `},{"id":"c3",` + on + `,"answers":"c2",` + rest + `}`,
-		"answers itself":              `{"id":"c1",` + on + `,"answers":"c1",` + rest + `}`,
+		"answers nothing":             `{"id":"c2","answers":"c1",` + rest + `}`,
+		"says what it is about twice": `{"id":"c1",` + on + `,` + rest + `},{"id":"c2",` + on + `,"answers":"c1",` + rest + `}`,
+		"is about nothing":            `{"id":"c1",` + rest + `}`,
+		"answers an answer":           `{"id":"c1",` + on + `,` + rest + `},{"id":"c2","answers":"c1",` + rest + `},{"id":"c3","answers":"c2",` + rest + `}`,
+		"answers itself":              `{"id":"c1","answers":"c1",` + rest + `}`,
 		"is about a stop":             `{"id":"c1","on":{"kind":"stop","id":"s"},` + rest + `}`,
 		"is of another day":           `{"id":"c1",` + on + `,"by":"ada","at":"2026-02-30T08:05:00.000Z","words":"Which?"}`,
 		"is by nobody":                `{"id":"c1",` + on + `,"by":"","at":"2026-11-27T08:05:00.000Z","words":"Which?"}`,
 		"turns words round":           `{"id":"c1",` + on + `,"by":"ada","at":"2026-11-27T08:05:00.000Z","words":"a\u202eb"}`,
-		"is an answer, yet settled":   `{"id":"c1",` + on + `,` + rest + `},{"id":"c2",` + on + `,"answers":"c1","settled":true,` + rest + `}`,
+		"is an answer, yet settled":   `{"id":"c1",` + on + `,` + rest + `},{"id":"c2","answers":"c1","settled":true,` + rest + `}`,
 		"has the id of another one":   `{"id":"c1",` + on + `,` + rest + `},{"id":"c1",` + on + `,` + rest + `}`,
 		"is nothing, but in the list": `null`,
 	} {
