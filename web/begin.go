@@ -1,7 +1,6 @@
 package web
 
 import (
-	"bytes"
 	"context"
 	"encoding/json"
 	"errors"
@@ -122,11 +121,7 @@ const beginWide = 140
 // the tray where it has none yet. It is an entry of its own: undone, the map is as
 // it would be without.
 func (s *server) beginPicture(ctx context.Context, who Person, id cm.ID, name string) error {
-	item, raw, ok := s.Shelf.Content(name)
-	if !ok {
-		return nil // it was there a moment ago; the map is made all the same
-	}
-	kept, err := s.Store.KeepFile(ctx, id, who.ID, item.File, bytes.NewReader(raw), Recognise)
+	source, err := s.fromShelf(ctx, id, who, name)
 	if err != nil {
 		return err
 	}
@@ -135,7 +130,6 @@ func (s *server) beginPicture(ctx context.Context, who Person, id cm.ID, name st
 	if err != nil {
 		return err
 	}
-	source := cm.Source{File: &kept.File, Title: item.Title, Says: item.Says, Licence: item.Licence}
 	on := cm.Key{Kind: cm.EntityMap, ID: id}
 	if now.m.Focus != "" {
 		on, source.Wide = cm.Key{Kind: cm.EntityConcept, ID: now.m.Focus}, beginWide

@@ -2,9 +2,13 @@ package web
 
 import (
 	"bytes"
+	"context"
+	"errors"
 	"net/http"
 
 	"github.com/gin-gonic/gin"
+
+	cm "mevrin/core/conceptmap"
 )
 
 // shelf lists pictures and sounds that can be attached, found by words.
@@ -35,17 +39,25 @@ func (s *server) takeFromShelf(g *gin.Context) {
 	if !ok {
 		return
 	}
-	item, raw, ok := s.Shelf.Content(g.Param("item"))
-	if !ok {
+	source, err := s.fromShelf(g.Request.Context(), id, who, g.Param("item"))
+	switch {
+	case errors.Is(err, errNotOnShelf):
 		s.fail(g, http.StatusNotFound, "There is nothing of that name on the shelf.", nil)
-		return
-	}
-	kept, err := s.Store.KeepFile(g.Request.Context(), id, who.ID, item.File, bytes.NewReader(raw), Recognise)
-	if err != nil {
+	case err != nil:
 		s.failWith(g, err)
-		return
+	default:
+		g.JSON(http.StatusOK, keptView{File: *source.File, Title: source.Title, Kind: source.Kind(), Says: source.Says, Licence: source.Licence})
 	}
-	view := keptViewOf(kept)
-	view.Title, view.Says, view.Licence = item.Title, item.Says, item.Licence
-	g.JSON(http.StatusOK, view)
+}
+
+var errNotOnShelf = errors.New("nothing on the shelf has that name")
+
+// fromShelf keeps an item of the shelf as a file of a map, and gives it as a source.
+func (s *server) fromShelf(ctx context.Context, id cm.ID, who Person, name string) (cm.Source, error) {
+	item, raw, ok := s.Shelf.Content(name)
+	if !ok {
+		return cm.Source{}, errNotOnShelf
+	}
+	kept, err := s.Store.KeepFile(ctx, id, who.ID, item.File, bytes.NewReader(raw), Recognise)
+	return cm.Source{File: &kept.File, Title: item.Title, Says: item.Says, Licence: item.Licence}, err
 }

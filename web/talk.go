@@ -163,7 +163,7 @@ type ofTalk struct {
 	Task     *cm.Task // of the concept selected
 	Tasks    []taskView
 	OpenTask int
-	Doers    []doerView
+	Doers    []cm.Doer
 }
 
 // taskView is a task as all tasks of a map are listed.
@@ -171,13 +171,6 @@ type taskView struct {
 	*cm.Task
 	Concept cm.ID
 	Words   string // of the concept
-}
-
-// doerView is who has tasks, and what is left of them.
-type doerView struct {
-	Name  string
-	Open  int
-	Lasts string // what the durations of the open ones come to
 }
 
 func (s *state) describeTalk(v *marginView, who Person) {
@@ -210,26 +203,13 @@ func (s *state) describeTalk(v *marginView, who Person) {
 }
 
 func (s *state) describeTasks(v *marginView) {
-	sums := map[string]cm.Lasting{}
 	for _, c := range s.m.TaskList() {
 		v.Tasks = append(v.Tasks, taskView{c.Task, c.ID, s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: c.ID})})
-		i := slices.IndexFunc(v.Doers, func(d doerView) bool { return d.Name == c.Task.Who })
-		if i < 0 && c.Task.Who != "" {
-			i = len(v.Doers)
-			v.Doers = append(v.Doers, doerView{Name: c.Task.Who})
-		}
-		if c.Task.Done {
-			continue
-		}
-		v.OpenTask++
-		if i >= 0 {
-			v.Doers[i].Open++
-			sums[c.Task.Who] = sums[c.Task.Who].Add(c.Task.Lasts)
+		if !c.Task.Done {
+			v.OpenTask++
 		}
 	}
-	for i := range v.Doers {
-		v.Doers[i].Lasts = sums[v.Doers[i].Name].Words()
-	}
+	v.Doers = s.m.Doers()
 }
 
 // thingAsked gives the thing on the map that a request names by its element.

@@ -183,6 +183,8 @@ func TestTasks(t *testing.T) {
 	apply(&cm.SetTask{Concept: "rim", Done: ptr(true)}, &cm.SetWhen{Concept: "bell", When: "1762"}, &cm.SetDuration{Concept: "bell", Lasts: "3 days"})
 	assert.Equal(t, []cm.ID{"bell", "lip", "rim"}, list(), "what is done comes last")
 	assert.Equal(t, []string{"1762", "3 days"}, []string{m.Concepts["bell"].Dated(), m.Concepts["bell"].Takes().Words()}, "a concept's own goes first")
+	apply(&cm.SetTask{Concept: "lip", Lasts: ptr("1.5 h")})
+	assert.Equal(t, []cm.Doer{{Name: "Ada", Open: 2, Lasts: cm.Lasting{Minutes: 210}}, {Name: "Ben"}}, m.Doers(), "what is done is not left")
 	for words, op := range map[string]*cm.SetTask{"ends before": {Concept: "lip", When: ptr("2026-12-11/2026-12-04")}, "no duration": {Concept: "lip", Lasts: ptr("soon")}, "too long": {Concept: "lip", Who: ptr(strings.Repeat("a", 81))}} {
 		_, err := cm.Apply(m, []cm.Operation{op}, nil)
 		assert.ErrorContains(t, err, words)

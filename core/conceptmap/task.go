@@ -131,3 +131,30 @@ func (m *Map) TaskList() []*Concept {
 	})
 	return all
 }
+
+// Doer is whoever has tasks, and what is left of them.
+type Doer struct {
+	Name  string
+	Open  int     // tasks that are not done
+	Lasts Lasting // what the durations of those come to
+}
+
+// Doers gives all who have tasks, in the order of the task list.
+func (m *Map) Doers() []Doer {
+	var all []Doer
+	for _, c := range m.TaskList() {
+		if c.Task.Who == "" {
+			continue
+		}
+		i := slices.IndexFunc(all, func(d Doer) bool { return d.Name == c.Task.Who })
+		if i < 0 {
+			i = len(all)
+			all = append(all, Doer{Name: c.Task.Who})
+		}
+		if !c.Task.Done {
+			all[i].Open++
+			all[i].Lasts = all[i].Lasts.Add(c.Task.Lasts)
+		}
+	}
+	return all
+}

@@ -2,6 +2,7 @@ package scene
 
 import (
 	"math"
+	"slices"
 	"strings"
 
 	cm "mevrin/core/conceptmap"
@@ -48,7 +49,7 @@ type CardAsked struct {
 // no slip, no words and no other card as long as there is a place for it nearby.
 // Cards that show nothing that is seen are left out.
 func Cards(sc *Scene, asked []CardAsked) []Card {
-	taken := sc.taken()
+	taken, lines := sc.taken(), sc.alongLines()
 	var all []Card
 	for _, a := range asked {
 		of, at, ok := sc.firstSeen(a.Shows)
@@ -73,7 +74,7 @@ func Cards(sc *Scene, asked []CardAsked) []Card {
 		if card.Title == nil && card.Words == nil {
 			h += cardTitle.lineHeight
 		}
-		card.Box = sc.beside(at, math.Ceil(cardWide+2*CardPad), math.Ceil(h+CardPad), taken)
+		card.Box = beside(at, math.Ceil(cardWide+2*CardPad), math.Ceil(h+CardPad), taken, lines)
 		card.From, card.To = between(at, card.Box)
 		taken = append(taken, card.Box)
 		all = append(all, card)
@@ -121,13 +122,26 @@ func (sc *Scene) taken() []Rect {
 	return all
 }
 
+// alongLines gives points along all lines.
+func (sc *Scene) alongLines() []Point {
+	var all []Point
+	for _, id := range cm.SortedIDs(sc.Links) {
+		for _, leg := range sc.Links[id].Legs {
+			for i := range 13 {
+				all = append(all, leg.Path.At(float64(i)/12*float64(len(leg.Path))))
+			}
+		}
+	}
+	return all
+}
+
 // cardApart is the room between a card and what it must not cover.
 const cardApart = 7.0
 
 // beside finds a place for a box near another one: around it, at growing distances,
 // where the least is covered; of places alike, the nearest. Lines under it count a
 // little.
-func (sc *Scene) beside(at Rect, w, h float64, taken []Rect) Rect {
+func beside(at Rect, w, h float64, taken []Rect, lines []Point) Rect {
 	reach := at.Grown(w+260, h+260)
 	var near []Rect
 	for _, t := range taken {
@@ -135,16 +149,7 @@ func (sc *Scene) beside(at Rect, w, h float64, taken []Rect) Rect {
 			near = append(near, t)
 		}
 	}
-	var lines []Point
-	for _, id := range cm.SortedIDs(sc.Links) {
-		for _, leg := range sc.Links[id].Legs {
-			for i := range 13 {
-				if p := leg.Path.At(float64(i) / 12 * float64(len(leg.Path))); reach.Holds(p) {
-					lines = append(lines, p)
-				}
-			}
-		}
-	}
+	lines = slices.DeleteFunc(slices.Clone(lines), func(p Point) bool { return !reach.Holds(p) })
 	best, least := Rect{}, math.Inf(1)
 	try := func(x, y float64) {
 		box := Rect{x, y, w, h}

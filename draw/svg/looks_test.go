@@ -15,7 +15,8 @@ import (
 	"mevrin/draw/svg"
 )
 
-// contrast is the contrast ratio of two colours (WCAG 2.2, relative luminance).
+// contrast is the contrast ratio of two colours (WCAG 2.2, relative luminance),
+// reckoned here anew: what chose the colours is not to judge them.
 func contrast(t require.TestingT, a, b string) float64 {
 	light := func(c string) float64 {
 		sum := 0.0
