@@ -22,6 +22,7 @@ import (
 type walkView struct {
 	Look                  string // the classes that dress the paper
 	Own                   bool   // in colours of its own
+	Films                 string // hosts whose films may be played in a frame
 	Route                 cm.ID
 	Lang                  cm.Lang
 	Title, Question, Name string
@@ -100,7 +101,7 @@ func (s *server) showWalk(g *gin.Context, now *state, route cm.ID, key, back, ba
 	}
 	v := now.walkOf(route)
 	v.Base, v.Slips, v.Regions = base, filesAt(base, v.Slips), filesAt(base, v.Regions)
-	v.Key, v.Back = key, back
+	v.Key, v.Back, v.Films = key, back, strings.Join(s.Films, " ")
 	g.Header("Cache-Control", "no-store")
 	g.HTML(http.StatusOK, "walk.html", v)
 }

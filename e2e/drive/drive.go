@@ -53,9 +53,9 @@ func (t *tail) String() string {
 
 // Start runs a binary on a data folder at a free port and waits until it says
 // that it is ready.
-func Start(t T, binary, command, data string) *App {
+func Start(t T, binary, command, data string, more ...string) *App {
 	t.Helper()
-	a := &App{log: &tail{}, cmd: exec.Command(binary, command, "--addr", "127.0.0.1:0", "--data", data)}
+	a := &App{log: &tail{}, cmd: exec.Command(binary, append([]string{command, "--addr", "127.0.0.1:0", "--data", data}, more...)...)}
 	a.cmd.Stderr = a.log
 	out, err := a.cmd.StdoutPipe()
 	if err == nil {
@@ -106,8 +106,8 @@ func FindBrowser() (string, error) {
 // Browser is a running browser.
 type Browser struct{ ctx context.Context }
 
-// Open starts the browser.
-func Open(t T) *Browser {
+// Open starts the browser; more options come after its own.
+func Open(t T, more ...chromedp.ExecAllocatorOption) *Browser {
 	t.Helper()
 	path, err := FindBrowser()
 	if err != nil {
@@ -122,6 +122,7 @@ func Open(t T) *Browser {
 	if os.Geteuid() == 0 {
 		options = append(options, chromedp.NoSandbox)
 	}
+	options = append(options, more...)
 	alloc, stop := chromedp.NewExecAllocator(context.Background(), options...)
 	ctx, cancel := chromedp.NewContext(alloc)
 	if err := chromedp.Do(ctx); err != nil {
