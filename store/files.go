@@ -5,6 +5,7 @@ import (
 	"crypto/sha256"
 	"encoding/hex"
 	"errors"
+	"fmt"
 	"io"
 	"io/fs"
 	"os"
@@ -30,7 +31,7 @@ type Kept struct {
 // and fills in what the file is; an error of it keeps nothing.
 func (s *Store) KeepFile(ctx context.Context, mapID cm.ID, author, name string, from io.Reader, look func(f *cm.File, path string) error) (Kept, error) {
 	folder := filepath.Join(s.folder, "files")
-	if err := os.MkdirAll(folder, 0o700); err != nil {
+	if err := ownFolder(folder); err != nil {
 		return Kept{}, err
 	}
 	temp, err := os.CreateTemp(folder, "coming-*")
@@ -51,7 +52,7 @@ func (s *Store) KeepFile(ctx context.Context, mapID cm.ID, author, name string, 
 		return Kept{}, err
 	}
 	path := s.filePath(kept.Hash)
-	if err := os.MkdirAll(filepath.Dir(path), 0o700); err != nil {
+	if err := ownFolder(filepath.Dir(path)); err != nil {
 		return Kept{}, err
 	}
 	if err := os.Rename(temp.Name(), path); err != nil {
@@ -62,14 +63,28 @@ func (s *Store) KeepFile(ctx context.Context, mapID cm.ID, author, name string, 
 	return kept, err
 }
 
+// ownFolder makes a folder where there is none. One that a link stands for is not
+// ours.
+func ownFolder(path string) error {
+	if err := os.MkdirAll(path, 0o700); err != nil {
+		return err
+	}
+	info, err := os.Lstat(path)
+	if err == nil && !info.IsDir() {
+		err = fmt.Errorf("%s is a link to somewhere else", path)
+	}
+	return err
+}
+
 func (s *Store) filePath(hash string) string {
 	return filepath.Join(s.folder, "files", hash[:2], hash)
 }
 
-// FileOf gives what is known of a file of a map and where its content lies.
+// FileOf gives what is known of a file of a map and where its content lies. A map
+// in the bin has none.
 func (s *Store) FileOf(ctx context.Context, mapID cm.ID, hash string) (Kept, string, error) {
 	var row fileRow
-	err := s.db.WithContext(ctx).Where("map_id = ? AND hash = ?", mapID, hash).Take(&row).Error
+	err := s.db.WithContext(ctx).Where("map_id = ? AND hash = ? AND map_id IN (SELECT id FROM maps WHERE deleted IS NULL)", mapID, hash).Take(&row).Error
 	if errors.Is(err, gorm.ErrRecordNotFound) {
 		return Kept{}, "", ErrNoFile
 	}
@@ -98,11 +113,31 @@ func (s *Store) FilesBy(ctx context.Context, author string) ([]Kept, error) {
 	return all, nil
 }
 
+// OpenFile opens the content of a file, or what is made of it, for reading. A link
+// in the folder is not followed.
+func (s *Store) OpenFile(path string) (*os.File, error) {
+	for _, part := range []string{filepath.Dir(path), path} {
+		info, err := os.Lstat(part)
+		if err == nil && info.Mode()&fs.ModeSymlink != 0 || errors.Is(err, fs.ErrNotExist) {
+			return nil, ErrNoFile
+		} else if err != nil {
+			return nil, err
+		}
+	}
+	return os.Open(path)
+}
+
 // UseFile lets a map use a file that its author brought to another one.
 func (s *Store) UseFile(ctx context.Context, mapID cm.ID, author, hash string) error {
 	result := s.db.WithContext(ctx).Exec(`INSERT OR IGNORE INTO files (map_id, hash, type, size, w, h, name, made, author)
 		SELECT ?, hash, type, size, w, h, name, made, author FROM files WHERE author = ? AND hash = ? LIMIT 1`, mapID, author, hash)
-	return result.Error
+	if errors.Is(result.Error, gorm.ErrForeignKeyViolated) {
+		return ErrNoMap
+	} else if result.Error != nil {
+		return result.Error
+	}
+	_, _, err := s.FileOf(ctx, mapID, hash)
+	return err
 }
 
 // ShareFiles lets a map that was made of another one use the files that it names.

@@ -11,6 +11,7 @@ import (
 	"io/fs"
 	"os"
 	"path/filepath"
+	"strings"
 	"time"
 
 	"gorm.io/gorm"
@@ -135,10 +136,34 @@ func (s *Store) Revoke(ctx context.Context, mapID cm.ID, id string) error {
 	return s.one(s.db.WithContext(ctx).Model(&grantRow{}).Where("id = ? AND map_id = ? AND revoked IS NULL", id, mapID).Update("revoked", &now), ErrNoGrant)
 }
 
-// Redeem gives the grant that a token opens.
+// NewBearer names somebody new who works under a link: who is how they are known
+// here, name what their browser shows to be known again. Nobody can make up a name
+// for themselves.
+func (s *Store) NewBearer(g Grant) (who, name string) {
+	who = rand.Text()
+	return who, who + "." + s.bearerMark(g, who)
+}
+
+// Bearer tells who shows a name, and whether this folder gave it for that link.
+func (s *Store) Bearer(g Grant, name string) (who string, known bool) {
+	who, mark, _ := strings.Cut(name, ".")
+	if who == "" || !hmac.Equal([]byte(mark), []byte(s.bearerMark(g, who))) {
+		return "", false
+	}
+	return who, true
+}
+
+func (s *Store) bearerMark(g Grant, who string) string {
+	mac := hmac.New(sha256.New, s.secret)
+	mac.Write([]byte("bearer " + g.ID + " " + who))
+	return base64.RawURLEncoding.EncodeToString(mac.Sum(nil))[:22]
+}
+
+// Redeem gives the grant that a token opens. One to a map in the bin opens nothing,
+// for as long as it is there.
 func (s *Store) Redeem(ctx context.Context, token string) (Grant, error) {
 	var row grantRow
-	err := s.valid(ctx).Take(&row, "token_hash = ?", hashOf(token)).Error
+	err := s.valid(ctx).Where("map_id IN (SELECT id FROM maps WHERE deleted IS NULL)").Take(&row, "token_hash = ?", hashOf(token)).Error
 	if errors.Is(err, gorm.ErrRecordNotFound) {
 		return Grant{}, ErrNoGrant
 	} else if err != nil {

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"time"
 
 	"gorm.io/gorm"
 
@@ -82,4 +83,64 @@ func (s *Store) At(ctx context.Context, mapID cm.ID, revision int) (*cm.Map, err
 		}
 	}
 	return m, nil
+}
+
+// MadeBy gives what an author has put on a map, also what is gone again.
+func (s *Store) MadeBy(ctx context.Context, mapID cm.ID, author string) (map[cm.Key]bool, error) {
+	entries, err := s.By(ctx, mapID, author)
+	if err != nil {
+		return nil, err
+	}
+	made := map[cm.Key]bool{}
+	for _, e := range entries {
+		for _, c := range e.Changes {
+			if c.Made() {
+				made[c.Key] = true
+			}
+		}
+	}
+	return made, nil
+}
+
+// By gives the entries of one author, in order.
+func (s *Store) By(ctx context.Context, mapID cm.ID, author string) ([]*Entry, error) {
+	var rows []entryRow
+	err := s.db.WithContext(ctx).Where("map_id = ? AND author = ?", mapID, author).Order("revision").Find(&rows).Error
+	if err != nil {
+		return nil, fmt.Errorf("reading the log of map %s: %w", mapID, err)
+	}
+	entries := make([]*Entry, len(rows))
+	for i, r := range rows {
+		entries[i] = r.entry()
+	}
+	return entries, nil
+}
+
+// Author sums up what one author did on a map.
+type Author struct {
+	Author  string
+	Entries int // not counting those that changed nothing
+	Latest  time.Time
+}
+
+// Visitors sums up what those who work under links did on a map, whoever came last
+// first. Under is the beginning of their names in the log.
+func (s *Store) Visitors(ctx context.Context, mapID cm.ID, under string) ([]Author, error) {
+	var rows []entryRow
+	err := s.db.WithContext(ctx).Select("author", "at").Where("map_id = ? AND substr(author, 1, ?) = ? AND changes <> '[]'", mapID, len(under), under).Order("revision DESC").Find(&rows).Error
+	if err != nil {
+		return nil, fmt.Errorf("reading the log of map %s: %w", mapID, err)
+	}
+	var all []Author
+	at := map[string]int{}
+	for _, r := range rows {
+		i, known := at[r.Author]
+		if !known {
+			i = len(all)
+			at[r.Author] = i
+			all = append(all, Author{Author: r.Author, Latest: r.At.UTC()})
+		}
+		all[i].Entries++
+	}
+	return all, nil
 }

@@ -8,9 +8,11 @@ import (
 	"net/url"
 	"os"
 	"path/filepath"
+	"syscall"
 	"time"
 
 	"github.com/go-gormigrate/gormigrate/v2"
+	"github.com/gofrs/flock"
 	"gorm.io/driver/sqlite"
 	"gorm.io/gorm"
 	"gorm.io/gorm/logger"
@@ -21,6 +23,7 @@ import (
 // Store is an open data folder.
 type Store struct {
 	db     *gorm.DB
+	lock   *flock.Flock
 	folder string
 	secret []byte
 	// Now gives the time written into the log; tests replace it.
@@ -52,13 +55,66 @@ var pragmas = url.Values{
 	"_txlock": {"immediate"}, "_time_format": {"sqlite"},
 }
 
+// Options say how a data folder is opened.
+type Options struct {
+	// NewSecret gives the folder a secret where it lost the one it had. All links
+	// made before are closed.
+	NewSecret bool
+}
+
+// databaseName is the file of the database in a data folder.
+const databaseName = "mevrin.db"
+
 // Open opens the data folder, makes it where it is missing, and brings its
-// tables up to this version. A folder written by a newer version is refused.
-func Open(folder string) (*Store, error) {
+// tables up to this version. Only one process at a time opens a folder. One that
+// was written by a newer version, or of which a part is missing or damaged, is
+// refused with words that say what is safe and what to do.
+func Open(folder string) (*Store, error) { return OpenWith(folder, Options{}) }
+
+// OpenWith opens the data folder as Open does, with options.
+func OpenWith(folder string, options Options) (_ *Store, err error) {
 	if err := os.MkdirAll(folder, 0o700); err != nil {
 		return nil, fmt.Errorf("the data folder cannot be made: %w", err)
 	}
-	file := url.URL{Scheme: "file", Opaque: url.PathEscape(filepath.Join(folder, "mevrin.db")), RawQuery: pragmas.Encode()}
+	lock, err := lockFolder(folder)
+	if err != nil {
+		return nil, err
+	}
+	s := &Store{folder: folder, lock: lock, Now: time.Now}
+	defer func() {
+		if err != nil {
+			_ = s.Close()
+		}
+	}()
+	if err := s.examine(); err != nil {
+		return nil, err
+	}
+	if err := s.openDatabase(); err != nil {
+		return nil, err
+	}
+	if s.secret, err = s.openSecret(options.NewSecret); err != nil {
+		return nil, err
+	}
+	s.sweep()
+	return s, nil
+}
+
+// lockFolder makes this process the only one that works on a folder; a process
+// that ends, however it does, lets go of it.
+func lockFolder(folder string) (*flock.Flock, error) {
+	lock := flock.New(filepath.Join(folder, "lock"), flock.SetPermissions(0o600))
+	switch got, err := lock.TryLock(); {
+	case err != nil:
+		return nil, fmt.Errorf("the data folder %s cannot be locked: %w", folder, err)
+	case !got:
+		return nil, fmt.Errorf("another Mevrin works on the data folder %s already. Stop that one first, or choose another folder with --data", folder)
+	}
+	return lock, nil
+}
+
+func (s *Store) openDatabase() error {
+	path := filepath.Join(s.folder, databaseName)
+	file := url.URL{Scheme: "file", Opaque: url.PathEscape(path), RawQuery: pragmas.Encode()}
 	db, err := gorm.Open(
 		dialector{&sqlite.Dialector{DriverName: "sqlite", DSN: file.String()}},
 		&gorm.Config{
@@ -66,33 +122,56 @@ func Open(folder string) (*Store, error) {
 			SkipDefaultTransaction: true,
 		})
 	if err != nil {
-		return nil, fmt.Errorf("the data folder %s cannot be opened: %w", folder, err)
+		return s.unusable(err)
 	}
+	s.db = db
 	pool, err := db.DB()
 	if err != nil {
-		return nil, err
+		return err
 	}
 	pool.SetMaxOpenConns(8)
 	options := *gormigrate.DefaultOptions
 	options.UseTransaction, options.ValidateUnknownMigrations = true, true
 	err = gormigrate.New(db, &options, migrations).Migrate()
 	if errors.Is(err, gormigrate.ErrUnknownPastMigration) {
-		err = errors.New("it was written by a newer version of Mevrin; please use that one")
+		return fmt.Errorf("the data folder %s was written by a newer version of Mevrin. Nothing in it was changed; please use that version, or choose another folder with --data", s.folder)
 	}
 	if err != nil {
-		_ = pool.Close()
-		return nil, fmt.Errorf("the data folder %s cannot be used: %w", folder, err)
+		return s.unusable(err)
 	}
-	secret, err := readSecret(folder)
-	if err != nil {
-		_ = pool.Close()
-		return nil, err
+	return nil
+}
+
+// unusable says what to do about a database that cannot be used.
+func (s *Store) unusable(err error) error {
+	var coded *driver.Error
+	if errors.As(err, &coded) && (coded.Code() == codes.SQLITE_NOTADB || coded.Code()&0xff == codes.SQLITE_CORRUPT) {
+		return fmt.Errorf("the database %s is damaged or is none. The files beside it are safe, and nothing was changed. Put a copy of the database in its place, or choose another folder with --data (%w)", filepath.Join(s.folder, databaseName), err)
 	}
-	return &Store{db: db, folder: folder, secret: secret, Now: time.Now}, nil
+	return fmt.Errorf("the data folder %s cannot be used: %w", s.folder, err)
+}
+
+// Busy tells whether an error says that the disk is full, failing or taken: the same
+// can be tried again later.
+func Busy(err error) bool {
+	var coded *driver.Error
+	if errors.As(err, &coded) {
+		switch coded.Code() & 0xff {
+		case codes.SQLITE_BUSY, codes.SQLITE_LOCKED, codes.SQLITE_FULL, codes.SQLITE_IOERR, codes.SQLITE_NOMEM, codes.SQLITE_CANTOPEN, codes.SQLITE_READONLY:
+			return true
+		}
+	}
+	return errors.Is(err, syscall.ENOSPC) || errors.Is(err, syscall.EDQUOT)
 }
 
 // Close lets go of the data folder.
-func (s *Store) Close() error { return s.Pool().Close() }
+func (s *Store) Close() error {
+	var err error
+	if s.db != nil {
+		err = s.Pool().Close()
+	}
+	return errors.Join(err, s.lock.Unlock())
+}
 
 // CheckIntegrity asks the database to examine itself, and each log whether it
 // has a hole.

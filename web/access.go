@@ -2,7 +2,6 @@ package web
 
 import (
 	"crypto/sha256"
-	"encoding/hex"
 	"errors"
 	"net/http"
 
@@ -12,17 +11,22 @@ import (
 
 // Person is who is asking.
 type Person struct {
-	ID string // as the log records an author
-	// Gentle tells that they may do nothing that takes anything off a map.
+	// ID is how the log records an author. It is sent to nobody: others know the
+	// person by the name that speaker gives.
+	ID string
+	// Gentle tells that they may do nothing that takes anything off a map: whoever
+	// has a link, and no more.
 	Gentle bool
 }
 
 // speaker names the person in comments and votes on a map. It is the same each
-// time, other on each map, and tells nobody by what they are known to the log: for
-// the bearer of a link that is a key.
-func (p Person) speaker(mapID cm.ID) cm.ID {
-	sum := sha256.Sum256([]byte("speaker\x00" + string(mapID) + "\x00" + p.ID))
-	return cm.ID("p" + hex.EncodeToString(sum[:8]))
+// time, other on each map, and tells nobody by what they are known to the log. A
+// bearer of a link is named so that they cannot be taken for the map's own people.
+func (p Person) speaker(mapID cm.ID) cm.ID { return speakerOf(mapID, p.ID, p.Gentle) }
+
+func speakerOf(mapID cm.ID, person string, visitor bool) cm.ID {
+	sum := sha256.Sum256([]byte("speaker\x00" + string(mapID) + "\x00" + person))
+	return cm.SpeakerID(sum[:8], visitor)
 }
 
 // Right is what someone may do with a map.
@@ -35,7 +39,10 @@ const (
 	MayMake // new maps, and the list of all
 )
 
-var errNotAllowed = errors.New("not allowed")
+var (
+	errNotAllowed = errors.New("not allowed")
+	errNobody     = errors.New("it is not known who asks")
+)
 
 // Access answers who is asking and what they may do. Every handler asks here
 // and nowhere else.

@@ -1,12 +1,14 @@
 package web
 
 import (
+	"bytes"
 	"context"
+	"crypto/sha256"
 	"encoding/json"
 	"errors"
 	"slices"
 	"sync"
-	"time"
+	"sync/atomic"
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/layout"
@@ -15,31 +17,29 @@ import (
 	"mevrin/store"
 )
 
-// desks holds the maps that are being worked on, ready in memory.
-type desks struct {
-	store *store.Store
-	mu    sync.Mutex
-	open  map[cm.ID]*desk
-}
-
-// mostDesks bounds the maps kept in memory without anybody looking at them.
-const mostDesks = 32
-
-func newDesks(s *store.Store) *desks { return &desks{store: s, open: map[cm.ID]*desk{}} }
-
 // desk is one map being worked on. Its state is what the store holds; edits go
-// through it one at a time.
+// through it one at a time, and those who only look never wait for them.
 type desk struct {
-	id    cm.ID
-	store *store.Store
+	id     cm.ID
+	desks  *desks
+	store  *store.Store
+	weight atomic.Int64 // of what it holds, in bytes
+	// present is the state; nil until loaded, and after a failure that leaves
+	// doubts. It is replaced under mu.
+	present atomic.Pointer[state]
 
-	mu      sync.Mutex
-	state   *state // nil until loaded, and after a failure that leaves doubts
+	mu sync.Mutex // held by the one who edits, or loads
+
+	// books guards what readers and the one who edits share; whoever holds it does
+	// no work. The two are nil while there is no state.
+	books   sync.RWMutex
 	history *cm.History
 	recent  []patch // the last entries, oldest first, without gaps
-	viewers map[*viewer]bool
-	tucked  map[string]scene.Tucked // how each person sees the map, once asked
-	used    time.Time
+
+	views views // how each person sees the map
+
+	listening sync.Mutex
+	viewers   map[*viewer]bool
 }
 
 // state is a map at one revision with what derives from it. It is never
@@ -52,41 +52,66 @@ type state struct {
 	scene     *scene.Scene // of the whole map
 
 	mu     sync.Mutex
-	views  map[scene.View]*scene.Scene
-	former map[scene.View]*scene.Scene // of the state before
+	views  []*drawn // the most recently asked for last
+	former []*drawn // of the state before
 }
+
+// drawn is the drawing for a view, made by whoever asks for it first.
+type drawn struct {
+	view  scene.View
+	once  sync.Once
+	scene atomic.Pointer[scene.Scene]
+}
+
+// mostViews bounds the drawings of one state for other views than the whole map.
+const mostViews = 8
 
 // seen gives the drawing for a view.
 func (s *state) seen(v scene.View) *scene.Scene {
 	if v == (scene.View{}) {
 		return s.scene
 	}
+	d, prev := s.drawnFor(v)
+	d.once.Do(func() { d.scene.Store(scene.Build(s.m, s.structure, v, prev)) })
+	return d.scene.Load()
+}
+
+// drawnFor gives the place of the drawing for a view, and a drawing that is much
+// like it.
+func (s *state) drawnFor(v scene.View) (*drawn, *scene.Scene) {
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	sc := s.views[v]
-	if sc == nil {
-		prev := s.former[v]
-		if prev == nil {
-			prev = s.scene // most of it is alike
-		}
-		sc = scene.Build(s.m, s.structure, v, prev)
-		s.views[v] = sc
+	is := func(d *drawn) bool { return d.view == v }
+	if i := slices.IndexFunc(s.views, is); i >= 0 {
+		d := s.views[i]
+		s.views = append(slices.Delete(s.views, i, i+1), d)
+		return d, s.scene
 	}
-	return sc
+	prev := s.scene
+	if i := slices.IndexFunc(s.former, is); i >= 0 {
+		if before := s.former[i].scene.Load(); before != nil {
+			prev = before
+		}
+	}
+	d := &drawn{view: v}
+	if s.views = append(s.views, d); len(s.views) > mostViews {
+		s.views = slices.Delete(s.views, 0, 1)
+	}
+	return d, prev
 }
 
 func newState(m *cm.Map, revision int, before *state) *state {
 	var prev *scene.Scene
 	var shape *structure.Structure
-	var former map[scene.View]*scene.Scene
+	var former []*drawn
 	if before != nil {
 		prev, shape = before.scene, before.structure
 		before.mu.Lock()
-		former = before.views
+		former = slices.Clone(before.views)
 		before.mu.Unlock()
 	}
 	st := structure.Next(shape, m)
-	return &state{m: m, revision: revision, structure: st, scene: scene.Build(m, st, scene.View{}, prev), views: map[scene.View]*scene.Scene{}, former: former}
+	return &state{m: m, revision: revision, structure: st, scene: scene.Build(m, st, scene.View{}, prev), former: former}
 }
 
 // patch is what one entry did to the drawing, and to whose work.
@@ -96,7 +121,9 @@ type patch struct {
 	changes        []cm.Change
 	difference     // in the drawing of the whole map
 	entry          cm.ID
-	answer         *Answer
+	asked          [sha256.Size]byte // of the gesture
+	answer         *Answer           // nil where it is too old to be kept
+	weight         int64             // in bytes
 }
 
 // difference is what differs between two drawings.
@@ -114,70 +141,58 @@ func differenceOf(before, after *scene.Scene) (d difference) {
 // up to date piece by piece.
 const mostRecent = 300
 
-func (ds *desks) get(id cm.ID) *desk {
-	ds.mu.Lock()
-	defer ds.mu.Unlock()
-	d := ds.open[id]
-	if d == nil {
-		ds.clearOldest()
-		d = &desk{id: id, store: ds.store, viewers: map[*viewer]bool{}, tucked: map[string]scene.Tucked{}}
-		ds.open[id] = d
-	}
-	return d
-}
-
-func (ds *desks) clearOldest() {
-	if len(ds.open) < mostDesks {
-		return
-	}
-	var oldest *desk
-	for _, d := range ds.open {
-		if !d.mu.TryLock() {
-			continue
-		}
-		if len(d.viewers) == 0 && (oldest == nil || d.used.Before(oldest.used)) {
-			oldest = d
-		}
-		d.mu.Unlock()
-	}
-	if oldest != nil {
-		delete(ds.open, oldest.id)
-	}
-}
-
-// forget drops what is held of a map, after the store has changed without it.
-func (ds *desks) forget(id cm.ID) {
-	d := ds.get(id)
-	d.mu.Lock()
-	defer d.mu.Unlock()
-	d.state = nil
-}
-
 // look gives the present state.
 func (d *desk) look(ctx context.Context) (*state, error) {
+	if now := d.present.Load(); now != nil {
+		return now, nil
+	}
 	d.mu.Lock()
 	defer d.mu.Unlock()
 	if err := d.load(ctx); err != nil {
 		return nil, err
 	}
-	return d.state, nil
+	return d.present.Load(), nil
 }
 
+// load makes sure that there is a state.
 func (d *desk) load(ctx context.Context) error {
-	d.used = time.Now()
-	if d.state != nil {
+	if d.present.Load() != nil {
 		return nil
 	}
 	m, revision, err := d.store.Load(ctx, d.id)
 	if err != nil {
 		return err
 	}
-	if d.history, err = d.store.History(ctx, d.id); err != nil {
+	history, err := d.store.History(ctx, d.id)
+	if err != nil {
 		return err
 	}
-	d.state = newState(m, revision, nil)
-	d.recent = nil
+	next := newState(m, revision, nil)
+	d.books.Lock()
+	d.history, d.recent = history, nil
+	d.present.Store(next)
+	d.books.Unlock()
+	d.weighed(next)
 	return nil
+}
+
+// weighed takes note of what the desk holds now.
+func (d *desk) weighed(now *state) {
+	weight := now.weigh() + int64(d.history.Steps())*weightOfStep
+	for _, p := range d.recent {
+		weight += p.weight
+	}
+	d.weight.Store(weight)
+	d.desks.filled(d)
+}
+
+// drop lets go of the state and all that goes with it.
+func (d *desk) drop() {
+	d.books.Lock()
+	defer d.books.Unlock()
+	d.present.Store(nil)
+	d.history, d.recent = nil, nil
+	d.weight.Store(0)
 }
 
 // Asked is one gesture as a window sends it.
@@ -188,6 +203,7 @@ type Asked struct {
 	// Operations, or Back for an undo ("undo") and a redo ("redo").
 	Operations json.RawMessage `json:"operations,omitempty"`
 	Back       string          `json:"back,omitempty"`
+	takesBack  string          // the author all of whose entries are undone; never asked by a page
 }
 
 // Answer is what became of it.
@@ -204,14 +220,15 @@ type Answer struct {
 	Redo  bool `json:"redo"`
 }
 
-// perform carries out a gesture, or gives the answer again that it had.
+// perform carries out a gesture, or gives the answer again that it had. What is
+// worked out ends with the request; once it is written, nothing does.
 func (d *desk) perform(ctx context.Context, who Person, asked Asked) (*Answer, error) {
 	d.mu.Lock()
 	defer d.mu.Unlock()
 	answer, err := d.performOnce(ctx, who, asked)
 	if errors.Is(err, store.ErrStale) {
 		// Somebody else wrote to the folder; take up what is there and try again.
-		d.state = nil
+		d.drop()
 		answer, err = d.performOnce(ctx, who, asked)
 	}
 	return answer, err
@@ -221,43 +238,55 @@ func (d *desk) performOnce(ctx context.Context, who Person, asked Asked) (*Answe
 	if err := d.load(ctx); err != nil {
 		return nil, err
 	}
-	if answer, err := d.repeat(ctx, who, asked.ID); answer != nil || err != nil {
+	if answer, err := d.repeat(ctx, who, asked); answer != nil || err != nil {
 		return answer, err
 	}
-	entry := &store.Entry{Revision: d.state.revision + 1, ID: asked.ID, Author: who.ID, Window: asked.Window}
-	out, err := d.decide(ctx, asked, entry, who)
+	now := d.present.Load()
+	entry := &store.Entry{Revision: now.revision + 1, ID: asked.ID, Author: who.ID, Window: asked.Window}
+	out, err := d.decide(ctx, now, asked, entry, who)
 	if err != nil {
 		return nil, err
 	}
 	if entry.Undoes == "" && asked.Back != "" {
-		return d.nothingTo(who, asked), nil
+		return d.nothingTo(now, who, asked), nil
 	}
-	entry.Changes, entry.Moved, entry.Notices = out.Changes, out.Moved, out.Notices
-	if err := d.store.Append(ctx, entry, out.Map); err != nil {
-		if !errors.Is(err, store.ErrStale) {
-			d.state = nil // whether it was written is not known: read it again
-		}
-		return nil, err
-	}
-	view, err := d.viewOf(ctx, who)
+	view, err := d.viewOf(ctx, now.m, who)
 	if err != nil {
 		return nil, err
 	}
-	before := d.state.seen(view)
-	next := newState(out.Map, entry.Revision, d.state)
-	p := patch{revision: entry.Revision, author: who.ID, window: asked.Window, changes: out.Changes, entry: entry.ID}
-	p.difference = differenceOf(d.state.scene, next.scene)
-	d.state = next
-	d.history.Add(cm.Step{Entry: entry.ID, Author: who.ID, Undoes: entry.Undoes, Idle: len(out.Changes) == 0})
-	p.answer = &Answer{Entry: entry.ID, Revision: entry.Revision, Drawing: next.drawing(differenceOf(before, next.seen(view)), view), Notices: out.Notices, Moved: out.Moved, Glide: asked.Back != "" || out.Map.KeepTidy}
-	d.flags(p.answer, who)
-	d.remember(p, asked.Seen)
+	entry.Changes, entry.Moved, entry.Notices = out.Changes, out.Moved, out.Notices
+	// From here on it must not matter whether anybody waits for the answer.
+	if err := d.store.Append(context.WithoutCancel(ctx), entry, out.Map); err != nil {
+		if !errors.Is(err, store.ErrStale) {
+			d.drop() // whether it was written is not known: read it again
+		}
+		return nil, err
+	}
+	next := newState(out.Map, entry.Revision, now)
+	p := patch{revision: entry.Revision, author: who.ID, window: asked.Window, changes: out.Changes, entry: entry.ID, asked: asked.digest()}
+	p.difference = differenceOf(now.scene, next.scene)
+	p.answer = &Answer{Entry: entry.ID, Revision: entry.Revision, Drawing: next.drawing(differenceOf(now.seen(view), next.seen(view)), view), Notices: out.Notices, Moved: out.Moved, Glide: asked.Back != "" || out.Map.KeepTidy}
+	step := cm.Step{Entry: entry.ID, Author: who.ID, Undoes: entry.Undoes, Idle: len(out.Changes) == 0}
+	d.remember(next, p, step, who, asked.Seen)
+	d.weighed(next)
 	return p.answer, nil
 }
 
 // decide applies operations, an undo or a redo to the present map; of gentle
 // hands, gentle operations alone.
-func (d *desk) decide(ctx context.Context, asked Asked, entry *store.Entry, who Person) (cm.Outcome, error) {
+func (d *desk) decide(ctx context.Context, now *state, asked Asked, entry *store.Entry, who Person) (cm.Outcome, error) {
+	if asked.takesBack != "" {
+		entry.Operations = json.RawMessage("[]")
+		did, err := d.store.By(ctx, d.id, asked.takesBack)
+		if err != nil {
+			return cm.Outcome{}, err
+		}
+		changes := make([][]cm.Change, len(did))
+		for i, e := range did {
+			changes[i] = e.Changes
+		}
+		return cm.TakeBack(now.m, changes), nil
+	}
 	switch asked.Back {
 	case "":
 		ops, err := cm.ReadOperations(asked.Operations)
@@ -266,12 +295,12 @@ func (d *desk) decide(ctx context.Context, asked Asked, entry *store.Entry, who 
 		}
 		cm.Sign(ops, cm.Speaker{ID: who.speaker(d.id), At: d.store.Now().UTC().Format(cm.MomentForm), Gentle: who.Gentle})
 		if who.Gentle {
-			if err := cm.Gentle(ops); err != nil {
+			if err := d.gentle(ctx, now, ops, who); err != nil {
 				return cm.Outcome{}, err
 			}
 		}
 		entry.Operations = asked.Operations
-		return cm.Apply(d.state.m, ops, layout.Room{Measurer: scene.Measurer{}})
+		return cm.Apply(now.m, ops, layout.Room{Measurer: scene.Measurer{}})
 	case "undo":
 		entry.Undoes = d.history.Undoable(entry.Author)
 	case "redo":
@@ -287,35 +316,80 @@ func (d *desk) decide(ctx context.Context, asked Asked, entry *store.Entry, who 
 	if err != nil {
 		return cm.Outcome{}, err
 	}
-	return cm.Invert(d.state.m, target.Changes), nil
+	return cm.Invert(now.m, target.Changes), nil
+}
+
+// gentle refuses what a bearer of a link may not do: take anything off, or write
+// over what somebody else put there.
+func (d *desk) gentle(ctx context.Context, now *state, ops []cm.Operation, who Person) error {
+	var made map[cm.Key]bool
+	return cm.Gentle(now.m, ops, func(key cm.Key) (bool, error) {
+		var err error
+		if made == nil {
+			made, err = d.store.MadeBy(ctx, d.id, who.ID)
+		}
+		return made[key], err
+	})
 }
 
 // nothingTo answers an undo or redo where there is none left.
-func (d *desk) nothingTo(who Person, asked Asked) *Answer {
-	a := &Answer{Entry: asked.ID, Revision: d.state.revision, Notices: []string{"There is nothing left to " + asked.Back + "."}}
+func (d *desk) nothingTo(now *state, who Person, asked Asked) *Answer {
+	a := &Answer{Entry: asked.ID, Revision: now.revision, Drawing: Drawing{Head: now.head(scene.View{})}, Notices: []string{"There is nothing left to " + asked.Back + "."}}
 	d.flags(a, who)
 	return a
 }
 
+// flags tells whether a person can undo and redo now.
 func (d *desk) flags(a *Answer, who Person) {
-	a.Undo, a.Redo = d.history.Undoable(who.ID) != "", d.history.Redoable(who.ID) != ""
+	d.books.RLock()
+	defer d.books.RUnlock()
+	if d.history != nil {
+		a.Undo, a.Redo = d.history.Undoable(who.ID) != "", d.history.Redoable(who.ID) != ""
+	}
 }
 
+// digest tells one gesture from another that goes by the same id.
+func (a Asked) digest() [sha256.Size]byte {
+	var plain bytes.Buffer
+	if len(a.Operations) > 0 {
+		if err := json.Compact(&plain, a.Operations); err != nil {
+			plain.Write(a.Operations)
+		}
+	}
+	return sha256.Sum256([]byte(a.Back + "\x00" + plain.String()))
+}
+
+// conflict is a request that contradicts an earlier one.
+type conflict struct{ words string }
+
+func (c *conflict) Error() string { return c.words }
+
 // repeat finds the answer to an entry that has been carried out before: among
-// the recent ones, or drawn again from the log.
-func (d *desk) repeat(ctx context.Context, who Person, id cm.ID) (*Answer, error) {
+// the recent ones, or drawn again from the log. Another gesture, or that of
+// somebody else, under the same id is refused.
+func (d *desk) repeat(ctx context.Context, who Person, asked Asked) (*Answer, error) {
+	id, taken := asked.ID, &conflict{"Another change has that name already, so this one was not made. Please reload the page."}
 	if !id.Valid() {
 		return nil, &cm.Refusal{Words: "This change came without a name of its own. Please reload the page."}
 	}
-	if i := slices.IndexFunc(d.recent, func(p patch) bool { return p.entry == id && p.author == who.ID }); i >= 0 {
-		return d.recent[i].answer, nil
+	if i := slices.IndexFunc(d.recent, func(p patch) bool { return p.entry == id }); i >= 0 {
+		switch p := d.recent[i]; {
+		case p.author != who.ID || p.asked != asked.digest():
+			return nil, taken
+		case p.answer != nil:
+			return p.answer, nil
+		}
 	}
 	logged, err := d.store.Entry(ctx, d.id, id)
 	if logged == nil || err != nil {
 		return nil, err
 	}
-	if logged.Author != who.ID {
-		return nil, &cm.Refusal{Words: "Another change has that name already. Please reload the page."}
+	same := Asked{Operations: logged.Operations}.digest() == Asked{Operations: asked.Operations}.digest()
+	if logged.Undoes != "" {
+		same = true
+	}
+	if logged.Author != who.ID || (logged.Undoes != "") != (asked.Back != "") || !same {
+		return nil, taken
 	}
 	after, err := d.store.At(ctx, d.id, logged.Revision)
 	if err != nil {
@@ -327,7 +401,7 @@ func (d *desk) repeat(ctx context.Context, who Person, id cm.ID) (*Answer, error
 	}
 	was := newState(before, logged.Revision-1, nil)
 	is := newState(after, logged.Revision, was)
-	view, err := d.viewOf(ctx, who)
+	view, err := d.viewOf(ctx, is.m, who)
 	if err != nil {
 		return nil, err
 	}
@@ -336,32 +410,84 @@ func (d *desk) repeat(ctx context.Context, who Person, id cm.ID) (*Answer, error
 	return a, nil
 }
 
-// remember keeps a patch for windows that missed it, and tells all viewers.
-func (d *desk) remember(p patch, seen int) {
-	var overtook []Overtook
+// mostRemembered bounds what is kept of recent entries of one map, in bytes, and
+// mostAnswers what their answers take of it; an older answer is drawn again from
+// the log.
+const (
+	mostRemembered = 8 << 20
+	mostAnswers    = 2 << 20
+)
+
+// remember makes a state the present one, keeps the patch that led to it for
+// windows that missed it, and tells all viewers.
+func (d *desk) remember(next *state, p patch, step cm.Step, who Person, seen int) {
+	d.books.Lock()
+	d.history.Add(step)
+	var overtook []overtook
 	for _, earlier := range d.recent {
-		if earlier.revision > seen && earlier.window != p.window {
+		if earlier.revision > seen && (earlier.window != p.window || earlier.author != p.author) {
 			for _, key := range cm.Overtaken(p.changes, earlier.changes) {
-				overtook = append(overtook, Overtook{earlier.window, d.name(key)})
+				overtook = append(overtook, overtaken(earlier, next, key))
 			}
 		}
 	}
-	d.recent = append(d.recent, p)
-	if len(d.recent) > mostRecent {
-		d.recent = slices.Clone(d.recent[len(d.recent)-mostRecent:])
+	p.weight = 1 << 10
+	for _, c := range p.changes {
+		p.weight += c.Size()
 	}
-	d.tell(Event{Revision: p.revision, Window: p.window, Overtook: overtook})
+	d.recent = append(d.recent, p)
+	d.trim()
+	d.present.Store(next)
+	d.books.Unlock()
+	d.flags(p.answer, who)
+	d.tell(notice{author: p.author, window: p.window, event: Event{Revision: p.revision}, overtook: overtook})
 }
 
-func (d *desk) name(key cm.Key) string {
+// trim lets go of old patches, and of answers that can be drawn again.
+func (d *desk) trim() {
+	total, answers := int64(0), int64(0)
+	first := len(d.recent)
+	for i := len(d.recent) - 1; i >= 0; i-- {
+		p := &d.recent[i]
+		size := int64(0)
+		if p.answer != nil {
+			size = p.answer.size()
+		}
+		if answers += size; answers > mostAnswers && first < len(d.recent) {
+			p.answer = nil
+		}
+		if total += p.weight; len(d.recent)-i > mostRecent || total > mostRemembered && first < len(d.recent) {
+			break
+		}
+		first = i
+	}
+	if first > 0 {
+		d.recent = slices.Clone(d.recent[first:])
+	}
+}
+
+// size is what the drawing of an answer takes, in bytes.
+func (a *Answer) size() int64 {
+	n := len(a.Head.Axis) + len(a.Head.Regions) + len(a.Head.Key)
+	for _, all := range []map[cm.ID]string{a.Slips, a.Links} {
+		for id, drawn := range all {
+			n += len(id) + len(drawn)
+		}
+	}
+	return int64(n)
+}
+
+func overtaken(earlier patch, now *state, key cm.Key) overtook {
 	words := ""
-	if c := d.state.m.Concepts[key.ID]; c != nil {
-		words = d.state.m.Words(c.Label)
-	} else if l := d.state.m.Links[key.ID]; l != nil {
-		words = d.state.m.Words(l.Phrase)
+	if c := now.m.Concepts[key.ID]; c != nil {
+		words = now.m.Words(c.Label)
+	} else if l := now.m.Links[key.ID]; l != nil {
+		words = now.m.Words(l.Phrase)
 	}
 	if words == "" {
-		return "something"
+		words = "something"
+	} else {
+		words = "“" + words + "”"
 	}
-	return "“" + words + "”"
+	return overtook{earlier.author, earlier.window, words}
 }

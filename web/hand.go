@@ -1,10 +1,13 @@
 package web
 
 import (
-	"crypto/rand"
+	"context"
+	"fmt"
 	"html/template"
 	"net/http"
+	"slices"
 	"strings"
+	"time"
 
 	"github.com/gin-gonic/gin"
 
@@ -23,29 +26,39 @@ import (
 // back what another one did. It is sent to that link's addresses alone.
 const bearerCookie = "who"
 
-// allowBearer asks whether a link lets its bearer do something on its map.
-func (s *server) allowBearer(g *gin.Context, token string, right Right) (Person, cm.ID, bool) {
+// askBearer asks whether a link lets its bearer do something on its map. Only the
+// page of the link makes a new bearer: whoever comes without a name that this
+// server gave is nobody yet.
+func (s *server) askBearer(g *gin.Context, token string, right Right) (principal, error) {
 	grant, err := s.Access.Redeem(g.Request, token)
 	if err == nil && (grant.Allows != store.AllowsHand || right > MayEdit) {
 		err = store.ErrNoGrant
 	}
 	if err != nil {
-		s.failWith(g, err)
-		return Person{}, "", false
+		return principal{}, err
 	}
 	g.Header("Referrer-Policy", "no-referrer") // the address is the key
 	g.Header("X-Robots-Tag", "noindex")
-	who, err := g.Cookie(bearerCookie)
-	if err != nil || !windowForm.MatchString(who) {
-		who = rand.Text()
-		http.SetCookie(g.Writer, &http.Cookie{Name: bearerCookie, Value: who, Path: "/hand/" + token, HttpOnly: true, SameSite: http.SameSiteStrictMode, MaxAge: 400 * 24 * 3600})
+	name, err := g.Cookie(bearerCookie)
+	who, known := s.Store.Bearer(grant, name)
+	switch {
+	case err == nil && known:
+	case g.FullPath() == handPage:
+		who, name = s.Store.NewBearer(grant)
+		http.SetCookie(g.Writer, &http.Cookie{Name: bearerCookie, Value: name, Path: "/hand/" + token, HttpOnly: true, SameSite: http.SameSiteLaxMode, MaxAge: 400 * 24 * 3600})
+	case right > MayLook:
+		return principal{}, errNobody
 	}
-	return Person{ID: "hand:" + grant.ID + ":" + who, Gentle: true}, grant.MapID, true
+	return principal{who: Person{ID: "hand:" + grant.ID + ":" + who, Gentle: true}, mapID: grant.MapID, until: grant.Until}, nil
 }
+
+// handPage is where the page of a link is.
+const handPage = "/hand/:token"
 
 // handRoutes are what the page of a link asks for.
 func (s *server) handRoutes(r *gin.Engine) {
-	hand := r.Group("/hand/:token")
+	r.POST("/maps/:map/visitors/:visitor/take-back", s.takeBack)
+	hand := r.Group(handPage)
 	hand.GET("", s.mapPage)
 	hand.POST("/entries", s.postEntry)
 	hand.GET("/changes", s.changesSince)
@@ -163,9 +176,20 @@ func (s *state) spoken(v scene.View, chosen string) []spoken {
 	return all
 }
 
-// handLinks are the links under which a map is worked on with the plain hand.
+// handLinks are the links under which a map is worked on with the plain hand, and
+// who did so.
 type handLinks struct {
-	Links []walkLink
+	MapID    cm.ID
+	Links    []walkLink
+	Visitors []visitorView
+}
+
+// visitorView is what somebody did who has a link.
+type visitorView struct {
+	ID     cm.ID // as a speaker
+	Name   string
+	Count  int
+	Latest time.Time
 }
 
 // postHandLink makes a link for the plain hand.
@@ -182,13 +206,72 @@ func (s *server) postHandLink(g *gin.Context) {
 }
 
 func (s *server) answerHandLinks(g *gin.Context, err error, id cm.ID) {
-	var links []walkLink
+	var links handLinks
+	var now *state
 	if err == nil {
-		links, err = s.linksFor(g, id, store.AllowsHand, "")
+		now, err = s.desks.get(id).look(g.Request.Context())
+	}
+	if err == nil {
+		links, err = s.handLinksOf(g, now.m)
 	}
 	if err != nil {
 		s.failWith(g, err)
 		return
 	}
-	g.HTML(http.StatusOK, "hand-links", handLinks{links})
+	g.HTML(http.StatusOK, "hand-links", links)
+}
+
+// mostVisitors bounds those who are listed, the latest first.
+const mostVisitors = 60
+
+func (s *server) handLinksOf(g *gin.Context, m *cm.Map) (all handLinks, err error) {
+	all.MapID = m.ID
+	if all.Links, err = s.linksFor(g, m.ID, store.AllowsHand, ""); err != nil {
+		return all, err
+	}
+	did, err := s.Store.Visitors(g.Request.Context(), m.ID, "hand:")
+	if err != nil {
+		return all, err
+	}
+	for i, a := range did[:min(len(did), mostVisitors)] {
+		v := visitorView{ID: speakerOf(m.ID, a.Author, true), Count: a.Entries, Latest: a.Latest}
+		if v.Name = m.NameOf(v.ID); v.Name == "" {
+			v.Name = fmt.Sprintf("Visitor %d", len(did)-i)
+		}
+		all.Visitors = append(all.Visitors, v)
+	}
+	return all, nil
+}
+
+// takeBack takes back all that a visitor did on a map, as one edit of whoever asks.
+func (s *server) takeBack(g *gin.Context) {
+	who, id, ok := s.allow(g, MayEdit)
+	if !ok {
+		return
+	}
+	if who.Gentle {
+		s.failWith(g, errNotAllowed)
+		return
+	}
+	did, err := s.Store.Visitors(g.Request.Context(), id, "hand:")
+	if err != nil {
+		s.failWith(g, err)
+		return
+	}
+	i := slices.IndexFunc(did, func(a store.Author) bool { return speakerOf(id, a.Author, true) == cm.ID(g.Param("visitor")) })
+	if i < 0 {
+		s.failWith(g, &cm.Refusal{Words: "Nothing of this visitor is on the map."})
+		return
+	}
+	answer, err := s.desks.get(id).takeBack(g.Request.Context(), who, did[i].Author)
+	if err != nil {
+		s.failWith(g, err)
+		return
+	}
+	g.JSON(http.StatusOK, gin.H{"notices": answer.Notices, "changed": answer.Revision})
+}
+
+// takeBack makes the entry that undoes all entries of an author.
+func (d *desk) takeBack(ctx context.Context, who Person, author string) (*Answer, error) {
+	return d.perform(ctx, who, Asked{ID: newThingID("g"), Window: "library", takesBack: author})
 }

@@ -97,6 +97,9 @@ func (s *server) upload(g *gin.Context) {
 			if err == nil {
 				err = s.Store.UseFile(g.Request.Context(), m.ID, who.ID, f.Hash)
 			}
+			if errors.Is(err, store.ErrNoFile) {
+				err = nil // its place on the map says what is missing
+			}
 		}
 	}
 	var refusal *cm.Refusal
@@ -123,14 +126,14 @@ func uploaded(g *gin.Context) (*cm.Map, error) {
 		if errors.Is(err, io.EOF) {
 			return nil, &cm.Refusal{Words: "Choose a file first."}
 		} else if err != nil {
-			return nil, err
+			return nil, brokenOff(err)
 		}
 		if part.FormName() != "file" {
 			continue
 		}
 		raw, err := io.ReadAll(part)
 		if err != nil {
-			return nil, err
+			return nil, brokenOff(err)
 		}
 		if len(raw) == 0 {
 			return nil, &cm.Refusal{Words: "This file is empty, or none was chosen."}
@@ -139,13 +142,26 @@ func uploaded(g *gin.Context) (*cm.Map, error) {
 	}
 }
 
+// brokenOff tells an upload that ended before its end from one that is too large.
+func brokenOff(err error) error {
+	var tooLarge *http.MaxBytesError
+	if errors.As(err, &tooLarge) {
+		return err
+	}
+	return &cm.Refusal{Words: "The file did not arrive whole. Nothing was changed; please try again."}
+}
+
 // renameMap names a map from the list: an edit like any other.
 func (s *server) renameMap(g *gin.Context) {
 	who, id, ok := s.allow(g, MayEdit)
 	if !ok {
 		return
 	}
-	ops, err := cm.MarshalOperations([]cm.Operation{&cm.NameMap{Title: g.PostForm("title")}})
+	title, named := g.GetPostForm("title")
+	ops, err := cm.MarshalOperations([]cm.Operation{&cm.NameMap{Title: title}})
+	if !named {
+		err = &cm.Refusal{Words: "The new name did not arrive. The map keeps the one that it has."}
+	}
 	if err == nil {
 		_, err = s.desks.get(id).perform(g.Request.Context(), who, Asked{ID: newThingID("g"), Window: "library", Operations: json.RawMessage(ops)})
 	}

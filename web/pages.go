@@ -13,7 +13,6 @@ import (
 	"mevrin/core/structure"
 	"mevrin/draw/scene"
 	"mevrin/format/markdown"
-	"mevrin/store"
 )
 
 // mapPage is the page on which a map is made.
@@ -29,9 +28,7 @@ func (s *server) mapPage(g *gin.Context) {
 		return
 	}
 	var flags Answer
-	d.mu.Lock()
 	d.flags(&flags, who)
-	d.mu.Unlock()
 	margin := now.marginOf(nil, wanted{})
 	now.describeView(&margin, view)
 	now.describeTalk(&margin, who)
@@ -54,6 +51,10 @@ func (s *server) mapPage(g *gin.Context) {
 
 // margin is the page's margin for what is selected.
 func (s *server) margin(g *gin.Context) {
+	who, _, ok := s.allow(g, MayLook)
+	if !ok {
+		return
+	}
 	now, view := s.lookAtAs(g)
 	if now == nil {
 		return
@@ -66,16 +67,14 @@ func (s *server) margin(g *gin.Context) {
 	v := now.marginOf(chosen, want)
 	now.describeView(&v, view)
 	var err error
-	if v.HandLinks.Links, err = s.linksFor(g, now.m.ID, store.AllowsHand, ""); err != nil {
+	if v.HandLinks, err = s.handLinksOf(g, now.m); err != nil {
 		s.failWith(g, err)
 		return
 	}
-	if who, _, ok := s.allow(g, MayLook); ok {
-		now.describeTalk(&v, who)
-		if err = s.ownLooks(g, &v, who.ID); err != nil {
-			s.failWith(g, err)
-			return
-		}
+	now.describeTalk(&v, who)
+	if err = s.ownLooks(g, &v, who.ID); err != nil {
+		s.failWith(g, err)
+		return
 	}
 	if v.Guide.Route != "" {
 		if v.Guide.Links, err = s.linksTo(g, now.m.ID, v.Guide.Route); err != nil {
@@ -91,7 +90,7 @@ func (s *server) margin(g *gin.Context) {
 		v.Figures = now.figuresOf(own)
 	}
 	if v.Phase == "connect" {
-		if v.Bank, err = s.bankFor(g, now.m); err != nil {
+		if v.Bank, err = s.bankFor(g.Request.Context(), who, now.m); err != nil {
 			s.failWith(g, err)
 			return
 		}

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"context"
 	"net/http"
 	"slices"
 	"strings"
@@ -26,19 +27,25 @@ type phraseGroup struct {
 
 // phrases gives the phrases on offer for a map.
 func (s *server) phrases(g *gin.Context) {
+	who, _, ok := s.allow(g, MayLook)
+	if !ok {
+		return
+	}
 	now := s.lookAt(g)
 	if now == nil {
 		return
 	}
-	offers, err := s.bankFor(g, now.m)
+	offers, err := s.bankFor(g.Request.Context(), who, now.m)
 	if err != nil {
 		s.failWith(g, err)
 		return
 	}
 	var out phrasesOnOffer
-	if out.Elsewhere, err = s.Store.PhrasesElsewhere(g.Request.Context(), now.m.ID); err != nil {
-		s.failWith(g, err)
-		return
+	if !who.Gentle { // whoever has a link gets nothing of other maps
+		if out.Elsewhere, err = s.Store.PhrasesElsewhere(g.Request.Context(), now.m.ID); err != nil {
+			s.failWith(g, err)
+			return
+		}
 	}
 	if all := kinds.Phrases(now.m); len(all) > 0 {
 		out.Groups = append(out.Groups, phraseGroup{"For this key", all})
@@ -49,13 +56,12 @@ func (s *server) phrases(g *gin.Context) {
 	g.JSON(http.StatusOK, out)
 }
 
-// bankFor gives the phrase bank as the person asking sees it.
-func (s *server) bankFor(g *gin.Context, m *cm.Map) ([]phrases.Offer, error) {
-	who, err := s.Access.Ask(g.Request, MayLook, m.ID)
-	if err != nil {
-		return nil, err
+// bankFor gives the phrase bank as a person sees it; a visitor sees it as shipped.
+func (s *server) bankFor(ctx context.Context, who Person, m *cm.Map) ([]phrases.Offer, error) {
+	if who.Gentle {
+		return phrases.For(m.Language, nil), nil
 	}
-	own, err := s.Store.OwnPhrases(g.Request.Context(), who.ID)
+	own, err := s.Store.OwnPhrases(ctx, who.ID)
 	if err != nil {
 		return nil, err
 	}

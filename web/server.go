@@ -4,11 +4,14 @@ import (
 	"embed"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"html/template"
+	"io"
 	"io/fs"
 	"log/slog"
 	"net"
 	"net/http"
+	"net/url"
 	"slices"
 	"strings"
 	"time"
@@ -39,6 +42,9 @@ type Config struct {
 	// ports. A request for another one is refused, so that no foreign page can
 	// reach a local server through a name of its own. Empty allows all.
 	Hosts []string
+	// Proxies are the addresses and networks of proxies whose word counts for where a
+	// request comes from; none unless some are named.
+	Proxies []string
 	// Films are the hosts from which films are played in a frame; none unless the
 	// owner names some.
 	Films []string
@@ -59,8 +65,9 @@ type server struct {
 	pages  *template.Template
 }
 
-// New gives the handler of the whole application.
-func New(c Config) http.Handler {
+// New gives the handler of the whole application; an error where the configuration
+// cannot be used.
+func New(c Config) (http.Handler, error) {
 	gin.SetMode(gin.ReleaseMode)
 	if c.Shelf == nil {
 		c.Shelf = shelf.Local{}
@@ -73,28 +80,35 @@ func New(c Config) http.Handler {
 	}
 	s := &server{Config: c, policy: policy + framesOf(c.Films), desks: newDesks(c.Store), pages: parsePages()}
 	r := gin.New()
+	r.HandleMethodNotAllowed = true
+	if err := r.SetTrustedProxies(c.Proxies); err != nil {
+		return nil, fmt.Errorf("the proxies cannot be read: %w", err)
+	}
 	r.Use(s.recover, s.guard)
 	r.SetHTMLTemplate(s.pages)
 	r.NoRoute(func(g *gin.Context) { s.fail(g, http.StatusNotFound, "There is nothing at this address.", nil) })
+	r.NoMethod(func(g *gin.Context) {
+		s.fail(g, http.StatusMethodNotAllowed, "That cannot be done at this address.", nil)
+	})
 
 	static, err := fs.Sub(staticFiles, "static")
 	if err != nil {
 		panic("web: " + err.Error())
 	}
 	assets := r.Group("/assets", cached)
-	assets.StaticFS("/", http.FS(static))
+	assets.StaticFS("/", filesOnly{http.FS(static)})
 	fonts := r.Group("/fonts", cached)
-	fonts.StaticFS("/", http.FS(face.Files()))
+	fonts.StaticFS("/", filesOnly{http.FS(face.Files())})
 	r.GET("/look/fonts.css", cached, styleSheet(face.CSS("/fonts/")))
 	r.GET("/look/paper.css", cached, styleSheet(svg.Style()))
 	r.GET("/favicon.ico", cached, func(g *gin.Context) { g.FileFromFS("mark.svg", http.FS(static)) })
 
 	r.GET("/", s.library)
 	r.GET("/bin", s.bin)
-	r.POST("/maps", s.makeMap)
+	r.POST("/maps", s.formed, s.makeMap)
 	r.POST("/upload", s.upload)
 	r.GET("/maps/:map", s.mapPage)
-	r.POST("/maps/:map/name", s.renameMap)
+	r.POST("/maps/:map/name", s.formed, s.renameMap)
 	r.POST("/maps/:map/copy", s.copyMap)
 	r.POST("/maps/:map/discard", s.discardMap)
 	r.POST("/maps/:map/restore", s.restoreMap)
@@ -103,8 +117,8 @@ func New(c Config) http.Handler {
 	r.GET("/maps/:map/document", s.document)
 	r.GET("/maps/:map/drawing", s.drawing)
 	r.GET("/maps/:map/walk/:route", s.lookAtWalk)
-	r.POST("/maps/:map/grants", s.postGrant)
-	r.POST("/maps/:map/grants/:grant/close", s.closeGrant)
+	r.POST("/maps/:map/grants", s.formed, s.postGrant)
+	r.POST("/maps/:map/grants/:grant/close", s.formed, s.closeGrant)
 	r.POST("/maps/:map/hand-links", s.postHandLink)
 	r.GET("/walk/:token", s.walk)
 	r.GET("/maps/:map/files", s.files)
@@ -119,11 +133,11 @@ func New(c Config) http.Handler {
 	r.GET("/icons", s.icons)
 	r.GET("/maps/:map/look.css", s.lookSheet)
 	r.GET("/walk/:token/look.css", s.walkSheet)
-	r.POST("/maps/:map/looks", s.postLook)
-	r.POST("/maps/:map/looks/drop", s.dropLook)
+	r.POST("/maps/:map/looks", s.formed, s.postLook)
+	r.POST("/maps/:map/looks/drop", s.formed, s.dropLook)
 	r.GET("/maps/:map/ideas", s.ideas)
 	r.GET("/maps/:map/preview", s.preview)
-	r.POST("/maps/:map/cited", s.cited)
+	r.POST("/maps/:map/cited", s.formed, s.cited)
 	r.GET("/maps/:map/citations/:form", s.citations)
 	r.GET("/maps/:map/shelf", s.shelf)
 	r.POST("/maps/:map/shelf/:item", s.takeFromShelf)
@@ -133,10 +147,10 @@ func New(c Config) http.Handler {
 	r.GET("/maps/:map/note", s.noteCard)
 	r.GET("/maps/:map/cards", s.cards)
 	r.GET("/maps/:map/phrases", s.phrases)
-	r.POST("/phrases", s.setPhrase)
-	r.POST("/maps/:map/pasted", s.pasted)
+	r.POST("/phrases", s.formed, s.setPhrase)
+	r.POST("/maps/:map/pasted", s.formed, s.pasted)
 	r.GET("/maps/:map/find", s.find)
-	r.POST("/maps/:map/replaced", s.replaced)
+	r.POST("/maps/:map/replaced", s.formed, s.replaced)
 	r.GET("/maps/:map/split", s.split)
 	r.GET("/maps/:map/order", s.order)
 	r.GET("/maps/:map/margin", s.margin)
@@ -149,7 +163,39 @@ func New(c Config) http.Handler {
 	r.POST("/maps/:map/chosen", s.postChosen)
 	r.GET("/maps/:map/live", s.live)
 	s.handRoutes(r)
-	return http.NewCrossOriginProtection().Handler(r)
+	own := http.NewCrossOriginProtection()
+	own.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		w.WriteHeader(http.StatusForbidden)
+		_, _ = io.WriteString(w, `{"error":"This was asked by a page from elsewhere, and was not done."}`)
+	}))
+	return s.headers(own.Handler(withHead(r))), nil
+}
+
+// withHead answers HEAD where GET is answered; the server leaves out the body.
+func withHead(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if r.Method == http.MethodHead {
+			as := *r
+			as.Method = http.MethodGet
+			r = &as
+		}
+		next.ServeHTTP(w, r)
+	})
+}
+
+// filesOnly shows files and lists no folder.
+type filesOnly struct{ http.FileSystem }
+
+func (f filesOnly) Open(name string) (http.File, error) {
+	file, err := f.FileSystem.Open(name)
+	if err != nil {
+		return nil, err
+	}
+	if info, err := file.Stat(); err != nil || info.IsDir() {
+		_ = file.Close()
+		return nil, fs.ErrNotExist
+	}
+	return file, nil
 }
 
 func styleSheet(css string) gin.HandlerFunc {
@@ -163,16 +209,28 @@ func cached(g *gin.Context) { g.Header("Cache-Control", "max-age=300") }
 const policy = "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data: blob:; media-src 'self'; " +
 	"font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
 
-// guard sets the headers that every answer carries, checks the address asked
-// for, and bounds what a request may send.
+// headers sets what every answer carries, whoever gives it.
+func (s *server) headers(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		h := w.Header()
+		h.Set("Content-Security-Policy", s.policy)
+		h.Set("X-Content-Type-Options", "nosniff")
+		h.Set("X-Frame-Options", "DENY")
+		h.Set("Referrer-Policy", "same-origin")
+		h.Set("Cross-Origin-Opener-Policy", "same-origin")
+		h.Set("Cross-Origin-Resource-Policy", "same-origin")
+		next.ServeHTTP(w, r)
+	})
+}
+
+// guard checks the address asked for, and bounds what a request may send.
 func (s *server) guard(g *gin.Context) {
-	h := g.Writer.Header()
-	h.Set("Content-Security-Policy", s.policy)
-	h.Set("X-Content-Type-Options", "nosniff")
-	h.Set("Referrer-Policy", "same-origin")
-	h.Set("Cross-Origin-Opener-Policy", "same-origin")
 	if host := hostOf(g.Request.Host); len(s.Hosts) > 0 && !slices.Contains(s.Hosts, host) {
 		s.fail(g, http.StatusMisdirectedRequest, "Mevrin does not answer to this name here.", nil)
+		return
+	}
+	if _, err := url.ParseQuery(g.Request.URL.RawQuery); err != nil {
+		s.fail(g, http.StatusBadRequest, "This address cannot be read: a part of it is damaged.", nil)
 		return
 	}
 	most := int64(mostBody)
@@ -185,6 +243,50 @@ func (s *server) guard(g *gin.Context) {
 	g.Request.Body = http.MaxBytesReader(g.Writer, g.Request.Body, most)
 	g.Next()
 }
+
+// formed reads the form that a request sends before anything is done. Of one that
+// is something else, too large or damaged, nothing is taken.
+func (s *server) formed(g *gin.Context) {
+	if g.Request.ContentLength != 0 && g.ContentType() != "application/x-www-form-urlencoded" {
+		s.failWith(g, errForm)
+		return
+	}
+	if err := g.Request.ParseForm(); err != nil {
+		var tooLarge *http.MaxBytesError
+		if !errors.As(err, &tooLarge) {
+			err = &cm.Refusal{Words: "What was filled in did not arrive whole. Nothing was changed; please try again."}
+		}
+		s.failWith(g, err)
+	}
+}
+
+// readJSON reads the one JSON value that a request sends. An error that is not a
+// matter of size or sort is a refusal in the words given.
+func (s *server) readJSON(g *gin.Context, into any, refused string) error {
+	if kind := g.ContentType(); kind != "" && kind != "application/json" {
+		return errJSON
+	}
+	from := json.NewDecoder(g.Request.Body)
+	from.DisallowUnknownFields()
+	err := from.Decode(into)
+	if err == nil {
+		if _, err = from.Token(); errors.Is(err, io.EOF) {
+			return nil
+		}
+		err = errors.Join(err, errors.New("there is more"))
+	}
+	var tooLarge *http.MaxBytesError
+	if errors.As(err, &tooLarge) {
+		return err
+	}
+	return &cm.Refusal{Words: refused}
+}
+
+// What is asked for in a form that the server does not take there.
+var (
+	errForm = errors.New("a form is expected")
+	errJSON = errors.New("JSON is expected")
+)
 
 // mostBody bounds a request's body, in bytes.
 const mostBody = 4 << 20
@@ -228,6 +330,7 @@ func (s *server) fail(g *gin.Context, status int, words string, err error) {
 func (s *server) failWith(g *gin.Context, err error) {
 	var refusal *cm.Refusal
 	var tooLarge *http.MaxBytesError
+	var contradicts *conflict
 	if g.Param("token") != "" && errors.Is(err, store.ErrBinned) {
 		err = store.ErrNoGrant // whoever has a link need not know of a bin
 	}
@@ -244,6 +347,18 @@ func (s *server) failWith(g *gin.Context, err error) {
 		s.fail(g, http.StatusNotFound, "This map has no such file.", nil)
 	case errors.Is(err, store.ErrNoMap):
 		s.fail(g, http.StatusNotFound, "There is no map at this address. It may have been deleted.", nil)
+	case errors.Is(err, errForm):
+		s.fail(g, http.StatusUnsupportedMediaType, "A form is expected here, and something else came. Nothing was changed.", nil)
+	case errors.Is(err, errJSON):
+		s.fail(g, http.StatusUnsupportedMediaType, "JSON is expected here, and something else came. Nothing was changed.", nil)
+	case errors.Is(err, io.ErrUnexpectedEOF):
+		s.fail(g, http.StatusBadRequest, "That did not arrive whole. Nothing was changed; please try again.", nil)
+	case store.Busy(err):
+		s.fail(g, http.StatusServiceUnavailable, "The disk could not take this just now: it is full or busy. Nothing is lost here; it is tried again.", err)
+	case errors.As(err, &contradicts):
+		s.fail(g, http.StatusConflict, contradicts.words, nil)
+	case errors.Is(err, errNobody):
+		s.fail(g, http.StatusForbidden, "This window does not say whose it is. Please reload the page.", nil)
 	case errors.Is(err, errNotAllowed):
 		s.fail(g, http.StatusForbidden, "You may not do that here.", nil)
 	default:
@@ -251,22 +366,34 @@ func (s *server) failWith(g *gin.Context, err error) {
 	}
 }
 
-// allow asks whether the person may; it answers the request itself if not.
-func (s *server) allow(g *gin.Context, right Right) (Person, cm.ID, bool) {
+// principal is who a request comes from, and which map it is about.
+type principal struct {
+	who   Person
+	mapID cm.ID
+	until time.Time // from when on they may not any more; zero where that is open
+}
+
+// ask works out who a request comes from, and whether they may.
+func (s *server) ask(g *gin.Context, right Right) (principal, error) {
 	if token := g.Param("token"); token != "" {
-		return s.allowBearer(g, token, right)
+		return s.askBearer(g, token, right)
 	}
 	id := cm.ID(g.Param("map"))
 	if id != "" && !id.Valid() {
-		s.failWith(g, store.ErrNoMap)
-		return Person{}, "", false
+		return principal{}, store.ErrNoMap
 	}
 	who, err := s.Access.Ask(g.Request, right, id)
+	return principal{who: who, mapID: id}, err
+}
+
+// allow asks whether the person may; it answers the request itself if not.
+func (s *server) allow(g *gin.Context, right Right) (Person, cm.ID, bool) {
+	p, err := s.ask(g, right)
 	if err != nil {
 		s.failWith(g, err)
 		return Person{}, "", false
 	}
-	return who, id, true
+	return p.who, p.mapID, true
 }
 
 func parsePages() *template.Template {

@@ -2,14 +2,17 @@ package web
 
 import (
 	"bytes"
+	"context"
 	"errors"
 	"fmt"
+	"io"
 	"mime"
 	"net/http"
 	"os"
 	"path/filepath"
 	"slices"
 	"strings"
+	"time"
 
 	"github.com/gabriel-vasile/mimetype"
 	"github.com/gin-gonic/gin"
@@ -94,7 +97,7 @@ func (s *server) postFile(g *gin.Context) {
 	case errors.As(err, &tooLarge):
 		s.fail(g, http.StatusRequestEntityTooLarge, fmt.Sprintf("“%s” is too large: a file can have at most %s. Nothing on the map has changed.", name, bytesWords(mostFile)), nil)
 	case errors.Is(err, picture.ErrTooLarge):
-		s.failWith(g, &cm.Refusal{Words: "“" + name + "” has more pixels than can be shown. Save it smaller, at most 60 megapixels, and bring it again."})
+		s.failWith(g, &cm.Refusal{Words: "“" + name + "” has more pixels than can be shown. Save it smaller, at most 40 megapixels and 20,000 pixels wide or high, and bring it again."})
 	case err != nil:
 		s.failWith(g, err)
 	default:
@@ -110,7 +113,7 @@ func (s *server) prepare(g *gin.Context, id cm.ID, kept store.Kept) {
 		return
 	}
 	if _, path, err := s.Store.FileOf(g.Request.Context(), id, kept.Hash); err == nil {
-		_, _ = s.smallOf(kept, path)
+		_, _ = s.smallOf(g.Request.Context(), kept, path)
 	}
 }
 
@@ -157,17 +160,35 @@ func inPlace(kind string) bool {
 // can run nothing and load nothing.
 func (s *server) file(g *gin.Context) {
 	if kept, path, ok := s.fileAsked(g); ok {
-		sendFile(g, kept, path)
+		s.sendFile(g, kept, path)
 	}
 }
 
-func sendFile(g *gin.Context, kept store.Kept, path string) {
+// keepable says how long a browser may keep a file: for good where its content is
+// named by its address and whoever asks is at home here; whoever has a link asks
+// each time, since the link may be closed.
+func keepable(g *gin.Context, hash string) {
 	h := g.Writer.Header()
-	h.Set("Content-Security-Policy", "default-src 'none'; style-src 'unsafe-inline'; sandbox")
-	if kept.Type == "application/pdf" {
-		h.Set("Content-Security-Policy", "default-src 'none'; object-src 'self'; style-src 'unsafe-inline'")
-	}
 	h.Set("Cache-Control", "private, max-age=31536000, immutable")
+	if g.Param("token") != "" {
+		h.Set("Cache-Control", "private, no-cache")
+	}
+	h.Set("ETag", `"`+hash+`"`)
+}
+
+func (s *server) sendFile(g *gin.Context, kept store.Kept, path string) {
+	content, err := s.Store.OpenFile(path)
+	if err != nil {
+		s.failWith(g, err)
+		return
+	}
+	defer func() { _ = content.Close() }()
+	h := g.Writer.Header()
+	h.Set("Content-Security-Policy", "default-src 'none'; style-src 'unsafe-inline'; sandbox; frame-ancestors 'none'")
+	if kept.Type == "application/pdf" {
+		h.Set("Content-Security-Policy", "default-src 'none'; object-src 'self'; style-src 'unsafe-inline'; frame-ancestors 'none'")
+	}
+	keepable(g, kept.Hash)
 	way := "attachment"
 	kind := "application/octet-stream"
 	if inPlace(kept.Type) {
@@ -175,7 +196,7 @@ func sendFile(g *gin.Context, kept store.Kept, path string) {
 	}
 	h.Set("Content-Type", kind)
 	h.Set("Content-Disposition", mime.FormatMediaType(way, map[string]string{"filename": kept.Name}))
-	http.ServeFile(g.Writer, g.Request, path)
+	http.ServeContent(g.Writer, g.Request, "", time.Time{}, content)
 }
 
 // smallSize is how large the pictures on slips are at most, in pixels: twice as
@@ -189,31 +210,66 @@ func (s *server) smallFile(g *gin.Context) {
 	}
 }
 
-// smallOf gives a picture as it stands on a slip, made once.
-func (s *server) smallOf(kept store.Kept, path string) ([]byte, error) {
+// decoding is held by whoever decodes a picture: one at a time, since one may take
+// as much memory as all else together.
+var decoding = make(chan struct{}, 1)
+
+// errNoSmall tells that a picture could not be made smaller when it was tried.
+var errNoSmall = errors.New("this picture cannot be made smaller here")
+
+// smallOf gives a picture as it stands on a slip, made once; what failed once is
+// not tried again.
+func (s *server) smallOf(ctx context.Context, kept store.Kept, path string) ([]byte, error) {
 	small, made := s.Store.Beside(kept.Hash, "small")
-	if made {
-		return os.ReadFile(small)
+	if !made {
+		if err := s.makeSmall(ctx, path, small); err != nil {
+			return nil, err
+		}
 	}
-	raw, err := os.ReadFile(path)
+	raw, err := s.readFile(small)
+	if err == nil && len(raw) == 0 {
+		err = errNoSmall
+	}
+	return raw, err
+}
+
+func (s *server) makeSmall(ctx context.Context, path, small string) error {
+	select {
+	case decoding <- struct{}{}:
+		defer func() { <-decoding }()
+	case <-ctx.Done():
+		return ctx.Err()
+	}
+	if _, err := os.Lstat(small); err == nil {
+		return nil // another request made it
+	}
+	raw, err := s.readFile(path)
 	if err != nil {
-		return nil, err
+		return err
 	}
 	out, _, err := picture.Small(raw, smallSize)
 	if err != nil {
-		return nil, err
+		out = nil // remembered as what cannot be made
 	}
-	// Another request may be making it, too: each writes a file of its own.
 	temp, err := os.CreateTemp(filepath.Dir(small), "small-*")
 	if err != nil {
-		return nil, err
+		return err
 	}
 	_, err = temp.Write(out)
 	if err := errors.Join(err, temp.Close(), os.Rename(temp.Name(), small)); err != nil {
 		_ = os.Remove(temp.Name())
+		return err
+	}
+	return nil
+}
+
+func (s *server) readFile(path string) ([]byte, error) {
+	file, err := s.Store.OpenFile(path)
+	if err != nil {
 		return nil, err
 	}
-	return out, nil
+	defer func() { _ = file.Close() }()
+	return io.ReadAll(file)
 }
 
 // pictures gives those on the slips of a map, for a drawing that leaves it.
@@ -224,28 +280,28 @@ func (s *server) pictures(g *gin.Context, id cm.ID) func(string) (string, []byte
 			return "", nil, false
 		}
 		if kept.Type == "image/svg+xml" {
-			raw, err := os.ReadFile(path)
+			raw, err := s.readFile(path)
 			return kept.Type, raw, err == nil
 		}
-		raw, err := s.smallOf(kept, path)
+		raw, err := s.smallOf(g.Request.Context(), kept, path)
 		return http.DetectContentType(raw[:min(len(raw), 512)]), raw, err == nil
 	}
 }
 
 func (s *server) sendSmall(g *gin.Context, kept store.Kept, path string) {
 	if kept.Type == "image/svg+xml" || !strings.HasPrefix(kept.Type, "image/") {
-		sendFile(g, kept, path)
+		s.sendFile(g, kept, path)
 		return
 	}
-	raw, err := s.smallOf(kept, path)
+	raw, err := s.smallOf(g.Request.Context(), kept, path)
 	if err != nil {
-		sendFile(g, kept, path) // a sort that only browsers know
+		s.sendFile(g, kept, path) // a sort that only browsers know
 		return
 	}
-	h := g.Writer.Header()
-	h.Set("Content-Security-Policy", "default-src 'none'; sandbox")
-	h.Set("Cache-Control", "private, max-age=31536000, immutable")
-	g.Data(http.StatusOK, http.DetectContentType(raw[:min(len(raw), 512)]), bytes.Clone(raw))
+	g.Header("Content-Security-Policy", "default-src 'none'; sandbox; frame-ancestors 'none'")
+	keepable(g, kept.Hash+"-small")
+	g.Header("Content-Type", http.DetectContentType(raw[:min(len(raw), 512)]))
+	http.ServeContent(g.Writer, g.Request, "", time.Time{}, bytes.NewReader(raw))
 }
 
 // fileAsked finds the file that is asked for, for one who may look at its map.
@@ -311,7 +367,7 @@ func (s *server) walkFile(g *gin.Context) {
 		s.sendSmall(g, kept, path)
 		return
 	}
-	sendFile(g, kept, path)
+	s.sendFile(g, kept, path)
 }
 
 // cited reads works that were pasted as BibTeX or CSL-JSON, for the page to attach.

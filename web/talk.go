@@ -31,7 +31,9 @@ type talkView struct {
 	// Votes on a concept; Mine is "for", "against" or empty.
 	Votes         bool
 	Agree, Differ int
-	Mine          string
+	// Those of visitors, which are not counted among them.
+	VisitorsAgree, VisitorsDiffer int
+	Mine                          string
 }
 
 type threadView struct {
@@ -46,6 +48,7 @@ type commentView struct {
 	Name, Words string
 	At          time.Time
 	Own         bool // of the person asking
+	Visitor     bool // of somebody who has a link
 	Takes       bool // who can take it back, or away
 }
 
@@ -55,6 +58,7 @@ type talkedView struct {
 	Element     string // what it is about; empty where that is gone, or is the map
 	About       string
 	Verb        bool
+	Visitor     bool
 	Name, Words string
 	Count       int
 	Settled     bool
@@ -76,7 +80,7 @@ func (s *state) said(who Person) *said {
 func (s *said) comment(c *cm.Comment) commentView {
 	at, _ := time.Parse(cm.MomentForm, c.At) // it was written so
 	own := c.By == s.self
-	return commentView{c.ID, c.Name, c.Words, at, own && c.Words != "", (own || !s.who.Gentle) && c.Words != ""}
+	return commentView{c.ID, c.Name, c.Words, at, own && c.Words != "", cm.Visitor(c.By), (own || !s.who.Gentle) && c.Words != ""}
 }
 
 // of gives what was said of a thing.
@@ -111,7 +115,8 @@ func (s *said) of(on cm.Key) talkView {
 	})
 	if c := s.m.Concepts[on.ID]; on.Kind == cm.EntityConcept && c != nil {
 		v.Votes = true
-		v.Agree, v.Differ = c.Tally()
+		v.Agree, v.Differ = c.TallyOf(false)
+		v.VisitorsAgree, v.VisitorsDiffer = c.TallyOf(true)
 		if agrees, voted := c.Votes[s.self]; voted {
 			v.Mine = map[bool]string{true: "for", false: "against"}[agrees]
 		}
@@ -135,7 +140,7 @@ func (s *said) listed() []talkedView {
 			if t.Settled != settled {
 				continue
 			}
-			one := talkedView{ID: t.ID, About: s.m.Words(t.On.Seen), Verb: t.On.Kind == cm.EntityLink, Name: t.Name, Words: t.Words, Count: 1 + len(t.Answers), Settled: settled}
+			one := talkedView{ID: t.ID, About: s.m.Words(t.On.Seen), Verb: t.On.Kind == cm.EntityLink, Visitor: cm.Visitor(t.By), Name: t.Name, Words: t.Words, Count: 1 + len(t.Answers), Settled: settled}
 			key := cm.Key{Kind: t.On.Kind, ID: t.On.ID}
 			if there := s.m.Concepts[key.ID] != nil || s.m.Links[key.ID] != nil || s.m.Regions[key.ID] != nil; there {
 				one.Element, one.About = element(key), s.nameOf(key)

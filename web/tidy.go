@@ -73,7 +73,7 @@ func (d *desk) tryOut(ctx context.Context, who Person, raw json.RawMessage) (*An
 		return nil, err
 	}
 	if who.Gentle {
-		if err := cm.Gentle(ops); err != nil {
+		if err := d.gentle(ctx, now, ops, who); err != nil {
 			return nil, err
 		}
 	}
@@ -94,10 +94,8 @@ func (s *server) postTried(g *gin.Context) {
 	var asked struct {
 		Operations json.RawMessage `json:"operations"`
 	}
-	from := json.NewDecoder(g.Request.Body)
-	from.DisallowUnknownFields()
-	if err := from.Decode(&asked); err != nil {
-		s.failWith(g, &cm.Refusal{Words: "What to try out did not arrive whole. Please reload the page and try again."})
+	if err := s.readJSON(g, &asked, "What to try out did not arrive whole. Please reload the page and try again."); err != nil {
+		s.failWith(g, err)
 		return
 	}
 	answer, err := s.desks.get(id).tryOut(g.Request.Context(), who, asked.Operations)

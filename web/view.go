@@ -2,9 +2,9 @@ package web
 
 import (
 	"context"
-	"encoding/json"
 	"net/http"
 	"slices"
+	"sync"
 
 	"github.com/gin-gonic/gin"
 
@@ -12,32 +12,60 @@ import (
 	"mevrin/draw/scene"
 )
 
+// views is how people see a map, as far as the store was asked.
+type views struct {
+	mu   sync.Mutex
+	kept map[string]*scene.Tucked // nil for whoever has not touched any branch
+}
+
+// mostPeople bounds the people whose views are held of one map.
+const mostPeople = 2000
+
+func (v *views) get(person string) (t *scene.Tucked, known bool) {
+	v.mu.Lock()
+	defer v.mu.Unlock()
+	t, known = v.kept[person]
+	return t, known
+}
+
+func (v *views) set(person string, t *scene.Tucked) {
+	v.mu.Lock()
+	defer v.mu.Unlock()
+	if v.kept == nil || len(v.kept) >= mostPeople {
+		v.kept = map[string]*scene.Tucked{}
+	}
+	v.kept[person] = t
+}
+
 // viewOf gives how a person sees the map: with the branches that they tucked
 // away, or as the map opens for those who have not touched any.
-func (d *desk) viewOf(ctx context.Context, who Person) (scene.View, error) {
-	if t, known := d.tucked[who.ID]; known {
-		return scene.View{Tucked: t}, nil
+func (d *desk) viewOf(ctx context.Context, m *cm.Map, who Person) (scene.View, error) {
+	t, known := d.views.get(who.ID)
+	if !known {
+		kept, ok, err := d.store.TuckedBy(ctx, d.id, who.ID)
+		if err != nil {
+			return scene.View{}, err
+		}
+		if ok {
+			tucked := scene.Tucked(kept)
+			t = &tucked
+		}
+		d.views.set(who.ID, t)
 	}
-	kept, ok, err := d.store.TuckedBy(ctx, d.id, who.ID)
-	if err != nil {
-		return scene.View{}, err
+	if t == nil {
+		return scene.View{Tucked: scene.TuckedOf(cm.SortedIDs(m.Tucked))}, nil
 	}
-	if !ok {
-		return scene.View{Tucked: scene.TuckedOf(cm.SortedIDs(d.state.m.Tucked))}, nil
-	}
-	d.tucked[who.ID] = scene.Tucked(kept)
-	return scene.View{Tucked: scene.Tucked(kept)}, nil
+	return scene.View{Tucked: *t}, nil
 }
 
 // lookAs gives the present state, and how a person sees it.
 func (d *desk) lookAs(ctx context.Context, who Person) (*state, scene.View, error) {
-	d.mu.Lock()
-	defer d.mu.Unlock()
-	if err := d.load(ctx); err != nil {
+	now, err := d.look(ctx)
+	if err != nil {
 		return nil, scene.View{}, err
 	}
-	v, err := d.viewOf(ctx, who)
-	return d.state, v, err
+	v, err := d.viewOf(ctx, now.m, who)
+	return now, v, err
 }
 
 // AskedView is how a person wants to see a map from now on.
@@ -50,6 +78,9 @@ type AskedView struct {
 	All    bool    `json:"all"`   // everything is brought back
 }
 
+// mostAsked bounds the concepts that one wish for a view names.
+const mostAsked = 5000
+
 // next gives the branches tucked away after a wish. What is tucked away inside
 // a branch that is brought back stays so.
 func (s *state) next(t scene.Tucked, asked AskedView) scene.Tucked {
@@ -59,28 +90,36 @@ func (s *state) next(t scene.Tucked, asked AskedView) scene.Tucked {
 	if asked.Level > 0 {
 		return scene.TuckedOf(s.structure.At(asked.Level))
 	}
-	bring := slices.Clone(asked.Bring)
+	bring := map[cm.ID]bool{}
+	for _, id := range asked.Bring {
+		bring[id] = true
+	}
+	show := map[cm.ID]bool{}
 	for _, id := range asked.Show {
-		concepts := []cm.ID{id}
 		if l := s.m.Links[id]; l != nil {
-			concepts = nil
 			for _, e := range l.Ends() {
-				concepts = append(concepts, e.Concept)
+				show[e.Concept] = true
 			}
+		} else {
+			show[id] = true
 		}
-		for _, c := range concepts {
-			for _, t := range t.IDs() {
-				if r := s.m.Regions[t]; r != nil && s.m.Inside(r)[c] {
-					bring = append(bring, t)
-				}
-			}
-			for up := s.structure.Places[c]; up != nil && up.Parent != ""; up = s.structure.Places[up.Parent] {
-				bring = append(bring, up.Parent)
+	}
+	tucked := t.IDs()
+	for _, id := range tucked {
+		if r := s.m.Regions[id]; r != nil {
+			for c := range s.m.Inside(r) {
+				bring[id] = bring[id] || show[c]
 			}
 		}
 	}
-	ids := slices.DeleteFunc(append(t.IDs(), asked.Tuck...), func(id cm.ID) bool {
-		return s.m.Concepts[id] == nil && s.m.Regions[id] == nil || slices.Contains(bring, id)
+	above := map[cm.ID]bool{} // what was come past already
+	for c := range show {
+		for up := s.structure.Places[c]; up != nil && up.Parent != "" && !above[up.Parent]; up = s.structure.Places[up.Parent] {
+			above[up.Parent], bring[up.Parent] = true, true
+		}
+	}
+	ids := slices.DeleteFunc(append(tucked, asked.Tuck...), func(id cm.ID) bool {
+		return s.m.Concepts[id] == nil && s.m.Regions[id] == nil || bring[id]
 	})
 	return scene.TuckedOf(ids)
 }
@@ -88,23 +127,18 @@ func (s *state) next(t scene.Tucked, asked AskedView) scene.Tucked {
 // setView changes how one person sees the map. It is no edit: nothing of the
 // map changes.
 func (d *desk) setView(ctx context.Context, who Person, asked AskedView) (*Answer, error) {
-	d.mu.Lock()
-	defer d.mu.Unlock()
-	if err := d.load(ctx); err != nil {
-		return nil, err
-	}
-	before, err := d.viewOf(ctx, who)
+	now, before, err := d.lookAs(ctx, who)
 	if err != nil {
 		return nil, err
 	}
-	v := scene.View{Tucked: d.state.next(before.Tucked, asked)}
-	if err := d.store.SetTucked(ctx, d.id, who.ID, string(v.Tucked)); err != nil {
+	v := scene.View{Tucked: now.next(before.Tucked, asked)}
+	if err := d.store.SetTucked(context.WithoutCancel(ctx), d.id, who.ID, string(v.Tucked)); err != nil {
 		return nil, err
 	}
-	d.tucked[who.ID] = v.Tucked
-	a := &Answer{Revision: d.state.revision, Drawing: d.state.drawing(differenceOf(d.state.seen(before), d.state.seen(v)), v)}
+	d.views.set(who.ID, &v.Tucked)
+	a := &Answer{Revision: now.revision, Drawing: now.drawing(differenceOf(now.seen(before), now.seen(v)), v)}
 	d.flags(a, who)
-	d.tell(Event{Revision: d.state.revision, Window: asked.Window, View: who.ID})
+	d.tell(notice{author: who.ID, window: asked.Window, event: Event{Revision: now.revision, View: true}})
 	return a, nil
 }
 
@@ -115,10 +149,13 @@ func (s *server) postView(g *gin.Context) {
 		return
 	}
 	var asked AskedView
-	from := json.NewDecoder(g.Request.Body)
-	from.DisallowUnknownFields()
-	if err := from.Decode(&asked); err != nil || !windowForm.MatchString(asked.Window) || asked.Level < 0 {
-		s.failWith(g, &cm.Refusal{Words: "What to show did not arrive whole. Please reload the page."})
+	const refused = "What to show did not arrive whole. Please reload the page."
+	err := s.readJSON(g, &asked, refused)
+	if err == nil && (!windowForm.MatchString(asked.Window) || asked.Level < 0 || len(asked.Tuck)+len(asked.Bring)+len(asked.Show) > mostAsked) {
+		err = &cm.Refusal{Words: refused}
+	}
+	if err != nil {
+		s.failWith(g, err)
 		return
 	}
 	answer, err := s.desks.get(id).setView(g.Request.Context(), who, asked)

@@ -31,7 +31,7 @@ func TestEachPersonHasAViewOfTheirOwn(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, s.Append(t.Context(), &store.Entry{Revision: 1, ID: "begin", Author: "ada", Changes: out.Changes}, out.Map))
 	start := func() *httptest.Server {
-		return httptest.NewServer(web.New(web.Config{Store: s, Access: byHeader{}, Log: slog.New(slog.DiscardHandler)}))
+		return httptest.NewServer(handler(t, web.Config{Store: s, Access: byHeader{}, Log: slog.New(slog.DiscardHandler)}))
 	}
 	server := start()
 	ask := func(who, method, path, body string) (int, web.Answer, string) {
@@ -67,7 +67,7 @@ func TestEachPersonHasAViewOfTheirOwn(t *testing.T) {
 	_, a, _ = ask("ben", "GET", "/maps/m/changes?since=1", "")
 	assert.False(t, a.Whole)
 	assert.Contains(t, cm.SortedIDs(a.Slips), cm.ID("c00005"))
-	_, again, _ := ask("ada", "POST", "/maps/m/entries", entry("e1", "wada", 1, `[]`))
+	_, again, _ := ask("ada", "POST", "/maps/m/entries", entry("e1", "wada", 1, `[{"do":"name-concept","concept":"c00005","label":"renamed by ada"}]`))
 	assert.Empty(t, again.Slips)
 
 	// What is tucked away inside a branch stays so when that comes back, and what

@@ -286,6 +286,7 @@ func (s *server) closeGrant(g *gin.Context) {
 	if errors.Is(err, store.ErrNoGrant) {
 		err = nil // it was closed before: what is wanted holds
 	}
+	s.desks.get(id).askAgain()
 	if g.PostForm("allows") == string(store.AllowsHand) {
 		s.answerHandLinks(g, err, id)
 		return

@@ -11,10 +11,14 @@ import (
 	"net/http"
 	"os"
 	"os/signal"
+	"runtime/debug"
+	"strconv"
+	"strings"
 	"syscall"
 	"time"
 
 	"github.com/spf13/cobra"
+	"golang.org/x/net/netutil"
 
 	"mevrin/demo"
 	"mevrin/store"
@@ -47,13 +51,19 @@ func main() {
 type place struct {
 	addr, data string
 	any        bool
+	hosts      []string
+	proxies    []string
 	films      []string
+	newSecret  bool
 }
 
 func (p *place) flags(c *cobra.Command, data string) {
 	c.Flags().StringVar(&p.addr, "addr", "127.0.0.1:8240", "address to serve at; port 0 takes any free one")
 	c.Flags().StringVar(&p.data, "data", data, "folder that holds all data")
-	c.Flags().BoolVar(&p.any, "any-host", false, "answer under any host name, not only this machine's own")
+	c.Flags().StringSliceVar(&p.hosts, "host", nil, "further names under which it is reached, separated by commas; this machine's own are known")
+	c.Flags().BoolVar(&p.any, "any-host", false, "answer under any host name: then a page from elsewhere may reach it under a name of its own")
+	c.Flags().StringSliceVar(&p.proxies, "proxy", nil, "addresses or networks of proxies whose X-Forwarded headers are believed, separated by commas; none at first")
+	c.Flags().BoolVar(&p.newSecret, "new-secret", false, "where the data folder lost its secret: make a new one and close all links made with the old")
 	c.Flags().StringSliceVar(&p.films, "films", nil, "hosts whose films may be played in a frame of the page, separated by commas; none at first")
 }
 
@@ -81,23 +91,30 @@ func serve(c *cobra.Command, p place, withDemo bool) error {
 		return fmt.Errorf("cannot serve at %s: %w", p.addr, err)
 	}
 	defer func() { _ = listener.Close() }()
-	s, err := store.Open(p.data)
+	s, err := store.OpenWith(p.data, store.Options{NewSecret: p.newSecret})
 	if err != nil {
 		return err
 	}
 	defer func() { _ = s.Close() }()
+	debug.SetMemoryLimit(memoryLimit)
 	if withDemo {
 		if err := fill(c.Context(), s); err != nil {
 			return err
 		}
 	}
 	log := slog.New(slog.NewTextHandler(os.Stderr, nil))
-	server := &http.Server{
-		Handler:           web.New(web.Config{Store: s, Access: web.OneAuthor{Store: s}, Log: log, Hosts: hosts(listener, p.any), Films: p.films}),
-		ReadHeaderTimeout: 10 * time.Second,
-		ErrorLog:          slog.NewLogLogger(log.Handler(), slog.LevelWarn),
+	handler, err := web.New(web.Config{Store: s, Access: web.OneAuthor{Store: s}, Log: log, Hosts: hosts(listener, p), Films: p.films, Proxies: p.proxies})
+	if err != nil {
+		return err
 	}
-	fmt.Fprintf(c.OutOrStdout(), "Mevrin is ready at http://%s\n", listener.Addr())
+	server := &http.Server{
+		Handler: handler, MaxHeaderBytes: 64 << 10,
+		// Somebody who sends or takes in next to nothing is not waited for; the
+		// largest file passes a slow line in that time.
+		ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 3 * time.Minute, WriteTimeout: 3 * time.Minute, IdleTimeout: time.Minute,
+		ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelWarn),
+	}
+	fmt.Fprintf(c.OutOrStdout(), "Mevrin is ready at http://%s\n", printed(listener))
 	go func() {
 		<-c.Context().Done()
 		// Requests under way are finished; live streams end with the process.
@@ -105,19 +122,67 @@ func serve(c *cobra.Command, p place, withDemo bool) error {
 		defer cancel()
 		_ = server.Shutdown(ctx)
 	}()
-	if err := server.Serve(listener); !errors.Is(err, http.ErrServerClosed) {
+	if err := server.Serve(netutil.LimitListener(listener, mostConnections)); !errors.Is(err, http.ErrServerClosed) {
 		return err
 	}
 	return nil
 }
 
-// hosts lists the names of this machine's own loopback, which is all that a
-// server there should be addressed by.
-func hosts(l net.Listener, anyHost bool) []string {
-	if addr, ok := l.Addr().(*net.TCPAddr); anyHost || !ok || !addr.IP.IsLoopback() {
+// mostConnections bounds the connections that are open at once: a class of 300 with
+// a few each.
+const mostConnections = 2000
+
+// memoryLimit is the size from which on memory is given back eagerly, in bytes.
+const memoryLimit = 200 << 20
+
+// hosts lists the names under which the server is reached: those of this machine,
+// and those that were given. A request under another name is refused, since a page
+// from elsewhere could reach a server through a name of its own. Nil allows all.
+func hosts(l net.Listener, p place) []string {
+	addr, ok := l.Addr().(*net.TCPAddr)
+	if p.any || !ok {
 		return nil
 	}
-	return []string{"localhost", "127.0.0.1", "::1"}
+	all := append([]string{"localhost", "127.0.0.1", "::1", addr.IP.String()}, p.hosts...)
+	if addr.IP.IsLoopback() {
+		return all
+	}
+	if name, err := os.Hostname(); err == nil {
+		all = append(all, strings.ToLower(name), strings.ToLower(name)+".local")
+	}
+	for _, ip := range ownAddresses() {
+		all = append(all, ip.String())
+	}
+	return all
+}
+
+// ownAddresses gives the addresses of this machine in its networks.
+func ownAddresses() []net.IP {
+	var all []net.IP
+	addresses, _ := net.InterfaceAddrs()
+	for _, a := range addresses {
+		if n, ok := a.(*net.IPNet); ok {
+			all = append(all, n.IP)
+		}
+	}
+	return all
+}
+
+// printed is an address that can be typed as it stands: one of this machine, where
+// the server listens at all of them.
+func printed(l net.Listener) string {
+	addr, ok := l.Addr().(*net.TCPAddr)
+	if !ok || !addr.IP.IsUnspecified() {
+		return l.Addr().String()
+	}
+	at := net.IPv4(127, 0, 0, 1)
+	for _, ip := range ownAddresses() {
+		if ip.To4() != nil && !ip.IsLoopback() {
+			at = ip
+			break
+		}
+	}
+	return net.JoinHostPort(at.String(), strconv.Itoa(addr.Port))
 }
 
 // fill makes the demo maps that are not there yet.

@@ -77,10 +77,19 @@ func TestWhatHindersAStartIsSaid(t *testing.T) {
 	assert.ErrorContains(t, <-done, "cannot serve at nowhere")
 }
 
-func TestOnlyLoopbackNamesAnswerOnLoopback(t *testing.T) {
+// A server answers to the names of its machine and to those that it was given, on
+// whatever address it listens; and the address that it prints is one of them.
+func TestOnlyOwnNamesAnswer(t *testing.T) {
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	defer func() { _ = l.Close() }()
-	assert.Equal(t, "localhost 127.0.0.1 ::1", strings.Join(hosts(l, false), " "))
-	assert.Empty(t, hosts(l, true))
+	assert.Equal(t, "localhost 127.0.0.1 ::1 127.0.0.1 maps.example", strings.Join(hosts(l, place{hosts: []string{"maps.example"}}), " "))
+	assert.Empty(t, hosts(l, place{any: true}))
+	all, err := net.Listen("tcp", "0.0.0.0:0")
+	require.NoError(t, err)
+	defer func() { _ = all.Close() }()
+	shown, _, err := net.SplitHostPort(printed(all))
+	require.NoError(t, err)
+	assert.Contains(t, hosts(all, place{}), shown)
+	assert.NotContains(t, hosts(all, place{}), "evil.example")
 }

@@ -184,6 +184,17 @@ func compare(key Key, before, after Fields) (change Change, ok bool) {
 	return change, len(change.Before)+len(change.After) > 0
 }
 
+// Size is what the change holds, in bytes.
+func (c Change) Size() int64 {
+	n := len(c.ID)
+	for _, all := range []Fields{c.Before, c.After} {
+		for name, value := range all {
+			n += len(name) + len(value)
+		}
+	}
+	return int64(n)
+}
+
 // FieldNames gives the names of all fields that the change touched, sorted.
 func (c Change) FieldNames() []string {
 	names := make([]string, 0, len(c.Before)+len(c.After))

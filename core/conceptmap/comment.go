@@ -1,6 +1,7 @@
 package conceptmap
 
 import (
+	"encoding/hex"
 	"regexp"
 	"slices"
 	"strings"
@@ -25,6 +26,18 @@ type Comment struct {
 	// Settled says of a thread that nothing is left to say.
 	Settled bool `json:"settled,omitempty"`
 }
+
+// SpeakerID names whoever speaks on a map by a hash of who they are. A visitor is
+// somebody who has a link and no more.
+func SpeakerID(hash []byte, visitor bool) ID {
+	if visitor {
+		return ID("v" + hex.EncodeToString(hash))
+	}
+	return ID("p" + hex.EncodeToString(hash))
+}
+
+// Visitor tells whether the id of somebody who speaks is that of a visitor.
+func Visitor(speaker ID) bool { return strings.HasPrefix(string(speaker), "v") }
 
 // MomentForm is how the time of a comment is written, as a layout of package time:
 // as in RFC 3339, in UTC, to the millisecond, so that a quick answer comes after
@@ -97,6 +110,9 @@ func (op *AddComment) apply(d *draft) error {
 	if err != nil {
 		return err
 	}
+	if op.speaker.Gentle && d.m.speaksHere(name) {
+		return refusef("“%s” is what somebody is called who this map belongs to. Please choose another name.", name)
+	}
 	c := &Comment{ID: op.ID, By: op.speaker.ID, Name: name, At: op.speaker.At}
 	if c.Words, err = commentWords(op.Words); err != nil {
 		return err
@@ -123,6 +139,28 @@ func (op *AddComment) apply(d *draft) error {
 	}
 	d.putComment(c)
 	return nil
+}
+
+// speaksHere tells whether one of the people to whom the map belongs goes by a
+// name, however it is spelt.
+func (m *Map) speaksHere(name string) bool {
+	for _, c := range m.Comments {
+		if !Visitor(c.By) && name != "" && Fold(c.Name) == Fold(name) {
+			return true
+		}
+	}
+	return false
+}
+
+// NameOf gives what somebody who spoke on the map calls themselves; empty where
+// they never said.
+func (m *Map) NameOf(speaker ID) string {
+	for _, c := range inOrder(m.Comments) {
+		if c.By == speaker && c.Name != "" {
+			return c.Name
+		}
+	}
+	return ""
 }
 
 func commentWords(words string) (string, error) {
@@ -297,6 +335,20 @@ func (c *Concept) Tally() (agree, disagree int) {
 		}
 	}
 	return agree, len(c.Votes) - agree
+}
+
+// TallyOf counts as Tally does, of visitors or of the map's own people alone.
+func (c *Concept) TallyOf(visitors bool) (agree, disagree int) {
+	for voter, agrees := range c.Votes {
+		switch {
+		case Visitor(voter) != visitors:
+		case agrees:
+			agree++
+		default:
+			disagree++
+		}
+	}
+	return agree, disagree
 }
 
 // Thread is a comment with its answers, in the order in which they were written.

@@ -20,6 +20,7 @@ type Step struct {
 // Authors do not meet here: nobody undoes another's entry.
 type History struct {
 	authors map[string]*stacks
+	steps   int
 }
 
 type stacks struct{ undo, redo []ID }
@@ -34,6 +35,7 @@ func (h *History) Add(s Step) {
 		st = &stacks{}
 		h.authors[s.Author] = st
 	}
+	h.steps++
 	switch {
 	case s.Undoes == "" && s.Idle:
 	case s.Undoes == "":
@@ -44,6 +46,9 @@ func (h *History) Add(s Step) {
 		st.redo, st.undo = st.redo[:len(st.redo)-1], append(st.undo, s.Entry)
 	}
 }
+
+// Steps counts the entries that were added.
+func (h *History) Steps() int { return h.steps }
 
 // Undoable gives the entry that the author's next undo takes back, or "".
 func (h *History) Undoable(author string) ID { return last(h.of(author).undo) }

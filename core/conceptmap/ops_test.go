@@ -412,7 +412,7 @@ func TestGentleOperationsLoseNothing(t *testing.T) {
 		m := maptest.Map(t, 25)
 		a := &maptest.Author{Name: "g", Gentle: true}
 		op := a.Operation(t, m)
-		if cm.Gentle([]cm.Operation{op}) != nil {
+		if cm.Gentle(m, []cm.Operation{op}, func(cm.Key) (bool, error) { return false, nil }) != nil {
 			return
 		}
 		out, err := cm.Apply(m, []cm.Operation{op}, nil)

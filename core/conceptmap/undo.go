@@ -39,6 +39,35 @@ func Invert(m *Map, changes []Change) Outcome {
 	return u.outcome()
 }
 
+// TakeBack takes back what several entries did, given from the oldest to the
+// newest: all that one person did on a map, say. What others have worked on since
+// stays, and is named in the notices; all else goes as Invert has it.
+func TakeBack(m *Map, entries [][]Change) Outcome {
+	now, touched, said := m, map[Key]bool{}, map[string]bool{}
+	var notices []string
+	for _, changes := range slices.Backward(entries) {
+		out := Invert(now, changes)
+		for _, c := range out.Changes {
+			touched[c.Key] = true
+		}
+		for _, words := range out.Notices {
+			if !said[words] {
+				said[words] = true
+				notices = append(notices, words)
+			}
+		}
+		now = out.Map
+	}
+	all := Outcome{Map: now, Notices: notices}
+	for key := range touched {
+		if c, differs := compare(key, m.fields(key), now.fields(key)); differs {
+			all.Changes = append(all.Changes, c)
+		}
+	}
+	slices.SortFunc(all.Changes, func(a, b Change) int { return compareKeys(a.Key, b.Key) })
+	return all
+}
+
 type undoing struct {
 	*draft
 	kept []string // what may not be taken away, in words

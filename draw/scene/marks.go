@@ -24,7 +24,11 @@ type Mark struct {
 
 // Talk counts what people said of a thing, apart from what the map says: comments
 // of threads that are not settled, and votes.
-type Talk struct{ Comments, For, Against int }
+type Talk struct {
+	Comments, For, Against int
+	// VisitorsFor and VisitorsAgainst are votes of those who have a link and no more.
+	VisitorsFor, VisitorsAgainst int
+}
 
 // IconSize is the width and height of an icon on a slip, MarksHeight the height of
 // the row of marks below a label.
@@ -58,8 +62,10 @@ func newMeanings(m *cm.Map, lang cm.Lang) *meanings {
 
 // talkOf counts what was said of a concept.
 func (g *meanings) talkOf(c *cm.Concept) Talk {
-	agree, disagree := c.Tally()
-	return Talk{g.talk[cm.Key{Kind: cm.EntityConcept, ID: c.ID}], agree, disagree}
+	t := Talk{Comments: g.talk[cm.Key{Kind: cm.EntityConcept, ID: c.ID}]}
+	t.For, t.Against = c.TallyOf(false)
+	t.VisitorsFor, t.VisitorsAgainst = c.TallyOf(true)
+	return t
 }
 
 func (g *meanings) words(t cm.Text) string { return t.For(g.lang, g.m.Language) }
@@ -251,11 +257,14 @@ func iconsWidth(n int) float64 {
 func (t Talk) Parts() []Mark {
 	var all []Mark
 	for _, p := range []struct {
-		sign string
-		n    int
-	}{{"comment", t.Comments}, {"agree", t.For}, {"against", t.Against}} {
-		if p.n > 0 {
+		sign        string
+		n, visitors int
+	}{{"comment", t.Comments, 0}, {"agree", t.For, t.VisitorsFor}, {"against", t.Against, t.VisitorsAgainst}} {
+		if p.n+p.visitors > 0 {
 			words := strconv.Itoa(p.n)
+			if p.visitors > 0 {
+				words += " + " + strconv.Itoa(p.visitors)
+			}
 			all = append(all, Mark{Sign: p.sign, Words: words, W: signWidth + face.Measure(face.Noun, markType, words).Px + 2})
 		}
 	}
@@ -277,5 +286,7 @@ func (t Talk) Says() string {
 	say(t.Comments, "comment", "comments")
 	say(t.For, "agrees", "agree")
 	say(t.Against, "disagrees", "disagree")
+	say(t.VisitorsFor, "visitor agrees", "visitors agree")
+	say(t.VisitorsAgainst, "visitor disagrees", "visitors disagree")
 	return words
 }

@@ -9,6 +9,8 @@ import (
 	"encoding/xml"
 	"errors"
 	"image"
+	"image/color"
+	"image/draw"
 	_ "image/gif" // so that it can be decoded
 	"image/jpeg"
 	"image/png"
@@ -16,12 +18,17 @@ import (
 	"strconv"
 	"strings"
 
-	"golang.org/x/image/draw"
 	_ "golang.org/x/image/webp" // so that it can be decoded
 )
 
-// MostPixels bounds what is decoded.
-const MostPixels = 60_000_000
+// What is decoded is bounded by pixels, by the length of a side, and by the memory
+// that decoding takes, in bytes: a picture of many colours, or one that is sent in
+// several passes, takes a multiple of another one of the same size.
+const (
+	MostPixels = 40_000_000
+	MostSide   = 20_000
+	MostMemory = 170 << 20
+)
 
 // ErrTooLarge tells that a picture has more pixels than are decoded; ErrUnreadable
 // that it is damaged or of a sort that is not known.
@@ -35,11 +42,11 @@ func Extent(raw []byte, mediaType string) (w, h int, err error) {
 	if mediaType == "image/svg+xml" {
 		return svgExtent(raw)
 	}
-	config, _, err := image.DecodeConfig(bytes.NewReader(raw))
+	config, format, err := image.DecodeConfig(bytes.NewReader(raw))
 	if err != nil || config.Width <= 0 || config.Height <= 0 {
 		return 0, 0, ErrUnreadable
 	}
-	if config.Width > MostPixels/config.Height {
+	if max(config.Width, config.Height) > MostSide || config.Width > MostPixels/config.Height || memory(raw, config, format) > MostMemory {
 		return 0, 0, ErrTooLarge
 	}
 	if orientation(raw) > 4 {
@@ -65,9 +72,7 @@ func Small(raw []byte, most int) (small []byte, mediaType string, err error) {
 	}
 	b := src.Bounds()
 	by := math.Min(1, float64(most)/float64(max(b.Dx(), b.Dy())))
-	dst := image.NewNRGBA(image.Rect(0, 0, max(1, int(float64(b.Dx())*by)), max(1, int(float64(b.Dy())*by))))
-	draw.BiLinear.Scale(dst, dst.Bounds(), src, b, draw.Src, nil)
-	dst = turned(dst, way)
+	dst := turned(shrunk(src, max(1, int(float64(b.Dx())*by)), max(1, int(float64(b.Dy())*by))), way)
 	var out bytes.Buffer
 	if format == "jpeg" || dst.Opaque() && format != "png" {
 		err = jpeg.Encode(&out, dst, &jpeg.Options{Quality: 86})
@@ -75,6 +80,93 @@ func Small(raw []byte, most int) (small []byte, mediaType string, err error) {
 	}
 	err = png.Encode(&out, dst)
 	return out.Bytes(), "image/png", err
+}
+
+// memory estimates what decoding takes, in bytes, as the decoders of the standard
+// library and of x/image do it.
+func memory(raw []byte, config image.Config, format string) int64 {
+	pixels, each := int64(config.Width)*int64(config.Height), 4.0
+	switch config.ColorModel {
+	case color.GrayModel:
+		each = 1
+	case color.Gray16Model:
+		each = 2
+	case color.NRGBA64Model, color.RGBA64Model:
+		each = 8
+	}
+	if _, is := config.ColorModel.(color.Palette); is {
+		each = 1
+	}
+	switch {
+	case format == "jpeg":
+		samples, passes := frame(raw)
+		if each = max(each, samples); config.ColorModel == color.YCbCrModel {
+			each = samples
+		}
+		if passes {
+			each += 4 * samples // coefficients of 32 bits are kept to the last pass
+		}
+	case format == "png" && len(raw) > 28 && raw[28] == 1:
+		each *= 1.5 // interlaced
+	}
+	return int64(float64(pixels) * each)
+}
+
+// frame reads from a JPEG how many samples it has for each pixel, and whether it
+// comes in several passes (ITU-T T.81, B.2.2); of what cannot be told, the dearest.
+func frame(raw []byte) (samples float64, passes bool) {
+	for at := 2; at+4 <= len(raw) && raw[at] == 0xff; {
+		switch raw[at+1] {
+		case 0xff:
+			at++ // fill
+			continue
+		case 0xc0, 0xc1, 0xc2:
+			most := 1
+			for i := at + 10; i+3 <= len(raw) && i < at+10+3*int(raw[at+9]); i += 3 {
+				sampling := int(raw[i+1]>>4) * int(raw[i+1]&15)
+				samples += float64(sampling)
+				most = max(most, sampling)
+			}
+			return samples / float64(most), raw[at+1] == 0xc2
+		}
+		at += 2 + int(binary.BigEndian.Uint16(raw[at+2:]))
+	}
+	return 4, true
+}
+
+// bandHeight is how many rows of a picture are looked at at a time.
+const bandHeight = 32
+
+// shrunk gives a picture at most as large as it is, each pixel the mean of those
+// that it stands for. Beside the two pictures it takes a band of rows.
+func shrunk(src image.Image, w, h int) *image.NRGBA {
+	b := src.Bounds()
+	sums, counts := make([]uint64, 4*w*h), make([]uint64, w*h)
+	band := image.NewRGBA(image.Rect(0, 0, b.Dx(), bandHeight))
+	for top := 0; top < b.Dy(); top += bandHeight {
+		rows := min(bandHeight, b.Dy()-top)
+		draw.Draw(band, image.Rect(0, 0, b.Dx(), rows), src, image.Pt(b.Min.X, b.Min.Y+top), draw.Src)
+		for y := range rows {
+			line := (top + y) * h / b.Dy() * w
+			row := band.Pix[y*band.Stride:]
+			for x := range b.Dx() {
+				to := line + x*w/b.Dx()
+				for i := range 4 {
+					sums[4*to+i] += uint64(row[4*x+i])
+				}
+				counts[to]++
+			}
+		}
+	}
+	mean := image.NewRGBA(image.Rect(0, 0, w, h))
+	for i, sum := range sums {
+		if n := counts[i/4]; n > 0 {
+			mean.Pix[i] = uint8((sum + n/2) / n)
+		}
+	}
+	dst := image.NewNRGBA(mean.Rect)
+	draw.Draw(dst, dst.Rect, mean, image.Point{}, draw.Src)
+	return dst
 }
 
 // turned gives a picture as an orientation of Exif would have it shown.

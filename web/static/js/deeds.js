@@ -140,6 +140,7 @@ export function deedsOf(app) {
     },
     'hand-link': () => { app.guide.links(`${app.base}/hand-links`, {}, 'hand-links'); return true; },
     'close-hand-link': (c) => { app.guide.links(`${app.base}/grants/${c?.dataset.grant}/close`, { allows: 'hand' }, 'hand-links'); return true; },
+    'take-back': (c) => { app.guide.takeBack(c?.dataset.visitor ?? ''); return true; },
     'give-kind': (control) => {
       const concepts = app.chosen.concepts();
       if (!concepts.length) return app.notice('Select the concepts first that are of this kind.');

@@ -231,6 +231,20 @@ export class Guide {
     }
   }
 
+  /** Takes back all that a visitor did; undo brings it again. @param {string} visitor */
+  async takeBack(visitor) {
+    const { app } = this;
+    try {
+      const response = await fetch(`${app.base}/visitors/${visitor}/take-back`, { method: 'POST' }), said = await response.json();
+      if (!response.ok) return app.notice(said.error ?? 'That did not work.', undefined, true);
+      for (const words of said.notices ?? []) app.notice(words);
+      app.notice('What this visitor did is taken back.', { words: 'Undo', act: () => app.back('undo') });
+      app.freshMargin();
+    } catch {
+      app.notice('The connection is away. Please try again when it is back.', undefined, true);
+    }
+  }
+
   /** @private @param {HTMLElement} [control] */
   async copy(control) {
     const field = /** @type {HTMLInputElement | null} */ (control?.parentElement?.querySelector('.address') ?? null);

@@ -1,0 +1,104 @@
+package web
+
+import (
+	"runtime"
+	"slices"
+	"sync"
+	"weak"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/store"
+)
+
+// desks gives the desk of each map. There is at most one for a map at any time:
+// whoever holds a desk (a request, a window that listens) keeps it the desk of
+// its map, and another one is made only when nobody holds it any more. What a
+// desk has in memory is bounded over all of them, in bytes: the one that was used
+// longest ago lets go of its map first, and reads it again when it is asked.
+type desks struct {
+	store *store.Store
+	most  int64 // bytes
+
+	mu   sync.Mutex
+	made map[cm.ID]weak.Pointer[desk]
+	full []*desk // those that hold a map, the one used longest ago first
+}
+
+// mostDesks bounds the maps kept in memory, in bytes as weight estimates them:
+// beside what the process needs besides, well below what any process may take.
+const mostDesks = 96 << 20
+
+func newDesks(s *store.Store) *desks {
+	return &desks{store: s, most: mostDesks, made: map[cm.ID]weak.Pointer[desk]{}}
+}
+
+// get gives the desk of a map, whether there is such a map or not.
+func (ds *desks) get(id cm.ID) *desk {
+	ds.mu.Lock()
+	defer ds.mu.Unlock()
+	if d := ds.made[id].Value(); d != nil {
+		return d
+	}
+	d := &desk{id: id, desks: ds, store: ds.store, viewers: map[*viewer]bool{}}
+	ds.made[id] = weak.Make(d)
+	runtime.AddCleanup(d, ds.sweep, id)
+	return d
+}
+
+// sweep forgets the place of a desk that nobody held any more.
+func (ds *desks) sweep(id cm.ID) {
+	ds.mu.Lock()
+	defer ds.mu.Unlock()
+	if ds.made[id].Value() == nil {
+		delete(ds.made, id)
+	}
+}
+
+// filled takes note that a desk holds a map now, or more or less of one, and lets
+// others go where all together hold too much. A desk at work is passed over.
+func (ds *desks) filled(d *desk) {
+	ds.mu.Lock()
+	defer ds.mu.Unlock()
+	ds.full = append(slices.DeleteFunc(ds.full, func(other *desk) bool { return other == d }), d)
+	total := int64(0)
+	for _, one := range ds.full {
+		total += one.weight.Load()
+	}
+	ds.full = slices.DeleteFunc(ds.full, func(oldest *desk) bool {
+		if total <= ds.most || oldest == d || !oldest.mu.TryLock() {
+			return false
+		}
+		defer oldest.mu.Unlock()
+		total -= oldest.weight.Load()
+		oldest.drop()
+		return true
+	})
+}
+
+// forget drops what is held of a map, after the store has changed without it, and
+// lets all who listen ask again whether they may.
+func (ds *desks) forget(id cm.ID) {
+	d := ds.get(id)
+	d.mu.Lock()
+	defer d.mu.Unlock()
+	d.drop()
+	d.askAgain()
+}
+
+// Estimates of what a map in memory takes, in bytes, as measured on maps of 1,000
+// concepts and their drawings.
+const (
+	weightOfMap  = 64 << 10
+	weightOfSlip = 4 << 10
+	weightOfLink = 5 << 10
+	weightOfStep = 200
+)
+
+// weigh estimates what a state takes.
+func (s *state) weigh() int64 {
+	strands := 0
+	for _, l := range s.m.Links {
+		strands += len(l.From) * len(l.To)
+	}
+	return weightOfMap + int64(len(s.m.Concepts))*weightOfSlip + int64(len(s.m.Links)+strands)*weightOfLink
+}
