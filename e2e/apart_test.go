@@ -107,7 +107,7 @@ func TestTwoWindowsApartAndTogetherAgain(t *testing.T) {
 	far.Press(`[id="c-crown"]`)
 	far.Keys(drive.F2, "the crown of the bell", drive.Enter)
 	far.Keys(drive.Tab, "holds", drive.Enter, "a staple", drive.Enter)
-	far.Wait(`document.getElementById("saved").textContent === "Waiting for the connection (2)"`)
+	far.Wait(`document.getElementById("saved").textContent === "Waiting to be saved (2)"`)
 	near.Press(`[id="c-crown"]`)
 	near.Keys(drive.F2, "the top", drive.Enter)
 	near.Keys(drive.Tab, "carries", drive.Enter, "a headstock", drive.Enter)

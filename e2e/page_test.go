@@ -167,7 +167,7 @@ func TestEditsWaitForTheServer(t *testing.T) {
 	away = true
 	p.DoubleClick(300, 300)
 	p.Keys("written offline", drive.Enter)
-	p.Wait(`document.getElementById("saved").textContent.startsWith("Waiting for the connection (1)")`)
+	p.Wait(`document.getElementById("saved").textContent.startsWith("Waiting to be saved (1)")`)
 	away = false
 	p.Settled()
 	assert.Equal(t, []string{"written offline"}, labels(p))
@@ -204,9 +204,9 @@ func TestWaitingEditsOutliveThePage(t *testing.T) {
 	p.Keys(drive.Enter, "a crown", drive.Enter)
 	p.Press(p.Slip("bell"))
 	p.Keys(drive.F2, "the bell", drive.Enter)
-	p.Wait(`document.getElementById("saved").textContent === "Waiting for the connection (3)"`)
+	p.Wait(`document.getElementById("saved").textContent === "Waiting to be saved (3)"`)
 	p.Reload()
-	p.Wait(`document.getElementById("saved").textContent === "Waiting for the connection (3)"`)
+	p.Wait(`document.getElementById("saved").textContent === "Waiting to be saved (3)"`)
 	away.Store(false)
 	p.Settled()
 	assert.Equal(t, []string{"the bell has a rim, a crown"}, says(p))

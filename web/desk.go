@@ -247,12 +247,12 @@ func (d *desk) performOnce(ctx context.Context, who Person, asked Asked) (*Answe
 	if err != nil {
 		return nil, err
 	}
-	if entry.Undoes == "" && asked.Back != "" {
-		return d.nothingTo(now, who, asked), nil
-	}
 	view, err := d.viewOf(ctx, now.m, who)
 	if err != nil {
 		return nil, err
+	}
+	if entry.Undoes == "" && asked.Back != "" {
+		return d.nothingTo(now, view, who, asked), nil
 	}
 	entry.Changes, entry.Moved, entry.Notices = out.Changes, out.Moved, out.Notices
 	// From here on it must not matter whether anybody waits for the answer.
@@ -333,8 +333,8 @@ func (d *desk) gentle(ctx context.Context, now *state, ops []cm.Operation, who P
 }
 
 // nothingTo answers an undo or redo where there is none left.
-func (d *desk) nothingTo(now *state, who Person, asked Asked) *Answer {
-	a := &Answer{Entry: asked.ID, Revision: now.revision, Drawing: Drawing{Head: now.head(scene.View{})}, Notices: []string{"There is nothing left to " + asked.Back + "."}}
+func (d *desk) nothingTo(now *state, view scene.View, who Person, asked Asked) *Answer {
+	a := &Answer{Entry: asked.ID, Revision: now.revision, Drawing: Drawing{Head: now.head(view)}, Notices: []string{"There is nothing left to " + asked.Back + "."}}
 	d.flags(a, who)
 	return a
 }

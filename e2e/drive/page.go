@@ -162,7 +162,7 @@ func (p *Page) Until(what string, holds func() bool) {
 // margin shows it.
 func (p *Page) Settled() {
 	p.t.Helper()
-	p.Wait(`mevrin.road.queue.length === 0 && !mevrin.road.busy && document.getElementById("saved").textContent === "Saved" && !mevrin.margin.pending`)
+	p.Wait(`mevrin.road.queue.length === 0 && !mevrin.road.busy && document.getElementById("saved").textContent.startsWith("Saved") && !mevrin.margin.pending`)
 }
 
 // Keys presses keys: names as in kb, or text to be typed.

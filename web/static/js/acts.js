@@ -57,32 +57,43 @@ function freeNear(app, from, at) {
   return best;
 }
 
-/** Asks for the words of a thing that does not exist yet. @param {App} app @param {Slip} slip @param {(words: string, how: import('./words.js').How) => void} done @param {() => void} cancelled */
-export function askNoun(app, slip, done, cancelled) {
+/** Asks for the words of a thing that does not exist yet. @param {App} app @param {Slip} slip @param {string} value what stands there already
+ * @param {(words: string, how: import('./words.js').How) => void} done @param {() => void} cancelled */
+export function askNoun(app, slip, value, done, cancelled) {
   slip.el.classList.add('waiting');
   app.reveal(slip.box);
   app.words.open({
-    voice: 'noun', x: slip.box.x + slip.box.w / 2, y: slip.box.y, value: '', most: mostLabel, label: 'Words of the new concept',
+    voice: 'noun', x: slip.box.x + slip.box.w / 2, y: slip.box.y, value, most: mostLabel, label: 'Words of the new concept',
     done, cancelled,
   });
 }
 
-/** A new idea, linked to nothing. @param {App} app @param {{x: number, y: number}} at its top centre */
-export function newLoose(app, at) {
+/** Words that were refused stand in the field again, unless another one is open by
+ * now. @param {App} app @param {() => void} open */
+export const regain = (app, open) => () => {
+  if (app.words.field) return false;
+  open();
+  return true;
+};
+
+/** A new idea, linked to nothing. @param {App} app @param {{x: number, y: number}} at its top centre @param {string} [value] */
+export function newLoose(app, at, value = '') {
   const id = newID('c');
   const slip = app.provisional.slip(id, at, '');
   app.chosen.set([`c-${id}`]);
-  askNoun(app, slip, (words, how) => {
+  askNoun(app, slip, value, (words, how) => {
     if (!words) return app.discard([`c-${id}`]);
     app.provisional.slip(id, at, words);
-    app.send([{ do: 'add-concept', id, label: words, at, makeRoom: true }], [`c-${id}`]);
+    app.send([{ do: 'add-concept', id, label: words, at, makeRoom: true }], [`c-${id}`], regain(app, () => newLoose(app, at, words)));
     app.chosen.mark();
     if (how === 'tab') newLinked(app, id);
   }, () => app.discard([`c-${id}`]));
 }
 
-/** A new concept linked from another: first the phrase, then the noun. @param {App} app @param {string} parent @param {{x: number, y: number}} [place] */
-export function newLinked(app, parent, place) {
+/** A new concept linked from another: first the phrase, then the noun. What was
+ * typed of it already can be given.
+ * @param {App} app @param {string} parent @param {{x: number, y: number}} [place] @param {{phrase: string, words: string}} [typed] */
+export function newLinked(app, parent, place, typed) {
   const from = app.model.slips.get(parent);
   if (!from) return;
   // What is added to a branch that is tucked away should be seen.
@@ -100,77 +111,91 @@ export function newLinked(app, parent, place) {
   slip.main = { link, end: e2 };
   app.chosen.set([`c-${id}`]);
   app.reveal(slip.box);
+  /** Puts both on the map; a concept without words waits for them there.
+   * @param {string} phrase @param {string} words */
+  const put = (phrase, words) => {
+    slip = app.provisional.slip(id, at, words);
+    slip.main = { link, end: e2 };
+    app.provisional.link(link, ends[0], ends[1], phrase);
+    app.send([
+      { do: 'add-concept', id, ...(words ? { label: words, reuse: true } : {}), at, makeRoom: true },
+      { do: 'add-link', id: link, from: ends[0], to: ends[1], phrase },
+    ], made, regain(app, () => newLinked(app, parent, place, { phrase, words })));
+    app.chosen.mark();
+  };
+  /** The hand went elsewhere before the concept had words: the phrase is kept.
+   * @param {string} phrase */
+  const keepPhrase = (phrase) => {
+    put(phrase, '');
+    app.notice(`“${phrase}” leads to a concept without words yet.`, { words: 'Name it', act: () => { app.choose(`c-${id}`); changeWords(app); } });
+  };
   const askPhrase = () => app.words.open({
-    voice: 'verb', ...middle(line.gap), value: '', most: mostPhrase, label: `Phrase from ${from.words || 'this concept'} to the new concept`,
+    voice: 'verb', ...middle(line.gap), value: typed?.phrase ?? '', most: mostPhrase, label: `Phrase from ${from.words || 'this concept'} to the new concept`,
     done: (phrase, how) => {
-      // A click on the new slip goes on to its words; elsewhere, there are none.
-      if (how === 'away' && app.hand.pressed !== `c-${id}`) {
-        app.discard(made);
-        if (phrase) app.notice('Nothing was added: the new concept had no words.');
-        return;
-      }
+      // A click on the new slip goes on to its words.
+      if (how === 'away' && !app.hand.pressedOn(slip)) return phrase ? keepPhrase(phrase) : app.discard(made);
       line = app.provisional.link(link, ends[0], ends[1], phrase);
       askWords(phrase);
     },
     cancelled: back,
   });
   /** @param {string} phrase */
-  const askWords = (phrase) => askNoun(app, slip, (words, how) => {
-    if (!words && how !== 'away' && phrase) {
+  const askWords = (phrase) => askNoun(app, slip, typed?.words ?? '', (words, how) => {
+    if (!words && phrase) {
+      if (how === 'away') return keepPhrase(phrase);
       app.notice('What does the phrase lead to? Type the concept, or press Escape.');
       return askWords(phrase);
     }
     if (!words) return back();
-    slip = app.provisional.slip(id, at, words);
-    slip.main = { link, end: e2 };
-    app.provisional.link(link, ends[0], ends[1], phrase);
-    app.send([
-      { do: 'add-concept', id, label: words, at, makeRoom: true, reuse: true },
-      { do: 'add-link', id: link, from: ends[0], to: ends[1], phrase },
-    ], made);
-    app.chosen.mark();
+    put(phrase, words);
     app.announce(`${words} linked to ${from.words}${phrase ? ` with ${phrase}` : ', without words yet'}`);
     if (how === 'tab') newLinked(app, id);
   }, back);
-  askPhrase();
+  if (!typed) return askPhrase();
+  line = app.provisional.link(link, ends[0], ends[1], typed.phrase);
+  askWords(typed.phrase);
 }
 
-/** Another concept beside this one: one more end of the phrase that it hangs from. @param {App} app @param {string} concept */
-export function newSibling(app, concept) {
+/** Another concept beside this one: one more end of the phrase that it hangs from. @param {App} app @param {string} concept @param {string} [value] */
+export function newSibling(app, concept, value = '') {
   const own = app.model.slips.get(concept);
   if (!own) return;
   if (own.focus) return newLinked(app, concept);
   const hung = app.model.slips.get(app.model.parent(own) ?? '') ?? null;
   const at = freeNear(app, hung, { x: own.box.x + own.box.w + 94, y: own.box.y });
   const link = own.main && app.model.links.get(own.main.link);
-  if (!own.main || !link) return newLoose(app, at);
+  if (!own.main || !link) return newLoose(app, at, value);
   const side = link.from.some((e) => e.id === own.main?.end) ? 'from' : 'to';
   const id = newID('c'), end = { id: newID('e'), concept: id };
   const slip = app.provisional.slip(id, at, '');
   slip.main = { link: link.id, end: end.id };
   app.chosen.set([`c-${id}`]);
   const back = () => { app.discard([`c-${id}`]); app.chosen.set([`c-${concept}`]); };
-  askNoun(app, slip, (words, how) => {
+  askNoun(app, slip, value, (words, how) => {
     if (!words) return back();
     app.provisional.slip(id, at, words).main = { link: link.id, end: end.id };
     link[side] = [...link[side], end];
-    app.send([{ do: 'add-concept', id, label: words, at, makeRoom: true, reuse: true }, { do: 'add-end', link: link.id, side, end }], [`c-${id}`]);
+    app.send([{ do: 'add-concept', id, label: words, at, makeRoom: true, reuse: true }, { do: 'add-end', link: link.id, side, end }], [`c-${id}`], regain(app, () => {
+      link[side] = link[side].filter((e) => e.id !== end.id);
+      newSibling(app, concept, words);
+    }));
     app.chosen.mark();
     app.announce(`${words} added beside ${own.words}`);
     if (how === 'tab') newLinked(app, id);
   }, back);
 }
 
-/** Leads an end of a link to a new concept. @param {App} app @param {string} link @param {string} end @param {{x: number, y: number}} at */
-export function endToNew(app, link, end, at) {
+/** Leads an end of a link to a new concept. @param {App} app @param {string} link @param {string} end @param {{x: number, y: number}} at @param {string} [value] */
+export function endToNew(app, link, end, at, value = '') {
   const id = newID('c');
   const slip = app.provisional.slip(id, at, '');
   app.chosen.set([`c-${id}`]);
   const back = () => { app.discard([`c-${id}`]); app.chosen.set([`l-${link}`]); };
-  askNoun(app, slip, (words) => {
+  askNoun(app, slip, value, (words) => {
     if (!words) return back();
     app.provisional.slip(id, at, words);
-    app.send([{ do: 'add-concept', id, label: words, at, makeRoom: true, reuse: true }, { do: 'move-end', link, old: end, end: { id: newID('e'), concept: id } }], [`c-${id}`]);
+    app.send([{ do: 'add-concept', id, label: words, at, makeRoom: true, reuse: true }, { do: 'move-end', link, old: end, end: { id: newID('e'), concept: id } }], [`c-${id}`],
+      regain(app, () => endToNew(app, link, end, at, words)));
     app.chosen.mark();
   }, back);
 }
@@ -190,8 +215,8 @@ export function addEnd(app, link, to) {
   app.send([{ do: 'add-end', link, side: 'to', end: { id: newID('e'), concept: to } }], []);
 }
 
-/** A new concept as one more end of a phrase. @param {App} app @param {string} link @param {{x: number, y: number}} [place] */
-export function newEnd(app, link, place) {
+/** A new concept as one more end of a phrase. @param {App} app @param {string} link @param {{x: number, y: number}} [place] @param {string} [value] */
+export function newEnd(app, link, place, value = '') {
   const own = app.model.links.get(link);
   if (!own) return;
   const at = place ?? freeNear(app, null, { x: own.gap.x + own.gap.w / 2, y: own.gap.y + own.gap.h + 70 });
@@ -199,16 +224,16 @@ export function newEnd(app, link, place) {
   const slip = app.provisional.slip(id, at, '');
   app.chosen.set([`c-${id}`]);
   const back = () => { app.discard([`c-${id}`]); app.chosen.set([`l-${link}`]); };
-  askNoun(app, slip, (words) => {
+  askNoun(app, slip, value, (words) => {
     if (!words) return back();
     app.provisional.slip(id, at, words);
-    app.send([{ do: 'add-concept', id, label: words, at, makeRoom: true, reuse: true }, { do: 'add-end', link, side: 'to', end }], [`c-${id}`]);
+    app.send([{ do: 'add-concept', id, label: words, at, makeRoom: true, reuse: true }, { do: 'add-end', link, side: 'to', end }], [`c-${id}`], regain(app, () => newEnd(app, link, place, words)));
     app.chosen.mark();
   }, back);
 }
 
-/** Opens the words of the one thing selected. @param {App} app */
-export function changeWords(app) {
+/** Opens the words of the one thing selected. @param {App} app @param {string} [value] words instead of those that it has */
+export function changeWords(app, value) {
   const element = app.chosen.only;
   const thing = element && app.model.get(element);
   if (!element || !thing) return;
@@ -220,13 +245,20 @@ export function changeWords(app) {
   const restore = () => app.model.get(element)?.el.classList.remove('waiting', 'editing');
   const focus = noun && /** @type {Slip} */ (thing).focus;
   app.words.open({
-    voice: noun ? 'noun' : 'verb', x: b.x + b.w / 2, y: noun ? b.y : b.y + b.h / 2, value: thing.words, all: true,
+    voice: noun ? 'noun' : 'verb', x: b.x + b.w / 2, y: noun ? b.y : b.y + b.h / 2, value: value ?? thing.words, all: value === undefined,
     focus, like: noun ? thing.el.querySelector('.noun') : null, width: noun && thing.el.dataset.wide ? b.w : 0, most: noun ? mostLabel : mostPhrase, label: noun ? 'Words of the concept' : 'Linking phrase',
     placeholder: noun && !thing.words ? 'Your main idea' : '',
     done: (words, how) => {
       restore();
       if (words !== thing.words && (words || !noun)) {
-        app.send(noun ? [{ do: 'name-concept', concept: thing.id, label: words }] : [{ do: 'name-link', link: thing.id, phrase: words }], []);
+        const before = thing.words;
+        app.send(noun ? [{ do: 'name-concept', concept: thing.id, label: words }] : [{ do: 'name-link', link: thing.id, phrase: words }], [], () => {
+          if (!app.model.get(element) || app.words.field) return false; // gone: the words stay in sight
+          preview(app, element, before);
+          app.choose(element);
+          changeWords(app, words);
+          return true;
+        });
         preview(app, element, words);
       } else if (!words && thing.words) {
         app.notice('A concept needs at least one word. Delete takes it off the map.');

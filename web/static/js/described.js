@@ -23,3 +23,12 @@ export function described(operations) {
   if (!first) return 'Going back';
   return (words[first.do] ?? (() => 'An edit'))(first);
 }
+
+/** The words that somebody typed for an edit, if any. @param {object[]} [operations] @returns {string} */
+export function typedIn(operations) {
+  for (const op of /** @type {any[]} */ (operations ?? [])) {
+    const words = [op.label, op.phrase, op.note, op.words, op.question, op.title, op.name, op.card].find((w) => typeof w === 'string' && w.trim());
+    if (words) return words;
+  }
+  return '';
+}

@@ -53,7 +53,7 @@ export class Ground {
   dress(classes) {
     const { desk } = this.app;
     desk.classList.remove(...[...desk.classList].filter((c) => /^(look|paper)-/.test(c)));
-    desk.classList.add(...classes.split(' '));
+    desk.classList.add(...classes.split(' ').filter(Boolean));
     this.grid();
   }
 

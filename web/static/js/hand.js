@@ -16,8 +16,9 @@ export class Hand {
   /** @param {App} app */
   constructor(app) {
     this.app = app;
-    /** The element under the last press. */
+    /** The element under the last press, and where on the paper that was. */
     this.pressed = '';
+    this.pressedAt = { x: NaN, y: NaN };
     /** @type {Gesture | null} */
     this.gesture = null;
     /** @type {Map<number, {x: number, y: number}>} */
@@ -35,6 +36,13 @@ export class Hand {
     d.addEventListener('contextmenu', (e) => { if (this.gesture) e.preventDefault(); });
   }
 
+  /** Whether the last press was on a slip, also one that is not shown while its words
+   * are typed. @param {{id: string, box: import('./view.js').Box}} slip */
+  pressedOn({ id, box: b }) {
+    const p = this.pressedAt;
+    return this.pressed === `c-${id}` || (p.x >= b.x && p.x <= b.x + b.w && p.y >= b.y && p.y <= b.y + b.h);
+  }
+
   /** @param {PointerEvent} e */
   down(e) {
     const under = /** @type {Element} */ (e.target), target = talkAt(under, e) ?? this.knot.under(under, e) ?? under;
@@ -48,6 +56,7 @@ export class Hand {
     if (this.fingers.size > 2) return;
     const el = /** @type {HTMLElement | null} */ (target.closest('.slip[data-kind], .link[data-kind]'));
     this.pressed = el?.id ?? '';
+    this.pressedAt = this.app.view.toPaper(e.clientX, e.clientY);
     // Leaving a field by a press finishes what is being typed in it.
     if (this.app.words.field) this.app.words.finish('away');
     if (this.app.words.field) { e.preventDefault(); return; }

@@ -18,7 +18,7 @@ export function insertInto(app) {
   const slip = app.provisional.slip(id, at, '');
   const back = () => { app.discard([`c-${id}`]); app.chosen.set([`l-${link}`]); };
   app.chosen.set([`c-${id}`]);
-  askNoun(app, slip, (words) => {
+  askNoun(app, slip, '', (words) => {
     if (!words) return back();
     app.provisional.slip(id, at, words);
     app.send([{ do: 'insert-concept', link, end: old.id, concept: id, label: words, at, into: newID('e'), new: next, newFrom: newID('e'), newTo: newID('e') }], [`c-${id}`]).then((ok) => {

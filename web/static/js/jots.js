@@ -71,8 +71,12 @@ export class Jots {
     if (under && app.model.slips.get(under)?.hides.length) app.tuck.toggle([under]);
     const at = this.place(under);
     app.provisional.slip(id, at, under ? words.replace(/^.*?: +(?=\S)/, '') : words);
-    app.send([{ do: 'jot', concept: id, words, at, ...(under ? { under, link: newID('l'), own: newID('e'), above: newID('e') } : {}) }], [`c-${id}`])
-      .then((accepted) => { if (!accepted && !field.value) { field.value = words; app.writing.keep(field); } });
+    app.send([{ do: 'jot', concept: id, words, at, ...(under ? { under, link: newID('l'), own: newID('e'), above: newID('e') } : {}) }], [`c-${id}`], () => {
+      if (field.value && field.value !== this.asked) return false;
+      field.value = words;
+      app.writing.keep(field);
+      return true;
+    });
     this.done.push({ id, words, under, known: false });
     // One question has several answers: its phrase stays for the next.
     field.value = under && words.startsWith(this.asked) && this.asked ? this.asked : '';
@@ -84,7 +88,7 @@ export class Jots {
   }
 
   /** Where the next idea goes: below the last one, or among the children.
-   * @private @param {string} under */
+   * @param {string} under */
   place(under) {
     const { model, view } = this.app;
     const parent = model.slips.get(under);

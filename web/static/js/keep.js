@@ -4,6 +4,7 @@
 // window sends them does not matter.
 
 /** @typedef {import('./road.js').Asked} Asked */
+/** An edit that was refused, and why. @typedef {{asked: Asked, words: string}} Aside */
 
 const stale = 20_000; // after which a window that kept edits is taken to be gone
 
@@ -28,10 +29,10 @@ export class Keep {
     this.held = true;
   }
 
-  /** Keeps what waits now. @param {Asked[]} asked */
-  put(asked) {
+  /** Keeps what waits now, and what was refused. @param {Asked[]} asked @param {Aside[]} aside */
+  put(asked, aside) {
     try {
-      if (asked.length) localStorage.setItem(this.key, JSON.stringify({ at: Date.now(), asked }));
+      if (asked.length + aside.length) localStorage.setItem(this.key, JSON.stringify({ at: Date.now(), asked, aside }));
       else localStorage.removeItem(this.key);
       this.held = true;
     } catch {
@@ -40,9 +41,9 @@ export class Keep {
   }
 
   /** Takes what this tab left waiting, and what windows left that are gone; the
-   * oldest first. @returns {Asked[]} */
+   * oldest first. @returns {{asked: Asked[], aside: Aside[]}} */
   take() {
-    /** @type {{at: number, asked: Asked[]}[]} */
+    /** @type {{at: number, asked: Asked[], aside?: Aside[]}[]} */
     const found = [];
     try {
       for (const key of Object.keys(localStorage).filter((k) => k.startsWith(this.prefix))) {
@@ -53,6 +54,7 @@ export class Keep {
       }
     } catch { /* nothing was kept, or nothing that can be read */ }
     const sound = (/** @type {any} */ a) => typeof a?.id === 'string' && typeof a.window === 'string' && (Array.isArray(a.operations) || typeof a.back === 'string');
-    return found.sort((a, b) => a.at - b.at).flatMap((k) => k.asked).filter(sound);
+    found.sort((a, b) => a.at - b.at);
+    return { asked: found.flatMap((k) => k.asked).filter(sound), aside: found.flatMap((k) => k.aside ?? []).filter((a) => sound(a?.asked) && typeof a.words === 'string') };
   }
 }

@@ -4,14 +4,13 @@
 import * as acts from './acts.js';
 import { Aim } from './aim.js';
 import { Aloud, markRead } from './aloud.js';
+import { Answers } from './answers.js';
 import { listenForCarrying } from './carry.js';
 import { Cards } from './cards.js';
 import { Chosen } from './chosen.js';
 import { listenToClipboard } from './clip.js';
 import { Column } from './column.js';
 import { deedsOf } from './deeds.js';
-import { described } from './described.js';
-import { put, take } from './drawn.js';
 import { Filters } from './filters.js';
 import { Find } from './find.js';
 import { Ground } from './ground.js';
@@ -42,7 +41,7 @@ import { Sentences } from './sentences.js';
 import { Settings } from './settings.js';
 import { listenToSheet } from './sheet.js';
 import { Theirs } from './theirs.js';
-import { glideFrom, Tidy } from './tidy.js';
+import { Tidy } from './tidy.js';
 import { Sources } from './sources.js';
 import { Table } from './table.js';
 import { Talk } from './talk.js';
@@ -82,13 +81,15 @@ export class App {
     this.provisional = new Provisional(get('provisional'), this.model);
     this.words = new Words(get('words'), this.desk);
     this.chosen = new Chosen(() => this.selectionChanged(), (id) => { const s = this.model.slips.get(id); return s?.region ? s.hides : undefined; });
-    /** Answers that came while the hand was busy. @type {Answer[]} */
-    this.held = [];
     /** What each gesture on the road shows provisionally. @type {Map<object[], string[]>} */
     this.made = new Map();
+    this.answers = new Answers(this);
     this.road = new Road(this.base, Number(data.revision), {
-      answered: (a, own) => this.answered(a, own),
-      refused: (words, asked, late) => (late ? this.tooLate(words, asked) : this.refused(words, asked.operations)),
+      answered: (a, own) => this.answers.take(a, own),
+      refused: (words, asked, late) => this.answers.refused(words, asked, late),
+      stuck: (asked, words) => this.answers.stuck(asked, words),
+      failed: (fault) => this.answers.failed(fault),
+      closed: () => this.answers.closed(),
       state: (word, waiting) => this.showState(word, waiting),
       viewed: () => this.redraw(),
       theirs: (window, chosen) => this.theirs.take(window, chosen),
@@ -152,6 +153,7 @@ export class App {
     this.showScale();
     this.selectionChanged();
     document.body.classList.add('ready');
+    this.answers.showAside();
     this.desk.focus({ preventScroll: true });
     if (focus && !focus.words && this.model.slips.size === 1) {
       this.choose(`c-${focus.id}`);
@@ -187,6 +189,15 @@ export class App {
       if (e.target !== document.body || e.key !== '?') return;
       this.do('keys');
     });
+    // Undo and redo work wherever the keyboard is, but in a field and in the paper,
+    // which has its own.
+    document.addEventListener('keydown', (e) => {
+      const at = /** @type {Element} */ (e.target), key = e.key.toLowerCase();
+      if (!(e.ctrlKey || e.metaKey) || e.altKey || (key !== 'z' && key !== 'y') || e.defaultPrevented || this.desk === at) return;
+      if (at.closest('textarea, select, [contenteditable], input:not([type="checkbox"], [type="radio"], [type="button"], [type="range"], [type="color"]), dialog.pad')) return;
+      e.preventDefault();
+      this.back(key === 'y' || e.shiftKey ? 'redo' : 'undo');
+    });
     // Nothing needs saving; who asks for it all the same gets an answer.
     document.addEventListener('keydown', (e) => {
       if (!(e.ctrlKey || e.metaKey) || e.shiftKey || e.key.toLowerCase() !== 's') return;
@@ -211,10 +222,12 @@ export class App {
     if (mac) for (const el of document.querySelectorAll('.ctrl')) el.textContent = 'Command';
   }
 
-  /** Sends a gesture down the road. @param {object[]} operations @param {string[]} made what stands for it until it is answered */
-  async send(operations, made) {
+  /** Sends a gesture down the road. @param {object[]} operations @param {string[]} made what stands for it until it is answered
+   * @param {() => boolean} [regain] gives words that were refused back to whoever typed them; whether it could */
+  async send(operations, made, regain) {
     this.tidy.leave();
     this.made.set(operations, made);
+    if (regain) this.answers.regain.set(operations, regain);
     const accepted = await this.road.go(operations);
     this.made.delete(operations);
     return accepted;
@@ -227,100 +240,14 @@ export class App {
     this.road.back(which);
   }
 
-  /** @param {Answer} answer @param {boolean} own */
-  answered(answer, own) {
-    if (!own) this.tidy.leave(); // what was tried out was made for another map
-    if (this.hand.gesture?.moved) {
-      this.held.push(answer);
-    } else {
-      this.patch(answer, answer.glide);
-    }
-    for (const m of answer.moved ?? []) if (m.kind === 'concept') this.meant(m.old, m.new);
-    for (const words of answer.notices ?? []) this.notice(words);
-    this.flags(answer.undo || this.road.queue.length > 0, answer.redo);
-    if (own) this.announceState(answer);
-  }
-
-  /** The concept that was made here is there under another name. @private @param {string} old @param {string} heir */
-  meant(old, heir) {
-    if (!this.model.slips.get(old)?.provisional) return;
-    const chosen = this.chosen.only === `c-${old}`, words = this.model.slips.get(heir)?.words;
-    this.provisional.forget([`c-${old}`]);
-    if (chosen) {
-      this.choose(`c-${heir}`);
-      this.notice(`“${words}” is on the map already: linked to it.`);
-    }
-    this.jots.known(old, heir);
-  }
-
   /** Draws what came while the hand was busy. */
-  settle() {
-    for (const a of this.held.splice(0)) this.patch(a);
-  }
+  settle() { this.answers.settle(); }
 
   /** Replaces what an answer says is drawn otherwise now. @param {Answer} answer @param {boolean} [glide] what moved is seen to move */
-  patch(answer, glide) {
-    const was = new Map(glide ? Object.keys(answer.slips ?? {}).flatMap((id) => {
-      const b = this.model.slips.get(id)?.box;
-      return b ? [[id, b]] : [];
-    }) : []);
-    if (answer.whole) {
-      for (const el of document.querySelectorAll('#links > g, #slips > g')) {
-        const id = /** @type {HTMLElement} */ (/** @type {unknown} */ (el)).dataset.id ?? '';
-        if (!(el.id.startsWith('c-') ? answer.slips : answer.links)?.[id]) take(this, el.id);
-      }
-    }
-    for (const element of answer.gone ?? []) take(this, element);
-    for (const [id, drawn] of Object.entries(answer.slips ?? {})) put(this, `c-${id}`, drawn, 'slips');
-    for (const [id, drawn] of Object.entries(answer.links ?? {})) put(this, `l-${id}`, drawn, 'links');
-    this.chosen.set(this.chosen.list.filter((e) => this.model.get(e)));
-    this.chosen.mark();
-    this.theirs.mark();
-    if (!this.words.field) this.hand.knot.rest();
-    this.lead.show();
-    this.sides.show();
-    this.overview.fresh();
-    this.lens.fresh();
-    this.column.refresh();
-    this.guide.number();
-    this.notes.fresh();
-    this.talk.fresh();
-    this.cards.fresh();
-    if (answer.head) {
-      this.ground.take(answer.head);
-      this.kinds = answer.head.kinds;
-    }
-    if (answer.head) window.dispatchEvent(new CustomEvent('mevrin:head', { detail: answer.head }));
-    this.freshMargin();
-    get('blank').toggleAttribute('hidden', this.model.slips.size > 0);
-    if (was.size) glideFrom(this, was);
-  }
-
-  /** @param {string} words @param {object[]} [operations] */
-  refused(words, operations) {
-    this.notice(words, undefined, true);
-    const made = operations && this.made.get(operations);
-    if (made) this.discard(made);
-    this.redraw();
-  }
-
-  /** An edit that waited can not be made any more: it stays in sight, with the
-   * reason, until it is done again or left. @private @param {string} words @param {import('./road.js').Asked} asked */
-  tooLate(words, asked) {
-    const { operations } = asked;
-    this.notice(`${described(operations)} waited for the connection and cannot be done now. ${words}`, operations && { words: 'Do it again', act: () => { this.send(operations, []); } }, true, true);
-    const made = operations && this.made.get(operations);
-    if (made) this.discard(made);
-    this.redraw();
-  }
+  patch(answer, glide) { this.answers.patch(answer, glide); }
 
   /** Fetches the whole drawing anew, after something was shown that is not so. */
-  async redraw() {
-    try {
-      const response = await fetch(`${this.base}/changes?since=999999999`);
-      if (response.ok) this.patch(await response.json());
-    } catch { /* the next answer mends it */ }
-  }
+  redraw() { return this.answers.redraw(); }
 
   /** Takes back what was only shown. @param {string[]} elements */
   discard(elements) {
@@ -406,15 +333,10 @@ export class App {
 
   /** @private @param {string} word @param {number} waiting */
   showState(word, waiting) {
-    const el = get('saved');
-    el.textContent = word === 'saved' ? 'Saved' : word === 'saving' ? 'Saving…' : `Waiting for the connection (${waiting})`;
-    el.classList.toggle('trouble', word === 'waiting');
+    const el = get('saved'), { aside } = this.road ?? { aside: [] };
+    el.textContent = word === 'saved' ? `Saved${aside.length ? `, ${aside.length} not taken` : ''}` : word === 'saving' ? 'Saving…' : `Waiting to be saved (${waiting})`;
+    el.classList.toggle('trouble', word === 'waiting' || aside.length > 0);
     if (word !== 'saved') this.flags(true, false);
-  }
-
-  /** @private @param {Answer} answer */
-  announceState(answer) {
-    document.body.dataset.revision = String(answer.revision);
   }
 
   /** @private @param {boolean} on */
@@ -441,7 +363,7 @@ export class App {
   /** @param {string} words */
   announce(words) { get('announce').textContent = words; }
 
-  /** Says something that stays for a while. @param {string} words @param {{words: string, act: () => void}} [offer] @param {boolean} [fault] @param {boolean} [stays] until it is put away */
+  /** Says something that stays for a while. @param {string} words @param {{words: string, act: () => void}} [offer] @param {boolean} [fault] @param {boolean | (() => void)} [stays] until it is put away, which may be told */
   notice(words, offer, fault, stays) {
     showNotice(this, words, offer, fault, stays);
   }

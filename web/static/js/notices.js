@@ -4,7 +4,7 @@
 /** @typedef {import('./main.js').App} App */
 
 /** Says something for a while, or until it is put away; with something that can
- * be done about it. @param {App} app @param {string} words @param {{words: string, act: () => void}} [offer] @param {boolean} [fault] @param {boolean} [stays] */
+ * be done about it. @param {App} app @param {string} words @param {{words: string, act: () => void}} [offer] @param {boolean} [fault] @param {boolean | (() => void)} [stays] until it is put away, which may be told */
 export function showNotice(app, words, offer, fault, stays) {
   const el = document.createElement('div');
   el.className = fault ? 'notice fault' : 'notice';
@@ -18,7 +18,7 @@ export function showNotice(app, words, offer, fault, stays) {
   if (stays) {
     el.classList.add('stays');
     const leave = Object.assign(document.createElement('button'), { type: 'button', textContent: 'Leave it' });
-    leave.addEventListener('click', () => el.remove());
+    leave.addEventListener('click', () => { el.remove(); if (typeof stays === 'function') stays(); });
     el.append(leave);
   }
   const all = /** @type {HTMLElement} */ (document.getElementById('notices')), passing = all.querySelectorAll(':scope > :not(.stays)');

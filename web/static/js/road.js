@@ -8,12 +8,24 @@ import { Keep } from './keep.js';
 /** @typedef {{entry: string, revision: number, slips?: Record<string, string>, links?: Record<string, string>, gone?: string[], whole?: boolean, head: {title: string, question: string, axis: string, regions: string, key: string, look: string, own?: string, kinds: {id: string, name: string, links?: boolean}[]}, notices?: string[], moved?: {kind: string, old: string, new: string}[], glide?: boolean, undo: boolean, redo: boolean}} Answer */
 /** @typedef {{id: string, window: string, seen: number, operations?: object[], back?: string}} Asked */
 /** Late is one that could not be sent when it was made. @typedef {{asked: Asked, settled: (ok: boolean) => void, late?: boolean}} Waiting */
+/** What the road tells the page. @typedef {{answered: (a: Answer, own: boolean) => void, refused: (words: string, asked: Asked, late: boolean) => void, state: (word: 'saved' | 'saving' | 'waiting', waiting: number) => void, stuck: (asked: Asked, words: string) => void, told: (what: string[]) => void, viewed: () => void, theirs: (window: string, chosen: string[]) => void, failed: (fault: unknown) => void, closed: () => void}} Listener */
+
+/** The answers that say for good that something cannot be done. Any other one but
+ * success says nothing of the entry: it may arrive the next time. */
+const final = new Set([400, 403, 404, 409, 410, 413, 415, 422]);
+
+/** After so many answers that were none, whoever waits is asked whether the entry
+ * should keep all others waiting. */
+const patience = 6;
+
+/** @param {any} body @returns {body is Answer} */
+const isAnswer = (body) => typeof body?.revision === 'number' && typeof body?.head === 'object' && body.head !== null;
 
 export class Road {
   /**
    * @param {string} base the map's address
    * @param {number} revision
-   * @param {{answered: (a: Answer, own: boolean) => void, refused: (words: string, asked: Asked, late: boolean) => void, state: (word: string, waiting: number) => void, told: (what: string[]) => void, viewed: () => void, theirs: (window: string, chosen: string[]) => void}} on
+   * @param {Listener} on
    */
   constructor(base, revision, on) {
     this.base = base;
@@ -29,7 +41,10 @@ export class Road {
     window.addEventListener('online', () => this.send());
     window.addEventListener('beforeunload', (e) => { if (this.queue.length && !this.keep.held) e.preventDefault(); });
     this.keep = new Keep(base);
-    for (const asked of this.keep.take()) this.queue.push({ asked, settled: () => {}, late: true });
+    const left = this.keep.take();
+    for (const asked of left.asked) this.queue.push({ asked, settled: () => {}, late: true });
+    /** What was refused, and is neither done again nor left yet. @type {{asked: Asked, words: string}[]} */
+    this.aside = left.aside;
     this.kept();
     this.listen();
     this.send();
@@ -50,49 +65,83 @@ export class Road {
     });
   }
 
-  /** What waits outlives the page. @private */
-  kept() { this.keep.put(this.queue.map((w) => w.asked)); }
+  /** What waits outlives the page, and so does what was refused. @private */
+  kept() { this.keep.put(this.queue.map((w) => w.asked), this.aside); }
+
+  /** Puts what was refused where it stays until it is done again or left. @param {Asked} asked @param {string} words */
+  setAside(asked, words) {
+    this.aside.push({ asked, words });
+    this.kept();
+  }
+
+  /** Forgets what was set aside. @param {Asked} asked */
+  leave(asked) {
+    this.aside = this.aside.filter((one) => one.asked !== asked);
+    this.kept();
+    this.tellState();
+  }
+
+  /** Takes an entry that cannot be sent out of the way of all others. @param {Asked} asked */
+  skip(asked) {
+    const at = this.queue.findIndex((w) => w.asked === asked);
+    if (at < 0 || (at === 0 && this.busy)) return false;
+    const [{ settled }] = this.queue.splice(at, 1);
+    this.kept();
+    settled(false);
+    this.tellState();
+    this.send();
+    return true;
+  }
 
   /** @private */
+  tellState() {
+    try {
+      this.on.state(!this.queue.length ? 'saved' : this.failures ? 'waiting' : 'saving', this.queue.length);
+    } catch (fault) {
+      console.error(fault); // said anew with the next one
+    }
+  }
+
+  /** Sends what is first in line. Whatever happens on the way, the next one has its
+   * turn. @private */
   async send() {
     if (this.busy || !this.queue.length) return;
     this.busy = true;
     clearTimeout(this.pause);
-    this.on.state('saving', this.queue.length);
-    const { asked, settled, late } = this.queue[0];
+    this.tellState();
+    const first = this.queue[0], { asked, settled } = first;
     asked.seen = this.revision;
-    let response, body;
+    let status = 0, body;
     try {
-      response = await fetch(`${this.base}/entries`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(asked) });
+      const response = await fetch(`${this.base}/entries`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(asked) });
+      status = response.status;
       body = await response.json();
-    } catch {
-      response = undefined;
-    }
+    } catch { /* no answer, or none that can be read */ }
     this.busy = false;
-    if (!response || response.status >= 502) {
-      // Not reached: it stays first in line and is sent again, as it is.
+    const accepted = status === 200 && isAnswer(body), refused = final.has(status) && typeof body?.error === 'string';
+    if (!accepted && !refused) {
+      // It stays first in line and is sent again, as it is.
       this.failures++;
       for (const w of this.queue) w.late = true;
       this.kept();
-      this.on.state('waiting', this.queue.length);
-      this.pause = window.setTimeout(() => this.send(), Math.min(8000, 400 * 2 ** this.failures));
+      this.tellState();
+      if (status && this.failures % patience === 0) this.on.stuck(asked, body?.error ?? '');
+      this.pause = window.setTimeout(() => this.send(), Math.min(15_000, 400 * 2 ** Math.min(this.failures, 8)));
       return;
     }
     this.failures = 0;
-    this.queue.shift();
+    this.queue = this.queue.filter((w) => w !== first);
     this.kept();
-    if (response.ok) {
-      this.take(body, true);
-      settled(true);
-    } else {
-      this.on.refused(body.error ?? 'That did not work.', asked, !!late);
-      settled(false);
+    try {
+      if (accepted) this.take(body, true);
+      else this.on.refused(body.error, asked, !!first.late);
+    } catch (fault) {
+      this.on.failed(fault);
     }
+    settled(accepted);
+    this.tellState();
     if (this.queue.length) this.send();
-    else {
-      this.on.state('saved', 0);
-      if (this.known > this.revision) this.catchUp();
-    }
+    else if (this.known > this.revision) this.catchUp();
   }
 
   /** @private @param {Answer} answer @param {boolean} own */
@@ -114,13 +163,16 @@ export class Road {
       const response = await fetch(`${this.base}/changes?since=${this.revision}`);
       if (response.ok) {
         const answer = await response.json();
+        if (!isAnswer(answer)) throw new Error('no answer');
         if (!this.queue.length && !this.busy) {
           this.revision = answer.revision;
           came = true;
           this.on.answered(answer, false);
         }
       }
-    } catch { /* the stream comes back and says so */ }
+    } catch (fault) {
+      if (came) this.on.failed(fault); // else the stream comes back and says so
+    }
     this.catching = false;
     // What happened in the meantime is missing still.
     if (came && this.known > this.revision) this.catchUp();
@@ -136,13 +188,19 @@ export class Road {
         return;
       }
       this.known = Math.max(this.known, event.revision);
-      const mine = (event.overtook ?? []).filter((/** @type {{window: string}} */ o) => o.window === windowID);
-      if (mine.length) this.on.told(mine.map((/** @type {{what: string}} */ o) => o.what));
+      if (event.overtook?.length) this.on.told(event.overtook);
       if (event.window === windowID) return;
       if (event.view) this.on.viewed();
       else if (event.revision > this.revision) this.catchUp();
     };
-    socket.onopen = () => this.send();
-    socket.onclose = () => window.setTimeout(() => this.listen(), 1500);
+    socket.onopen = () => { this.lost = 0; this.send(); };
+    socket.onclose = (e) => {
+      if (e.code === notAnyMore) return this.on.closed();
+      this.lost = (this.lost ?? 0) + 1;
+      window.setTimeout(() => this.listen(), Math.min(20_000, 1500 * this.lost));
+    };
   }
 }
+
+/** How the server ends a stream that one may not listen to any more. */
+const notAnyMore = 1008;

@@ -140,11 +140,12 @@ export class Say {
     this.last = to[to.length - 1].words;
     this.phrase.value = this.to.value = '';
     this.phrase.focus();
-    const accepted = await this.app.send([{ do: 'say', link: newID('l'), from, phrase, to, at: { x: s.x + s.w / 2, y: s.y + s.h / 3 } }], []);
-    if (!accepted) {
-      if (!this.phrase.value && !this.to.value) [this.phrase.value, this.to.value] = kept;
-      return;
-    }
+    const accepted = await this.app.send([{ do: 'say', link: newID('l'), from, phrase, to, at: { x: s.x + s.w / 2, y: s.y + s.h / 3 } }], [], () => {
+      if (this.phrase.value || this.to.value) return false;
+      [this.phrase.value, this.to.value] = kept;
+      return true;
+    });
+    if (!accepted) return;
     const made = [...this.app.model.slips.values()].find((c) => c.words.replace(/\n/g, ' ').toLocaleLowerCase() === this.last.toLocaleLowerCase());
     if (made) this.app.choose(`c-${made.id}`);
     this.app.announce(`Said: ${from.map((t) => t.words).join(', ')} ${phrase} ${to.map((t) => t.words).join(', ')}`);

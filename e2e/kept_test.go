@@ -1,0 +1,261 @@
+package e2e_test
+
+import (
+	"fmt"
+	"net/http"
+	"net/http/httptest"
+	"net/http/httputil"
+	"net/url"
+	"strings"
+	"sync/atomic"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"mevrin/e2e/drive"
+)
+
+// between stands between page and server, and answers entries itself where a fault
+// is set.
+type between struct {
+	*httptest.Server
+	fault atomic.Pointer[http.HandlerFunc]
+	delay atomic.Int64
+}
+
+func standBetween(t *testing.T, app *drive.App) *between {
+	target, err := url.Parse(app.URL)
+	require.NoError(t, err)
+	proxy := &httputil.ReverseProxy{Rewrite: func(r *httputil.ProxyRequest) { r.SetURL(target); r.Out.Host = r.In.Host }}
+	b := &between{}
+	b.Server = httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if strings.HasSuffix(r.URL.Path, "/entries") {
+			time.Sleep(time.Duration(b.delay.Load()))
+			if fault := b.fault.Load(); fault != nil {
+				(*fault)(w, r)
+				return
+			}
+		}
+		proxy.ServeHTTP(w, r)
+	}))
+	t.Cleanup(b.Close)
+	return b
+}
+
+func (b *between) breaks(fault http.HandlerFunc) {
+	if fault == nil {
+		b.fault.Store(nil)
+		return
+	}
+	b.fault.Store(&fault)
+}
+
+// Whatever the server answers but success, what was typed stays in the queue, the
+// page says that it waits, and it arrives when the server is well again.
+func TestNoAnswerLosesWhatWasTyped(t *testing.T) {
+	app := drive.Start(t, binary, "serve", t.TempDir())
+	b := standBetween(t, app)
+	address := emptyMap(t, app)
+	p := browser.Page(t, 1280, 800)
+	p.Goto(b.URL + address)
+	var want []string
+	for what, fault := range map[string]http.HandlerFunc{
+		"500 in words":      func(w http.ResponseWriter, _ *http.Request) { w.WriteHeader(500); _, _ = w.Write([]byte(`{"error":"Oh."}`)) },
+		"500 in none":       func(w http.ResponseWriter, _ *http.Request) { http.Error(w, "<html>", 500) },
+		"503":               func(w http.ResponseWriter, _ *http.Request) { w.WriteHeader(503); _, _ = w.Write([]byte(`{"error":"The disk is full."}`)) },
+		"413 of a proxy":    func(w http.ResponseWriter, _ *http.Request) { http.Error(w, "Too large", 413) },
+		"a page of a hotel": func(w http.ResponseWriter, _ *http.Request) { _, _ = w.Write([]byte("<html>Please sign in</html>")) },
+		"JSON of another":   func(w http.ResponseWriter, _ *http.Request) { _, _ = w.Write([]byte(`{"welcome":true}`)) },
+		"no answer":         func(http.ResponseWriter, *http.Request) { panic(http.ErrAbortHandler) },
+	} {
+		b.breaks(fault)
+		words := "typed while: " + what
+		p.DoubleClick(float64(300+300*(len(want)%3)), float64(160+110*(len(want)/3)))
+		p.Wait(`document.activeElement.matches(".noun-field")`)
+		p.Keys(words, drive.Enter)
+		p.Wait(`document.getElementById("saved").textContent === "Waiting to be saved (1)"`)
+		b.breaks(nil)
+		p.Settled()
+		want = append(want, words)
+		assert.ElementsMatch(t, want, labels(p), what)
+	}
+	sameAfterReload(t, p)
+}
+
+// What the server refuses for good is shown with its words until it is done again
+// or left, also after the page was loaded anew; nothing behind it waits.
+func TestWhatIsRefusedStaysInSight(t *testing.T) {
+	app := drive.Start(t, binary, "serve", t.TempDir())
+	b := standBetween(t, app)
+	address := emptyMap(t, app)
+	p := browser.Page(t, 1280, 800)
+	p.Goto(b.URL + address)
+	b.breaks(func(w http.ResponseWriter, _ *http.Request) {
+		w.WriteHeader(http.StatusUnprocessableEntity)
+		_, _ = w.Write([]byte(`{"error":"Not today."}`))
+	})
+	p.Press("#add")
+	p.Wait(`document.activeElement.matches(".noun-field")`)
+	p.Keys("the rim", drive.Enter)
+	// The words stand in the field again.
+	p.Wait(`document.activeElement.matches(".noun-field") && document.activeElement.value === "the rim" && document.querySelector(".notice.fault")?.textContent.includes("Not today.")`)
+	// Another field is open when the next one is refused: then the words stay below.
+	release := make(chan struct{})
+	b.breaks(func(w http.ResponseWriter, _ *http.Request) {
+		<-release
+		w.WriteHeader(http.StatusUnprocessableEntity)
+		_, _ = w.Write([]byte(`{"error":"Not today."}`))
+	})
+	p.Keys(drive.Enter)
+	p.DoubleClick(300, 500)
+	p.Wait(`document.activeElement.matches(".noun-field") && document.activeElement.value === ""`)
+	p.Keys("a crown")
+	close(release)
+	p.Wait(`document.querySelector(".notice.stays")?.textContent.includes("“the rim” could not be done. Not today.") && document.getElementById("saved").textContent === "Saved, 1 not taken"`)
+	assert.Equal(t, "a crown", drive.Eval[string](p, `document.activeElement.value`), "nobody is disturbed")
+	b.breaks(nil)
+	p.Keys(drive.Enter)
+	p.Wait(`mevrin.road.queue.length === 0 && !mevrin.road.busy`)
+	assert.Equal(t, []string{"a crown"}, labels(p))
+	p.Reload()
+	p.Wait(`document.querySelector(".notice.stays")?.textContent.includes("the rim")`)
+	p.Press(`.notice.stays button`)
+	p.Settled()
+	assert.ElementsMatch(t, []string{"a crown", "the rim"}, labels(p))
+	assert.Empty(t, drive.Eval[[]string](p, `Object.keys(localStorage).filter(k => k.startsWith("waiting:"))`))
+	sameAfterReload(t, p)
+}
+
+// More undos than there is to undo, quicker than the server answers: the queue
+// empties, and what is done after them is kept.
+func TestUndoPastTheBeginning(t *testing.T) {
+	app := drive.Start(t, binary, "serve", t.TempDir())
+	b := standBetween(t, app)
+	address := emptyMap(t, app)
+	var ops []string
+	for i := range 61 {
+		ops = append(ops, fmt.Sprintf(`{"do":"add-concept","id":"c%02d","label":"idea %d","at":{"x":%d,"y":%d}}`, i, i, i%8*200, i/8*90))
+	}
+	for i, op := range ops {
+		post(t, app.URL+address, fmt.Sprint("e", i), "["+op+"]")
+	}
+	p := browser.Page(t, 1280, 800)
+	p.Goto(b.URL + address)
+	assert.Len(t, labels(p), 61)
+	p.Press("#desk")
+	drive.Eval[bool](p, `for (let i = 0; i < 100; i++) mevrin.back("undo"), true`)
+	p.Settled()
+	assert.Empty(t, labels(p))
+	drive.Eval[bool](p, `for (let i = 0; i < 100; i++) mevrin.back("redo"), true`)
+	p.Settled()
+	assert.Len(t, labels(p), 61)
+	b.delay.Store(int64(150 * time.Millisecond))
+	drive.Eval[bool](p, `for (let i = 0; i < 20; i++) mevrin.back("undo"), true`)
+	p.Press("#add")
+	p.Wait(`document.activeElement.matches(".noun-field")`)
+	p.Keys("after it all", drive.Enter)
+	b.delay.Store(0)
+	p.Settled()
+	assert.Contains(t, labels(p), "after it all")
+	assert.Empty(t, drive.Eval[[]string](p, `Object.keys(localStorage).filter(k => k.startsWith("waiting:"))`))
+	sameAfterReload(t, p)
+	assert.Empty(t, p.Faults())
+}
+
+// A fault in any step of showing an answer stops neither the other steps nor what
+// waits; the page fetches the whole drawing.
+func TestAFaultInShowingAnAnswerStopsNothing(t *testing.T) {
+	app := drive.Start(t, binary, "serve", t.TempDir())
+	address := emptyMap(t, app)
+	p := browser.Page(t, 1280, 800)
+	p.Goto(app.URL + address)
+	var want []string
+	for i, step := range []string{"chosen.mark", "theirs.mark", "hand.knot.rest", "lead.show", "sides.show", "overview.fresh", "lens.fresh", "column.refresh", "guide.number",
+		"notes.fresh", "talk.fresh", "cards.fresh", "ground.take", "ground.dress", "freshMargin", "model.read", "provisional.drop", "flags", "answers.patch", "answers.take"} {
+		words := fmt.Sprint("idea ", i)
+		at := strings.LastIndex(step, ".")
+		of, name := "mevrin", step
+		if at > 0 {
+			of, name = "mevrin."+step[:at], step[at+1:]
+		}
+		fetched := drive.Eval[int](p, `performance.getEntriesByType("resource").filter(e => e.name.includes("since=999999999")).length`)
+		// It fails while the answer is taken, once.
+		drive.Eval[bool](p, fmt.Sprintf(`(() => { const of = %s, was = of.%s; let left = %d; of.%s = function (...all) { if (left-- > 0) throw new Error("injected: %s"); delete of.%s; return was.apply(of, all); }; return true })()`, of, name, map[bool]int{true: 2, false: 1}[step == "flags"], name, step, name))
+		drive.Eval[bool](p, fmt.Sprintf(`mevrin.send([{ do: "add-concept", id: "x%d", label: %q, at: { x: %d, y: %d } }], [])`, i, words, i%5*200, i/5*90))
+		want = append(want, words)
+		p.Wait(`mevrin.road.queue.length === 0 && document.getElementById("saved").textContent === "Saved"`)
+		p.Wait(fmt.Sprintf(`performance.getEntriesByType("resource").filter(e => e.name.includes("since=999999999")).length > %d`, fetched))
+		drive.Eval[bool](p, fmt.Sprintf(`(delete %s.%s, mevrin.redraw().then(() => true))`, of, name))
+		p.Wait(fmt.Sprintf(`mevrin.model.slips.size === %d`, len(want)))
+		assert.ElementsMatch(t, want, labels(p), step)
+	}
+	sameAfterReload(t, p)
+}
+
+// Undo works wherever the keyboard is, but in a field.
+func TestUndoWhereverTheKeyboardIs(t *testing.T) {
+	app := drive.Start(t, binary, "serve", t.TempDir())
+	address := emptyMap(t, app)
+	p := browser.Page(t, 1280, 800)
+	p.Goto(app.URL + address)
+	p.DoubleClick(500, 300)
+	p.Keys("the rim", drive.Enter)
+	p.Settled()
+	undo := func(from string) {
+		drive.Eval[bool](p, fmt.Sprintf(`(document.querySelector(%q).focus(), true)`, from))
+		drive.Eval[bool](p, `document.activeElement.dispatchEvent(new KeyboardEvent("keydown", { key: "z", ctrlKey: true, bubbles: true, cancelable: true }))`)
+	}
+	undo("#say-from, .say input")
+	p.Settled()
+	assert.Equal(t, []string{"the rim"}, labels(p), "a field has an undo of its own")
+	undo(`[data-do="phase"]`)
+	p.Settled()
+	assert.Empty(t, labels(p))
+}
+
+// Words outlive a click elsewhere while a new concept is typed, and the deletion
+// of what they are written on by another window.
+func TestWordsOfAnOpenEditorSurvive(t *testing.T) {
+	app := drive.Start(t, binary, "serve", t.TempDir())
+	address := emptyMap(t, app)
+	p := browser.Page(t, 1280, 800)
+	p.Goto(app.URL + address)
+	p.DoubleClick(500, 200)
+	p.Keys("the clapper", drive.Enter)
+	p.Settled()
+	// A click on the new slip goes on to its words, with the phrase.
+	p.Keys(drive.Tab, "strikes")
+	at := drive.Eval[[2]float64](p, `(() => { const s = [...mevrin.model.slips.values()].find(s => s.provisional), r = mevrin.desk.getBoundingClientRect(), v = mevrin.view.seen(), k = mevrin.view.k; return [r.x + (s.box.x + s.box.w / 2 - v.x) * k, r.y + (s.box.y + s.box.h / 2 - v.y) * k] })()`)
+	p.Click(at[0], at[1])
+	p.Wait(`document.activeElement.matches(".noun-field")`)
+	p.Keys("the bell wall", drive.Enter)
+	p.Settled()
+	assert.Equal(t, []string{"the clapper strikes the bell wall"}, says(p))
+	// A click elsewhere keeps the phrase, before and after the concept is asked for.
+	for i, before := range []bool{true, false} {
+		p.Press(p.Slip("the clapper"))
+		phrase := fmt.Sprint("swings ", i)
+		p.Keys(drive.Tab, phrase)
+		if !before {
+			p.Keys(drive.Enter)
+			p.Wait(`document.activeElement.matches(".noun-field")`)
+		}
+		p.Click(60, 700)
+		p.Settled()
+		p.Wait(fmt.Sprintf(`[...mevrin.model.links.values()].some(l => l.words === %q)`, phrase))
+	}
+	// Another window deletes what is being renamed: its words are offered again.
+	id := drive.Eval[string](p, `[...mevrin.model.slips.values()].find(s => s.words === "the bell wall").id`)
+	p.Press(p.Slip("the bell wall"))
+	p.Keys(drive.F2, "the wall of bronze")
+	post(t, app.URL+address, "gone", fmt.Sprintf(`[{"do":"remove","concepts":[%q]}]`, id))
+	p.Wait(fmt.Sprintf(`!mevrin.model.slips.has(%q)`, id))
+	p.Keys(drive.Enter)
+	p.Wait(`document.querySelector(".notice.stays")?.textContent.includes("the wall of bronze")`)
+	p.Press(`.notice.stays button`)
+	p.Settled()
+	assert.Contains(t, labels(p), "the wall of bronze")
+	sameAfterReload(t, p)
+}
