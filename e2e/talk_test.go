@@ -48,7 +48,7 @@ func TestPeopleTalkAboutAMap(t *testing.T) {
 	p.Settled()
 
 	// The author sees it on the slip, and answers in the margin.
-	author.Wait(`document.querySelector('` + author.Slip("the rim") + ` .talk title')?.textContent === "1 comment, 1 disagrees"`)
+	author.Wait(`document.querySelector('` + author.Slip("the rim") + ` .talk title')?.textContent === "1 comment, 1 visitor disagrees"`)
 	x, y := author.Middle(author.Slip("the rim") + " .talk")
 	author.Click(x, y)
 	author.Wait(`document.querySelector('.this [data-fold="talk"]')?.open && ` + comments + ` === ` + quoted(said))
@@ -69,7 +69,7 @@ func TestPeopleTalkAboutAMap(t *testing.T) {
 	p.Press(`#talk .change textarea`)
 	p.Ctrl("a")
 	p.Keys("Which of ")
-	require.Equal(t, http.StatusOK, send(t, link, "aside", `[{"do":"vote","concept":"`+drive.Eval[string](p, "mevrin.chosen.only.slice(2)")+`","for":true}]`))
+	require.Equal(t, http.StatusOK, send(t, bearer(t, link), link, "aside", `[{"do":"vote","concept":"`+drive.Eval[string](p, "mevrin.chosen.only.slice(2)")+`","for":true}]`))
 	p.Wait(`document.querySelector("#talk .vote").innerText.includes("1")`)
 	p.Keys("the rims?") // what comes meanwhile takes no words away
 	p.Press(`#talk [data-changes]`)
@@ -85,13 +85,13 @@ func TestPeopleTalkAboutAMap(t *testing.T) {
 		`[{"do":"settle-comment","comment":"` + jory + `","settled":true}]`:          http.StatusUnprocessableEntity,
 		`[{"do":"add-comment","id":"late","answers":"` + jory + `","words":"Aha."}]`: http.StatusOK,
 	} {
-		assert.Equal(t, status, send(t, link, fmt.Sprintf("g%d", len(ops)), ops), ops)
+		assert.Equal(t, status, send(t, bearer(t, link), link, fmt.Sprintf("g%d", len(ops)), ops), ops)
 	}
 	author.Wait(comments + `.endsWith(" | Somebody: Aha.")`)
 
 	// Settled, it counts no more; the list of all comments leads back to it.
 	author.Press(`.this .thread-foot > .place`)
-	author.Wait(`document.querySelector('` + author.Slip("the rim") + ` .talk title')?.textContent === "1 agrees, 1 disagrees"`)
+	author.Wait(`document.querySelector('` + author.Slip("the rim") + ` .talk title')?.textContent === "1 agrees, 1 visitor disagrees"`)
 	author.Settled()
 	author.Press(author.Slip("the bell"))
 	open(author, "talked")

@@ -25,15 +25,15 @@ type Summary struct {
 
 // List gives all maps that are not in the bin, the latest changed first.
 func (s *Store) List(ctx context.Context) ([]Summary, error) {
-	return s.list(ctx, "deleted IS NULL", "changed DESC, id")
+	return s.list(ctx, s.db.Where("deleted IS NULL"), "changed DESC, id")
 }
 
 // Bin gives the maps in the bin, the latest deleted first.
 func (s *Store) Bin(ctx context.Context) ([]Summary, error) {
-	return s.list(ctx, "deleted IS NOT NULL", "deleted DESC, id")
+	return s.list(ctx, s.db.Where("deleted <> ?", unfinished), "deleted DESC, id")
 }
 
-func (s *Store) list(ctx context.Context, which, order string) ([]Summary, error) {
+func (s *Store) list(ctx context.Context, which *gorm.DB, order string) ([]Summary, error) {
 	var rows []struct {
 		Row              mapRow `gorm:"embedded"`
 		Concepts, Routes int
@@ -64,46 +64,16 @@ func (s *Store) list(ctx context.Context, which, order string) ([]Summary, error
 // Discard puts a map into the bin: nobody reaches it, until it is restored.
 func (s *Store) Discard(ctx context.Context, id cm.ID) error {
 	now := s.Now().UTC()
-	return s.mark(ctx, id, "deleted IS NULL", &now)
+	return s.mark(ctx, id, s.db.Where("deleted IS NULL"), &now)
 }
 
 // Restore takes a map out of the bin.
 func (s *Store) Restore(ctx context.Context, id cm.ID) error {
-	return s.mark(ctx, id, "deleted IS NOT NULL", nil)
+	return s.mark(ctx, id, s.db.Where("deleted <> ?", unfinished), nil)
 }
 
-func (s *Store) mark(ctx context.Context, id cm.ID, where string, deleted *time.Time) error {
-	return s.one(s.db.WithContext(ctx).Model(&mapRow{}).Where("id = ? AND "+where, id).Update("deleted", deleted), ErrNoMap)
-}
-
-// Destroy deletes a map that is in the bin for good, its log and links too.
-func (s *Store) Destroy(ctx context.Context, id cm.ID) error {
-	var orphans []string
-	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		var binned int64
-		if err := tx.Model(&mapRow{}).Where("id = ? AND deleted IS NOT NULL", id).Count(&binned).Error; err != nil {
-			return err
-		}
-		if binned == 0 {
-			return ErrNoMap
-		}
-		// Ends and stops first: their keys to concepts and routes do not cascade.
-		for _, row := range []any{&endRow{}, &stopRow{}} {
-			if err := tx.Where("map_id = ?", id).Delete(row).Error; err != nil {
-				return err
-			}
-		}
-		err := tx.Raw(`SELECT hash FROM files f WHERE map_id = ? AND NOT EXISTS (SELECT 1 FROM files o WHERE o.hash = f.hash AND o.map_id <> f.map_id)`, id).Scan(&orphans).Error
-		if err != nil {
-			return err
-		}
-		return tx.Delete(&mapRow{ID: id}).Error
-	})
-	if err != nil {
-		return fmt.Errorf("deleting map %s: %w", id, err)
-	}
-	s.dropFiles(orphans)
-	return nil
+func (s *Store) mark(ctx context.Context, id cm.ID, where *gorm.DB, deleted *time.Time) error {
+	return s.one(s.db.WithContext(ctx).Model(&mapRow{}).Where("id = ?", id).Where(where).Update("deleted", deleted), ErrNoMap)
 }
 
 // one gives an error unless a statement touched exactly one row.

@@ -46,31 +46,6 @@ func (s *Store) Create(ctx context.Context, id cm.ID, lang cm.Lang) (*cm.Map, er
 	return cm.NewMap(id, lang), nil
 }
 
-// Put makes a map with all that is on it: an entry without a window, which
-// nobody undoes, since it would leave nothing.
-func (s *Store) Put(ctx context.Context, m *cm.Map, author string, operations json.RawMessage) error {
-	now := s.Now().UTC()
-	if operations == nil {
-		operations = json.RawMessage("[]")
-	}
-	err := commit(func() error {
-		return s.db.WithContext(context.WithoutCancel(ctx)).Transaction(func(tx *gorm.DB) error {
-			if err := tx.Create(&mapRow{ID: m.ID, Language: m.Language, Created: now, Changed: now}).Error; err != nil {
-				return err
-			}
-			changes := cm.Contents(m)
-			if len(changes) == 0 {
-				return nil
-			}
-			return write(tx, &Entry{Revision: 1, ID: "begin", Author: author, At: now, Operations: operations, Changes: changes}, m)
-		})
-	})
-	if err != nil {
-		return fmt.Errorf("making map %s: %w", m.ID, err)
-	}
-	return nil
-}
-
 // Append writes an entry and the state that it leads to, in one transaction.
 // The entry's revision must be the one after the stored; otherwise nothing is
 // written and the error is ErrStale. An entry id that the map's log holds
@@ -95,6 +70,14 @@ func (s *Store) Append(ctx context.Context, e *Entry, next *cm.Map) error {
 }
 
 func write(tx *gorm.DB, e *Entry, next *cm.Map) error {
+	if err := writeHead(tx, e, next); err != nil {
+		return err
+	}
+	return writeRows(tx, e.Changes, next)
+}
+
+// writeHead writes the entry and what the map says of itself.
+func writeHead(tx *gorm.DB, e *Entry, next *cm.Map) error {
 	head := tx.Model(&mapRow{}).Where("id = ? AND revision = ? AND deleted IS NULL", next.ID, e.Revision-1).
 		Select("Language", "Title", "Question", "Focus", "RulesOff", "Tucked", "Hand", "Pattern", "Freely", "KeepTidy", "Note", "KeyPlace", "Look", "Tray", "Revision", "Changed").
 		Updates(&mapRow{Language: next.Language, Title: next.Title, Question: next.Question, Focus: next.Focus, RulesOff: next.RulesOff, Tucked: next.Tucked, Hand: next.Hand, Pattern: next.Pattern, Freely: next.Freely, KeepTidy: next.KeepTidy, Note: next.Note, KeyPlace: next.KeyPlace, Look: next.Look, Tray: next.Tray, Revision: e.Revision, Changed: e.At})
@@ -104,13 +87,10 @@ func write(tx *gorm.DB, e *Entry, next *cm.Map) error {
 	if head.RowsAffected != 1 {
 		return ErrStale
 	}
-	if err := tx.Create(&entryRow{
+	return tx.Create(&entryRow{
 		MapID: next.ID, Revision: e.Revision, ID: e.ID, Author: e.Author, Window: e.Window, At: e.At, Undoes: e.Undoes,
 		Operations: string(e.Operations), Changes: e.Changes, Moved: e.Moved, Notices: e.Notices,
-	}).Error; err != nil {
-		return err
-	}
-	return writeRows(tx, e.Changes, next)
+	}).Error
 }
 
 // batch bounds the rows of one statement, below SQLite's limit of parameters.
@@ -212,6 +192,9 @@ func load(tx *gorm.DB, id cm.ID) (*cm.Map, int, error) {
 		return nil, 0, ErrNoMap
 	} else if err != nil {
 		return nil, 0, fmt.Errorf("reading map %s: %w", id, err)
+	}
+	if head.Deleted != nil && head.Deleted.Equal(unfinished) {
+		return nil, 0, ErrNoMap
 	}
 	if head.Deleted != nil {
 		return nil, 0, ErrBinned

@@ -95,6 +95,9 @@ func OpenWith(folder string, options Options) (_ *Store, err error) {
 	if s.secret, err = s.openSecret(options.NewSecret); err != nil {
 		return nil, err
 	}
+	if err := s.eraseUnfinished(); err != nil {
+		return nil, s.unusable(err)
+	}
 	s.sweep()
 	return s, nil
 }

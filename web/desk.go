@@ -11,7 +11,6 @@ import (
 	"sync/atomic"
 
 	cm "mevrin/core/conceptmap"
-	"mevrin/core/layout"
 	"mevrin/core/structure"
 	"mevrin/draw/scene"
 	"mevrin/store"
@@ -63,9 +62,6 @@ type drawn struct {
 	scene atomic.Pointer[scene.Scene]
 }
 
-// mostViews bounds the drawings of one state for other views than the whole map.
-const mostViews = 8
-
 // seen gives the drawing for a view.
 func (s *state) seen(v scene.View) *scene.Scene {
 	if v == (scene.View{}) {
@@ -94,8 +90,9 @@ func (s *state) drawnFor(v scene.View) (*drawn, *scene.Scene) {
 		}
 	}
 	d := &drawn{view: v}
-	if s.views = append(s.views, d); len(s.views) > mostViews {
-		s.views = slices.Delete(s.views, 0, 1)
+	most := min(mostViews, max(1, int(mostViewed/(s.weigh()/4))))
+	if s.views = append(s.views, d); len(s.views) > most {
+		s.views = slices.Delete(s.views, 0, len(s.views)-most)
 	}
 	return d, prev
 }
@@ -136,10 +133,6 @@ func differenceOf(before, after *scene.Scene) (d difference) {
 	d.slips, d.links, d.goneSlips, d.goneLinks = scene.Diff(before, after)
 	return d
 }
-
-// mostRecent is how many entries a window may have missed and still be brought
-// up to date piece by piece.
-const mostRecent = 300
 
 // look gives the present state.
 func (d *desk) look(ctx context.Context) (*state, error) {
@@ -300,7 +293,7 @@ func (d *desk) decide(ctx context.Context, now *state, asked Asked, entry *store
 			}
 		}
 		entry.Operations = asked.Operations
-		return cm.Apply(now.m, ops, layout.Room{Measurer: scene.Measurer{}})
+		return apply(ctx, now.m, ops)
 	case "undo":
 		entry.Undoes = d.history.Undoable(entry.Author)
 	case "redo":
@@ -409,14 +402,6 @@ func (d *desk) repeat(ctx context.Context, who Person, asked Asked) (*Answer, er
 	d.flags(a, who)
 	return a, nil
 }
-
-// mostRemembered bounds what is kept of recent entries of one map, in bytes, and
-// mostAnswers what their answers take of it; an older answer is drawn again from
-// the log.
-const (
-	mostRemembered = 8 << 20
-	mostAnswers    = 2 << 20
-)
 
 // remember makes a state the present one, keeps the patch that led to it for
 // windows that missed it, and tells all viewers.

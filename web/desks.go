@@ -24,10 +24,6 @@ type desks struct {
 	full []*desk // those that hold a map, the one used longest ago first
 }
 
-// mostDesks bounds the maps kept in memory, in bytes as weight estimates them:
-// beside what the process needs besides, well below what any process may take.
-const mostDesks = 96 << 20
-
 func newDesks(s *store.Store) *desks {
 	return &desks{store: s, most: mostDesks, made: map[cm.ID]weak.Pointer[desk]{}}
 }
@@ -85,12 +81,12 @@ func (ds *desks) forget(id cm.ID) {
 	d.askAgain()
 }
 
-// Estimates of what a map in memory takes, in bytes, as measured on maps of 1,000
-// concepts and their drawings.
+// Estimates of what a map in memory takes, in bytes, as measured on maps of 10,000
+// concepts and 19,000 links with their drawings.
 const (
 	weightOfMap  = 64 << 10
-	weightOfSlip = 4 << 10
-	weightOfLink = 5 << 10
+	weightOfSlip = 1 << 10
+	weightOfLink = 1 << 10
 	weightOfStep = 200
 )
 

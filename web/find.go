@@ -68,9 +68,6 @@ type replacedText struct {
 	Step         string // the operation that does it
 }
 
-// mostReplaced bounds the places that are shown and replaced at once.
-const mostReplaced = 500
-
 // replaced shows what replacing words would do. Nothing is done yet: the
 // operations come back by the road of any other edit.
 func (s *server) replaced(g *gin.Context) {
@@ -82,7 +79,11 @@ func (s *server) replaced(g *gin.Context) {
 	v := replacedView{Seek: seek, With: with}
 	now.eachText(func(key cm.Key, where, words string) {
 		parts := cm.Parted(words, seek)
-		after := cm.Replaced(words, seek, with)
+		after, fits := cm.Replaced(words, seek, with, 4*cm.MostNote)
+		if !fits && v.Fault == "" {
+			v.Fault = "In “" + short(words) + "” there would be no room for so many words."
+			v.Changes = nil
+		}
 		if after == words || v.Fault != "" {
 			return
 		}

@@ -143,9 +143,6 @@ func (s *server) aloud(g *gin.Context) {
 	g.JSON(http.StatusOK, gin.H{"language": now.m.Language, "sentences": now.spoken(view, g.Query("chosen"))})
 }
 
-// mostSpoken bounds the sentences that are read in one go.
-const mostSpoken = 500
-
 func (s *state) spoken(v scene.View, chosen string) []spoken {
 	seen := s.seen(v)
 	all := []spoken{}

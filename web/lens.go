@@ -11,6 +11,7 @@ import (
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/structure"
+	"mevrin/core/work"
 	"mevrin/draw/scene"
 )
 
@@ -23,7 +24,7 @@ type figureView struct {
 }
 
 // figuresOf works out all figures of the map, and those of one concept.
-func (s *state) figuresOf(concept cm.ID) []figureView {
+func (s *state) figuresOf(concept cm.ID, limit *work.Limit) []figureView {
 	st := s.structure
 	tops, size, depth := st.Branches()
 	pick := func(of map[cm.ID]int) string {
@@ -58,8 +59,8 @@ func (s *state) figuresOf(concept cm.ID) []figureView {
 	for id, n := range st.Degrees() {
 		degrees[id] = float64(n)
 	}
-	groups, modularity := st.Groups()
-	cross := len(s.crossLinks())
+	groups, modularity := st.Groups(limit)
+	cross := len(st.CrossLinks())
 	values := map[string]figureView{
 		"concepts": {Value: strconv.Itoa(len(s.m.Concepts))}, "links": {Value: strconv.Itoa(len(s.m.Links))},
 		"propositions": {Value: strconv.Itoa(len(st.Propositions()))},
@@ -77,7 +78,7 @@ func (s *state) figuresOf(concept cm.ID) []figureView {
 	}
 	value, own := most(degrees, 0)
 	values["meet"] = figureView{Value: value, Own: own, Lens: "meet"}
-	value, own = most(st.Betweenness(), 2)
+	value, own = most(st.Betweenness(limit), 2)
 	values["holding"] = figureView{Value: value, Own: own, Lens: "holding"}
 	var all []figureView
 	for _, m := range structure.Measures {
@@ -86,16 +87,6 @@ func (s *state) figuresOf(concept cm.ID) []figureView {
 		all = append(all, v)
 	}
 	return all
-}
-
-func (s *state) crossLinks() []cm.ID {
-	var ids []cm.ID
-	for _, id := range cm.SortedIDs(s.m.Links) {
-		if slices.ContainsFunc(s.m.Links[id].Strands(), s.structure.Cross) {
-			ids = append(ids, id)
-		}
-	}
-	return ids
 }
 
 // lensView is what a lens shows on the paper.
@@ -117,7 +108,7 @@ type lensView struct {
 // mostSteps is how far neighbours are looked for.
 const mostSteps = 3
 
-func (s *state) lens(what string, chosen []cm.ID, steps int, view scene.View) (*lensView, error) {
+func (s *state) lens(what string, chosen []cm.ID, steps int, view scene.View, limit *work.Limit) (*lensView, error) {
 	name := func(id cm.ID) string { return s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: id}) }
 	st := s.structure
 	switch what {
@@ -146,7 +137,7 @@ func (s *state) lens(what string, chosen []cm.ID, steps int, view scene.View) (*
 		v.Says = counted(len(tops), "branch", "branches")
 		return v, nil
 	case "groups":
-		groups, modularity := st.Groups()
+		groups, modularity := st.Groups(limit)
 		v := &lensView{Title: "Groups", Says: fmt.Sprintf("%s that belong together by their links; modularity %.2f", counted(len(groups), "group", "groups"), modularity), Tints: map[cm.ID]int{}}
 		for i, g := range groups {
 			for _, id := range g {
@@ -155,18 +146,18 @@ func (s *state) lens(what string, chosen []cm.ID, steps int, view scene.View) (*
 		}
 		return v, nil
 	case "cross":
-		ids := s.crossLinks()
+		ids := st.CrossLinks()
 		v := &lensView{Title: "Cross-links", Says: counted(len(ids), "link between branches", "links between branches"), Keep: []string{}}
 		for _, id := range ids {
 			v.keepLink(s.m.Links[id])
 		}
 		return v, nil
 	case "untidy":
-		return s.untidy(view), nil
+		return s.untidy(view, limit), nil
 	case "pair":
-		return s.pair(steps)
+		return s.pair(steps, limit)
 	case "meet", "holding":
-		return s.numbered(what), nil
+		return s.numbered(what, limit), nil
 	case "near":
 		if len(chosen) != 1 {
 			return nil, &cm.Refusal{Words: "Select one concept to see its neighbours."}
@@ -210,8 +201,8 @@ func (s *state) lens(what string, chosen []cm.ID, steps int, view scene.View) (*
 }
 
 // untidy shows what is hard to read in the drawing.
-func (s *state) untidy(view scene.View) *lensView {
-	u := scene.UntidyOf(s.seen(view))
+func (s *state) untidy(view scene.View, limit *work.Limit) *lensView {
+	u := scene.UntidyOf(s.seen(view), limit)
 	v := &lensView{Title: "Untidy spots", Keep: []string{}}
 	for _, p := range u.Slips {
 		v.Keep = append(v.Keep, "c-"+string(p[0]), "c-"+string(p[1]))
@@ -222,14 +213,14 @@ func (s *state) untidy(view scene.View) *lensView {
 	for _, p := range u.Crossings {
 		v.Keep = append(v.Keep, "l-"+string(p[0]), "l-"+string(p[1]))
 	}
-	v.Says = fmt.Sprintf("%s; %s; %s; words and slips take %.0f %% of the room", counted(len(u.Crossings), "crossing", "crossings"),
+	v.Says = fmt.Sprintf("%s; %s; %s; words and slips take %.0f %% of the room", counted(u.Crossed, "crossing", "crossings"),
 		counted(len(u.Slips)+len(u.Words), "overlap", "overlaps"), counted(len(u.Through), "line through a slip", "lines through slips"), 100*u.Used)
 	return v
 }
 
 // pair shows one pair of concepts of different branches that nothing joins yet.
-func (s *state) pair(at int) (*lensView, error) {
-	pairs := s.structure.Pairs()
+func (s *state) pair(at int, limit *work.Limit) (*lensView, error) {
+	pairs := s.structure.Pairs(limit)
 	if len(pairs) == 0 {
 		return nil, &cm.Refusal{Words: "There are no two branches whose concepts could be joined."}
 	}
@@ -275,7 +266,7 @@ func (s *state) wayWords(at cm.ID, way []structure.Proposition) string {
 }
 
 // numbered shows a figure of each concept beside its slip.
-func (s *state) numbered(what string) *lensView {
+func (s *state) numbered(what string, limit *work.Limit) *lensView {
 	v := &lensView{Title: "Links that meet", Numbers: map[cm.ID]string{}}
 	of := map[cm.ID]float64{}
 	if what == "meet" {
@@ -285,7 +276,7 @@ func (s *state) numbered(what string) *lensView {
 		}
 	} else {
 		v.Title = "Holding the map together"
-		of = s.structure.Betweenness()
+		of = s.structure.Betweenness(limit)
 		for id, b := range of {
 			v.Numbers[id] = strconv.FormatFloat(b, 'f', 2, 64)
 		}
@@ -319,7 +310,10 @@ func (s *server) getLens(g *gin.Context) {
 	if g.Query("what") == "filter" {
 		v, err = now.filterLens(g)
 	} else {
-		v, err = now.lens(g.Query("what"), chosen, steps, view)
+		err = working(g.Request.Context(), len(now.m.Concepts), func(limit *work.Limit) error {
+			v, err = now.lens(g.Query("what"), chosen, steps, view, limit)
+			return err
+		})
 	}
 	if err != nil {
 		s.failWith(g, err)

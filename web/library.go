@@ -79,9 +79,6 @@ func (s *server) bin(g *gin.Context) {
 	g.HTML(http.StatusOK, "bin.html", gin.H{"Maps": all})
 }
 
-// mostUpload bounds an uploaded file, in bytes: more than the largest map.
-const mostUpload = 40 << 20
-
 // upload makes a map of a file.
 func (s *server) upload(g *gin.Context) {
 	who, _, ok := s.allow(g, MayMake)

@@ -94,9 +94,6 @@ func (d *desk) askAgain() {
 	}
 }
 
-// mostViewers bounds the windows that listen to one map.
-const mostViewers = 1000
-
 // join lets a window listen; false where too many do.
 func (d *desk) join(v *viewer) bool {
 	d.listening.Lock()
@@ -114,9 +111,6 @@ func (d *desk) leave(v *viewer) {
 	d.listening.Unlock()
 	d.tell(notice{author: v.who.ID, window: v.window, event: Event{Chosen: &[]string{}}})
 }
-
-// mostChosen bounds what is told of a selection.
-const mostChosen = 50
 
 // postChosen tells the other windows what one has selected.
 func (s *server) postChosen(g *gin.Context) {

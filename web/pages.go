@@ -1,6 +1,7 @@
 package web
 
 import (
+	"errors"
 	"html/template"
 	"net/http"
 	"strings"
@@ -11,6 +12,7 @@ import (
 	"mevrin/core/kinds"
 	"mevrin/core/phrases"
 	"mevrin/core/structure"
+	"mevrin/core/work"
 	"mevrin/draw/scene"
 	"mevrin/format/markdown"
 )
@@ -87,7 +89,14 @@ func (s *server) margin(g *gin.Context) {
 		if v.Concept != nil {
 			own = v.Concept.ID
 		}
-		v.Figures = now.figuresOf(own)
+		err := working(g.Request.Context(), len(now.m.Concepts), func(limit *work.Limit) error {
+			v.Figures = now.figuresOf(own, limit)
+			return nil
+		})
+		var refusal *cm.Refusal
+		if errors.As(err, &refusal) {
+			v.NoFigures = refusal.Words
+		}
 	}
 	if v.Phase == "connect" {
 		if v.Bank, err = s.bankFor(g.Request.Context(), who, now.m); err != nil {
@@ -179,6 +188,7 @@ type marginView struct {
 	Check     checkView
 	Guide     guideView
 	Figures   []figureView // where they are asked for
+	NoFigures string       // why there are none
 	Bank      []phrases.Offer
 	Here      []string // phrases of this map, the most used first
 	OfKey     []string // phrases that go with the kinds of the map
@@ -226,13 +236,7 @@ func (s *state) marginOf(chosen []string, want wanted) marginView {
 		s.addSentences(&v, func(p sentence) bool { return p.Link == links[0] })
 	}
 	v.NoteHTML = read(v.Note)
-	for _, l := range s.scene.Links {
-		for _, leg := range l.Legs {
-			if leg.Cross && !leg.From {
-				v.CrossLinks++
-			}
-		}
-	}
+	v.CrossLinks = len(s.structure.CrossLinks())
 	v.LooseIdeas = len(s.structure.Loose())
 	v.Check = s.checkOf()
 	for _, f := range v.Check.Findings {

@@ -288,9 +288,6 @@ var (
 	errJSON = errors.New("JSON is expected")
 )
 
-// mostBody bounds a request's body, in bytes.
-const mostBody = 4 << 20
-
 func hostOf(address string) string {
 	if host, _, err := net.SplitHostPort(address); err == nil {
 		address = host

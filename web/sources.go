@@ -24,9 +24,6 @@ import (
 	"mevrin/store"
 )
 
-// mostFile bounds a file that is attached, in bytes; the page says so before.
-const mostFile = 25 << 20
-
 // sourceView is a source as the margin shows it.
 type sourceView struct {
 	ID cm.ID

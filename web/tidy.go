@@ -8,8 +8,6 @@ import (
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
-	"mevrin/core/layout"
-	"mevrin/draw/scene"
 )
 
 // ofOrder is what the margin says of how the map is put in order.
@@ -77,7 +75,7 @@ func (d *desk) tryOut(ctx context.Context, who Person, raw json.RawMessage) (*An
 			return nil, err
 		}
 	}
-	out, err := cm.Apply(now.m, ops, layout.Room{Measurer: scene.Measurer{}})
+	out, err := apply(ctx, now.m, ops)
 	if err != nil {
 		return nil, err
 	}

@@ -18,9 +18,6 @@ type views struct {
 	kept map[string]*scene.Tucked // nil for whoever has not touched any branch
 }
 
-// mostPeople bounds the people whose views are held of one map.
-const mostPeople = 2000
-
 func (v *views) get(person string) (t *scene.Tucked, known bool) {
 	v.mu.Lock()
 	defer v.mu.Unlock()
@@ -77,9 +74,6 @@ type AskedView struct {
 	Level  int     `json:"level"` // all below this level is tucked away, and nothing else
 	All    bool    `json:"all"`   // everything is brought back
 }
-
-// mostAsked bounds the concepts that one wish for a view names.
-const mostAsked = 5000
 
 // next gives the branches tucked away after a wish. What is tucked away inside
 // a branch that is brought back stays so.

@@ -12,13 +12,6 @@ import (
 // refuses newer ones: what it does not understand it might lose.
 const DocumentVersion = 1
 
-// What one document may hold.
-const (
-	MostConcepts = 20_000
-	MostLinks    = 60_000
-	MostStops    = 20_000
-)
-
 // document is the form of a map in JSON: lists in the order of their ids, so
 // that equal maps are equal byte for byte.
 type document struct {
@@ -194,6 +187,9 @@ func (doc *document) build() (*Map, error) {
 	}
 	if read.err != nil {
 		return nil, read.err
+	}
+	if err := d.fits(); err != nil {
+		return nil, err
 	}
 	d.settle()
 	return d.m, nil

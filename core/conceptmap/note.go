@@ -16,7 +16,7 @@ type SetNote struct {
 }
 
 func (op *SetNote) apply(d *draft) error {
-	note, err := Clean(op.Note, MostNote, "A note")
+	note, err := cleanNote(op.Note, "A note")
 	if err != nil {
 		return err
 	}

@@ -208,6 +208,9 @@ func Apply(m *Map, ops []Operation, room Room) (Outcome, error) {
 			return Outcome{}, err
 		}
 	}
+	if err := d.fits(); err != nil {
+		return Outcome{}, err
+	}
 	d.settle()
 	if err := d.keepTidy(ops); err != nil {
 		return Outcome{}, err

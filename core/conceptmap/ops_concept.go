@@ -27,7 +27,7 @@ func (op *AddConcept) apply(d *draft) error {
 	if err := d.free(op.ID); err != nil {
 		return err
 	}
-	label, err := Clean(op.Label, MostLabel, "The label of a concept")
+	label, err := cleanLabel(op.Label)
 	if err != nil {
 		return err
 	}
@@ -66,7 +66,7 @@ func (op *NameConcept) apply(d *draft) error {
 	if err != nil {
 		return err
 	}
-	label, err := Clean(op.Label, MostLabel, "The label of a concept")
+	label, err := cleanLabel(op.Label)
 	if err != nil {
 		return err
 	}

@@ -95,7 +95,7 @@ func (d *draft) setKind(k *Kind, language Lang, name, meaning *string) error {
 		k.Name = k.Name.With(lang, words)
 	}
 	if meaning != nil {
-		words, err := Clean(*meaning, MostNote, "The meaning of a kind")
+		words, err := cleanNote(*meaning, "The meaning of a kind")
 		if err != nil {
 			return err
 		}

@@ -140,7 +140,7 @@ func (d *draft) setRegion(r *Region, language Lang, title, note *string) error {
 		r.Title = r.Title.With(lang, words)
 	}
 	if note != nil {
-		words, err := Clean(*note, MostNote, "The note of a region")
+		words, err := cleanNote(*note, "The note of a region")
 		if err != nil {
 			return err
 		}

@@ -38,17 +38,27 @@ func Parted(words, sought string) []Part {
 
 // Replaced gives words with every place of what is sought replaced. The case of
 // letters makes no difference in the search, and is taken as given from what
-// stands there instead.
-func Replaced(words, sought, with string) string {
+// stands there instead. What would become longer than most bytes is left as it is,
+// and ok is false.
+func Replaced(words, sought, with string, most int) (after string, ok bool) {
+	parts := Parted(words, sought)
+	long := len(words)
+	for _, p := range parts {
+		if p.Sought {
+			if long += len(with) - len(p.Words); long > most {
+				return words, false
+			}
+		}
+	}
 	var out strings.Builder
-	for _, p := range Parted(words, sought) {
+	for _, p := range parts {
 		if p.Sought {
 			out.WriteString(with)
 		} else {
 			out.WriteString(p.Words)
 		}
 	}
-	return out.String()
+	return out.String(), true
 }
 
 // alike gives letters of any case as one; rune by rune, so that places in the

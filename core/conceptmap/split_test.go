@@ -1,6 +1,7 @@
 package conceptmap_test
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -122,10 +123,17 @@ func TestTheLanguageOfTheAuthorsWords(t *testing.T) {
 }
 
 func TestSeekingWords(t *testing.T) {
-	assert.Equal(t, "gong gong, bel", cm.Replaced("Bell bELL, bel", "bell", "gong"))
-	assert.Equal(t, "aXa", cm.Replaced("aÄßäßa", "Äßäß", "X"))
-	assert.Equal(t, "bb", cm.Replaced("aaaa", "aa", "b"))
-	assert.Equal(t, "same", cm.Replaced("same", "", "x"))
+	replaced := func(words, sought, with string) string {
+		after, ok := cm.Replaced(words, sought, with, 100)
+		assert.True(t, ok)
+		return after
+	}
+	_, ok := cm.Replaced("aaaa", "a", strings.Repeat("b", 30), 100)
+	assert.False(t, ok, "longer than it may become")
+	assert.Equal(t, "gong gong, bel", replaced("Bell bELL, bel", "bell", "gong"))
+	assert.Equal(t, "aXa", replaced("aÄßäßa", "Äßäß", "X"))
+	assert.Equal(t, "bb", replaced("aaaa", "aa", "b"))
+	assert.Equal(t, "same", replaced("same", "", "x"))
 	assert.Equal(t, []cm.Part{{Words: "ein "}, {Words: "GLOCK", Sought: true}, {Words: "enturm"}}, cm.Parted("ein GLOCKenturm", "glock"))
 	assert.True(t, cm.Holds("ton d’ÉTÉ", "été"))
 	assert.False(t, cm.Holds("bell", ""))

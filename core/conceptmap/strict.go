@@ -3,22 +3,46 @@ package conceptmap
 import (
 	"bytes"
 	"encoding/json"
+	"reflect"
 	"strings"
 )
 
-// memberNames are the names of members in a document, by their lower case.
-var memberNames = func() map[string]string {
-	all := map[string]string{}
-	for name := range strings.FieldsSeq("mevrin id language title question focus rulesOff concepts links routes stops " +
-		"label note at x y main link from to rank phrase heads concept route card guideNotes refs kind seen " +
-		"tucked size bold italic align width sources url kinds name meaning colour outline hand line bends along hub tidied hold pattern when freely keepTidy tags icons icon amount value unit lasts links stroke role regions filters title members branches filled match conditions about not hide keyPlace folded away file hash type w h cite author year place says licence wide table head rows look dress paper large by paint words fill border tray") {
-		all[strings.ToLower(name)] = name
+// memberNames are the names of members in a document, by their lower case, and byID
+// those whose own members are ids, which may be anything: both as the types say.
+var memberNames, byID = func() (names map[string]string, ids map[string]bool) {
+	names, ids = map[string]string{}, map[string]bool{}
+	seen := map[reflect.Type]bool{}
+	var look func(t reflect.Type)
+	look = func(t reflect.Type) {
+		switch t.Kind() {
+		case reflect.Pointer, reflect.Slice, reflect.Map:
+			look(t.Elem())
+			return
+		case reflect.Struct:
+		default:
+			return
+		}
+		if seen[t] {
+			return
+		}
+		seen[t] = true
+		for f := range t.Fields() {
+			name, _, _ := strings.Cut(f.Tag.Get("json"), ",")
+			if name == "" && !f.Anonymous {
+				name = f.Name
+			}
+			if name != "" && name != "-" {
+				names[strings.ToLower(name)] = name
+				if f.Type.Kind() == reflect.Map {
+					ids[name] = true
+				}
+			}
+			look(f.Type)
+		}
 	}
-	return all
+	look(reflect.TypeFor[document]())
+	return names, ids
 }()
-
-// byID are the members whose own members are ids, which may be anything.
-var byID = map[string]bool{"rulesOff": true, "tucked": true, "sources": true, "bends": true, "tags": true, "members": true, "branches": true}
 
 // strict refuses what encoding/json lets pass in a document and what would be
 // lost in silence: a member named twice, one that differs from a known name

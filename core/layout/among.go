@@ -133,7 +133,7 @@ func (a *arranging) makeRoom(d *drawn) map[cm.ID]tidy.Point {
 		}
 	}
 	moved := map[cm.ID]tidy.Point{}
-	parted := route.Apart(at, size, weight, Gap)
+	parted := route.Apart(a.Stop, at, size, weight, Gap)
 	for i, id := range phrases {
 		if !near(parted[len(ids)+i], at[len(ids)+i]) {
 			delete(d.lines, id)
@@ -174,7 +174,7 @@ func (a *arranging) around(d *drawn) (moved map[cm.ID]tidy.Point, ok bool) {
 	for id, p := range d.at {
 		moved[id] = p
 	}
-	for i, p := range route.Apart(at, size, weight, Gap)[1:] {
+	for i, p := range route.Apart(a.Stop, at, size, weight, Gap)[1:] {
 		if !near(p, at[i+1]) {
 			moved[others[i]] = p
 		}
@@ -196,7 +196,7 @@ func (r Room) Clear(m *cm.Map, stay []cm.ID) map[cm.ID]cm.Point {
 		}
 	}
 	moved := map[cm.ID]cm.Point{}
-	for i, p := range route.Apart(at, size, weight, 2*Gap) {
+	for i, p := range route.Apart(r.Stop, at, size, weight, 2*Gap) {
 		if !near(p, at[i]) {
 			moved[ids[i]] = cm.Point{X: math.Round(p.X), Y: math.Round(p.Y - size[i].H/2)}
 		}

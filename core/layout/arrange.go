@@ -9,6 +9,7 @@ import (
 	"mevrin/core/layout/route"
 	"mevrin/core/layout/tidy"
 	"mevrin/core/structure"
+	"mevrin/core/work"
 )
 
 // Arrange puts a map, or one branch of it, in order by its patterns. Branches
@@ -33,10 +34,18 @@ func (r Room) Arrange(m *cm.Map, s cm.Scope) (cm.Arrangement, error) {
 	case len(members) > MostArranged:
 		return cm.Arrangement{}, &cm.Refusal{Words: fmt.Sprintf("At most %d concepts are put in order at once; this is %d. Put its branches in order, one after the other.", MostArranged, len(members))}
 	}
-	g := a.group(s.Branch, members, nil)
-	d := g.draw(&a)
-	by := a.anchor(d)
-	return a.settle(d, by), nil
+	var out cm.Arrangement
+	done := work.Done(func() {
+		d := a.group(s.Branch, members, nil).draw(&a)
+		out = a.settle(d, a.anchor(d))
+	})
+	switch {
+	case !done && s.Again:
+		return cm.Arrangement{}, nil
+	case !done:
+		return cm.Arrangement{}, &cm.Refusal{Words: fmt.Sprintf("Putting %d concepts in order like this takes too long, and was broken off. Nothing was moved. Levels are the quickest; or put the branches in order, one after the other.", len(members))}
+	}
+	return out, nil
 }
 
 // MostArranged bounds the concepts that are put in order at once: more would keep
@@ -235,7 +244,7 @@ var spacing = tidy.Spacing{Level: 38, Side: 28, Line: 16, Part: 64}
 // be led once that has its place.
 func (g *group) graph(a *arranging, boxes []route.Rect) (graph tidy.Graph, links, crossing []cm.ID) {
 	index := map[cm.ID]int{}
-	graph.Root = -1
+	graph.Root, graph.Stop = -1, a.Stop
 	for i, id := range g.own {
 		index[id] = i
 		graph.Boxes = append(graph.Boxes, tidy.Box{Size: a.size(id), Time: a.time(id)})
@@ -325,7 +334,7 @@ func (a *arranging) lead(d *drawn, links []cm.ID) {
 		phrases = append(phrases, id)
 		things = append(things, route.At(d.lines[id].phrase, tidy.Size{W: size.W, H: size.H}))
 	}
-	x := route.NewIndex(things)
+	x := route.NewIndex(things).Under(a.Stop)
 	for _, id := range links {
 		l := d.lines[id]
 		own := len(ids) + slices.Index(phrases, id)

@@ -6,6 +6,7 @@ import (
 	"math"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/work"
 )
 
 // Size is the extent of a slip in pixels.
@@ -23,7 +24,11 @@ const Gap = 18
 
 // Room finds free places for single slips, and puts maps in order. It implements
 // conceptmap.Room.
-type Room struct{ Measurer Measurer }
+type Room struct {
+	Measurer Measurer
+	// Stop lets putting in order be broken off; nil where it never is.
+	Stop *work.Limit
+}
 
 // Size gives the extent of a concept's slip.
 func (r Room) Size(m *cm.Map, c *cm.Concept) (w, h float64) {

@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/work"
 )
 
 // Measure is a figure about a map, with what it means and where it comes from.
@@ -49,6 +50,18 @@ func (s *Structure) net() net {
 	return n
 }
 
+// CrossLinks gives the links of which a strand joins different branches, sorted by
+// their ids.
+func (s *Structure) CrossLinks() []cm.ID {
+	var ids []cm.ID
+	for _, id := range cm.SortedIDs(s.m.Links) {
+		if slices.ContainsFunc(s.m.Links[id].Strands(), s.Cross) {
+			ids = append(ids, id)
+		}
+	}
+	return ids
+}
+
 // Degrees gives for each concept how many others it is joined to.
 func (s *Structure) Degrees() map[cm.ID]int {
 	n := s.net()
@@ -62,7 +75,7 @@ func (s *Structure) Degrees() map[cm.ID]int {
 // Betweenness gives for each concept the share of pairs of others whose shortest
 // ways lead over it, from 0 to 1 (Freeman, 1977, divided by the number of pairs;
 // computed as in Brandes, 2001, in time proportional to concepts times links).
-func (s *Structure) Betweenness() map[cm.ID]float64 {
+func (s *Structure) Betweenness(limit *work.Limit) map[cm.ID]float64 {
 	n := s.net()
 	count := len(n.ids)
 	sum := make([]float64, count)
@@ -70,6 +83,7 @@ func (s *Structure) Betweenness() map[cm.ID]float64 {
 	far := make([]int, count)
 	order := make([]int, 0, count)
 	for from := range count {
+		limit.TickBy(count)
 		order = append(order[:0], from)
 		for i := range far {
 			far[i], ways[i], part[i] = -1, 0, 0
@@ -112,7 +126,7 @@ func (s *Structure) Betweenness() map[cm.ID]float64 {
 // by their links, the largest first, by greedy modularity (Clauset, Newman and
 // Moore, 2004). Modularity says how good the division is, from 0 to 1: the share
 // of joins inside groups, less what chance would give.
-func (s *Structure) Groups() (groups [][]cm.ID, modularity float64) {
+func (s *Structure) Groups(limit *work.Limit) (groups [][]cm.ID, modularity float64) {
 	n := s.net()
 	twice := 0.0
 	for _, near := range n.near {
@@ -130,6 +144,7 @@ func (s *Structure) Groups() (groups [][]cm.ID, modularity float64) {
 		modularity -= g.weight[i] * g.weight[i]
 	}
 	for {
+		limit.TickBy(len(g.of) / 4)
 		a, b, gain := g.best()
 		if gain <= 1e-12 {
 			break
@@ -289,18 +304,29 @@ func (s *Structure) Branches() (tops []cm.ID, size, depth map[cm.ID]int) {
 	return tops, size, depth
 }
 
+// MostPairs bounds the pairs that are found, the best of them.
+const MostPairs = 2000
+
 // Pairs gives pairs of concepts of different branches that no link joins: those
 // that may belong together first, by the neighbours that they share, each
 // counting the less the more neighbours it has (Adamic and Adar, Friends and
 // neighbors on the web, Social Networks 25, 2003), then in reading order.
-func (s *Structure) Pairs() [][2]cm.ID {
+func (s *Structure) Pairs(limit *work.Limit) [][2]cm.ID {
 	n := s.net()
 	type pair struct {
 		a, b  int
 		score float64
 	}
 	var all []pair
+	best := func() { // those that come first, of those found so far
+		slices.SortStableFunc(all, func(x, y pair) int { return cmp.Compare(y.score, x.score) })
+		all = all[:min(len(all), MostPairs)]
+	}
 	for a := range n.ids {
+		limit.TickBy(len(n.ids) / 8)
+		if len(all) > 8*MostPairs {
+			best()
+		}
 		score := map[int]float64{}
 		for _, v := range n.near[a] {
 			for _, b := range n.near[v] {
@@ -317,7 +343,7 @@ func (s *Structure) Pairs() [][2]cm.ID {
 			}
 		}
 	}
-	slices.SortStableFunc(all, func(x, y pair) int { return cmp.Compare(y.score, x.score) })
+	best()
 	pairs := make([][2]cm.ID, len(all))
 	for i, p := range all {
 		pairs[i] = [2]cm.ID{n.ids[p.a], n.ids[p.b]}

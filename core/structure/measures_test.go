@@ -38,21 +38,21 @@ func joined(t *testing.T, links ...string) *structure.Structure {
 // two; in a star the centre lies between all; on a ring of four each lies between
 // one pair, half the time, of three.
 func TestBetweenness(t *testing.T) {
-	assert.Equal(t, map[cm.ID]float64{"a": 0, "b": 2.0 / 3, "c": 2.0 / 3, "d": 0}, joined(t, "ab", "bc", "cd").Betweenness())
-	assert.Equal(t, map[cm.ID]float64{"a": 1, "b": 0, "c": 0, "d": 0}, joined(t, "ab", "ac", "ad", "da").Betweenness())
-	for id, b := range joined(t, "ab", "bc", "cd", "da").Betweenness() {
+	assert.Equal(t, map[cm.ID]float64{"a": 0, "b": 2.0 / 3, "c": 2.0 / 3, "d": 0}, joined(t, "ab", "bc", "cd").Betweenness(nil))
+	assert.Equal(t, map[cm.ID]float64{"a": 1, "b": 0, "c": 0, "d": 0}, joined(t, "ab", "ac", "ad", "da").Betweenness(nil))
+	for id, b := range joined(t, "ab", "bc", "cd", "da").Betweenness(nil) {
 		assert.InDelta(t, 1.0/6, b, 1e-12, id)
 	}
-	assert.Equal(t, map[cm.ID]float64{"a": 0, "b": 0}, joined(t, "ab").Betweenness())
+	assert.Equal(t, map[cm.ID]float64{"a": 0, "b": 0}, joined(t, "ab").Betweenness(nil))
 }
 
 // Two triangles joined by one link are two groups; their modularity is
 // 6/7 − 2·(1/2)² = 5/14.
 func TestGroups(t *testing.T) {
-	groups, q := joined(t, "ab", "bc", "ca", "cd", "de", "ef", "fd").Groups()
+	groups, q := joined(t, "ab", "bc", "ca", "cd", "de", "ef", "fd").Groups(nil)
 	assert.Equal(t, [][]cm.ID{{"a", "b", "c"}, {"d", "e", "f"}}, groups)
 	assert.InDelta(t, 5.0/14, q, 1e-12)
-	groups, q = structure.Of(cm.NewMap("m", "en")).Groups()
+	groups, q = structure.Of(cm.NewMap("m", "en")).Groups(nil)
 	assert.Empty(t, groups)
 	assert.Zero(t, q)
 }
@@ -100,7 +100,7 @@ func TestFiguresAreDocumented(t *testing.T) {
 // in common.
 func TestPairsToLookAt(t *testing.T) {
 	s := joined(t, "ab", "ac", "bd", "ce", "de", "bx")
-	pairs := s.Pairs()
+	pairs := s.Pairs(nil)
 	assert.Equal(t, [2]cm.ID{"b", "c"}, pairs[0], "both hang from a")
 	assert.NotContains(t, pairs, [2]cm.ID{"d", "e"}, "they are joined")
 	assert.NotContains(t, pairs, [2]cm.ID{"b", "d"}, "they are of one branch")

@@ -128,7 +128,7 @@ func TestWhatIsUntidyIsFound(t *testing.T) {
 	ops = append(ops, &cm.PlacePhrase{Link: "l1", Along: 0.2}, &cm.PlacePhrase{Link: "l2", Along: 0.2}, &cm.Bend{Link: "l3", End: "f", Bends: []cm.Point{{X: 200, Y: 615}}})
 	out, err := cm.Apply(cm.NewMap("m", "en"), ops, nil)
 	require.NoError(t, err)
-	u := scene.UntidyOf(build(out.Map, scene.View{}))
+	u := scene.UntidyOf(build(out.Map, scene.View{}), nil)
 	assert.Equal(t, [][2]cm.ID{{"a", "b"}}, u.Slips)
 	assert.Equal(t, [][2]cm.ID{{"l1", "l2"}}, u.Crossings)
 	assert.Contains(t, u.Through, [2]cm.ID{"l3", "f"})

@@ -5,6 +5,7 @@ import (
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/layout/route"
+	"mevrin/core/work"
 )
 
 // Untidy is what is hard to read in a drawing, by what it is.
@@ -13,6 +14,7 @@ type Untidy struct {
 	Words     [][2]cm.ID // a phrase, and a slip on which it lies
 	Through   [][2]cm.ID // a line, and a slip through which it runs
 	Crossings [][2]cm.ID // links whose lines cross, a pair for each crossing
+	Crossed   int        // how often lines cross, also where that is not listed
 	Used      float64    // of the drawing's room, the part that slips and phrases take
 }
 
@@ -22,23 +24,33 @@ type stroke struct {
 	link cm.ID
 }
 
+// mostListed bounds the spots of one sort that are listed: nobody looks at more.
+const mostListed = 5000
+
+func listed(all [][2]cm.ID, a, b cm.ID) [][2]cm.ID {
+	if len(all) >= mostListed {
+		return all
+	}
+	return append(all, [2]cm.ID{a, b})
+}
+
 // UntidyOf looks a drawing over.
-func UntidyOf(sc *Scene) Untidy {
+func UntidyOf(sc *Scene, limit *work.Limit) Untidy {
 	var u Untidy
 	ids := cm.SortedIDs(sc.Slips)
-	slips := route.NewIndex(nil)
+	slips := route.NewIndex(nil).Under(limit)
 	area := 0.0
 	for _, id := range ids {
 		r := rectOf(sc.Slips[id].Box)
-		slips.Near(r, func(at int, _ route.Rect) bool { u.Slips = append(u.Slips, [2]cm.ID{ids[at], id}); return true })
+		slips.Near(r, func(at int, _ route.Rect) bool { u.Slips = listed(u.Slips, ids[at], id); return true })
 		slips.Add(r)
 		area += (r.X1 - r.X0) * (r.Y1 - r.Y0)
 	}
 	var strokes []stroke
-	lines := route.NewIndex(nil)
+	lines := route.NewIndex(nil).Under(limit)
 	for _, id := range cm.SortedIDs(sc.Links) {
 		l := sc.Links[id]
-		slips.Near(rectOf(l.Gap), func(at int, _ route.Rect) bool { u.Words = append(u.Words, [2]cm.ID{id, ids[at]}); return true })
+		slips.Near(rectOf(l.Gap), func(at int, _ route.Rect) bool { u.Words = listed(u.Words, id, ids[at]); return true })
 		area += l.Gap.W * l.Gap.H
 		own := strokesOf(l)
 		hit := map[cm.ID]bool{}
@@ -49,18 +61,19 @@ func UntidyOf(sc *Scene) Untidy {
 				}
 				return true
 			})
-			lines.Near(route.Span(s.a, s.b), func(at int, _ route.Rect) bool {
+			lines.Along(s.a, s.b, 1, func(at int, _ route.Rect) bool {
 				if o := strokes[at]; o.link != id && route.Cross(s.a, s.b, o.a, o.b) {
-					u.Crossings = append(u.Crossings, [2]cm.ID{o.link, id})
+					u.Crossed++
+					u.Crossings = listed(u.Crossings, o.link, id)
 				}
 				return true
 			})
 		}
 		for _, slip := range cm.SortedIDs(hit) {
-			u.Through = append(u.Through, [2]cm.ID{id, slip})
+			u.Through = listed(u.Through, id, slip)
 		}
 		for _, s := range own {
-			lines.Add(route.Span(s.a, s.b))
+			lines.AddLine(s.a, s.b)
 			strokes = append(strokes, s)
 		}
 	}

@@ -18,6 +18,8 @@ import (
 	"github.com/yuin/goldmark/util"
 
 	"github.com/yuin/goldmark/ast"
+
+	cm "mevrin/core/conceptmap"
 )
 
 // deepest bounds how far quotes and lists nest: text nested deeper is shown
@@ -59,10 +61,10 @@ var allowed = func() *bluemonday.Policy {
 	return p
 }()
 
-// HTML gives the text as HTML. It never fails: what cannot be laid out is
-// shown as it was typed.
+// HTML gives the text as HTML. It never fails: what cannot be laid out, or has
+// tables far larger than a note may have, is shown as it was typed.
 func HTML(words string) string {
-	if nesting(words) > deepest {
+	if nesting(words) > deepest || cm.TableCells(words) > 4*cm.MostTableCells {
 		return "<pre>" + html.EscapeString(words) + "</pre>"
 	}
 	var out bytes.Buffer

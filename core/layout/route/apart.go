@@ -4,6 +4,8 @@ import (
 	"cmp"
 	"math"
 	"slices"
+
+	"mevrin/core/work"
 )
 
 // Apart moves boxes as little as it can so that none overlap and at least gap
@@ -11,7 +13,7 @@ import (
 // box resists; one of weight Fixed stays. It solves one direction after the
 // other as separation constraints under least squares, after Dwyer, Marriott
 // and Stuckey, Fast node overlap removal, Graph Drawing 2005.
-func Apart(at []Point, size []Size, weight []float64, gap float64) []Point {
+func Apart(stop *work.Limit, at []Point, size []Size, weight []float64, gap float64) []Point {
 	next := slices.Clone(at)
 	boxes := func() []Rect {
 		all := make([]Rect, len(next))
@@ -33,7 +35,7 @@ func Apart(at []Point, size []Size, weight []float64, gap float64) []Point {
 		for i, p := range pairs {
 			cs[i] = &constraint{left: vs[p[0]], right: vs[p[1]], gap: (extent(size[p[0]])+extent(size[p[1]]))/2 + gap + 1e-6}
 		}
-		separate(vs, cs)
+		separate(stop, vs, cs)
 		for i, v := range vs {
 			if v.weight < Fixed {
 				*along(&next[i]) = v.found
@@ -44,17 +46,18 @@ func Apart(at []Point, size []Size, weight []float64, gap float64) []Point {
 	w, h := func(s Size) float64 { return s.W }, func(s Size) float64 { return s.H }
 	put(x, w, neighbours(boxes(), true))
 	put(y, h, turnedNeighbours(boxes()))
-	wedged(next, size, weight, gap)
+	wedged(stop, next, size, weight, gap)
 	return next
 }
 
 // wedged moves boxes that found no room between two that stay: each to the
 // nearest free place.
-func wedged(at []Point, size []Size, weight []float64, gap float64) {
+func wedged(stop *work.Limit, at []Point, size []Size, weight []float64, gap float64) {
 	if weight == nil || !slices.ContainsFunc(weight, func(w float64) bool { return w >= Fixed }) {
 		return
 	}
 	meets := func(i int, p Point) bool {
+		stop.TickBy(1 + len(at)/16)
 		own := At(p, size[i]).Grown(gap - 0.01)
 		for j, q := range at {
 			if j != i && own.Meets(At(q, size[j])) {
@@ -210,7 +213,7 @@ func (b *block) settle() {
 }
 
 // separate finds the places nearest to those wished that keep all constraints.
-func separate(vs []*variable, cs []*constraint) {
+func separate(stop *work.Limit, vs []*variable, cs []*constraint) {
 	for _, v := range vs {
 		v.block = &block{vars: []*variable{v}, place: v.wish, weight: v.weight}
 	}
@@ -221,9 +224,10 @@ func separate(vs []*variable, cs []*constraint) {
 	// hold what would rather part are split, a few times.
 	order := topological(vs)
 	for _, v := range order {
-		satisfy(v)
+		satisfy(stop, v)
 	}
 	for range 24 {
+		stop.TickBy(len(vs))
 		split := false
 		for _, c := range cs {
 			if c.active {
@@ -244,6 +248,7 @@ func separate(vs []*variable, cs []*constraint) {
 			}
 		}
 		for range 60 {
+			stop.TickBy(len(cs) / 4)
 			worst := -1e-7
 			var broken []*constraint
 			for _, c := range cs {
@@ -307,8 +312,9 @@ func topological(vs []*variable) []*variable {
 
 // satisfy merges the block of a variable with those to its left until nothing
 // there is broken.
-func satisfy(v *variable) {
+func satisfy(stop *work.Limit, v *variable) {
 	for {
+		stop.TickBy(1 + len(v.block.vars)/8)
 		var worst *constraint
 		least := -1e-9
 		for _, u := range v.block.vars {

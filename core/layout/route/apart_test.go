@@ -24,7 +24,7 @@ func TestApart(t *testing.T) {
 		}
 		weight[0] = route.Fixed
 		at[1], weight[1] = route.Point{X: 4000, Y: 4000}, route.Fixed
-		next := route.Apart(at, size, weight, 10)
+		next := route.Apart(nil, at, size, weight, 10)
 		assert.Equal(t, at[:2], next[:2])
 		for i := range n {
 			for j := range i {
@@ -38,7 +38,7 @@ func TestApart(t *testing.T) {
 	})
 	at := []route.Point{{}, {X: 200}, {Y: 100}}
 	size := []route.Size{{W: 80, H: 30}, {W: 80, H: 30}, {W: 80, H: 30}}
-	assert.Equal(t, at, route.Apart(at, size, nil, 10))
+	assert.Equal(t, at, route.Apart(nil, at, size, nil, 10))
 }
 
 // Two boxes that overlap are each moved half the way, in the direction that
@@ -46,7 +46,7 @@ func TestApart(t *testing.T) {
 func TestApartIsTheNearest(t *testing.T) {
 	at := []route.Point{{X: 0, Y: 0}, {X: 10, Y: 20}}
 	size := []route.Size{{W: 80, H: 30}, {W: 80, H: 30}}
-	next := route.Apart(at, size, nil, 0)
+	next := route.Apart(nil, at, size, nil, 0)
 	assert.InDelta(t, -5, next[0].Y, 1e-3)
 	assert.InDelta(t, 25, next[1].Y, 1e-3)
 	assert.InDelta(t, 0, next[0].X, 1e-3)

@@ -91,7 +91,7 @@ type drawnLines struct {
 }
 
 func (l *leader) drawn() *drawnLines {
-	d := &drawnLines{index: NewIndex(nil)}
+	d := &drawnLines{index: NewIndex(nil).Under(l.stop)}
 	for i, w := range l.wires {
 		for k, leg := range l.lines[i].Legs {
 			at := l.boxes[w.Ends[k]].Middle()

@@ -3,6 +3,8 @@ package route
 import (
 	"math"
 	"slices"
+
+	"mevrin/core/work"
 )
 
 // Wire is a link to be led: the boxes at which it ends and the room of its
@@ -25,8 +27,8 @@ type Line struct {
 // Lead finds room for the phrases of all wires, on their lines where that can
 // be, and leads the lines around boxes and phrases. Where a line can only run
 // through something, it runs straight.
-func Lead(boxes []Rect, wires []Wire) []Line {
-	l := leader{boxes: boxes, wires: wires, things: NewIndex(boxes), strokes: NewIndex(nil), owner: map[int]int{}, most: mostTurn, lines: make([]Line, len(wires))}
+func Lead(stop *work.Limit, boxes []Rect, wires []Wire) []Line {
+	l := leader{boxes: boxes, wires: wires, stop: stop, things: NewIndex(boxes).Under(stop), strokes: NewIndex(nil).Under(stop), owner: map[int]int{}, most: mostTurn, lines: make([]Line, len(wires))}
 	if len(wires) > manyWires {
 		l.most = mostTurn / 4
 	}
@@ -68,6 +70,7 @@ func Lead(boxes []Rect, wires []Wire) []Line {
 }
 
 type leader struct {
+	stop    *work.Limit
 	boxes   []Rect
 	wires   []Wire
 	things  *Index      // boxes, then phrases

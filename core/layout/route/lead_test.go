@@ -15,7 +15,7 @@ func TestLinesAroundOneCornerKeepApart(t *testing.T) {
 	at := func(x, y, w, h float64) route.Rect { return route.At(route.Point{X: x, Y: y}, route.Size{W: w, H: h}) }
 	boxes := []route.Rect{at(0, -20, 60, 30), at(0, -70, 60, 30), at(400, -20, 60, 30), at(400, -70, 60, 30), at(200, 100, 60, 420)}
 	words := route.Size{W: 30, H: 16}
-	lines := route.Lead(boxes, []route.Wire{{Ends: []int{0, 2}, Phrase: words}, {Ends: []int{1, 3}, Phrase: words}})
+	lines := route.Lead(nil, boxes, []route.Wire{{Ends: []int{0, 2}, Phrase: words}, {Ends: []int{1, 3}, Phrase: words}})
 	ways := make([][]route.Point, 2)
 	seen := map[route.Point]bool{}
 	for i, l := range lines {

@@ -4,7 +4,11 @@
 // Lengths are pixels at scale 1, y down. Boxes are known by their centres.
 package route
 
-import "math"
+import (
+	"math"
+
+	"mevrin/core/work"
+)
 
 // Point is a place.
 type Point struct{ X, Y float64 }
@@ -81,6 +85,7 @@ type Index struct {
 	boxes []Rect
 	seen  []uint32 // when a box was last looked at
 	now   uint32
+	stop  *work.Limit
 }
 
 // NewIndex gives an index of boxes, known by their places in the list.
@@ -89,6 +94,12 @@ func NewIndex(boxes []Rect) *Index {
 	for _, r := range boxes {
 		x.Add(r)
 	}
+	return x
+}
+
+// Under lets work with the index be broken off.
+func (x *Index) Under(stop *work.Limit) *Index {
+	x.stop = stop
 	return x
 }
 
@@ -104,6 +115,7 @@ func (x *Index) each(r Rect, do func([2]int32) bool) {
 	at := func(v float64) int32 { return int32(math.Floor(v / cell)) }
 	for i := at(r.X0); i <= at(r.X1); i++ {
 		for j := at(r.Y0); j <= at(r.Y1); j++ {
+			x.stop.Tick()
 			if !do([2]int32{i, j}) {
 				return
 			}
@@ -126,6 +138,28 @@ func (x *Index) Near(r Rect, do func(id int, box Rect) bool) {
 		}
 		return true
 	})
+}
+
+// AddLine puts in a straight line and gives its number. It is found by Along where
+// the two cross: it lies in the places that it passes alone, so that a long one
+// takes little room.
+func (x *Index) AddLine(a, b Point) int {
+	id := int32(len(x.boxes))
+	x.boxes, x.seen = append(x.boxes, Span(a, b)), append(x.seen, 0)
+	n := int(Distance(a, b)/cell) + 1
+	from := a
+	for i := 1; i <= n; i++ {
+		t := float64(i) / float64(n)
+		to := Point{a.X + (b.X-a.X)*t, a.Y + (b.Y-a.Y)*t}
+		x.each(Span(from, to), func(key [2]int32) bool {
+			if all := x.cells[key]; len(all) == 0 || all[len(all)-1] != id {
+				x.cells[key] = append(all, id)
+			}
+			return true
+		})
+		from = to
+	}
+	return int(id)
 }
 
 // Along calls do for each box, grown by a margin, that the line between two

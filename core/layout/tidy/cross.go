@@ -3,6 +3,8 @@ package tidy
 import (
 	"math"
 	"slices"
+
+	"mevrin/core/work"
 )
 
 // layers are the vertices of a layered drawing in their order on each layer.
@@ -13,6 +15,7 @@ type layers struct {
 	near  [2][][]half
 	group []int // vertices of one group keep their order, -1 for none
 	turn  []int // the order within the group
+	stop  *work.Limit
 }
 
 // half is one end of a segment: the vertex at the other, and how many lines
@@ -35,6 +38,7 @@ func (l *layers) join(upper, lower, weight int) {
 // tree of sums (Barth, Jünger and Mutzel, Simple and efficient bilayer cross
 // counting, 2002).
 func (l *layers) crossings() int {
+	l.stop.TickBy(len(l.of))
 	sum := 0
 	var tree []int
 	for layer := 0; layer+1 < len(l.row); layer++ {
@@ -68,6 +72,7 @@ func (l *layers) crossings() int {
 // first stands before the second and if it stands behind. Neighbours must be
 // sorted by their places.
 func (l *layers) pair(u, v int) (before, behind int) {
+	l.stop.Tick()
 	for side := range 2 {
 		a, b := l.near[side][u], l.near[side][v]
 		if len(a) == 0 || len(b) == 0 {
@@ -117,6 +122,7 @@ func (l *layers) sift(layer, window int) int {
 	l.sortNear(layer)
 	won := 0
 	for _, v := range slices.Clone(row) {
+		l.stop.TickBy(1 + len(l.near[0][v]) + len(l.near[1][v]))
 		here := l.at[v]
 		best, to := 0, here
 		for way := -1; way <= 1; way += 2 {

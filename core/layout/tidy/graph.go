@@ -5,7 +5,10 @@
 // Lengths are pixels at scale 1, y down. Boxes are known by their centres.
 package tidy
 
-import "mevrin/core/layout/route"
+import (
+	"mevrin/core/layout/route"
+	"mevrin/core/work"
+)
 
 // Point is a place, Size the extent of a box.
 type (
@@ -48,6 +51,8 @@ type Graph struct {
 	// Was is where the boxes stood in the last drawing by the same pattern, for
 	// patterns that depend on where they begin; nil to begin anew.
 	Was []Point
+	// Stop lets the work be broken off; nil where it never is.
+	Stop *work.Limit
 }
 
 // Drawing is a graph put in order.

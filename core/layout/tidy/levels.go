@@ -155,6 +155,7 @@ func layered(g *Graph, p part, s Spacing, wires []Wire, at map[int]int, fans, ke
 		l.vertex[b] = i
 		l.size = append(l.size, g.Boxes[b].Size)
 	}
+	l.stop = g.Stop
 	var arcs []arc
 	add := func(a, b, weight int, down bool) {
 		if !down {
@@ -187,7 +188,7 @@ func layered(g *Graph, p part, s Spacing, wires []Wire, at map[int]int, fans, ke
 	if g.Above != nil {
 		l.chain(wires, l.hierarchy(wires))
 	} else {
-		l.chain(wires, ranks(len(l.size), arcs, 4000))
+		l.chain(wires, ranks(l.stop, len(l.size), arcs, 4000))
 	}
 	l.begin(at, keep)
 	return l

@@ -150,7 +150,7 @@ func loop(s Size, at Point, w Wire, dx, dy, off float64) Line {
 // loops leads the lines from boxes to themselves where there is room beside the
 // box, once all else has its place.
 func loops(g *Graph, d *Drawing) {
-	x := route.NewIndex(nil)
+	x := route.NewIndex(nil).Under(g.Stop)
 	for b, p := range d.Boxes {
 		x.Add(route.At(p, g.Boxes[b].Size))
 	}

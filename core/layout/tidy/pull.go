@@ -9,7 +9,7 @@ import (
 // pull draws lines taut: a turn goes where the line keeps clear of boxes and
 // phrases without it, and crosses no more lines than it did.
 func pull(g *Graph, d *Drawing) {
-	t := taut{g: g, d: d, things: route.NewIndex(nil), strokes: route.NewIndex(nil)}
+	t := taut{g: g, d: d, things: route.NewIndex(nil).Under(g.Stop), strokes: route.NewIndex(nil).Under(g.Stop)}
 	for b, p := range d.Boxes {
 		t.things.Add(route.At(p, g.Boxes[b].Size))
 	}

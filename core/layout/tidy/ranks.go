@@ -1,6 +1,10 @@
 package tidy
 
-import "slices"
+import (
+	"slices"
+
+	"mevrin/core/work"
+)
 
 // arc asks that one vertex stands at least one rank below another, and as few
 // more as may be, by its weight.
@@ -11,7 +15,7 @@ type arc struct{ from, to, weight int }
 // North and Vo, A technique for drawing directed graphs, IEEE TSE 19(3), 1993.
 // Ranks begin at 0 in every part of the graph. Most bounds the exchanges, for
 // graphs so large that good ranks must do.
-func ranks(n int, arcs []arc, most int) []int {
+func ranks(stop *work.Limit, n int, arcs []arc, most int) []int {
 	s := &simplex{n: n, arcs: arcs, rank: make([]int, n), out: make([][]int, n), in: make([][]int, n)}
 	for i, a := range arcs {
 		s.out[a.from] = append(s.out[a.from], i)
@@ -20,6 +24,7 @@ func ranks(n int, arcs []arc, most int) []int {
 	s.longestPaths()
 	s.span()
 	for range most {
+		stop.TickBy(1 + n/8)
 		leaving := s.leaving()
 		if leaving < 0 {
 			break

@@ -112,7 +112,7 @@ func (r *ringed) place() placed {
 		}
 	}
 	weight[0] = route.Fixed
-	for i, p := range route.Apart(points, size, weight, 18) {
+	for i, p := range route.Apart(r.g.Stop, points, size, weight, 18) {
 		at.boxes[names[i]] = p
 	}
 	return at

@@ -63,7 +63,7 @@ func lead(g *Graph, out *Drawing, p part, at placed) {
 		}
 		wires[i].Led = at.led[w]
 	}
-	for i, line := range route.Lead(boxes, wires) {
+	for i, line := range route.Lead(g.Stop, boxes, wires) {
 		out.Wires[p.wires[i]] = Line(line)
 	}
 }
@@ -134,6 +134,10 @@ func (w *woven) places() placed {
 		w.relax(terms, shuffle(try+1))
 		w.stretch()
 		w.clear()
+		if w.tries() == 1 { // there is nothing to choose from
+			best = w.at
+			break
+		}
 		if n := w.clutter(); n < least {
 			best, least = slices.Clone(w.at), n
 		}
@@ -227,6 +231,7 @@ func (w *woven) relax(terms []term, mix shuffle) {
 	for round := range rounds {
 		step := first * math.Exp(-cool*float64(round))
 		mix.terms(terms)
+		w.g.Stop.TickBy(len(terms) / 8)
 		for _, t := range terms {
 			mu := min(1, float64(t.weight)*step)
 			a, b := w.at[t.a], w.at[t.b]
@@ -301,6 +306,7 @@ func (w *woven) terms() []term {
 // ways gives how long the shortest way is from a vertex to each (Dijkstra, with
 // a heap).
 func (w *woven) ways(from int) []float64 {
+	w.g.Stop.TickBy(len(w.names) / 4)
 	d := make([]float64, len(w.names))
 	for i := range d {
 		d[i] = math.Inf(1)
@@ -360,7 +366,7 @@ func (w *woven) clear() {
 			at, size, weight = append(at, Point{X: (a.X + b.X) / 2, Y: (a.Y + b.Y) / 2}), append(size, wire.Phrase), append(weight, 0.2)
 		}
 	}
-	copy(w.at, route.Apart(at, size, weight, 26))
+	copy(w.at, route.Apart(w.g.Stop, at, size, weight, 26))
 }
 
 // tries says from how many beginnings the stress is lowered: the drawing with
@@ -392,7 +398,7 @@ func (w *woven) clutter() int {
 			}
 		}
 	}
-	lines, boxes := route.NewIndex(nil), route.NewIndex(nil)
+	lines, boxes := route.NewIndex(nil).Under(w.g.Stop), route.NewIndex(nil).Under(w.g.Stop)
 	for i, p := range w.at {
 		boxes.Add(route.At(p, w.size[i]))
 	}
@@ -405,14 +411,13 @@ func (w *woven) clutter() int {
 			}
 			return true
 		})
-		span := route.Span(a, b)
-		lines.Near(span, func(id int, _ route.Rect) bool {
+		lines.Along(a, b, 1, func(id int, _ route.Rect) bool {
 			if o := strokes[id]; o.a != s.a && o.a != s.b && o.b != s.a && o.b != s.b && route.Cross(a, b, w.at[o.a], w.at[o.b]) {
 				n++
 			}
 			return true
 		})
-		lines.Add(span)
+		lines.AddLine(a, b)
 	}
 	return n
 }

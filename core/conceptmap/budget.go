@@ -1,0 +1,91 @@
+package conceptmap
+
+import "strings"
+
+// What one map may hold, whichever way it comes onto it: by edits, by a file, pasted.
+// A map of this size, opened and drawn, takes some 100 MB. Texts are bounded in
+// text.go, the smaller lists beside their types.
+const (
+	MostConcepts = 10_000
+	MostLinks    = 20_000
+	MostStops    = 10_000
+	// MostStrands bounds the ways through all links from an end to an end: a link of
+	// 60 ends on either side has 3,600.
+	MostStrands = 20_000
+	// MostLines bounds the lines of a label: a slip is no page.
+	MostLines = 24
+	// MostTableCells bounds the cells of tables in a note or a card; a row has as many
+	// as the first.
+	MostTableCells = 2000
+)
+
+// strands counts the ways through all links.
+func (m *Map) strands() int {
+	n := 0
+	for _, l := range m.Links {
+		n += len(l.From) * len(l.To)
+	}
+	return n
+}
+
+// fits refuses what makes a map larger than it may be. A map that is too large
+// already may be altered, as long as it does not grow.
+func (d *draft) fits() error {
+	over := func(was, is, most int) bool { return is > most && is > was }
+	switch {
+	case over(len(d.base.Concepts), len(d.m.Concepts), MostConcepts):
+		return refusef("A map can have at most %d concepts. Begin another one for the rest.", MostConcepts)
+	case over(len(d.base.Links), len(d.m.Links), MostLinks):
+		return refusef("A map can have at most %d links. Begin another one for the rest.", MostLinks)
+	case over(len(d.base.Stops), len(d.m.Stops), MostStops), over(len(d.base.Routes), len(d.m.Routes), MostStops):
+		return refusef("The routes of a map can have at most %d stops.", MostStops)
+	case len(d.m.Links) != 0 && d.linked() && over(d.base.strands(), d.m.strands(), MostStrands):
+		return refusef("This would make the map say more than %d sentences: each end on one side of a phrase is joined to each on the other. Lead the phrase to fewer concepts.", MostStrands)
+	}
+	return nil
+}
+
+// linked tells whether any link was altered.
+func (d *draft) linked() bool {
+	for key := range d.touched {
+		if key.Kind == EntityLink {
+			return true
+		}
+	}
+	return false
+}
+
+// TableCells counts the cells that the tables in a text would have, at most: what
+// stands in it as one line of a table and those below, with as many cells in each row
+// as the widest line has.
+func TableCells(words string) int {
+	cells, wide, rows := 0, 0, 0
+	for line := range strings.SplitSeq(words, "\n") {
+		if strings.TrimSpace(line) == "" {
+			cells, wide, rows = cells+wide*rows, 0, 0
+			continue
+		}
+		if rows++; strings.Contains(line, "|") {
+			wide = max(wide, strings.Count(line, "|")+1)
+		}
+	}
+	return cells + wide*rows
+}
+
+// cleanNote cleans a text that is laid out: a note, a card.
+func cleanNote(words, what string) (string, error) {
+	words, err := Clean(words, MostNote, what)
+	if err == nil && strings.Contains(words, "|") && TableCells(words) > MostTableCells {
+		err = refusef("The tables in %s are too large: at most %d cells fit. A spreadsheet can be attached as a file.", strings.ToLower(what[:1])+what[1:], MostTableCells)
+	}
+	return words, err
+}
+
+// cleanLabel cleans the label of a concept.
+func cleanLabel(words string) (string, error) {
+	words, err := Clean(words, MostLabel, "The label of a concept")
+	if err == nil && strings.Count(words, "\n") >= MostLines {
+		err = refusef("The label of a concept can have at most %d lines. What is longer has its place in the note.", MostLines)
+	}
+	return words, err
+}

@@ -1,0 +1,110 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"slices"
+	"time"
+
+	"gorm.io/gorm"
+
+	cm "mevrin/core/conceptmap"
+)
+
+// A map that comes or goes whole may have tens of thousands of rows. They are written
+// and deleted some at a time, so that nobody else's edit waits for all of them. While
+// that lasts the map is in nobody's sight: it is marked as deleted at a time that no map
+// was deleted at, and what a process left so that ended meanwhile is deleted when the
+// folder is opened.
+var unfinished = time.Unix(0, 0).UTC()
+
+// someChanges is how many changes are written in one transaction; it takes well below
+// a tenth of a second.
+const someChanges = 400
+
+// Put makes a map with all that is on it: an entry without a window, which
+// nobody undoes, since it would leave nothing.
+func (s *Store) Put(ctx context.Context, m *cm.Map, author string, operations json.RawMessage) error {
+	now := s.Now().UTC()
+	if operations == nil {
+		operations = json.RawMessage("[]")
+	}
+	head := mapRow{ID: m.ID, Language: m.Language, Created: now, Changed: now, Deleted: &unfinished}
+	if err := s.db.WithContext(ctx).Create(&head).Error; err != nil {
+		return fmt.Errorf("making map %s: %w", m.ID, err)
+	}
+	changes := cm.Contents(m)
+	var err error
+	for some := range slices.Chunk(changes, someChanges) {
+		if err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error { return writeRows(tx, some, m) }); err != nil {
+			break
+		}
+	}
+	if err == nil {
+		err = commit(func() error {
+			return s.db.WithContext(context.WithoutCancel(ctx)).Transaction(func(tx *gorm.DB) error {
+				if err := tx.Model(&mapRow{}).Where("id = ?", m.ID).Update("deleted", nil).Error; err != nil || len(changes) == 0 {
+					return err
+				}
+				return writeHead(tx, &Entry{Revision: 1, ID: "begin", Author: author, At: now, Operations: operations, Changes: changes}, m)
+			})
+		})
+	}
+	if err != nil {
+		return errors.Join(fmt.Errorf("making map %s: %w", m.ID, err), s.erase(context.WithoutCancel(ctx), m.ID))
+	}
+	return nil
+}
+
+// Destroy deletes a map that is in the bin for good, its log and links too.
+func (s *Store) Destroy(ctx context.Context, id cm.ID) error {
+	ctx = context.WithoutCancel(ctx)
+	hidden := s.db.WithContext(ctx).Model(&mapRow{}).Where("id = ? AND deleted <> ?", id, unfinished).Update("deleted", &unfinished)
+	if err := s.one(hidden, ErrNoMap); err != nil {
+		return fmt.Errorf("deleting map %s: %w", id, err)
+	}
+	return s.erase(ctx, id)
+}
+
+// erase deletes an unfinished map, some rows at a time: first what refers to others.
+func (s *Store) erase(ctx context.Context, id cm.ID) error {
+	db := s.db.WithContext(ctx)
+	for _, t := range []struct{ table, key string }{{"ends", "link_id"}, {"stops", "id"}, {"links", "id"}, {"concepts", "id"}, {"parts", "id"}, {"entries", "revision"}} {
+		for more := true; more; {
+			done := db.Exec(fmt.Sprintf("DELETE FROM %[1]s WHERE map_id = @map AND %[2]s IN (SELECT DISTINCT %[2]s FROM %[1]s WHERE map_id = @map LIMIT %[3]d)", t.table, t.key, someChanges), map[string]any{"map": id})
+			if done.Error != nil {
+				return fmt.Errorf("deleting map %s: %w", id, done.Error)
+			}
+			more = done.RowsAffected > 0
+		}
+	}
+	var orphans []string
+	err := db.Transaction(func(tx *gorm.DB) error {
+		err := tx.Raw(`SELECT hash FROM files f WHERE map_id = ? AND NOT EXISTS (SELECT 1 FROM files o WHERE o.hash = f.hash AND o.map_id <> f.map_id)`, id).Scan(&orphans).Error
+		if err != nil {
+			return err
+		}
+		return tx.Delete(&mapRow{ID: id}).Error
+	})
+	if err != nil {
+		return fmt.Errorf("deleting map %s: %w", id, err)
+	}
+	s.dropFiles(orphans)
+	return nil
+}
+
+// eraseUnfinished deletes what a process left that ended while a map came or went.
+func (s *Store) eraseUnfinished() error {
+	var ids []cm.ID
+	if err := s.db.Model(&mapRow{}).Where("deleted = ?", unfinished).Pluck("id", &ids).Error; err != nil {
+		return err
+	}
+	for _, id := range ids {
+		if err := s.erase(context.Background(), id); err != nil {
+			return err
+		}
+	}
+	return nil
+}
