@@ -2,13 +2,13 @@ package store
 
 import (
 	"context"
+	"database/sql"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"time"
 
 	"gorm.io/gorm"
-	"gorm.io/gorm/clause"
 
 	cm "mevrin/core/conceptmap"
 )
@@ -58,25 +58,32 @@ func (s *Store) Append(ctx context.Context, e *Entry, next *cm.Map) error {
 	if e.Changes == nil {
 		e.Changes = []cm.Change{} // an entry that changed nothing is logged as such
 	}
-	err := commit(func() error {
-		return s.db.WithContext(context.WithoutCancel(ctx)).Transaction(func(tx *gorm.DB) error {
-			return write(tx, e, next)
-		})
-	})
+	rows, err := s.prepare(e.Changes, next)
+	if err == nil {
+		err = commit(func() error { return s.write(context.WithoutCancel(ctx), e, next, rows) })
+	}
 	if err != nil {
 		return fmt.Errorf("writing revision %d of map %s: %w", e.Revision, next.ID, err)
 	}
 	return nil
 }
 
-func write(tx *gorm.DB, e *Entry, next *cm.Map) error {
-	if err := writeHead(tx, e, next); err != nil {
+// write writes an entry with the rows that it changes, in one transaction.
+func (s *Store) write(ctx context.Context, e *Entry, next *cm.Map, rows []statement) error {
+	row, err := s.entryStatement(e, next.ID)
+	if err != nil {
 		return err
 	}
-	return writeRows(tx, e.Changes, next)
+	return s.transaction(ctx, func(tx *gorm.DB) error {
+		if err := writeHead(tx, e, next); err != nil {
+			return err
+		}
+		return run(tx, append([]statement{row}, rows...))
+	})
 }
 
-// writeHead writes the entry and what the map says of itself.
+// writeHead writes what the map says of itself, at the revision of an entry. It is
+// refused with ErrStale where the map is at another one.
 func writeHead(tx *gorm.DB, e *Entry, next *cm.Map) error {
 	head := tx.Model(&mapRow{}).Where("id = ? AND revision = ? AND deleted IS NULL", next.ID, e.Revision-1).
 		Select("Language", "Title", "Question", "Focus", "RulesOff", "Tucked", "Hand", "Pattern", "Freely", "KeepTidy", "Note", "KeyPlace", "Look", "Tray", "Revision", "Changed").
@@ -87,94 +94,7 @@ func writeHead(tx *gorm.DB, e *Entry, next *cm.Map) error {
 	if head.RowsAffected != 1 {
 		return ErrStale
 	}
-	return tx.Create(&entryRow{
-		MapID: next.ID, Revision: e.Revision, ID: e.ID, Author: e.Author, Window: e.Window, At: e.At, Undoes: e.Undoes,
-		Operations: string(e.Operations), Changes: e.Changes, Moved: e.Moved, Notices: e.Notices,
-	}).Error
-}
-
-// batch bounds the rows of one statement, below SQLite's limit of parameters.
-const batch = 500
-
-// writeRows brings the rows of everything that changed to its next state.
-func writeRows(tx *gorm.DB, changes []cm.Change, next *cm.Map) error {
-	var kinds []kindRow
-	var concepts []conceptRow
-	var links []linkRow
-	var ends []endRow
-	var parts []partRow
-	var routes []routeRow
-	var stops []stopRow
-	for _, c := range changes {
-		var row any
-		switch c.Kind {
-		case cm.EntityMap:
-			continue // written with the revision
-		case cm.EntityKind:
-			if now := next.Kinds[c.ID]; now != nil {
-				kinds = append(kinds, kindRowOf(next.ID, now))
-				continue
-			}
-			row = &kindRow{MapID: next.ID, ID: c.ID}
-		case cm.EntityConcept:
-			if now := next.Concepts[c.ID]; now != nil {
-				concepts = append(concepts, conceptRowOf(next.ID, now))
-				continue
-			}
-			row = &conceptRow{MapID: next.ID, ID: c.ID}
-		case cm.EntityLink:
-			if !c.Made() {
-				if err := tx.Where("map_id = ? AND link_id = ?", next.ID, c.ID).Delete(&endRow{}).Error; err != nil {
-					return err
-				}
-			}
-			if now := next.Links[c.ID]; now != nil {
-				links = append(links, linkRowOf(next.ID, now))
-				ends = append(ends, endRowsOf(next.ID, now)...)
-				continue
-			}
-			row = &linkRow{MapID: next.ID, ID: c.ID}
-		case cm.EntityTag, cm.EntityRegion, cm.EntityFilter, cm.EntityComment:
-			part, there, err := partRowOf(next, c.Key)
-			if err != nil {
-				return err
-			}
-			if there {
-				parts = append(parts, part)
-				continue
-			}
-			row = &partRow{MapID: next.ID, ID: c.ID}
-		case cm.EntityRoute:
-			if now := next.Routes[c.ID]; now != nil {
-				routes = append(routes, routeRow{next.ID, now.ID, now.Title})
-				continue
-			}
-			row = &routeRow{MapID: next.ID, ID: c.ID}
-		case cm.EntityStop:
-			if now := next.Stops[c.ID]; now != nil {
-				stops = append(stops, stopRowOf(next.ID, now))
-				continue
-			}
-			row = &stopRow{MapID: next.ID, ID: c.ID}
-		default:
-			return fmt.Errorf("there is no table for %q", c.Kind)
-		}
-		if err := tx.Delete(row).Error; err != nil {
-			return err
-		}
-	}
-	upsert := tx.Clauses(clause.OnConflict{UpdateAll: true}).Session(&gorm.Session{})
-	return errors.Join(
-		createAll(upsert, kinds), createAll(upsert, parts), createAll(upsert, concepts), createAll(upsert, links), createAll(upsert, ends),
-		createAll(upsert, routes), createAll(upsert, stops),
-	)
-}
-
-func createAll[R any](tx *gorm.DB, rows []R) error {
-	if len(rows) == 0 {
-		return nil
-	}
-	return tx.CreateInBatches(rows, batch).Error
+	return nil
 }
 
 // Load reads a map and its revision from the rows.
@@ -182,7 +102,7 @@ func (s *Store) Load(ctx context.Context, id cm.ID) (m *cm.Map, revision int, er
 	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		m, revision, err = load(tx, id)
 		return err
-	})
+	}, &sql.TxOptions{ReadOnly: true}) // without it nobody could write meanwhile
 	return m, revision, err
 }
 

@@ -8,6 +8,7 @@ import (
 	"net/url"
 	"os"
 	"path/filepath"
+	"sync"
 	"syscall"
 	"time"
 
@@ -22,10 +23,14 @@ import (
 
 // Store is an open data folder.
 type Store struct {
-	db     *gorm.DB
-	lock   *flock.Flock
-	folder string
-	secret []byte
+	db   *gorm.DB
+	lock *flock.Flock
+	// writing is held by whoever writes: the database lets one write at a time, and
+	// lets the others try again now and then, which whoever writes often always wins.
+	// Here they have their turn in the order in which they came.
+	writing sync.Mutex
+	folder  string
+	secret  []byte
 	// Now gives the time written into the log; tests replace it.
 	Now func() time.Time
 }
@@ -174,6 +179,13 @@ func (s *Store) Close() error {
 		err = s.Pool().Close()
 	}
 	return errors.Join(err, s.lock.Unlock())
+}
+
+// transaction writes, in turn with all others.
+func (s *Store) transaction(ctx context.Context, do func(tx *gorm.DB) error) error {
+	s.writing.Lock()
+	defer s.writing.Unlock()
+	return s.db.WithContext(ctx).Transaction(do)
 }
 
 // CheckIntegrity asks the database to examine itself, and each log whether it

@@ -26,6 +26,8 @@ func (s *Store) TuckedBy(ctx context.Context, id cm.ID, person string) (tucked s
 
 // SetTucked keeps which branches of a map a person has tucked away.
 func (s *Store) SetTucked(ctx context.Context, id cm.ID, person, tucked string) error {
+	s.writing.Lock()
+	defer s.writing.Unlock()
 	err := s.db.WithContext(ctx).Clauses(clause.OnConflict{UpdateAll: true}).Create(&viewRow{id, person, tucked}).Error
 	if errors.Is(err, gorm.ErrForeignKeyViolated) {
 		return ErrNoMap

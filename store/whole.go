@@ -38,24 +38,40 @@ func (s *Store) Put(ctx context.Context, m *cm.Map, author string, operations js
 	changes := cm.Contents(m)
 	var err error
 	for some := range slices.Chunk(changes, someChanges) {
-		if err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error { return writeRows(tx, some, m) }); err != nil {
+		var rows []statement
+		if rows, err = s.prepare(some, m); err == nil {
+			err = s.transaction(ctx, func(tx *gorm.DB) error { return run(tx, rows) })
+		}
+		if err != nil {
 			break
 		}
 	}
 	if err == nil {
-		err = commit(func() error {
-			return s.db.WithContext(context.WithoutCancel(ctx)).Transaction(func(tx *gorm.DB) error {
-				if err := tx.Model(&mapRow{}).Where("id = ?", m.ID).Update("deleted", nil).Error; err != nil || len(changes) == 0 {
-					return err
-				}
-				return writeHead(tx, &Entry{Revision: 1, ID: "begin", Author: author, At: now, Operations: operations, Changes: changes}, m)
-			})
-		})
+		err = s.finish(context.WithoutCancel(ctx), &Entry{Revision: 1, ID: "begin", Author: author, At: now, Operations: operations, Changes: changes}, m)
 	}
 	if err != nil {
 		return errors.Join(fmt.Errorf("making map %s: %w", m.ID, err), s.erase(context.WithoutCancel(ctx), m.ID))
 	}
 	return nil
+}
+
+// finish lets a map be seen that has all its rows.
+func (s *Store) finish(ctx context.Context, e *Entry, m *cm.Map) error {
+	row, err := s.entryStatement(e, m.ID)
+	if err != nil {
+		return err
+	}
+	return commit(func() error {
+		return s.transaction(ctx, func(tx *gorm.DB) error {
+			if err := tx.Model(&mapRow{}).Where("id = ?", m.ID).Update("deleted", nil).Error; err != nil || len(e.Changes) == 0 {
+				return err
+			}
+			if err := writeHead(tx, e, m); err != nil {
+				return err
+			}
+			return run(tx, []statement{row})
+		})
+	})
 }
 
 // Destroy deletes a map that is in the bin for good, its log and links too.
@@ -73,7 +89,9 @@ func (s *Store) erase(ctx context.Context, id cm.ID) error {
 	db := s.db.WithContext(ctx)
 	for _, t := range []struct{ table, key string }{{"ends", "link_id"}, {"stops", "id"}, {"links", "id"}, {"concepts", "id"}, {"parts", "id"}, {"entries", "revision"}} {
 		for more := true; more; {
+			s.writing.Lock()
 			done := db.Exec(fmt.Sprintf("DELETE FROM %[1]s WHERE map_id = @map AND %[2]s IN (SELECT DISTINCT %[2]s FROM %[1]s WHERE map_id = @map LIMIT %[3]d)", t.table, t.key, someChanges), map[string]any{"map": id})
+			s.writing.Unlock()
 			if done.Error != nil {
 				return fmt.Errorf("deleting map %s: %w", id, done.Error)
 			}
@@ -81,7 +99,7 @@ func (s *Store) erase(ctx context.Context, id cm.ID) error {
 		}
 	}
 	var orphans []string
-	err := db.Transaction(func(tx *gorm.DB) error {
+	err := s.transaction(ctx, func(tx *gorm.DB) error {
 		err := tx.Raw(`SELECT hash FROM files f WHERE map_id = ? AND NOT EXISTS (SELECT 1 FROM files o WHERE o.hash = f.hash AND o.map_id <> f.map_id)`, id).Scan(&orphans).Error
 		if err != nil {
 			return err

@@ -19,6 +19,7 @@ func (s *server) column(g *gin.Context) {
 	if now == nil {
 		return
 	}
+	defer now.turn(g)()
 	v := now.columnOf(view)
 	v.Propositions = narrowed(v.Propositions, g.Query("seek"), g.Query("which"), g.Query("sort"))
 	g.HTML(http.StatusOK, "column.html", v)

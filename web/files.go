@@ -20,6 +20,7 @@ func (s *server) document(g *gin.Context) {
 	if now == nil {
 		return
 	}
+	defer now.turn(g)()
 	m := now.m
 	if g.Query("talk") == "no" {
 		m = m.WithoutTalk()
@@ -38,6 +39,7 @@ func (s *server) drawing(g *gin.Context) {
 	if now == nil {
 		return
 	}
+	defer now.turn(g)()
 	sc := now.scene
 	if now.m.Talked() { // what was said of the map is not what it says
 		m := now.m.WithoutTalk()

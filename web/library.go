@@ -172,11 +172,13 @@ func (s *server) copyMap(g *gin.Context) {
 	if !ok {
 		return
 	}
-	m, _, err := s.Store.Load(g.Request.Context(), id)
+	now, err := s.desks.get(id).look(g.Request.Context())
 	if err != nil {
 		s.failWith(g, err)
 		return
 	}
+	defer now.turn(g)()
+	m := now.m
 	twin := *m.WithoutTalk() // what was said was said of the other one
 	twin.ID = newMapID()
 	if name := []rune(m.Name()); len(name) > 0 {
@@ -230,11 +232,13 @@ func (s *server) small(g *gin.Context) {
 	if !ok {
 		return
 	}
+	// A map that nobody works on is not kept for its small drawing.
 	m, revision, err := s.Store.Load(g.Request.Context(), id)
 	if err != nil {
 		s.failWith(g, err)
 		return
 	}
+	defer (&state{m: m}).turn(g)()
 	if g.Query("r") == fmt.Sprint(revision) {
 		g.Header("Cache-Control", "private, max-age=31536000, immutable")
 	}

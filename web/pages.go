@@ -29,6 +29,7 @@ func (s *server) mapPage(g *gin.Context) {
 		s.failWith(g, err)
 		return
 	}
+	defer now.turn(g)()
 	var flags Answer
 	d.flags(&flags, who)
 	margin := now.marginOf(nil, wanted{})

@@ -133,7 +133,7 @@ func serve(c *cobra.Command, p place, withDemo bool) error {
 const mostConnections = 2000
 
 // memoryLimit is the size from which on memory is given back eagerly, in bytes.
-const memoryLimit = 200 << 20
+const memoryLimit = 230 << 20
 
 // hosts lists the names under which the server is reached: those of this machine,
 // and those that were given. A request under another name is refused, since a page

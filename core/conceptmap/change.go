@@ -184,6 +184,22 @@ func compare(key Key, before, after Fields) (change Change, ok bool) {
 	return change, len(change.Before)+len(change.After) > 0
 }
 
+// Ends tells whether the change is about a link that came or went, or about what it
+// joins.
+func (c Change) Ends() bool {
+	if c.Made() || c.Gone() {
+		return true
+	}
+	for _, all := range []Fields{c.Before, c.After} {
+		for name := range all {
+			if head, _, _ := strings.Cut(name, "/"); endFields[head] {
+				return true
+			}
+		}
+	}
+	return false
+}
+
 // Size is what the change holds, in bytes.
 func (c Change) Size() int64 {
 	n := len(c.ID)

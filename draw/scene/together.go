@@ -35,7 +35,7 @@ func (sc *Scene) settleTogether(d *detours, prev *Scene) {
 	}
 	t := &touched{boxes: slices.Clone(d.touched)}
 	for id, was := range prev.Links {
-		if sc.alone[id] == nil {
+		if !all && sc.alone[id] == nil {
 			t.add(was)
 		}
 	}
@@ -48,7 +48,7 @@ func (sc *Scene) settleTogether(d *detours, prev *Scene) {
 			if was != nil && prev.alone[id] == alone && was.drawnAs(link) {
 				link = was
 			}
-			if link != was {
+			if link != was && !all { // else nothing is asked what it depends on
 				t.add(link)
 				if was != nil {
 					t.add(was)

@@ -1,0 +1,119 @@
+package web
+
+import (
+	"bytes"
+	"io"
+	"net/http"
+	"os"
+	"time"
+
+	"github.com/gin-gonic/gin"
+)
+
+// What is answered is made in one go and sent at the pace of whoever asked. So that
+// somebody who takes in nothing holds no more of the memory than a small part of it,
+// a large answer waits in a file that has no name.
+
+const (
+	// spoolFrom is how many bytes of an answer are kept in memory.
+	spoolFrom = 256 << 10
+	// sendChunk is sent at a time; who does not take that in within sendPatience is
+	// not waited for.
+	sendChunk    = 128 << 10
+	sendPatience = 15 * time.Second
+	// heavy is what a map weighs, in bytes, from which on few at a time are drawn.
+	heavy = 4 << 20
+)
+
+// rendering is held while something is made of a heavy map.
+var rendering = make(chan struct{}, 2)
+
+// turn waits until something can be made of a map, and gives what ends it.
+func (s *state) turn(g *gin.Context) (done func()) {
+	if s.weigh() < heavy {
+		return func() {}
+	}
+	select {
+	case rendering <- struct{}{}:
+		return func() { <-rendering }
+	case <-g.Request.Context().Done():
+		return func() {} // nobody waits for it
+	}
+}
+
+// spool collects what a handler answers, and sends it when that is whole.
+func spool(g *gin.Context) {
+	w := &spooled{ResponseWriter: g.Writer}
+	g.Writer = w
+	defer func() { // also after a fault, of which others tell
+		g.Writer = w.ResponseWriter
+		w.close()
+	}()
+	g.Next()
+	w.send()
+}
+
+// spooled is an answer that is collected.
+type spooled struct {
+	gin.ResponseWriter
+	head bytes.Buffer // the first part
+	rest *os.File     // what does not fit there
+	err  error
+}
+
+func (w *spooled) Write(p []byte) (int, error) {
+	if w.rest == nil && w.head.Len()+len(p) <= spoolFrom {
+		return w.head.Write(p)
+	}
+	if w.rest == nil && w.err == nil {
+		if w.rest, w.err = os.CreateTemp("", "mevrin-answer-*"); w.err == nil {
+			w.err = os.Remove(w.rest.Name()) // it goes with the last who has it open
+		}
+	}
+	if w.err != nil {
+		return 0, w.err
+	}
+	n, err := w.rest.Write(p)
+	w.err = err
+	return n, err
+}
+
+func (w *spooled) WriteString(s string) (int, error) { return w.Write([]byte(s)) }
+
+// WriteHeaderNow waits: the header goes with the answer.
+func (w *spooled) WriteHeaderNow() {}
+
+func (w *spooled) Written() bool { return w.head.Len() > 0 || w.rest != nil || w.ResponseWriter.Written() }
+
+func (w *spooled) send() {
+	if w.err != nil {
+		w.ResponseWriter.WriteHeader(http.StatusServiceUnavailable)
+		w.ResponseWriter.WriteHeaderNow()
+		return
+	}
+	if w.head.Len() == 0 {
+		w.ResponseWriter.WriteHeaderNow()
+		return
+	}
+	if w.rest == nil {
+		_, _ = w.ResponseWriter.Write(w.head.Bytes())
+		return
+	}
+	if _, err := w.rest.Seek(0, io.SeekStart); err != nil {
+		panic(http.ErrAbortHandler)
+	}
+	slow := http.NewResponseController(w.ResponseWriter)
+	from := io.MultiReader(bytes.NewReader(w.head.Bytes()), w.rest)
+	for {
+		_ = slow.SetWriteDeadline(time.Now().Add(sendPatience))
+		if _, err := io.CopyN(w.ResponseWriter, from, sendChunk); err != nil {
+			return
+		}
+	}
+}
+
+func (w *spooled) close() {
+	if w.rest != nil {
+		_ = w.rest.Close()
+	}
+}
