@@ -2,6 +2,7 @@ package web
 
 import (
 	"errors"
+	"fmt"
 	"html/template"
 	"net/http"
 	"strings"
@@ -91,6 +92,9 @@ func (s *server) margin(g *gin.Context) {
 			own = v.Concept.ID
 		}
 		err := working(g.Request.Context(), len(now.m.Concepts), func(limit *work.Limit) error {
+			if len(now.m.Concepts) > structure.MostMeasured {
+				return &cm.Refusal{Words: fmt.Sprintf("Figures are worked out for at most %d concepts.", structure.MostMeasured)}
+			}
 			v.Figures = now.figuresOf(own, limit)
 			return nil
 		})

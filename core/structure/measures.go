@@ -30,6 +30,9 @@ var Measures = []Measure{
 	{"groups", "Groups", "Concepts that are joined more among each other than to the rest: the division found by joining, again and again, the two groups that raise modularity most, as long as any do.", "Clauset, Newman and Moore, Finding community structure in very large networks, Physical Review E 70, 2004"},
 }
 
+// MostMeasured bounds the concepts of a map that all figures are worked out for.
+const MostMeasured = 4000
+
 // net is the map as concepts and which of them are joined, whichever way.
 type net struct {
 	ids  []cm.ID

@@ -38,7 +38,7 @@ export function listenToKeys(app) {
     const only = app.chosen.only, concept = only?.startsWith('c-') ? only.slice(2) : null;
     const ctrl = e.ctrlKey || e.metaKey;
     if (app.aim.key(e)) { e.preventDefault(); return; }
-    if (app.tidy.on && (e.key === 'Enter' || e.key === 'Escape')) {
+    if ((app.tidy.on && (e.key === 'Enter' || e.key === 'Escape')) || (app.tidy.working && e.key === 'Escape')) {
       e.preventDefault();
       if (e.key === 'Enter') app.tidy.take();
       else app.tidy.leave();

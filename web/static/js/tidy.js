@@ -43,6 +43,9 @@ export class Tidy {
     this.on = null;
     /** Counts what was asked for, so that only the last answer is shown. */
     this.asked = 0;
+    /** What is under way at the server, which ends when it is not wanted any more. @type {AbortController | null} */
+    this.working = null;
+    this.clock = 0;
   }
 
   /** The concept whose branch is meant, or nothing. */
@@ -56,12 +59,14 @@ export class Tidy {
     const { app } = this;
     app.words.finish('away');
     this.leave();
-    const asked = ++this.asked;
+    const asked = ++this.asked, working = this.working = new AbortController(), begun = Date.now();
     this.say('Putting it in order…', false);
+    this.clock = window.setInterval(() => this.say(`Putting ${app.model.slips.size} concepts in order: ${Math.round((Date.now() - begun) / 1000)} s…`, false), 1000);
     try {
-      const response = await fetch(`${app.base}/tried`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ operations }) });
+      const response = await fetch(`${app.base}/tried`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ operations }), signal: working.signal });
       const answer = await response.json();
       if (asked !== this.asked) return;
+      this.rest();
       if (!response.ok) {
         this.bar.hidden = true;
         return app.notice(answer.error, undefined, true);
@@ -75,9 +80,17 @@ export class Tidy {
       app.announce(`${words}: shown, not taken yet. Enter takes it, Escape leaves it.`);
       app.desk.focus({ preventScroll: true });
     } catch {
-      if (asked === this.asked) this.bar.hidden = true;
+      if (asked !== this.asked) return; // it was left
+      this.rest();
+      this.bar.hidden = true;
       app.notice('The connection is away. Please try again when it is back.', undefined, true);
     }
+  }
+
+  /** Nothing is under way any more. @private */
+  rest() {
+    clearInterval(this.clock);
+    this.working = null;
   }
 
   /** Brings all of the map into view, if it is not. @private */
@@ -110,6 +123,8 @@ export class Tidy {
   /** Leaves the map as it was. */
   leave() {
     this.asked++;
+    this.working?.abort();
+    this.rest();
     this.bar.hidden = true;
     const on = this.on;
     if (!on) return false;
@@ -126,7 +141,7 @@ export class Tidy {
     this.bar.hidden = false;
     const span = /** @type {HTMLElement} */ (this.bar.firstElementChild);
     span.textContent = words;
-    for (const b of this.bar.querySelectorAll('button')) b.hidden = !done;
+    for (const b of this.bar.querySelectorAll('button')) b.hidden = !done && b.dataset.do === 'tidy-take';
   }
 
   /** Shows on the patterns which is on, and how the switches stand. */
