@@ -38,13 +38,16 @@ func (s *Store) SaidElsewhere(ctx context.Context, but cm.ID, about func(label s
 		}
 		for _, id := range cm.SortedIDs(m.Links) {
 			l := m.Links[id]
-			if l.Heads == cm.HeadsNone || l.Phrase.Empty() {
+			if l.Phrase.Empty() {
 				continue
 			}
 			for _, strand := range l.Strands() {
 				from, to, ok := m.Between(strand)
 				if ok && from == r.ID {
 					all = append(all, Said{m.Name(), m.Words(l.Phrase), m.Words(m.Concepts[to].Label)})
+				}
+				if ok && to == r.ID && l.Heads == cm.HeadsBoth { // it is said the other way, too
+					all = append(all, Said{m.Name(), m.Words(l.Phrase), m.Words(m.Concepts[from].Label)})
 				}
 			}
 		}

@@ -140,7 +140,7 @@ func (s *state) describeMeaning(v *marginView, concepts, links []cm.ID) {
 		if len(parts) > 1 || len(parts) == 1 && parts[0] != concepts[0] {
 			v.Sum = sum.Words()
 			for _, id := range parts {
-				v.SumOf = append(v.SumOf, partView{id, s.m.Words(s.m.Concepts[id].Label), s.m.Concepts[id].Lasts.Words()})
+				v.SumOf = append(v.SumOf, partView{id, s.m.Words(s.m.Concepts[id].Label), s.m.Concepts[id].Takes().Words()})
 			}
 		}
 	}

@@ -161,7 +161,8 @@ type marginView struct {
 	Concept   *cm.Concept
 	Words     string
 	Level     int
-	Branch    string
+	Parent    string // what the concept hangs from
+	Branch    string // where that is neither itself nor the parent
 	IsFocus   bool
 	Loose     bool
 	Link      *cm.Link
@@ -258,7 +259,10 @@ func (s *state) describeConcept(v *marginView, id cm.ID) {
 	v.Kind, v.Concept = "concept", s.m.Concepts[id]
 	v.Note = s.m.Words(v.Concept.Note)
 	v.Words, v.Level, v.IsFocus, v.Loose = s.m.Words(v.Concept.Label), place.Level, s.m.Focus == id, place.Loose
-	if place.Level > 1 && place.Branch != id {
+	if place.Parent != "" {
+		v.Parent = s.m.Words(s.m.Concepts[place.Parent].Label)
+	}
+	if place.Level > 2 && place.Branch != id && place.Branch != place.Parent {
 		v.Branch = s.m.Words(s.m.Concepts[place.Branch].Label)
 	}
 	s.addSentences(v, func(p sentence) bool { return p.Subject == id || p.Object == id })

@@ -83,7 +83,9 @@ func (w *spooled) WriteString(s string) (int, error) { return w.Write([]byte(s))
 // WriteHeaderNow waits: the header goes with the answer.
 func (w *spooled) WriteHeaderNow() {}
 
-func (w *spooled) Written() bool { return w.head.Len() > 0 || w.rest != nil || w.ResponseWriter.Written() }
+func (w *spooled) Written() bool {
+	return w.head.Len() > 0 || w.rest != nil || w.ResponseWriter.Written()
+}
 
 func (w *spooled) send() {
 	if w.err != nil {

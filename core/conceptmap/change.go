@@ -5,6 +5,7 @@ import (
 	"cmp"
 	"encoding/json"
 	"fmt"
+	"reflect"
 	"slices"
 	"strings"
 )
@@ -86,10 +87,22 @@ func (m *Map) header() *header {
 // members: texts, and what is kept by id. endFields are taken apart by their
 // ends.
 var (
-	memberFields = map[string]bool{"label": true, "note": true, "phrase": true, "title": true, "question": true, "name": true, "meaning": true, "card": true, "guideNotes": true,
-		"rulesOff": true, "tucked": true, "sources": true, "tray": true, "bends": true, "tags": true, "votes": true, "remark": true, "members": true, "branches": true}
-	endFields = map[string]bool{"from": true, "to": true}
+	memberFields = mapMembers(header{}, Kind{}, Tag{}, Concept{}, Link{}, Region{}, Filter{}, Route{}, Stop{}, Comment{})
+	endFields    = map[string]bool{"from": true, "to": true}
 )
+
+// mapMembers names the members of entities that are maps, as their types say.
+func mapMembers(entities ...any) map[string]bool {
+	names := map[string]bool{}
+	for _, e := range entities {
+		for f := range reflect.TypeOf(e).Fields() {
+			if name, _, _ := strings.Cut(f.Tag.Get("json"), ","); f.Type.Kind() == reflect.Map {
+				names[name] = true
+			}
+		}
+	}
+	return names
+}
 
 // takeApart gives the fields of an entity. The entities are plain structs that
 // always marshal, so an error here is a fault of the program.

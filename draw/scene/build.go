@@ -122,7 +122,7 @@ func (s *Slip) hang(m *cm.Map) {
 	if m.Parent(c) == "" || s.Focus {
 		return
 	}
-	s.MainLink, s.MainEnd, s.Rank = c.Main.Link, c.Main.From, c.Main.Rank
+	s.MainLink, s.MainEnd, s.Rank, s.Parent = c.Main.Link, c.Main.From, c.Main.Rank, m.Parent(c)
 	if _, to, _ := m.Between(c.Main.Strand); to == c.ID {
 		s.MainEnd = c.Main.To
 	}

@@ -120,6 +120,7 @@ type Slip struct {
 	// MainLink is the link by which the concept hangs from its parent, MainEnd
 	// the concept's own end of it; both empty for a root.
 	MainLink, MainEnd cm.ID
+	Parent            cm.ID  // the concept from which it hangs
 	Rank              string // among its siblings
 
 	// Region tells that this is no concept but a region that is tucked to one box,

@@ -71,7 +71,7 @@ func Slip(s *scene.Slip) string {
 	w.put(`" id="c-`, string(s.ID), `" data-kind="concept" data-id="`, string(s.ID), `" data-box="`)
 	w.numbers(s.Box.X, s.Box.Y, s.Box.W, s.Box.H)
 	if s.MainLink != "" {
-		w.put(`" data-main="`, string(s.MainLink), ` `, string(s.MainEnd), ` `, s.Rank)
+		w.put(`" data-main="`, string(s.MainLink), ` `, string(s.MainEnd), ` `, s.Rank, ` `, string(s.Parent))
 	}
 	w.words(s.Words)
 	if s.Outline != cm.OutlineSlip {

@@ -108,14 +108,14 @@ export function newLinked(app, parent, place, typed) {
   const back = () => { app.discard(made); app.chosen.set([`c-${parent}`]); };
   let slip = app.provisional.slip(id, at, '');
   let line = app.provisional.link(link, ends[0], ends[1], '');
-  slip.main = { link, end: e2 };
+  slip.main = { link, end: e2, parent };
   app.chosen.set([`c-${id}`]);
   app.reveal(slip.box);
   /** Puts both on the map; a concept without words waits for them there.
    * @param {string} phrase @param {string} words */
   const put = (phrase, words) => {
     slip = app.provisional.slip(id, at, words);
-    slip.main = { link, end: e2 };
+    slip.main = { link, end: e2, parent };
     app.provisional.link(link, ends[0], ends[1], phrase);
     app.send([
       { do: 'add-concept', id, ...(words ? { label: words, reuse: true } : {}), at, makeRoom: true },
@@ -168,12 +168,12 @@ export function newSibling(app, concept, value = '') {
   const side = link.from.some((e) => e.id === own.main?.end) ? 'from' : 'to';
   const id = newID('c'), end = { id: newID('e'), concept: id };
   const slip = app.provisional.slip(id, at, '');
-  slip.main = { link: link.id, end: end.id };
+  slip.main = { link: link.id, end: end.id, parent: hung?.id };
   app.chosen.set([`c-${id}`]);
   const back = () => { app.discard([`c-${id}`]); app.chosen.set([`c-${concept}`]); };
   askNoun(app, slip, value, (words, how) => {
     if (!words) return back();
-    app.provisional.slip(id, at, words).main = { link: link.id, end: end.id };
+    app.provisional.slip(id, at, words).main = { link: link.id, end: end.id, parent: hung?.id };
     link[side] = [...link[side], end];
     app.send([{ do: 'add-concept', id, label: words, at, makeRoom: true, reuse: true }, { do: 'add-end', link: link.id, side, end }], [`c-${id}`], regain(app, () => {
       link[side] = link[side].filter((e) => e.id !== end.id);

@@ -3,7 +3,7 @@
 // has been made here and is not answered yet.
 
 /** @typedef {import('./view.js').Box} Box */
-/** @typedef {{id: string, el: SVGGElement, box: Box, main: {link: string, end: string, rank?: string} | null, focus: boolean, words: string, hides: string[], region?: boolean, provisional?: boolean}} Slip */
+/** @typedef {{id: string, el: SVGGElement, box: Box, main: {link: string, end: string, rank?: string, parent?: string} | null, focus: boolean, words: string, hides: string[], region?: boolean, provisional?: boolean}} Slip */
 /** @typedef {{id: string, concept: string}} End */
 /** @typedef {{x: number, y: number}} Point */
 /** How a line is led by hand: its manner, its bends by the end from which they are counted, where its phrase stands. @typedef {{line: string, bends: Record<string, Point[]>, along: number, hub: Point | null}} Led */
@@ -72,8 +72,8 @@ export class Model {
   read(el) {
     const id = el.dataset.id ?? '';
     if (el.dataset.kind === 'concept') {
-      const [link, end, rank] = (el.dataset.main ?? '').split(' ');
-      this.slips.set(id, lazyWords({ id, el, box: box(el.dataset.box ?? ''), main: link ? { link, end, rank } : null, focus: el.classList.contains('focus'), words: '', hides: el.dataset.hides?.split(' ') ?? [], region: el.dataset.region === '1' }, 'noun'));
+      const [link, end, rank, parent] = (el.dataset.main ?? '').split(' ');
+      this.slips.set(id, lazyWords({ id, el, box: box(el.dataset.box ?? ''), main: link ? { link, end, rank, parent } : null, focus: el.classList.contains('focus'), words: '', hides: el.dataset.hides?.split(' ') ?? [], region: el.dataset.region === '1' }, 'noun'));
     } else {
       this.links.set(id, lazyWords({ id, el, gap: box(el.dataset.gap ?? ''), from: ends(el.dataset.from ?? ''), to: ends(el.dataset.to ?? ''), heads: el.dataset.heads ?? 'one', words: '', led: ledOf(el.dataset), veiled: el.classList.contains('veiled') }, 'verb'));
     }
@@ -131,8 +131,10 @@ export class Model {
     return [...all];
   }
 
-  /** @param {Slip} slip */
+  /** The concept from which one hangs: as the server says, or the one at the other side
+   * of a link that it does not know yet. @param {Slip} slip */
   parent(slip) {
+    if (slip.main?.parent) return slip.main.parent;
     const link = slip.main && this.links.get(slip.main.link);
     if (!slip.main || !link) return null;
     const side = link.from.some((e) => e.id === slip.main?.end) ? link.to : link.from;
