@@ -24,8 +24,10 @@ browser:
 test: browser modules
 	./scripts/test.sh
 
-# Property tests with new random cases, many of them.
-soak:
+# Property tests with new random cases, many of them; and an attack on a server of
+# its own, which measures what each request takes of memory and of others' time.
+soak: build
+	go run ./e2e/attack -binary bin/mevrin
 	go test ./core/conceptmap ./core/structure ./core/layout/... ./draw/scene ./draw/svg ./store ./core/check ./format/outline -count=1 -rapid.checks=3000 -rapid.seed=$$(date +%s) -timeout 30m
 
 bench: build browser

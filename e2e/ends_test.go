@@ -66,3 +66,17 @@ func TestSeveralEndsOfAPhraseAndMerging(t *testing.T) {
 	sameAfterReload(t, p)
 	assert.Empty(t, p.Faults())
 }
+
+// What hangs from one of several concepts that a phrase leads from hangs from that one
+// in the page, too.
+func TestTheParentIsOneOfSeveral(t *testing.T) {
+	app := drive.Start(t, binary, "serve", t.TempDir())
+	address := emptyMap(t, app)
+	post(t, app.URL+address, "several", `[{"do":"add-concept","id":"a","label":"copper","at":{"x":0,"y":0}},{"do":"add-concept","id":"b","label":"tin","at":{"x":300,"y":0}},{"do":"add-concept","id":"c","label":"bronze","at":{"x":150,"y":250}},
+		{"do":"set-focus","concept":"a"},{"do":"add-link","id":"near","phrase":"is mixed with","from":[{"id":"n1","concept":"a"}],"to":[{"id":"n2","concept":"b"}]},
+		{"do":"add-link","id":"l","phrase":"make","from":[{"id":"f1","concept":"a"},{"id":"f2","concept":"b"}],"to":[{"id":"t","concept":"c"}]},{"do":"set-main","concept":"c","strand":{"link":"l","from":"f2","to":"t"}}]`)
+	p := browser.Page(t, 1280, 800)
+	p.Goto(app.URL + address)
+	assert.Equal(t, "b", drive.Eval[string](p, `mevrin.model.parent(mevrin.model.slips.get("c"))`))
+	assert.Equal(t, []string{"b", "c"}, drive.Eval[[]string](p, `mevrin.model.branch("b")`))
+}

@@ -91,7 +91,7 @@ func TestPeopleTalkAboutAMap(t *testing.T) {
 
 	// Settled, it counts no more; the list of all comments leads back to it.
 	author.Press(`.this .thread-foot > .place`)
-	author.Wait(`document.querySelector('` + author.Slip("the rim") + ` .talk title')?.textContent === "1 agrees, 1 visitor disagrees"`)
+	author.Wait(`document.querySelector('` + author.Slip("the rim") + ` .talk title')?.textContent === "1 visitor agrees, 1 visitor disagrees"`)
 	author.Settled()
 	author.Press(author.Slip("the bell"))
 	open(author, "talked")

@@ -15,5 +15,9 @@ step scripts of the page, checked by their types
 (cd assets && node_modules/.bin/tsc -p .)
 step built assets are current
 ./scripts/assets-current.sh
+step the list of modules is tidy
+go mod tidy -diff
 step tests
-go test -count=1 ./...
+go test -count=1 -timeout 20m ./...
+step what is shared between requests, with the race detector
+./scripts/race.sh

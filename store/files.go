@@ -30,6 +30,12 @@ type Kept struct {
 // lies in the folder once. Look sees the first bytes, and all of what is small,
 // and fills in what the file is; an error of it keeps nothing.
 func (s *Store) KeepFile(ctx context.Context, mapID cm.ID, author, name string, from io.Reader, look func(f *cm.File, path string) error) (Kept, error) {
+	var maps int64
+	if err := s.db.WithContext(ctx).Model(&mapRow{}).Where("id = ? AND deleted IS NULL", mapID).Count(&maps).Error; err != nil {
+		return Kept{}, err
+	} else if maps == 0 {
+		return Kept{}, ErrNoMap
+	}
 	folder := filepath.Join(s.folder, "files")
 	if err := ownFolder(folder); err != nil {
 		return Kept{}, err

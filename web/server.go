@@ -68,6 +68,11 @@ type server struct {
 // New gives the handler of the whole application; an error where the configuration
 // cannot be used.
 func New(c Config) (http.Handler, error) {
+	_, app, err := build(c)
+	return app, err
+}
+
+func build(c Config) (*server, http.Handler, error) {
 	gin.SetMode(gin.ReleaseMode)
 	if c.Shelf == nil {
 		c.Shelf = shelf.Local{}
@@ -82,7 +87,7 @@ func New(c Config) (http.Handler, error) {
 	r := gin.New()
 	r.HandleMethodNotAllowed = true
 	if err := r.SetTrustedProxies(c.Proxies); err != nil {
-		return nil, fmt.Errorf("the proxies cannot be read: %w", err)
+		return nil, nil, fmt.Errorf("the proxies cannot be read: %w", err)
 	}
 	r.Use(s.recover, s.guard)
 	r.SetHTMLTemplate(s.pages)
@@ -168,7 +173,7 @@ func New(c Config) (http.Handler, error) {
 		w.WriteHeader(http.StatusForbidden)
 		_, _ = io.WriteString(w, `{"error":"This was asked by a page from elsewhere, and was not done."}`)
 	}))
-	return s.headers(own.Handler(withHead(r))), nil
+	return s, s.headers(own.Handler(withHead(r))), nil
 }
 
 // withHead answers HEAD where GET is answered; the server leaves out the body.

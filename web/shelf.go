@@ -26,7 +26,7 @@ func (s *server) shelfItem(g *gin.Context) {
 		s.fail(g, http.StatusNotFound, "There is nothing of that name on the shelf.", nil)
 		return
 	}
-	g.Header("Content-Security-Policy", "default-src 'none'; style-src 'unsafe-inline'; sandbox")
+	g.Header("Content-Security-Policy", "default-src 'none'; style-src 'unsafe-inline'; sandbox; frame-ancestors 'none'")
 	g.Header("Cache-Control", "max-age=300")
 	kind := map[string]string{"picture": "image/svg+xml", "sound": "audio/wav"}[item.Kind]
 	g.Data(http.StatusOK, kind, raw)

@@ -68,6 +68,20 @@ func (s *served) jar(cookies ...*http.Cookie) {
 	s.client = &http.Client{Jar: jar}
 }
 
+// config is how another server is set up on the same folder.
+func (s *served) config(access web.Access) web.Config {
+	return web.Config{Store: s.store, Access: access, Log: slog.New(slog.DiscardHandler), Hosts: []string{"127.0.0.1"}}
+}
+
+// smallMemory is a server on the same folder that keeps hardly any map.
+func (s *served) smallMemory(t *testing.T) *httptest.Server {
+	app, err := web.NewBounded(s.config(web.OneAuthor{Store: s.store}), 400<<10)
+	require.NoError(t, err)
+	server := httptest.NewServer(app)
+	t.Cleanup(server.Close)
+	return server
+}
+
 // stop ends the server as its process would end.
 func (s *served) stop() {
 	s.Close()

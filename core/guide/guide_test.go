@@ -49,3 +49,22 @@ func TestGrowthRevealsLinksOnceBothEndsStand(t *testing.T) {
 	require.NotContains(t, string(raw), "for the")
 	require.NotContains(t, string(raw), "unseen")
 }
+
+// A walk shows what its stops speak of, and nothing of what is the author's own: notes,
+// tasks, votes and comments stay away.
+func TestAPartOfAMapHoldsNothingPrivate(t *testing.T) {
+	on := cm.Key{Kind: cm.EntityConcept, ID: "a"}
+	what, who := "ring Ada first", "Ada Hollin"
+	ops := []cm.Operation{&cm.AddConcept{ID: "a", Label: "the bell"}, &cm.SetNote{On: on, Note: "private note"}, &cm.SetTask{Concept: "a", What: &what, Who: &who},
+		&cm.Vote{Concept: "a", For: new(bool)}, &cm.AddComment{ID: "k", On: on, Name: "Ada", Words: "private words"},
+		&cm.AddRoute{ID: "r"}, &cm.AddStop{ID: "s", Route: "r", Refs: []cm.Key{on}}, &cm.WriteStop{Stop: "s", Part: "guideNotes", Words: "private guide"}}
+	cm.Sign(ops, cm.Speaker{ID: "p1", At: "2026-11-27T08:00:00.000Z"})
+	out, err := cm.Apply(cm.NewMap("m", "en"), ops, nil)
+	require.NoError(t, err)
+	raw, err := cm.Write(guide.Part(out.Map, guide.Growth(out.Map, "r")))
+	require.NoError(t, err)
+	require.Contains(t, string(raw), "the bell")
+	for _, own := range []string{"private", "Ada", "task", "votes"} {
+		require.NotContains(t, string(raw), own)
+	}
+}

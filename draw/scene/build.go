@@ -25,8 +25,8 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 		place := s.Places[id]
 		slip := prev.Slips[id]
 		if slip == nil || slip.source != c || slip.kind != m.KindOf(c) || slip.Focus != (m.Focus == id) || slip.Loose != place.Loose ||
-			slip.Level != place.Level || slip.lang != v.Lang || !slices.Equal(slip.Hides, hides[id]) || !slices.Equal(slip.tags, mean.tagsOf(c)) || slip.Colour != hue(c) || slip.Talk != mean.talkOf(c) {
-			slip = &Slip{ID: id, Focus: m.Focus == id, Loose: place.Loose, Level: place.Level, tags: mean.tagsOf(c), Pinned: c.Hold == cm.HoldPin, Size: c.Size, Wide: c.Width > 0, Hides: hides[id], source: c, kind: m.KindOf(c), lang: v.Lang}
+			slip.Level != place.Level || slip.Parent != place.Parent || slip.lang != v.Lang || !slices.Equal(slip.Hides, hides[id]) || !slices.Equal(slip.tags, mean.tagsOf(c)) || slip.Colour != hue(c) || slip.Talk != mean.talkOf(c) {
+			slip = &Slip{ID: id, Focus: m.Focus == id, Loose: place.Loose, Level: place.Level, Parent: place.Parent, tags: mean.tagsOf(c), Pinned: c.Hold == cm.HoldPin, Size: c.Size, Wide: c.Width > 0, Hides: hides[id], source: c, kind: m.KindOf(c), lang: v.Lang}
 			if slip.kind != nil {
 				slip.Kind = slip.kind.Name.For(v.Lang, m.Language)
 			}
@@ -122,7 +122,7 @@ func (s *Slip) hang(m *cm.Map) {
 	if m.Parent(c) == "" || s.Focus {
 		return
 	}
-	s.MainLink, s.MainEnd, s.Rank, s.Parent = c.Main.Link, c.Main.From, c.Main.Rank, m.Parent(c)
+	s.MainLink, s.MainEnd, s.Rank = c.Main.Link, c.Main.From, c.Main.Rank
 	if _, to, _ := m.Between(c.Main.Strand); to == c.ID {
 		s.MainEnd = c.Main.To
 	}

@@ -1,0 +1,162 @@
+package conceptmap_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"regexp"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/maptest"
+)
+
+// What a hand moves on a map that is kept tidy does not stay where it was put;
+// elsewhere it does.
+func TestAHandHoldsNothingWhileTheMapIsKeptTidy(t *testing.T) {
+	m := tower(t)
+	move := &cm.Move{Places: map[cm.ID]cm.Point{"rim": {X: 900, Y: 900}}}
+	for tidy, want := range map[bool]cm.Hold{true: cm.HoldNone, false: cm.HoldHand} {
+		m.KeepTidy = tidy
+		out, err := cm.Apply(m, []cm.Operation{move}, nil)
+		require.NoError(t, err)
+		assert.Equal(t, want, out.Map.Concepts["rim"].Hold, tidy)
+	}
+}
+
+// All that one author did among others' work is taken back, in one entry: where nobody
+// built on it the map is as if they had not been there, and the entry undone brings
+// all of it again.
+func TestOneAuthorIsTakenBackWhole(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		m := maptest.Map(t, 12)
+		before := m
+		a := &maptest.Author{Name: "v"}
+		var did [][]cm.Change
+		for range rapid.IntRange(1, 8).Draw(t, "edits") {
+			out, err := cm.Apply(m, []cm.Operation{a.Operation(t, m)}, nil)
+			if err != nil {
+				continue
+			}
+			did, m = append(did, out.Changes), out.Map
+		}
+		out := cm.TakeBack(m, did)
+		require.Equal(t, doc(t, before), doc(t, out.Map))
+		again, err := cm.Replay(m, out.Changes)
+		require.NoError(t, err)
+		require.Equal(t, doc(t, out.Map), doc(t, again), "its changes are what it did")
+		back, err := cm.Replay(out.Map, cm.Reversed(out.Changes))
+		require.NoError(t, err)
+		require.Equal(t, doc(t, m), doc(t, back))
+	})
+	// What somebody built on stays, and is named.
+	m := tower(t)
+	made, err := cm.Apply(m, []cm.Operation{&cm.AddConcept{ID: "rope", Label: "a rope"}}, nil)
+	require.NoError(t, err)
+	built, err := cm.Apply(made.Map, []cm.Operation{&cm.AddLink{ID: "on", Phrase: "hangs on", From: end("f", "bell"), To: end("t", "rope")}, &cm.NameConcept{Concept: "rim", Label: "the lip"}}, nil)
+	require.NoError(t, err)
+	out := cm.TakeBack(built.Map, [][]cm.Change{made.Changes})
+	assert.NotNil(t, out.Map.Concepts["rope"])
+	assert.Contains(t, strings.Join(out.Notices, " "), "a rope")
+}
+
+// When the map's language changes, every text goes along, whatever it belongs to.
+func TestEveryTextFollowsTheLanguage(t *testing.T) {
+	on := func(kind cm.Entity, id cm.ID) cm.Key { return cm.Key{Kind: kind, ID: id} }
+	m := tower(t)
+	var ops []cm.Operation
+	for _, raw := range []string{
+		`{"do":"name-map","title":"T"}`, `{"do":"ask","question":"Q?"}`, `{"do":"set-remark","concept":"bell","remark":"R"}`, `{"do":"add-tag","id":"tag","name":"G"}`,
+		`{"do":"set-kind","kind":"metal","meaning":"M"}`, `{"do":"save-filter","id":"filter","name":"F","match":"all","conditions":[{"about":"level","value":"1"}]}`,
+		`{"do":"write-stop","stop":"s1","part":"card","words":"C"}`, `{"do":"write-stop","stop":"s1","part":"guideNotes","words":"N"}`, `{"do":"write-stop","stop":"s1","part":"title","words":"S"}`,
+	} {
+		read, err := cm.ReadOperations(json.RawMessage("[" + raw + "]"))
+		require.NoError(t, err, raw)
+		ops = append(ops, read...)
+	}
+	ops = append(ops, &cm.AddRegion{ID: "region", Title: "A", Concepts: []cm.ID{"bell"}}, &cm.SetNote{On: on(cm.EntityRegion, "region"), Note: "rn"}, &cm.SetNote{On: on(cm.EntityMap, "m"), Note: "mn"},
+		&cm.SetNote{On: on(cm.EntityConcept, "bell"), Note: "cn"}, &cm.SetNote{On: on(cm.EntityLink, "b-has"), Note: "ln"}, &cm.SetLanguage{Language: "de"})
+	out, err := cm.Apply(m, ops, nil)
+	require.NoError(t, err)
+	left := regexp.MustCompile(`"seen": \{[^}]*\}`).ReplaceAllString(doc(t, out.Map), "") // the words last seen are what they were
+	assert.NotContains(t, left, `"en":`)
+	assert.GreaterOrEqual(t, strings.Count(left, `"de":`), 20)
+	assert.Equal(t, "R", out.Map.Words(out.Map.Concepts["bell"].Remark))
+}
+
+// A member that differs from a known one only in the case of its letters would be
+// read as that one, or lost: it is refused, whichever it is.
+func TestNoMemberIsReadInAnotherCase(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		raw, err := cm.Write(maptest.Map(t, 20))
+		require.NoError(t, err)
+		names := regexp.MustCompile(`"([a-z][A-Za-z]*)": `).FindAllStringSubmatchIndex(string(raw), -1)
+		at := names[rapid.IntRange(0, len(names)-1).Draw(t, "member")]
+		name := string(raw[at[2]:at[3]])
+		if len(name) < 3 && name != "id" && name != "at" {
+			return // a language, or an id
+		}
+		changed := string(raw[:at[2]]) + strings.ToUpper(name[:1]) + name[1:] + string(raw[at[3]:])
+		_, err = cm.Read([]byte(changed))
+		require.Error(t, err, name)
+	})
+	for _, name := range []string{"remark", "votes"} {
+		_, err := cm.Read(fmt.Appendf(nil, `{"mevrin":1,"id":"m","language":"en","concepts":[{"id":"a","label":{"en":"x"},"at":{"x":0,"y":0},"%s":{"en":%s},"%s":{"en":%s}}],"links":[],"routes":[],"stops":[]}`,
+			name, map[string]string{"remark": `"one"`, "votes": "true"}[name], strings.ToUpper(name[:1])+name[1:], map[string]string{"remark": `"two"`, "votes": "true"}[name]))
+		require.ErrorContains(t, err, "does not know", name)
+	}
+}
+
+// What a map may hold is the same by edits and by files; what is too large already
+// may change, but not grow.
+func TestAMapIsBounded(t *testing.T) {
+	full := cm.NewMap("m", "en")
+	for i := range cm.MostConcepts {
+		id := cm.ID(fmt.Sprint("c", i))
+		full.Concepts[id] = &cm.Concept{ID: id, Label: cm.Text{"en": "x"}}
+	}
+	raw, err := cm.Write(full)
+	require.NoError(t, err)
+	_, err = cm.Read(raw)
+	require.NoError(t, err, "what is written can be read")
+	_, err = cm.Apply(full, []cm.Operation{&cm.AddConcept{ID: "more", Label: "x"}}, nil)
+	require.ErrorContains(t, err, "at most 10000 concepts")
+	full.Concepts["more"] = &cm.Concept{ID: "more", Label: cm.Text{"en": "x"}}
+	_, err = cm.Apply(full, []cm.Operation{&cm.NameConcept{Concept: "c1", Label: "y"}}, nil)
+	require.NoError(t, err)
+	raw, err = cm.Write(full)
+	require.NoError(t, err)
+	_, err = cm.Read(raw)
+	require.ErrorContains(t, err, "too large")
+
+	ends := func(from int) (all []cm.End) {
+		for i := range cm.MostEnds {
+			all = append(all, cm.End{ID: cm.ID(fmt.Sprintf("e%d-%d", from, i)), Concept: cm.ID(fmt.Sprint("c", from+i))})
+		}
+		return all
+	}
+	delete(full.Concepts, "more")
+	var ops []cm.Operation
+	for i := range cm.MostStrands/(cm.MostEnds*cm.MostEnds) + 1 {
+		ops = append(ops, &cm.AddLink{ID: cm.ID(fmt.Sprint("l", i)), Phrase: "x", From: ends(i * 200), To: ends(i*200 + 100)})
+	}
+	_, err = cm.Apply(full, ops[1:], nil)
+	require.NoError(t, err)
+	_, err = cm.Apply(full, ops, nil)
+	require.ErrorContains(t, err, "sentences")
+
+	m := tower(t)
+	for note, fits := range map[string]bool{
+		"| a | b |\n|---|---|\n| c | d |": true, strings.Repeat("|a", 60) + "|\n" + strings.Repeat("|-", 60) + "|\n" + strings.Repeat("|b\n", 60): false,
+		strings.Repeat("either | or, in a line of words\n\n", 400): true,
+	} {
+		_, err = cm.Apply(m, []cm.Operation{&cm.SetNote{On: cm.Key{Kind: cm.EntityConcept, ID: "bell"}, Note: note}}, nil)
+		assert.Equal(t, fits, err == nil, "%.30s: %v", note, err)
+	}
+	_, err = cm.Apply(m, []cm.Operation{&cm.NameConcept{Concept: "bell", Label: strings.Repeat("x\n", cm.MostLines) + "x"}}, nil)
+	require.ErrorContains(t, err, "lines")
+}
