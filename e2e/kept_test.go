@@ -63,15 +63,17 @@ func TestNoAnswerLosesWhatWasTyped(t *testing.T) {
 	var want []string
 	for what, fault := range map[string]http.HandlerFunc{
 		"500 in words": func(w http.ResponseWriter, _ *http.Request) {
-			w.WriteHeader(500)
+			w.WriteHeader(http.StatusInternalServerError)
 			_, _ = w.Write([]byte(`{"error":"Oh."}`))
 		},
-		"500 in none": func(w http.ResponseWriter, _ *http.Request) { http.Error(w, "<html>", 500) },
+		"500 in none": func(w http.ResponseWriter, _ *http.Request) { http.Error(w, "<html>", http.StatusInternalServerError) },
 		"503": func(w http.ResponseWriter, _ *http.Request) {
-			w.WriteHeader(503)
+			w.WriteHeader(http.StatusServiceUnavailable)
 			_, _ = w.Write([]byte(`{"error":"The disk is full."}`))
 		},
-		"413 of a proxy":    func(w http.ResponseWriter, _ *http.Request) { http.Error(w, "Too large", 413) },
+		"413 of a proxy": func(w http.ResponseWriter, _ *http.Request) {
+			http.Error(w, "Too large", http.StatusRequestEntityTooLarge)
+		},
 		"a page of a hotel": func(w http.ResponseWriter, _ *http.Request) { _, _ = w.Write([]byte("<html>Please sign in</html>")) },
 		"JSON of another":   func(w http.ResponseWriter, _ *http.Request) { _, _ = w.Write([]byte(`{"welcome":true}`)) },
 		"no answer":         func(http.ResponseWriter, *http.Request) { panic(http.ErrAbortHandler) },

@@ -13,7 +13,6 @@ import (
 	"io"
 	"net/http"
 	"os"
-	"os/exec"
 	"regexp"
 	"slices"
 	"strings"
@@ -58,7 +57,6 @@ type attacked struct {
 	*drive.App
 	program *drive.Program
 	folder  string
-	binary  string
 	client  *http.Client
 	said    string // why the last upload was refused
 }
@@ -78,7 +76,7 @@ func run(binary string, c attackCase) bool {
 	folder, err := os.MkdirTemp("", "attack-")
 	check(err)
 	defer func() { _ = os.RemoveAll(folder) }()
-	a := &attacked{program: program, folder: folder, binary: binary, client: &http.Client{Timeout: 3 * time.Minute}}
+	a := &attacked{program: program, folder: folder, client: &http.Client{Timeout: 3 * time.Minute}}
 	a.App = drive.Start(program, binary, "serve", folder)
 	other := a.empty("the other map")
 	if c.prepare != nil {
@@ -221,6 +219,3 @@ func (a *attacked) empty(name string) string {
 	}
 	return address
 }
-
-// command runs the server's own command line and gives how it ended.
-func (a *attacked) command(args ...string) error { return exec.Command(a.binary, args...).Run() }

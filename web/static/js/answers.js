@@ -6,6 +6,7 @@
 import { described, typedIn } from './described.js';
 import { put, take } from './drawn.js';
 import { newID } from './ids.js';
+import { showNotice } from './notices.js';
 import { glideFrom } from './tidy.js';
 
 /** @typedef {import('./main.js').App} App */
@@ -23,6 +24,9 @@ export class Answers {
     /** Whether something could not be shown since the whole was last fetched. */
     this.broken = false;
     this.mending = false;
+    /** The notice of what keeps waiting. @type {HTMLElement | null} */
+    this.waits = null;
+    this.said = false;
   }
 
   /** Does one step of showing an answer; a fault in it is noted and goes no further.
@@ -176,12 +180,19 @@ export class Answers {
     return { words: 'Put it down as a new idea', act: () => { leave?.(); app.send(app.model.slips.has(op.concept) ? operations : [{ do: 'jot', concept: newID('c'), words: op.label, at: app.jots.place('') }], []); } };
   }
 
-  /** An entry keeps all others waiting, since the server gives no answer to it.
-   * @param {Asked} asked @param {string} words */
+  /** An entry keeps waiting, since the server gives no answer to it; others behind it
+   * can be let pass. @param {Asked} asked @param {string} words */
   stuck(asked, words) {
-    const { app } = this;
-    app.notice(`${described(asked.operations)} is not saved yet: ${words || 'the server gives no answer to it.'} It is tried again.`, {
+    const { app } = this, others = app.road.queue.length > 1;
+    this.waits?.remove();
+    this.waits = showNotice(app, `${described(asked.operations)} is not saved yet. ${words || 'The server gives no answer to it. It is tried again.'}`, others ? {
       words: 'Save the others first', act: () => { if (app.road.skip(asked)) { app.road.setAside(asked, words); this.showOne(asked, words, true); } },
-    }, true);
+    } : undefined, true);
+  }
+
+  /** What waited has an answer. */
+  moved() {
+    this.waits?.remove();
+    this.waits = null;
   }
 }

@@ -336,6 +336,7 @@ export class App {
     const el = get('saved'), { aside } = this.road ?? { aside: [] };
     el.textContent = word === 'saved' ? `Saved${aside.length ? `, ${aside.length} not taken` : ''}` : word === 'saving' ? 'Saving…' : `Waiting to be saved (${waiting})`;
     el.classList.toggle('trouble', word === 'waiting' || aside.length > 0);
+    if (word !== 'waiting') this.answers.moved();
     if (word !== 'saved') this.flags(true, false);
   }
 

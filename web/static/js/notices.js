@@ -24,4 +24,5 @@ export function showNotice(app, words, offer, fault, stays) {
   const all = /** @type {HTMLElement} */ (document.getElementById('notices')), passing = all.querySelectorAll(':scope > :not(.stays)');
   if (passing.length > 2) passing[0].remove();
   all.append(el);
+  return el;
 }

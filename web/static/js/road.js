@@ -14,9 +14,9 @@ import { Keep } from './keep.js';
  * success says nothing of the entry: it may arrive the next time. */
 const final = new Set([400, 403, 404, 409, 410, 413, 415, 422]);
 
-/** After so many answers that were none, whoever waits is asked whether the entry
- * should keep all others waiting. */
-const patience = 6;
+/** After how many answers that were none it is told what keeps an entry waiting, and
+ * with it all others. */
+const told = (/** @type {number} */ failures) => failures === 2 || failures % 6 === 0;
 
 /** @param {any} body @returns {body is Answer} */
 const isAnswer = (body) => typeof body?.revision === 'number' && typeof body?.head === 'object' && body.head !== null;
@@ -125,7 +125,7 @@ export class Road {
       for (const w of this.queue) w.late = true;
       this.kept();
       this.tellState();
-      if (status && this.failures % patience === 0) this.on.stuck(asked, body?.error ?? '');
+      if (status && told(this.failures)) this.on.stuck(asked, body?.error ?? '');
       this.pause = window.setTimeout(() => this.send(), Math.min(15_000, 400 * 2 ** Math.min(this.failures, 8)));
       return;
     }
