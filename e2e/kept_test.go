@@ -254,6 +254,22 @@ func TestWordsOfAnOpenEditorSurvive(t *testing.T) {
 		p.Settled()
 		p.Wait(fmt.Sprintf(`[...mevrin.model.links.values()].some(l => l.words === %q)`, phrase))
 	}
+	// The 61st end of a phrase is refused: its words stand in the field again.
+	ops := []string{`{"do":"add-concept","id":"many","label":"many","at":{"x":0,"y":2000}}`}
+	for i := range 60 {
+		ops = append(ops, fmt.Sprintf(`{"do":"add-concept","id":"of%d","label":"one %d","at":{"x":%d,"y":2300}}`, i, i, i*200))
+	}
+	ends := make([]string, 60)
+	for i := range ends {
+		ends[i] = fmt.Sprintf(`{"id":"t%d","concept":"of%d"}`, i, i)
+	}
+	post(t, app.URL+address, "many", "["+strings.Join(append(ops, `{"do":"add-link","id":"have","from":[{"id":"f","concept":"many"}],"to":[`+strings.Join(ends, ",")+`],"phrase":"are"}`), ",")+"]")
+	p.Wait(`mevrin.model.slips.has("of59")`)
+	drive.Eval[bool](p, `(mevrin.choose("c-of59"), mevrin.desk.focus(), true)`)
+	p.Keys(drive.Enter, "one too many", drive.Enter)
+	p.Wait(`document.querySelector(".notice.fault")?.textContent.includes("60") && document.activeElement.value === "one too many"`)
+	p.Keys(drive.Escape)
+	drive.Eval[bool](p, `(mevrin.choose([...mevrin.model.slips.values()].find(s => s.words === "the clapper") ? "c-" + [...mevrin.model.slips.values()].find(s => s.words === "the clapper").id : ""), true)`)
 	// Another window deletes what is being renamed: its words are offered again.
 	id := drive.Eval[string](p, `[...mevrin.model.slips.values()].find(s => s.words === "the bell wall").id`)
 	p.Press(p.Slip("the bell wall"))

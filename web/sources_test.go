@@ -4,14 +4,19 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
+	"image"
+	"image/jpeg"
 	"io"
 	"net/http"
 	"net/url"
+	"os"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	cm "mevrin/core/conceptmap"
 )
 
 // bring sends a file as the page does.
@@ -92,6 +97,23 @@ func TestFilesAreKeptAndHeldStill(t *testing.T) {
 		response, _ := s.head(path)
 		assert.Equal(t, http.StatusNotFound, response.StatusCode, path)
 	}
+
+	// A picture that cannot be decoded is tried once, and shown as it is.
+	var photo bytes.Buffer
+	require.NoError(t, jpeg.Encode(&photo, image.NewGray(image.Rect(0, 0, 900, 900)), nil))
+	cut := photo.Bytes()[:photo.Len()/2]
+	response, err := http.Post(s.URL+"/maps/m/files?name=cut.jpg", "image/jpeg", bytes.NewReader(cut))
+	require.NoError(t, err)
+	var broken struct{ File cm.File }
+	require.NoError(t, json.NewDecoder(response.Body).Decode(&broken))
+	_, path, err := s.store.FileOf(t.Context(), "m", broken.File.Hash)
+	require.NoError(t, err)
+	info, err := os.Stat(path + ".small")
+	require.NoError(t, err, "that it cannot be made smaller is remembered")
+	assert.Zero(t, info.Size())
+	small, body := s.head("/maps/m/files/" + broken.File.Hash + "/small")
+	assert.Equal(t, http.StatusOK, small.StatusCode)
+	assert.Len(t, body, len(cut))
 
 	// So has a document that comes back here.
 	s.do("doc", 1, op{"do": "attach-source", "on": op{"kind": "concept", "id": "c00001"}, "id": "s", "file": op{"hash": hashes["drawing.png"], "type": "image/svg+xml", "size": 9, "w": 40, "h": 20}, "wide": 40})

@@ -111,6 +111,20 @@ func TestNoMemberIsReadInAnotherCase(t *testing.T) {
 	}
 }
 
+// Ids are anything that an id may be, also what elsewhere is a member in another case:
+// what was written can be read again.
+func TestIDsMayLookLikeMembers(t *testing.T) {
+	m := tower(t)
+	m.Tray = map[cm.ID]cm.Source{"URL": {URL: "https://hollin.example/", Rank: "1"}, "Title": {URL: "https://hollin.example/two", Rank: "2"}}
+	m.Concepts["bell"].Sources = map[cm.ID]cm.Source{"File": {URL: "https://hollin.example/", Rank: "1"}}
+	m.Concepts["bell"].Votes = map[cm.ID]bool{"Kind": true}
+	raw, err := cm.Write(m)
+	require.NoError(t, err)
+	again, err := cm.Read(raw)
+	require.NoError(t, err)
+	require.Equal(t, string(raw), doc(t, again))
+}
+
 // What a map may hold is the same by edits and by files; what is too large already
 // may change, but not grow.
 func TestAMapIsBounded(t *testing.T) {
@@ -157,6 +171,8 @@ func TestAMapIsBounded(t *testing.T) {
 		_, err = cm.Apply(m, []cm.Operation{&cm.SetNote{On: cm.Key{Kind: cm.EntityConcept, ID: "bell"}, Note: note}}, nil)
 		assert.Equal(t, fits, err == nil, "%.30s: %v", note, err)
 	}
+	_, err = cm.Apply(m, []cm.Operation{&cm.WriteStop{Stop: "s1", Part: "card", Words: strings.Repeat("|a", 60) + "|\n" + strings.Repeat("|-", 60) + "|\n" + strings.Repeat("|b\n", 60)}}, nil)
+	require.ErrorContains(t, err, "cells")
 	_, err = cm.Apply(m, []cm.Operation{&cm.NameConcept{Concept: "bell", Label: strings.Repeat("x\n", cm.MostLines) + "x"}}, nil)
 	require.ErrorContains(t, err, "lines")
 }

@@ -287,17 +287,19 @@ func (op *WriteStop) apply(d *draft) error {
 		return err
 	}
 	next := *s
-	part, most := &next.Title, MostTitle
+	part, words := &next.Title, ""
 	switch op.Part {
 	case "title":
+		words, err = Clean(op.Words, MostTitle, "The title of a stop")
 	case "card":
-		part, most = &next.Card, MostNote
+		part = &next.Card
+		words, err = cleanNote(op.Words, "The card of a stop")
 	case "guideNotes":
-		part, most = &next.GuideNotes, MostNote
+		part = &next.GuideNotes
+		words, err = cleanNote(op.Words, "The guide notes of a stop")
 	default:
-		return refusef("A stop has a title, a card and guide notes.")
+		err = refusef("A stop has a title, a card and guide notes.")
 	}
-	words, err := Clean(op.Words, most, "The text of a stop")
 	if err != nil {
 		return err
 	}
