@@ -125,7 +125,7 @@ func TestFilesAreKeptAndHeldStill(t *testing.T) {
 	// What only the destroyed map had is gone from the folder; the rest stays.
 	_, _, _ = s.form("/maps/m/discard", nil)
 	_, _, _ = s.form("/maps/m/destroy", nil)
-	_, path, err := s.store.FileOf(t.Context(), "n", hashes["a.bin"])
+	_, path, err = s.store.FileOf(t.Context(), "n", hashes["a.bin"])
 	require.NoError(t, err)
 	assert.FileExists(t, path)
 	assert.NoFileExists(t, strings.ReplaceAll(path, hashes["a.bin"], hashes["note.txt"]))

@@ -2,6 +2,8 @@ package picture_test
 
 import (
 	"bytes"
+	"encoding/binary"
+	"hash/crc32"
 	"image"
 	"image/color"
 	"image/jpeg"
@@ -73,6 +75,38 @@ func TestLargePicturesBecomeSmallAndBombsAreNotOpened(t *testing.T) {
 	assert.Equal(t, [2]int{80, 50}, [2]int{w, h})
 	_, _, err = picture.Extent([]byte("<html><svg/></html>"), "image/svg+xml")
 	assert.ErrorIs(t, err, picture.ErrUnreadable)
+}
+
+// What a picture takes to decode is told from its head, before any of it is: by its
+// sides, by its pixels, by its depth, and for a photograph by how it is sent.
+func TestTheHeadTellsWhatAPictureTakes(t *testing.T) {
+	png := func(w, h uint32, depth, colours, interlaced byte) []byte {
+		head := append([]byte("IHDR"), binary.BigEndian.AppendUint32(binary.BigEndian.AppendUint32(nil, w), h)...)
+		head = append(head, depth, colours, 0, 0, interlaced)
+		raw := append([]byte("\x89PNG\r\n\x1a\n\x00\x00\x00\x0d"), head...)
+		return binary.BigEndian.AppendUint32(raw, crc32.ChecksumIEEE(head))
+	}
+	jpeg := func(w, h uint16, frame, sampling byte) []byte {
+		raw := []byte{0xff, 0xd8, 0xff, frame, 0, 17, 8}
+		raw = binary.BigEndian.AppendUint16(binary.BigEndian.AppendUint16(raw, h), w)
+		return append(raw, 3, 1, sampling, 0, 2, 0x11, 0, 3, 0x11, 0, 0xff, 0xda, 0, 2)
+	}
+	const baseline, inPasses, whole, quarter = 0xc0, 0xc2, 0x11, 0x22
+	for what, c := range map[string]struct {
+		raw  []byte
+		fits bool
+	}{
+		"one pixel wide": {png(1, 60_000_000, 8, 2, 0), false}, "a line": {png(30_000, 2, 8, 2, 0), false}, "many pixels": {png(7000, 7000, 8, 0, 0), false},
+		"a large one": {png(6300, 6300, 8, 6, 0), true}, "of 16 bits": {png(6300, 6300, 16, 6, 0), false}, "grey of 16 bits": {png(6300, 6300, 16, 0, 0), true}, "interlaced": {png(6300, 6300, 8, 6, 1), false},
+		"a photograph": {jpeg(8000, 5000, baseline, quarter), true}, "all colours": {jpeg(8000, 5000, baseline, whole), true},
+		"in passes": {jpeg(8000, 5000, inPasses, quarter), false}, "in passes, smaller": {jpeg(5000, 4000, inPasses, quarter), true}, "in passes, all colours": {jpeg(5000, 4000, inPasses, whole), false},
+	} {
+		_, _, err := picture.Extent(c.raw, "")
+		assert.Equal(t, c.fits, err == nil, "%s: %v", what, err)
+		if !c.fits {
+			assert.ErrorIs(t, err, picture.ErrTooLarge, what)
+		}
+	}
 }
 
 func FuzzPictures(f *testing.F) {
