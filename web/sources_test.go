@@ -100,7 +100,7 @@ func TestFilesAreKeptAndHeldStill(t *testing.T) {
 
 	// A picture that cannot be decoded is tried once, and shown as it is.
 	var photo bytes.Buffer
-	require.NoError(t, jpeg.Encode(&photo, image.NewGray(image.Rect(0, 0, 900, 900)), nil))
+	require.NoError(t, jpeg.Encode(&photo, image.NewGray(image.Rect(0, 0, 1500, 1500)), nil))
 	cut := photo.Bytes()[:photo.Len()/2]
 	response, err := http.Post(s.URL+"/maps/m/files?name=cut.jpg", "image/jpeg", bytes.NewReader(cut))
 	require.NoError(t, err)
