@@ -254,6 +254,11 @@ func TestWordsOfAnOpenEditorSurvive(t *testing.T) {
 		p.Settled()
 		p.Wait(fmt.Sprintf(`[...mevrin.model.links.values()].some(l => l.words === %q)`, phrase))
 	}
+	p.Press(`.notice:last-child button`) // name it
+	p.Wait(`document.activeElement.matches(".noun-field") && document.activeElement.value === ""`)
+	p.Keys("the headstock", drive.Enter)
+	p.Settled()
+	assert.Contains(t, says(p), "the clapper swings 1 the headstock")
 	// The 61st end of a phrase is refused: its words stand in the field again.
 	ops := []string{`{"do":"add-concept","id":"many","label":"many","at":{"x":0,"y":2000}}`}
 	for i := range 60 {

@@ -40,5 +40,9 @@ func TestASlipIsNotTakenOverWithWhatIsOld(t *testing.T) {
 	assert.Equal(t, scene.Talk{For: 1, VisitorsFor: 1}, sc.Slips["b"].Talk)
 	apply("p1", &cm.Vote{Concept: "b"})
 	assert.Equal(t, scene.Talk{VisitorsFor: 1}, sc.Slips["b"].Talk)
+	apply("p1", &cm.AddComment{ID: "said", On: cm.Key{Kind: cm.EntityConcept, ID: "b"}, Words: "Why?"})
+	assert.Equal(t, scene.Talk{Comments: 1, VisitorsFor: 1}, sc.Slips["b"].Talk)
+	apply("p1", &cm.AddConcept{ID: "d", Label: "d"}, &cm.MergeConcepts{Keep: "d", Gone: "a"})
+	assert.Equal(t, cm.ID("d"), sc.Slips["b"].Parent)
 	apply("p1", &cm.MoveEnd{Link: "l", Old: "f", End: cm.End{ID: "f2", Concept: "c"}})
 }

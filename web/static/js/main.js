@@ -62,6 +62,8 @@ function get(id) {
 
 /** The width of a window, in pixels, from which both sides are shown at once. */
 const roomy = 1500;
+/** The width up to which the paper has no room for anything beside it. */
+const narrow = 760;
 
 export class App {
   constructor() {
@@ -139,6 +141,7 @@ export class App {
     listenForCarrying(this);
     listenToSheet();
     this.settings.mark();
+    if (innerWidth < narrow && !this.plain) this.showMargin(false); // there the paper comes first
     this.listen();
     this.flags(data.undo === 'true', data.redo === 'true');
     this.markPhase();
