@@ -4,6 +4,9 @@ import (
 	"crypto/sha256"
 	"errors"
 	"net/http"
+	"slices"
+
+	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/store"
@@ -29,27 +32,121 @@ func speakerOf(mapID cm.ID, person string, visitor bool) cm.ID {
 	return cm.SpeakerID(sum[:8], visitor)
 }
 
-// Right is what someone may do with a map.
-type Right int
+// Capability is one thing that somebody may do.
+type Capability string
 
-// The rights, each including those before it.
+// The capabilities. Each stands for itself: none brings another one along.
 const (
-	MayLook Right = iota
-	MayEdit
-	MayMake // new maps, and the list of all
+	CanOpen  Capability = "open"  // what needs nobody to be known
+	CanLook  Capability = "look"  // see a map, and what belongs to it
+	CanAdd   Capability = "add"   // add to a map, and take nothing off it
+	CanEdit  Capability = "edit"  // alter a map in any way
+	CanShare Capability = "share" // make links to a map and close them, and take back what visitors did
+	CanKeep  Capability = "keep"  // the library: list maps, make, copy and delete them
+	CanWalk  Capability = "walk"  // walk the route of a link
 )
+
+func (c Capability) known() bool {
+	return slices.Contains([]Capability{CanOpen, CanLook, CanAdd, CanEdit, CanShare, CanKeep, CanWalk}, c)
+}
+
+// Capabilities is a set of them.
+type Capabilities map[Capability]bool
+
+// AuthorCan is what the author of all maps may do.
+var AuthorCan = Capabilities{CanLook: true, CanAdd: true, CanEdit: true, CanShare: true, CanKeep: true}
+
+// principal is who a request comes from, which map it is about, and what they may do
+// with that. It is worked out once, before any handler.
+type principal struct {
+	who   Person
+	mapID cm.ID // empty for the library
+	may   Capabilities
+	grant store.Grant // of the bearer of a link; empty for others
+	// nobody tells that the bearer of a link has not opened its page yet.
+	nobody bool
+}
+
+// principalKey is where a request keeps its principal.
+const principalKey = "principal"
+
+// admit works out who asks and lets them pass where they can do what is needed.
+func (s *server) admit(needs Capability) gin.HandlerFunc {
+	return func(g *gin.Context) {
+		if needs == CanOpen {
+			return
+		}
+		p, err := s.principalOf(g)
+		if err == nil {
+			err = p.can(needs)
+		}
+		if err != nil {
+			s.failWith(g, err)
+			return
+		}
+		if p.grant.ID != "" {
+			g.Header("Referrer-Policy", "no-referrer") // the address is the key
+			g.Header("X-Robots-Tag", "noindex")
+		}
+		g.Set(principalKey, p)
+	}
+}
+
+// can tells why somebody may not do something. Whoever has a link that does not allow
+// it is not told that there is more.
+func (p principal) can(needs Capability) error {
+	switch {
+	case p.may[needs] && p.nobody && needs != CanLook:
+		return errNobody
+	case p.may[needs]:
+		return nil
+	case p.grant.ID != "":
+		return store.ErrNoGrant
+	}
+	return errNotAllowed
+}
+
+// principalOf works out who a request comes from.
+func (s *server) principalOf(g *gin.Context) (principal, error) {
+	if token := g.Param("token"); token != "" {
+		grant, err := s.Access.Redeem(g.Request, token)
+		switch {
+		case err != nil:
+			return principal{}, err
+		case grant.Allows == store.AllowsHand:
+			return s.bearer(g, grant), nil
+		case grant.Allows == store.AllowsWalk:
+			return principal{mapID: grant.MapID, grant: grant, may: Capabilities{CanWalk: true}, who: Person{ID: "walk:" + grant.ID, Gentle: true}}, nil
+		}
+		return principal{}, store.ErrNoGrant
+	}
+	id := cm.ID(g.Param("map"))
+	if id != "" && !id.Valid() {
+		return principal{}, store.ErrNoMap
+	}
+	who, may, err := s.Access.Ask(g.Request, id)
+	return principal{who: who, mapID: id, may: may}, err
+}
+
+// asker gives who was admitted, and the map that they ask about.
+func asker(g *gin.Context) (Person, cm.ID) {
+	p := admitted(g)
+	return p.who, p.mapID
+}
+
+func admitted(g *gin.Context) principal { return g.MustGet(principalKey).(principal) }
 
 var (
 	errNotAllowed = errors.New("not allowed")
 	errNobody     = errors.New("it is not known who asks")
 )
 
-// Access answers who is asking and what they may do. Every handler asks here
-// and nowhere else.
+// Access answers who is asking and what they may do. It is asked once for
+// a request, before any handler.
 type Access interface {
-	// Ask gives the person behind a request if they have a right on a map; an
+	// Ask gives the person behind a request and what they may do with a map; an
 	// empty map stands for the whole library.
-	Ask(r *http.Request, right Right, mapID cm.ID) (Person, error)
+	Ask(r *http.Request, mapID cm.ID) (Person, Capabilities, error)
 	// Redeem gives what the bearer of a link may do, whoever they are.
 	Redeem(r *http.Request, token string) (store.Grant, error)
 }
@@ -59,8 +156,8 @@ type Access interface {
 type OneAuthor struct{ Store *store.Store }
 
 // Ask lets everyone do everything, as the one author.
-func (OneAuthor) Ask(*http.Request, Right, cm.ID) (Person, error) {
-	return Person{ID: "author"}, nil
+func (OneAuthor) Ask(*http.Request, cm.ID) (Person, Capabilities, error) {
+	return Person{ID: "author"}, AuthorCan, nil
 }
 
 // Redeem asks the store.

@@ -26,54 +26,30 @@ import (
 // back what another one did. It is sent to that link's addresses alone.
 const bearerCookie = "who"
 
-// askBearer asks whether a link lets its bearer do something on its map. Only the
-// page of the link makes a new bearer: whoever comes without a name that this
-// server gave is nobody yet.
-func (s *server) askBearer(g *gin.Context, token string, right Right) (principal, error) {
-	grant, err := s.Access.Redeem(g.Request, token)
-	if err == nil && (grant.Allows != store.AllowsHand || right > MayEdit) {
-		err = store.ErrNoGrant
-	}
-	if err != nil {
-		return principal{}, err
-	}
-	g.Header("Referrer-Policy", "no-referrer") // the address is the key
-	g.Header("X-Robots-Tag", "noindex")
+// bearer gives the principal behind a link for the plain hand. Only the page of the
+// link makes a new one: whoever comes without a name that this server gave may look,
+// and is nobody yet.
+func (s *server) bearer(g *gin.Context, grant store.Grant) principal {
+	p := principal{mapID: grant.MapID, grant: grant, may: Capabilities{CanLook: true, CanAdd: true}}
 	name, err := g.Cookie(bearerCookie)
 	who, known := s.Store.Bearer(grant, name)
 	switch {
 	case err == nil && known:
 	case g.FullPath() == handPage:
 		who, name = s.Store.NewBearer(grant)
-		http.SetCookie(g.Writer, &http.Cookie{Name: bearerCookie, Value: name, Path: "/hand/" + token, HttpOnly: true, SameSite: http.SameSiteLaxMode, MaxAge: 400 * 24 * 3600})
-	case right > MayLook:
-		return principal{}, errNobody
+		http.SetCookie(g.Writer, &http.Cookie{Name: bearerCookie, Value: name, Path: "/hand/" + g.Param("token"), HttpOnly: true, SameSite: http.SameSiteLaxMode, MaxAge: 400 * 24 * 3600})
+	default:
+		p.nobody = true
 	}
-	return principal{who: Person{ID: "hand:" + grant.ID + ":" + who, Gentle: true}, mapID: grant.MapID, until: grant.Until}, nil
+	p.who = Person{ID: handPrefix + grant.ID + ":" + who, Gentle: true}
+	return p
 }
+
+// handPrefix is how those who work under links are named in the log.
+const handPrefix = "hand:"
 
 // handPage is where the page of a link is.
 const handPage = "/hand/:token"
-
-// handRoutes are what the page of a link asks for.
-func (s *server) handRoutes(r *gin.Engine) {
-	r.POST("/maps/:map/visitors/:visitor/take-back", s.takeBack)
-	hand := r.Group(handPage)
-	hand.GET("", spool, s.mapPage)
-	hand.POST("/entries", spool, s.postEntry)
-	hand.GET("/changes", spool, s.changesSince)
-	hand.POST("/view", spool, s.postView)
-	hand.POST("/chosen", s.postChosen)
-	hand.GET("/live", s.live)
-	hand.GET("/phrases", s.phrases)
-	hand.GET("/key", s.key)
-	hand.GET("/aloud", s.aloud)
-	hand.GET("/talk", s.talk)
-	hand.GET("/look.css", s.lookSheet)
-	hand.GET("/note", s.noteCard)
-	hand.GET("/files/:file", s.file)
-	hand.GET("/files/:file/small", s.smallFile)
-}
 
 // swatch shows how the concepts of a kind look.
 type swatch struct {
@@ -191,10 +167,7 @@ type visitorView struct {
 
 // postHandLink makes a link for the plain hand.
 func (s *server) postHandLink(g *gin.Context) {
-	_, id, ok := s.allow(g, MayEdit)
-	if !ok {
-		return
-	}
+	_, id := asker(g)
 	_, err := s.desks.get(id).look(g.Request.Context())
 	if err == nil {
 		_, err = s.Store.AddGrant(g.Request.Context(), store.Grant{ID: string(newThingID("w")), MapID: id, Allows: store.AllowsHand})
@@ -226,7 +199,7 @@ func (s *server) handLinksOf(g *gin.Context, m *cm.Map) (all handLinks, err erro
 	if all.Links, err = s.linksFor(g, m.ID, store.AllowsHand, ""); err != nil {
 		return all, err
 	}
-	did, err := s.Store.Visitors(g.Request.Context(), m.ID, "hand:")
+	did, err := s.Store.Visitors(g.Request.Context(), m.ID, handPrefix)
 	if err != nil {
 		return all, err
 	}
@@ -242,15 +215,8 @@ func (s *server) handLinksOf(g *gin.Context, m *cm.Map) (all handLinks, err erro
 
 // takeBack takes back all that a visitor did on a map, as one edit of whoever asks.
 func (s *server) takeBack(g *gin.Context) {
-	who, id, ok := s.allow(g, MayEdit)
-	if !ok {
-		return
-	}
-	if who.Gentle {
-		s.failWith(g, errNotAllowed)
-		return
-	}
-	did, err := s.Store.Visitors(g.Request.Context(), id, "hand:")
+	who, id := asker(g)
+	did, err := s.Store.Visitors(g.Request.Context(), id, handPrefix)
 	if err != nil {
 		s.failWith(g, err)
 		return

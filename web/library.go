@@ -36,9 +36,7 @@ type libraryView struct {
 
 // library lists the maps.
 func (s *server) library(g *gin.Context) {
-	if _, _, ok := s.allow(g, MayMake); ok {
-		s.showLibrary(g, http.StatusOK, libraryView{Done: g.Query("done"), Form: beginForm{Begin: "concept"}}, cm.ID(g.Query("map")))
-	}
+	s.showLibrary(g, http.StatusOK, libraryView{Done: g.Query("done"), Form: beginForm{Begin: "concept"}}, cm.ID(g.Query("map")))
 }
 
 func (s *server) showLibrary(g *gin.Context, status int, v libraryView, of cm.ID) {
@@ -67,9 +65,6 @@ func (s *server) showLibrary(g *gin.Context, status int, v libraryView, of cm.ID
 
 // bin lists the maps that were deleted.
 func (s *server) bin(g *gin.Context) {
-	if _, _, ok := s.allow(g, MayMake); !ok {
-		return
-	}
 	all, err := s.Store.Bin(g.Request.Context())
 	if err != nil {
 		s.failWith(g, err)
@@ -81,10 +76,7 @@ func (s *server) bin(g *gin.Context) {
 
 // upload makes a map of a file.
 func (s *server) upload(g *gin.Context) {
-	who, _, ok := s.allow(g, MayMake)
-	if !ok {
-		return
-	}
+	who, _ := asker(g)
 	m, err := uploaded(g)
 	if err == nil {
 		m.ID = newMapID()
@@ -150,10 +142,7 @@ func brokenOff(err error) error {
 
 // renameMap names a map from the list: an edit like any other.
 func (s *server) renameMap(g *gin.Context) {
-	who, id, ok := s.allow(g, MayEdit)
-	if !ok {
-		return
-	}
+	who, id := asker(g)
 	title, named := g.GetPostForm("title")
 	ops, err := cm.MarshalOperations([]cm.Operation{&cm.NameMap{Title: title}})
 	if !named {
@@ -168,10 +157,7 @@ func (s *server) renameMap(g *gin.Context) {
 // copyMap makes a map like another one; links to its routes, comments and votes
 // are not copied.
 func (s *server) copyMap(g *gin.Context) {
-	who, id, ok := s.allow(g, MayMake)
-	if !ok {
-		return
-	}
+	who, id := asker(g)
 	now, err := s.desks.get(id).look(g.Request.Context())
 	if err != nil {
 		s.failWith(g, err)
@@ -195,10 +181,7 @@ func (s *server) discardMap(g *gin.Context) { s.moveMap(g, s.Store.Discard, "dis
 func (s *server) restoreMap(g *gin.Context) { s.moveMap(g, s.Store.Restore, "restored") }
 
 func (s *server) moveMap(g *gin.Context, move func(context.Context, cm.ID) error, done string) {
-	_, id, ok := s.allow(g, MayMake)
-	if !ok {
-		return
-	}
+	_, id := asker(g)
 	err := move(g.Request.Context(), id)
 	s.desks.forget(id)
 	s.backToLibrary(g, err, done, id)
@@ -206,10 +189,7 @@ func (s *server) moveMap(g *gin.Context, move func(context.Context, cm.ID) error
 
 // destroyMap deletes a map in the bin for good.
 func (s *server) destroyMap(g *gin.Context) {
-	_, id, ok := s.allow(g, MayMake)
-	if !ok {
-		return
-	}
+	_, id := asker(g)
 	if err := s.Store.Destroy(g.Request.Context(), id); err != nil {
 		s.failWith(g, err)
 		return
@@ -228,10 +208,7 @@ func (s *server) backToLibrary(g *gin.Context, err error, done string, id cm.ID)
 // small is the drawing of a map in the list. Its address names the revision,
 // so that a browser may keep it for good.
 func (s *server) small(g *gin.Context) {
-	_, id, ok := s.allow(g, MayLook)
-	if !ok {
-		return
-	}
+	_, id := asker(g)
 	// A map that nobody works on is not kept for its small drawing.
 	m, revision, err := s.Store.Load(g.Request.Context(), id)
 	if err != nil {

@@ -114,10 +114,7 @@ func (d *desk) leave(v *viewer) {
 
 // postChosen tells the other windows what one has selected.
 func (s *server) postChosen(g *gin.Context) {
-	who, id, ok := s.allow(g, MayEdit)
-	if !ok {
-		return
-	}
+	who, id := asker(g)
 	var asked struct {
 		Window string   `json:"window"`
 		Chosen []string `json:"chosen"`
@@ -150,11 +147,7 @@ const (
 
 // live is the stream of events of one map.
 func (s *server) live(g *gin.Context) {
-	p, err := s.ask(g, MayLook)
-	if err != nil {
-		s.failWith(g, err)
-		return
-	}
+	p := admitted(g)
 	who, id := p.who, p.mapID
 	d := s.desks.get(id)
 	ctx := g.Request.Context()
@@ -181,8 +174,8 @@ func (s *server) live(g *gin.Context) {
 	if d.send(ctx, conn, Event{Revision: now.revision}) != nil {
 		return
 	}
-	if !p.until.IsZero() {
-		ending := time.AfterFunc(time.Until(p.until), func() { // by itself, as the link does
+	if until := p.grant.Until; !until.IsZero() {
+		ending := time.AfterFunc(time.Until(until), func() { // by itself, as the link does
 			select {
 			case v.again <- struct{}{}:
 			default:
@@ -226,8 +219,8 @@ func (d *desk) send(ctx context.Context, conn *websocket.Conn, e Event) error {
 
 // still tells whether one who listens to a map may go on.
 func (s *server) still(ctx context.Context, g *gin.Context, who Person, id cm.ID) bool {
-	again, err := s.ask(g, MayLook)
-	if err != nil || again.who.ID != who.ID || again.mapID != id {
+	again, err := s.principalOf(g)
+	if err != nil || again.can(CanLook) != nil || again.who.ID != who.ID || again.mapID != id {
 		return false
 	}
 	_, err = s.desks.get(id).look(ctx)

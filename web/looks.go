@@ -24,10 +24,7 @@ func (s *server) ownLooks(g *gin.Context, v *marginView, author string) error {
 
 // postLook keeps the look of a map under a name.
 func (s *server) postLook(g *gin.Context) {
-	who, id, ok := s.allow(g, MayEdit)
-	if !ok {
-		return
-	}
+	who, id := asker(g)
 	now, err := s.desks.get(id).look(g.Request.Context())
 	if err == nil {
 		err = s.Store.KeepLook(g.Request.Context(), who.ID, store.OwnLook{Name: g.PostForm("name"), Look: now.m.Look.Portable()})
@@ -76,10 +73,7 @@ func sendSheet(g *gin.Context, l cm.Look) {
 
 // dropLook forgets a look of the author's own.
 func (s *server) dropLook(g *gin.Context) {
-	who, _, ok := s.allow(g, MayEdit)
-	if !ok {
-		return
-	}
+	who, _ := asker(g)
 	if err := s.Store.DropLook(g.Request.Context(), who.ID, g.PostForm("name")); err != nil {
 		s.failWith(g, err)
 		return

@@ -20,10 +20,7 @@ import (
 
 // mapPage is the page on which a map is made.
 func (s *server) mapPage(g *gin.Context) {
-	who, id, ok := s.allow(g, MayEdit)
-	if !ok {
-		return
-	}
+	who, id := asker(g)
 	d := s.desks.get(id)
 	now, view, err := d.lookAs(g.Request.Context(), who)
 	if err != nil {
@@ -55,10 +52,7 @@ func (s *server) mapPage(g *gin.Context) {
 
 // margin is the page's margin for what is selected.
 func (s *server) margin(g *gin.Context) {
-	who, _, ok := s.allow(g, MayLook)
-	if !ok {
-		return
-	}
+	who, _ := asker(g)
 	now, view := s.lookAtAs(g)
 	if now == nil {
 		return
@@ -116,10 +110,7 @@ func (s *server) margin(g *gin.Context) {
 // lookAt gives the present state of the map asked for, to one who may look at
 // it, for an answer that must not be kept; nil where it has answered itself.
 func (s *server) lookAt(g *gin.Context) *state {
-	_, id, ok := s.allow(g, MayLook)
-	if !ok {
-		return nil
-	}
+	_, id := asker(g)
 	now, err := s.desks.get(id).look(g.Request.Context())
 	if err != nil {
 		s.failWith(g, err)
@@ -131,10 +122,7 @@ func (s *server) lookAt(g *gin.Context) *state {
 
 // lookAtAs does as lookAt and gives, too, how the person asking sees the map.
 func (s *server) lookAtAs(g *gin.Context) (*state, scene.View) {
-	who, id, ok := s.allow(g, MayLook)
-	if !ok {
-		return nil, scene.View{}
-	}
+	who, id := asker(g)
 	now, view, err := s.desks.get(id).lookAs(g.Request.Context(), who)
 	if err != nil {
 		s.failWith(g, err)

@@ -17,10 +17,7 @@ var windowForm = regexp.MustCompile(`^[A-Za-z0-9_-]{1,40}$`)
 
 // postEntry takes one gesture down the road.
 func (s *server) postEntry(g *gin.Context) {
-	who, id, ok := s.allow(g, MayEdit)
-	if !ok {
-		return
-	}
+	who, id := asker(g)
 	var asked Asked
 	if err := s.readJSON(g, &asked, "This change did not arrive whole. Please reload the page and try again."); err != nil {
 		s.failWith(g, err)
@@ -40,10 +37,7 @@ func (s *server) postEntry(g *gin.Context) {
 
 // changesSince brings a window up to date that shows an earlier revision.
 func (s *server) changesSince(g *gin.Context) {
-	who, id, ok := s.allow(g, MayLook)
-	if !ok {
-		return
-	}
+	who, id := asker(g)
 	since, err := strconv.Atoi(g.Query("since"))
 	if err != nil || since < 0 {
 		s.fail(g, http.StatusBadRequest, "That is no revision of this map.", nil)

@@ -19,7 +19,6 @@ import (
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
-	"mevrin/draw/face"
 	"mevrin/draw/svg"
 	"mevrin/standin/ideas"
 	"mevrin/standin/preview"
@@ -96,78 +95,9 @@ func build(c Config) (*server, http.Handler, error) {
 		s.fail(g, http.StatusMethodNotAllowed, "That cannot be done at this address.", nil)
 	})
 
-	static, err := fs.Sub(staticFiles, "static")
-	if err != nil {
-		panic("web: " + err.Error())
+	if err := s.register(r, s.routes()); err != nil {
+		return nil, nil, err
 	}
-	assets := r.Group("/assets", cached)
-	assets.StaticFS("/", filesOnly{http.FS(static)})
-	fonts := r.Group("/fonts", cached)
-	fonts.StaticFS("/", filesOnly{http.FS(face.Files())})
-	r.GET("/look/fonts.css", cached, styleSheet(face.CSS("/fonts/")))
-	r.GET("/look/paper.css", cached, styleSheet(svg.Style()))
-	r.GET("/favicon.ico", cached, func(g *gin.Context) { g.FileFromFS("mark.svg", http.FS(static)) })
-
-	r.GET("/", spool, s.library)
-	r.GET("/bin", s.bin)
-	r.POST("/maps", s.formed, s.makeMap)
-	r.POST("/upload", s.upload)
-	r.GET("/maps/:map", spool, s.mapPage)
-	r.POST("/maps/:map/name", s.formed, s.renameMap)
-	r.POST("/maps/:map/copy", s.copyMap)
-	r.POST("/maps/:map/discard", s.discardMap)
-	r.POST("/maps/:map/restore", s.restoreMap)
-	r.POST("/maps/:map/destroy", s.destroyMap)
-	r.GET("/maps/:map/small.svg", spool, s.small)
-	r.GET("/maps/:map/document", spool, s.document)
-	r.GET("/maps/:map/drawing", spool, s.drawing)
-	r.GET("/maps/:map/walk/:route", spool, s.lookAtWalk)
-	r.POST("/maps/:map/grants", s.formed, s.postGrant)
-	r.POST("/maps/:map/grants/:grant/close", s.formed, s.closeGrant)
-	r.POST("/maps/:map/hand-links", s.postHandLink)
-	r.GET("/walk/:token", spool, s.walk)
-	r.GET("/maps/:map/files", s.files)
-	r.POST("/maps/:map/files", s.postFile)
-	r.POST("/maps/:map/files/:file/use", s.useFile)
-	r.GET("/maps/:map/files/:file", s.file)
-	r.GET("/maps/:map/files/:file/small", s.smallFile)
-	r.GET("/walk/:token/files/:file", s.walkFile)
-	r.GET("/walk/:token/files/:file/small", s.walkFile)
-	r.GET("/maps/:map/key", s.key)
-	r.GET("/maps/:map/sets/:set", s.set)
-	r.GET("/icons", s.icons)
-	r.GET("/maps/:map/look.css", s.lookSheet)
-	r.GET("/walk/:token/look.css", s.walkSheet)
-	r.POST("/maps/:map/looks", s.formed, s.postLook)
-	r.POST("/maps/:map/looks/drop", s.formed, s.dropLook)
-	r.GET("/maps/:map/ideas", s.ideas)
-	r.GET("/maps/:map/preview", s.preview)
-	r.POST("/maps/:map/cited", s.formed, s.cited)
-	r.GET("/maps/:map/citations/:form", s.citations)
-	r.GET("/maps/:map/shelf", s.shelf)
-	r.POST("/maps/:map/shelf/:item", s.takeFromShelf)
-	r.GET("/shelf/:item", s.shelfItem)
-	r.GET("/maps/:map/aloud", s.aloud)
-	r.GET("/maps/:map/talk", s.talk)
-	r.GET("/maps/:map/note", s.noteCard)
-	r.GET("/maps/:map/cards", s.cards)
-	r.GET("/maps/:map/phrases", s.phrases)
-	r.POST("/phrases", s.formed, s.setPhrase)
-	r.POST("/maps/:map/pasted", s.formed, s.pasted)
-	r.GET("/maps/:map/find", s.find)
-	r.POST("/maps/:map/replaced", s.formed, s.replaced)
-	r.GET("/maps/:map/split", s.split)
-	r.GET("/maps/:map/order", s.order)
-	r.GET("/maps/:map/margin", spool, s.margin)
-	r.GET("/maps/:map/column", spool, s.column)
-	r.GET("/maps/:map/lens", spool, s.getLens)
-	r.POST("/maps/:map/entries", spool, s.postEntry)
-	r.POST("/maps/:map/tried", spool, s.postTried)
-	r.GET("/maps/:map/changes", spool, s.changesSince)
-	r.POST("/maps/:map/view", spool, s.postView)
-	r.POST("/maps/:map/chosen", s.postChosen)
-	r.GET("/maps/:map/live", s.live)
-	s.handRoutes(r)
 	own := http.NewCrossOriginProtection()
 	own.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		w.WriteHeader(http.StatusForbidden)
@@ -366,36 +296,6 @@ func (s *server) failWith(g *gin.Context, err error) {
 	default:
 		s.fail(g, http.StatusInternalServerError, sorry, err)
 	}
-}
-
-// principal is who a request comes from, and which map it is about.
-type principal struct {
-	who   Person
-	mapID cm.ID
-	until time.Time // from when on they may not any more; zero where that is open
-}
-
-// ask works out who a request comes from, and whether they may.
-func (s *server) ask(g *gin.Context, right Right) (principal, error) {
-	if token := g.Param("token"); token != "" {
-		return s.askBearer(g, token, right)
-	}
-	id := cm.ID(g.Param("map"))
-	if id != "" && !id.Valid() {
-		return principal{}, store.ErrNoMap
-	}
-	who, err := s.Access.Ask(g.Request, right, id)
-	return principal{who: who, mapID: id}, err
-}
-
-// allow asks whether the person may; it answers the request itself if not.
-func (s *server) allow(g *gin.Context, right Right) (Person, cm.ID, bool) {
-	p, err := s.ask(g, right)
-	if err != nil {
-		s.failWith(g, err)
-		return Person{}, "", false
-	}
-	return p.who, p.mapID, true
 }
 
 func parsePages() *template.Template {

@@ -61,21 +61,12 @@ func (w *walkStop) tell(key cm.Key, sources map[cm.ID]cm.Source) {
 // walked gives the map of a link to a walk, and what the link allows; nil where it
 // has answered itself.
 func (s *server) walked(g *gin.Context) (*state, store.Grant) {
-	grant, err := s.Access.Redeem(g.Request, g.Param("token"))
-	if err == nil && grant.Allows != store.AllowsWalk {
-		err = store.ErrNoGrant
-	}
-	var now *state
-	if err == nil {
-		now, err = s.desks.get(grant.MapID).look(g.Request.Context())
-	}
+	grant := admitted(g).grant
+	now, err := s.desks.get(grant.MapID).look(g.Request.Context())
 	if err != nil {
 		s.failWith(g, err) // which tells no learner of a bin
 		return nil, grant
 	}
-	// The address is the key to the walk: it must not become known by others.
-	g.Header("Referrer-Policy", "no-referrer")
-	g.Header("X-Robots-Tag", "noindex")
 	return now, grant
 }
 
@@ -261,10 +252,7 @@ func (s *state) has(key cm.Key) bool {
 
 // postGrant makes a link to a route.
 func (s *server) postGrant(g *gin.Context) {
-	_, id, ok := s.allow(g, MayEdit)
-	if !ok {
-		return
-	}
+	_, id := asker(g)
 	route := cm.ID(g.PostForm("route"))
 	now, err := s.desks.get(id).look(g.Request.Context())
 	if err == nil && now.m.Routes[route] == nil {
@@ -278,10 +266,7 @@ func (s *server) postGrant(g *gin.Context) {
 
 // closeGrant closes a link for good.
 func (s *server) closeGrant(g *gin.Context) {
-	_, id, ok := s.allow(g, MayEdit)
-	if !ok {
-		return
-	}
+	_, id := asker(g)
 	err := s.Store.Revoke(g.Request.Context(), id, g.Param("grant"))
 	if errors.Is(err, store.ErrNoGrant) {
 		err = nil // it was closed before: what is wanted holds

@@ -320,8 +320,8 @@ func (byHeader) Redeem(*http.Request, string) (store.Grant, error) {
 	return store.Grant{}, store.ErrNoGrant
 }
 
-func (byHeader) Ask(r *http.Request, _ web.Right, _ cm.ID) (web.Person, error) {
-	return web.Person{ID: r.Header.Get("Person")}, nil
+func (byHeader) Ask(r *http.Request, _ cm.ID) (web.Person, web.Capabilities, error) {
+	return web.Person{ID: r.Header.Get("Person")}, web.AuthorCan, nil
 }
 
 // An entry's name belongs to its author: another gets no answer to it.

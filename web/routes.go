@@ -1,0 +1,135 @@
+package web
+
+import (
+	"fmt"
+	"io/fs"
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+
+	"mevrin/draw/face"
+	"mevrin/draw/svg"
+)
+
+// route is an address with what one must be able to do to ask for it.
+type route struct {
+	method, path string
+	needs        Capability
+	do           []gin.HandlerFunc
+}
+
+// routes lists all addresses of maps and of the library.
+func (s *server) routes() []route {
+	at := func(method, path string, needs Capability, do ...gin.HandlerFunc) route {
+		return route{method, path, needs, do}
+	}
+	return []route{
+		// The library, and maps as a whole.
+		at("GET", "/", CanKeep, spool, s.library),
+		at("GET", "/bin", CanKeep, s.bin),
+		at("POST", "/maps", CanKeep, s.formed, s.makeMap),
+		at("POST", "/upload", CanKeep, s.upload),
+		at("GET", "/maps/:map", CanEdit, spool, s.mapPage),
+		at("POST", "/maps/:map/name", CanEdit, s.formed, s.renameMap),
+		at("POST", "/maps/:map/copy", CanKeep, s.copyMap),
+		at("POST", "/maps/:map/discard", CanKeep, s.discardMap),
+		at("POST", "/maps/:map/restore", CanKeep, s.restoreMap),
+		at("POST", "/maps/:map/destroy", CanKeep, s.destroyMap),
+		at("GET", "/maps/:map/small.svg", CanLook, spool, s.small),
+		at("GET", "/maps/:map/document", CanLook, spool, s.document),
+		at("GET", "/maps/:map/drawing", CanLook, spool, s.drawing),
+		at("GET", "/maps/:map/walk/:route", CanLook, spool, s.lookAtWalk),
+
+		// A map being worked on.
+		at("GET", "/maps/:map/key", CanLook, s.key),
+		at("GET", "/maps/:map/aloud", CanLook, s.aloud),
+		at("GET", "/maps/:map/talk", CanLook, s.talk),
+		at("GET", "/maps/:map/note", CanLook, s.noteCard),
+		at("GET", "/maps/:map/cards", CanLook, s.cards),
+		at("GET", "/maps/:map/phrases", CanLook, s.phrases),
+		at("POST", "/phrases", CanKeep, s.formed, s.setPhrase),
+		at("POST", "/maps/:map/pasted", CanEdit, s.formed, s.pasted),
+		at("GET", "/maps/:map/find", CanLook, s.find),
+		at("POST", "/maps/:map/replaced", CanEdit, s.formed, s.replaced),
+		at("GET", "/maps/:map/split", CanEdit, s.split),
+		at("GET", "/maps/:map/order", CanEdit, s.order),
+		at("GET", "/maps/:map/margin", CanEdit, spool, s.margin),
+		at("GET", "/maps/:map/column", CanLook, spool, s.column),
+		at("GET", "/maps/:map/lens", CanLook, spool, s.getLens),
+		at("POST", "/maps/:map/entries", CanEdit, spool, s.postEntry),
+		at("POST", "/maps/:map/tried", CanEdit, spool, s.postTried),
+		at("GET", "/maps/:map/changes", CanLook, spool, s.changesSince),
+		at("POST", "/maps/:map/view", CanLook, spool, s.postView),
+		at("POST", "/maps/:map/chosen", CanEdit, s.postChosen),
+		at("GET", "/maps/:map/live", CanLook, s.live),
+
+		// What is attached to maps, and how they look.
+		at("GET", "/maps/:map/files", CanEdit, s.files),
+		at("POST", "/maps/:map/files", CanEdit, s.postFile),
+		at("POST", "/maps/:map/files/:file/use", CanEdit, s.useFile),
+		at("GET", "/maps/:map/files/:file", CanLook, s.file),
+		at("GET", "/maps/:map/files/:file/small", CanLook, s.smallFile),
+		at("GET", "/maps/:map/sets/:set", CanLook, s.set),
+		at("GET", "/icons", CanEdit, s.icons),
+		at("GET", "/maps/:map/look.css", CanLook, s.lookSheet),
+		at("POST", "/maps/:map/looks", CanEdit, s.formed, s.postLook),
+		at("POST", "/maps/:map/looks/drop", CanEdit, s.formed, s.dropLook),
+		at("GET", "/maps/:map/ideas", CanEdit, s.ideas),
+		at("GET", "/maps/:map/preview", CanEdit, s.preview),
+		at("POST", "/maps/:map/cited", CanEdit, s.formed, s.cited),
+		at("GET", "/maps/:map/citations/:form", CanLook, s.citations),
+		at("GET", "/maps/:map/shelf", CanEdit, s.shelf),
+		at("POST", "/maps/:map/shelf/:item", CanEdit, s.takeFromShelf),
+		at("GET", "/shelf/:item", CanOpen, s.shelfItem),
+
+		// Links to a map.
+		at("POST", "/maps/:map/grants", CanShare, s.formed, s.postGrant),
+		at("POST", "/maps/:map/grants/:grant/close", CanShare, s.formed, s.closeGrant),
+		at("POST", "/maps/:map/hand-links", CanShare, s.postHandLink),
+		at("POST", "/maps/:map/visitors/:visitor/take-back", CanShare, s.takeBack),
+
+		// A walk, for whoever has its link.
+		at("GET", "/walk/:token", CanWalk, spool, s.walk),
+		at("GET", "/walk/:token/files/:file", CanWalk, s.walkFile),
+		at("GET", "/walk/:token/files/:file/small", CanWalk, s.walkFile),
+		at("GET", "/walk/:token/look.css", CanWalk, s.walkSheet),
+
+		// The plain hand, for whoever has its link.
+		at("GET", "/hand/:token", CanAdd, spool, s.mapPage),
+		at("POST", "/hand/:token/entries", CanAdd, spool, s.postEntry),
+		at("GET", "/hand/:token/changes", CanLook, spool, s.changesSince),
+		at("POST", "/hand/:token/view", CanAdd, spool, s.postView),
+		at("POST", "/hand/:token/chosen", CanAdd, s.postChosen),
+		at("GET", "/hand/:token/live", CanLook, s.live),
+		at("GET", "/hand/:token/phrases", CanLook, s.phrases),
+		at("GET", "/hand/:token/key", CanLook, s.key),
+		at("GET", "/hand/:token/aloud", CanLook, s.aloud),
+		at("GET", "/hand/:token/talk", CanLook, s.talk),
+		at("GET", "/hand/:token/look.css", CanLook, s.lookSheet),
+		at("GET", "/hand/:token/note", CanLook, s.noteCard),
+		at("GET", "/hand/:token/files/:file", CanLook, s.file),
+		at("GET", "/hand/:token/files/:file/small", CanLook, s.smallFile),
+	}
+}
+
+// register makes all addresses known. One that does not say what it needs is refused:
+// it would be open to everybody.
+func (s *server) register(r *gin.Engine, all []route) error {
+	for _, one := range all {
+		if !one.needs.known() {
+			return fmt.Errorf("%s %s does not say what one must be able to do", one.method, one.path)
+		}
+		r.Handle(one.method, one.path, append([]gin.HandlerFunc{s.admit(one.needs)}, one.do...)...)
+	}
+	// What is part of the program is open to all.
+	static, err := fs.Sub(staticFiles, "static")
+	if err != nil {
+		return err
+	}
+	r.Group("/assets", cached).StaticFS("/", filesOnly{http.FS(static)})
+	r.Group("/fonts", cached).StaticFS("/", filesOnly{http.FS(face.Files())})
+	r.GET("/look/fonts.css", cached, styleSheet(face.CSS("/fonts/")))
+	r.GET("/look/paper.css", cached, styleSheet(svg.Style()))
+	r.GET("/favicon.ico", cached, func(g *gin.Context) { g.FileFromFS("mark.svg", http.FS(static)) })
+	return nil
+}
