@@ -11,7 +11,6 @@ import (
 	"sync/atomic"
 
 	cm "mevrin/core/conceptmap"
-	"mevrin/core/structure"
 	"mevrin/draw/scene"
 	"mevrin/store"
 )
@@ -39,99 +38,6 @@ type desk struct {
 
 	listening sync.Mutex
 	viewers   map[*viewer]bool
-}
-
-// state is a map at one revision with what derives from it. It is never
-// altered, so a page can be made from it while the next edit goes on; drawings
-// for other views than the whole map are made when they are first asked for.
-type state struct {
-	m         *cm.Map
-	revision  int
-	structure *structure.Structure
-	scene     *scene.Scene // of the whole map
-
-	mu     sync.Mutex
-	views  []*drawn // the most recently asked for last
-	former []*drawn // of the state before
-}
-
-// drawn is the drawing for a view, made by whoever asks for it first.
-type drawn struct {
-	view  scene.View
-	once  sync.Once
-	scene atomic.Pointer[scene.Scene]
-}
-
-// seen gives the drawing for a view.
-func (s *state) seen(v scene.View) *scene.Scene {
-	if v == (scene.View{}) {
-		return s.scene
-	}
-	d, prev := s.drawnFor(v)
-	d.once.Do(func() { d.scene.Store(scene.Build(s.m, s.structure, v, prev)) })
-	return d.scene.Load()
-}
-
-// drawnFor gives the place of the drawing for a view, and a drawing that is much
-// like it.
-func (s *state) drawnFor(v scene.View) (*drawn, *scene.Scene) {
-	s.mu.Lock()
-	defer s.mu.Unlock()
-	is := func(d *drawn) bool { return d.view == v }
-	if i := slices.IndexFunc(s.views, is); i >= 0 {
-		d := s.views[i]
-		s.views = append(slices.Delete(s.views, i, i+1), d)
-		return d, s.scene
-	}
-	prev := s.scene
-	if i := slices.IndexFunc(s.former, is); i >= 0 {
-		if before := s.former[i].scene.Load(); before != nil {
-			prev = before
-		}
-	}
-	d := &drawn{view: v}
-	most := min(mostViews, max(1, int(mostViewed/(s.weigh()/4))))
-	if s.views = append(s.views, d); len(s.views) > most {
-		s.views = slices.Delete(s.views, 0, len(s.views)-most)
-	}
-	return d, prev
-}
-
-func newState(m *cm.Map, revision int, before *state) *state {
-	var prev *scene.Scene
-	var shape *structure.Structure
-	var former []*drawn
-	if before != nil {
-		prev, shape = before.scene, before.structure
-		before.mu.Lock()
-		former = slices.Clone(before.views)
-		before.mu.Unlock()
-	}
-	st := structure.Next(shape, m)
-	return &state{m: m, revision: revision, structure: st, scene: scene.Build(m, st, scene.View{}, prev), former: former}
-}
-
-// patch is what one entry did to the drawing, and to whose work.
-type patch struct {
-	revision       int
-	author, window string
-	changes        []cm.Change
-	difference     // in the drawing of the whole map
-	entry          cm.ID
-	asked          [sha256.Size]byte // of the gesture
-	answer         *Answer           // nil where it is too old to be kept
-	weight         int64             // in bytes
-}
-
-// difference is what differs between two drawings.
-type difference struct {
-	slips, links         []cm.ID
-	goneSlips, goneLinks []cm.ID
-}
-
-func differenceOf(before, after *scene.Scene) (d difference) {
-	d.slips, d.links, d.goneSlips, d.goneLinks = scene.Diff(before, after)
-	return d
 }
 
 // look gives the present state.
@@ -401,78 +307,4 @@ func (d *desk) repeat(ctx context.Context, who Person, asked Asked) (*Answer, er
 	a := &Answer{Entry: id, Revision: logged.Revision, Drawing: is.drawing(differenceOf(was.seen(view), is.seen(view)), view), Notices: logged.Notices, Moved: logged.Moved}
 	d.flags(a, who)
 	return a, nil
-}
-
-// remember makes a state the present one, keeps the patch that led to it for
-// windows that missed it, and tells all viewers.
-func (d *desk) remember(next *state, p patch, step cm.Step, who Person, seen int) {
-	d.books.Lock()
-	d.history.Add(step)
-	var overtook []overtook
-	for _, earlier := range d.recent {
-		if earlier.revision > seen && (earlier.window != p.window || earlier.author != p.author) {
-			for _, key := range cm.Overtaken(p.changes, earlier.changes) {
-				overtook = append(overtook, overtaken(earlier, next, key))
-			}
-		}
-	}
-	p.weight = 1 << 10
-	for _, c := range p.changes {
-		p.weight += c.Size()
-	}
-	d.recent = append(d.recent, p)
-	d.trim()
-	d.present.Store(next)
-	d.books.Unlock()
-	d.flags(p.answer, who)
-	d.tell(notice{author: p.author, window: p.window, event: Event{Revision: p.revision}, overtook: overtook})
-}
-
-// trim lets go of old patches, and of answers that can be drawn again.
-func (d *desk) trim() {
-	total, answers := int64(0), int64(0)
-	first := len(d.recent)
-	for i := len(d.recent) - 1; i >= 0; i-- {
-		p := &d.recent[i]
-		size := int64(0)
-		if p.answer != nil {
-			size = p.answer.size()
-		}
-		if answers += size; answers > mostAnswers && first < len(d.recent) {
-			p.answer = nil
-		}
-		if total += p.weight; len(d.recent)-i > mostRecent || total > mostRemembered && first < len(d.recent) {
-			break
-		}
-		first = i
-	}
-	if first > 0 {
-		d.recent = slices.Clone(d.recent[first:])
-	}
-}
-
-// size is what the drawing of an answer takes, in bytes.
-func (a *Answer) size() int64 {
-	n := len(a.Head.Axis) + len(a.Head.Regions) + len(a.Head.Key)
-	for _, all := range []map[cm.ID]string{a.Slips, a.Links} {
-		for id, drawn := range all {
-			n += len(id) + len(drawn)
-		}
-	}
-	return int64(n)
-}
-
-func overtaken(earlier patch, now *state, key cm.Key) overtook {
-	words := ""
-	if c := now.m.Concepts[key.ID]; c != nil {
-		words = now.m.Words(c.Label)
-	} else if l := now.m.Links[key.ID]; l != nil {
-		words = now.m.Words(l.Phrase)
-	}
-	if words == "" {
-		words = "something"
-	} else {
-		words = "“" + words + "”"
-	}
-	return overtook{earlier.author, earlier.window, words}
 }

@@ -1,0 +1,106 @@
+package web
+
+import (
+	"crypto/sha256"
+	"slices"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/draw/scene"
+)
+
+// patch is what one entry did to the drawing, and to whose work.
+type patch struct {
+	revision       int
+	author, window string
+	changes        []cm.Change
+	difference     // in the drawing of the whole map
+	entry          cm.ID
+	asked          [sha256.Size]byte // of the gesture
+	answer         *Answer           // nil where it is too old to be kept
+	weight         int64             // in bytes
+}
+
+// difference is what differs between two drawings.
+type difference struct {
+	slips, links         []cm.ID
+	goneSlips, goneLinks []cm.ID
+}
+
+func differenceOf(before, after *scene.Scene) (d difference) {
+	d.slips, d.links, d.goneSlips, d.goneLinks = scene.Diff(before, after)
+	return d
+}
+
+// remember makes a state the present one, keeps the patch that led to it for
+// windows that missed it, and tells all viewers.
+func (d *desk) remember(next *state, p patch, step cm.Step, who Person, seen int) {
+	d.books.Lock()
+	d.history.Add(step)
+	var overtook []overtook
+	for _, earlier := range d.recent {
+		if earlier.revision > seen && (earlier.window != p.window || earlier.author != p.author) {
+			for _, key := range cm.Overtaken(p.changes, earlier.changes) {
+				overtook = append(overtook, overtaken(earlier, next, key))
+			}
+		}
+	}
+	p.weight = 1 << 10
+	for _, c := range p.changes {
+		p.weight += c.Size()
+	}
+	d.recent = append(d.recent, p)
+	d.trim()
+	d.present.Store(next)
+	d.books.Unlock()
+	d.flags(p.answer, who)
+	d.tell(notice{author: p.author, window: p.window, event: Event{Revision: p.revision}, overtook: overtook})
+}
+
+// trim lets go of old patches, and of answers that can be drawn again.
+func (d *desk) trim() {
+	total, answers := int64(0), int64(0)
+	first := len(d.recent)
+	for i := len(d.recent) - 1; i >= 0; i-- {
+		p := &d.recent[i]
+		size := int64(0)
+		if p.answer != nil {
+			size = p.answer.size()
+		}
+		if answers += size; answers > mostAnswers && first < len(d.recent) {
+			p.answer = nil
+		}
+		if total += p.weight; len(d.recent)-i > mostRecent || total > mostRemembered && first < len(d.recent) {
+			break
+		}
+		first = i
+	}
+	if first > 0 {
+		d.recent = slices.Clone(d.recent[first:])
+	}
+}
+
+// size is what the drawing of an answer takes, in bytes.
+func (a *Answer) size() int64 {
+	n := len(a.Head.Axis) + len(a.Head.Regions) + len(a.Head.Key)
+	for _, all := range []map[cm.ID]string{a.Slips, a.Links} {
+		for id, drawn := range all {
+			n += len(id) + len(drawn)
+		}
+	}
+	return int64(n)
+}
+
+func overtaken(earlier patch, now *state, key cm.Key) overtook {
+	words := ""
+	if c := now.m.Concepts[key.ID]; c != nil {
+		words = now.m.Words(c.Label)
+	} else if l := now.m.Links[key.ID]; l != nil {
+		words = now.m.Words(l.Phrase)
+	}
+	if words == "" {
+		words = "something"
+	} else {
+		words = "“" + words + "”"
+	}
+	return overtook{earlier.author, earlier.window, words}
+}

@@ -1,0 +1,81 @@
+package web
+
+import (
+	"slices"
+	"sync"
+	"sync/atomic"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/structure"
+	"mevrin/draw/scene"
+)
+
+// state is a map at one revision with what derives from it. It is never
+// altered, so a page can be made from it while the next edit goes on; drawings
+// for other views than the whole map are made when they are first asked for.
+type state struct {
+	m         *cm.Map
+	revision  int
+	structure *structure.Structure
+	scene     *scene.Scene // of the whole map
+
+	mu     sync.Mutex
+	views  []*drawn // the most recently asked for last
+	former []*drawn // of the state before
+}
+
+// drawn is the drawing for a view, made by whoever asks for it first.
+type drawn struct {
+	view  scene.View
+	once  sync.Once
+	scene atomic.Pointer[scene.Scene]
+}
+
+// seen gives the drawing for a view.
+func (s *state) seen(v scene.View) *scene.Scene {
+	if v == (scene.View{}) {
+		return s.scene
+	}
+	d, prev := s.drawnFor(v)
+	d.once.Do(func() { d.scene.Store(scene.Build(s.m, s.structure, v, prev)) })
+	return d.scene.Load()
+}
+
+// drawnFor gives the place of the drawing for a view, and a drawing that is much
+// like it.
+func (s *state) drawnFor(v scene.View) (*drawn, *scene.Scene) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	is := func(d *drawn) bool { return d.view == v }
+	if i := slices.IndexFunc(s.views, is); i >= 0 {
+		d := s.views[i]
+		s.views = append(slices.Delete(s.views, i, i+1), d)
+		return d, s.scene
+	}
+	prev := s.scene
+	if i := slices.IndexFunc(s.former, is); i >= 0 {
+		if before := s.former[i].scene.Load(); before != nil {
+			prev = before
+		}
+	}
+	d := &drawn{view: v}
+	most := min(mostViews, max(1, int(mostViewed/(s.weigh()/4))))
+	if s.views = append(s.views, d); len(s.views) > most {
+		s.views = slices.Delete(s.views, 0, len(s.views)-most)
+	}
+	return d, prev
+}
+
+func newState(m *cm.Map, revision int, before *state) *state {
+	var prev *scene.Scene
+	var shape *structure.Structure
+	var former []*drawn
+	if before != nil {
+		prev, shape = before.scene, before.structure
+		before.mu.Lock()
+		former = slices.Clone(before.views)
+		before.mu.Unlock()
+	}
+	st := structure.Next(shape, m)
+	return &state{m: m, revision: revision, structure: st, scene: scene.Build(m, st, scene.View{}, prev), former: former}
+}
