@@ -17,7 +17,8 @@ type patch struct {
 	entry          cm.ID
 	asked          [sha256.Size]byte // of the gesture
 	answer         *Answer           // nil where it is too old to be kept
-	weight         int64             // in bytes
+	weight         int64             // in bytes, without its answer
+	answered       int64             // what the answer takes, in bytes
 }
 
 // difference is what differs between two drawings.
@@ -44,7 +45,7 @@ func (d *desk) remember(next *state, p patch, step cm.Step, who Person, seen int
 			}
 		}
 	}
-	p.weight = 1 << 10
+	p.weight, p.answered = 1<<10, p.answer.size()
 	for _, c := range p.changes {
 		p.weight += c.Size()
 	}
@@ -62,11 +63,7 @@ func (d *desk) trim() {
 	first := len(d.recent)
 	for i := len(d.recent) - 1; i >= 0; i-- {
 		p := &d.recent[i]
-		size := int64(0)
-		if p.answer != nil {
-			size = p.answer.size()
-		}
-		if answers += size; answers > mostAnswers && first < len(d.recent) {
+		if answers += p.answered; answers > mostAnswers && first < len(d.recent) {
 			p.answer = nil
 		}
 		if total += p.weight; len(d.recent)-i > mostRecent || total > mostRemembered && first < len(d.recent) {
