@@ -118,10 +118,17 @@ func TestACancelledRequestLeavesNothingBehind(t *testing.T) {
 		ctx, cancel := context.WithCancel(t.Context())
 		request, err := http.NewRequestWithContext(ctx, "POST", s.URL+"/maps/m/entries", strings.NewReader(entry(fmt.Sprint("cut", i), "w", 1, fmt.Sprintf(`[{"do":"ask","question":"cut %d"}]`, i))))
 		require.NoError(t, err)
-		go func() { time.Sleep(time.Duration(i%6) * time.Millisecond); cancel() }()
+		go func() { time.Sleep(time.Duration(i%10) * time.Millisecond); cancel() }()
 		if response, err := http.DefaultClient.Do(request); err == nil {
 			_ = response.Body.Close()
 		}
+		// What is read is what is stored, whether it came in time or not.
+		require.Eventually(t, func() bool {
+			var read struct{ Revision int }
+			_, page := s.get("/maps/m/changes?since=999999")
+			_, stored, err := s.store.Load(t.Context(), "m")
+			return err == nil && json.Unmarshal([]byte(page), &read) == nil && read.Revision == stored
+		}, 3*time.Second, 5*time.Millisecond, i)
 		status, answer := s.post("/maps/m/entries", entry(fmt.Sprint("next", i), "w", 1, fmt.Sprintf(`[{"do":"ask","question":"next %d"}]`, i)))
 		require.Equal(t, 200, status, answer)
 		m := s.load("m")
