@@ -114,11 +114,11 @@ func TestViewsAndEditsAtOnce(t *testing.T) {
 // the next one.
 func TestACancelledRequestLeavesNothingBehind(t *testing.T) {
 	s := serve(t, t.TempDir())
-	for i := range 30 {
+	for i := range 120 {
 		ctx, cancel := context.WithCancel(t.Context())
 		request, err := http.NewRequestWithContext(ctx, "POST", s.URL+"/maps/m/entries", strings.NewReader(entry(fmt.Sprint("cut", i), "w", 1, fmt.Sprintf(`[{"do":"ask","question":"cut %d"}]`, i))))
 		require.NoError(t, err)
-		go func() { time.Sleep(time.Duration(i%10) * time.Millisecond); cancel() }()
+		go func() { time.Sleep(time.Duration(i%40) * 250 * time.Microsecond); cancel() }()
 		if response, err := http.DefaultClient.Do(request); err == nil {
 			_ = response.Body.Close()
 		}
