@@ -31,8 +31,17 @@ func (s *Store) Entry(ctx context.Context, mapID, id cm.ID) (*Entry, error) {
 
 // Since gives the entries of a map's log after a revision, in order.
 func (s *Store) Since(ctx context.Context, mapID cm.ID, revision int) ([]*Entry, error) {
+	return s.entries(ctx, mapID, "revision > ?", revision)
+}
+
+// By gives the entries of one author, in order.
+func (s *Store) By(ctx context.Context, mapID cm.ID, author string) ([]*Entry, error) {
+	return s.entries(ctx, mapID, "author = ?", author)
+}
+
+func (s *Store) entries(ctx context.Context, mapID cm.ID, which string, value any) ([]*Entry, error) {
 	var rows []entryRow
-	err := s.db.WithContext(ctx).Where("map_id = ? AND revision > ?", mapID, revision).Order("revision").Find(&rows).Error
+	err := s.db.WithContext(ctx).Where("map_id = ?", mapID).Where(which, value).Order("revision").Find(&rows).Error
 	if err != nil {
 		return nil, fmt.Errorf("reading the log of map %s: %w", mapID, err)
 	}
@@ -100,20 +109,6 @@ func (s *Store) MadeBy(ctx context.Context, mapID cm.ID, author string) (map[cm.
 		}
 	}
 	return made, nil
-}
-
-// By gives the entries of one author, in order.
-func (s *Store) By(ctx context.Context, mapID cm.ID, author string) ([]*Entry, error) {
-	var rows []entryRow
-	err := s.db.WithContext(ctx).Where("map_id = ? AND author = ?", mapID, author).Order("revision").Find(&rows).Error
-	if err != nil {
-		return nil, fmt.Errorf("reading the log of map %s: %w", mapID, err)
-	}
-	entries := make([]*Entry, len(rows))
-	for i, r := range rows {
-		entries[i] = r.entry()
-	}
-	return entries, nil
 }
 
 // Author sums up what one author did on a map.

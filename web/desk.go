@@ -79,7 +79,9 @@ func (d *desk) load(ctx context.Context) error {
 func (d *desk) weighed(now *state) {
 	weight := now.weigh() + int64(d.history.Steps())*weightOfStep
 	for _, p := range d.recent {
-		weight += p.weight
+		if weight += p.weight; p.answer != nil {
+			weight += p.answered
+		}
 	}
 	d.weight.Store(weight)
 	d.desks.filled(d)
