@@ -13,6 +13,12 @@ step staticcheck
 go tool staticcheck ./...
 step scripts of the page, checked by their types
 (cd assets && node_modules/.bin/tsc -p .)
+step scripts of the page, by themselves
+if [ "$(node -p 'process.versions.node.split(".")[0]')" -ge 20 ]; then
+  node --test --test-reporter=dot assets/test/
+else
+  echo "left out: node $(node -p process.version) has no clock for tests; node 20 or later does"
+fi
 step built assets are current
 ./scripts/assets-current.sh
 step the list of modules is tidy
