@@ -14,6 +14,7 @@ build:
 # assets/package-lock.json pins.
 assets: modules
 	cd assets && node build.mjs
+	go run ./web/limits web/static/js/limits.js
 
 modules:
 	./scripts/modules.sh

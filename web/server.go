@@ -308,8 +308,9 @@ func parsePages() *template.Template {
 			raw, err := json.Marshal(v)
 			return string(raw), err
 		},
-		"hued": newHued,
-		"key":  func(kind, id string) cm.Key { return cm.Key{Kind: cm.Entity(kind), ID: cm.ID(id)} },
+		"limit": limit,
+		"hued":  newHued,
+		"key":   func(kind, id string) cm.Key { return cm.Key{Kind: cm.Entity(kind), ID: cm.ID(id)} },
 		"sourceIcon": func(k cm.SourceKind) string {
 			return map[cm.SourceKind]string{cm.SourcePicture: "image", cm.SourceSound: "volume-2", cm.SourceVideo: "film", cm.SourceFile: "paperclip", cm.SourceCite: "quote", cm.SourceWeb: "link"}[k]
 		},

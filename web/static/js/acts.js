@@ -2,13 +2,12 @@
 // What one can do to a map, whichever way the hand asks for it.
 
 import { newID } from './ids.js';
+import { limits } from './limits.js';
 import { linesOf } from './model.js';
 import { geometry, middle } from './provisional.js';
 
 /** @typedef {import('./main.js').App} App */
 /** @typedef {import('./model.js').Slip} Slip */
-
-const mostLabel = 400, mostPhrase = 200;
 
 /** A free place for a child: right of the last one, or below its parent. @param {App} app @param {Slip} parent */
 export function childPlace(app, parent) {
@@ -63,7 +62,7 @@ export function askNoun(app, slip, value, done, cancelled) {
   slip.el.classList.add('waiting');
   app.reveal(slip.box);
   app.words.open({
-    voice: 'noun', x: slip.box.x + slip.box.w / 2, y: slip.box.y, value, most: mostLabel, label: 'Words of the new concept',
+    voice: 'noun', x: slip.box.x + slip.box.w / 2, y: slip.box.y, value, most: limits.label, label: 'Words of the new concept',
     done, cancelled,
   });
 }
@@ -130,7 +129,7 @@ export function newLinked(app, parent, place, typed) {
     app.notice(`“${phrase}” leads to a concept without words yet.`, { words: 'Name it', act: () => { app.choose(`c-${id}`); changeWords(app); } });
   };
   const askPhrase = () => app.words.open({
-    voice: 'verb', ...middle(line.gap), value: typed?.phrase ?? '', most: mostPhrase, label: `Phrase from ${from.words || 'this concept'} to the new concept`,
+    voice: 'verb', ...middle(line.gap), value: typed?.phrase ?? '', most: limits.phrase, label: `Phrase from ${from.words || 'this concept'} to the new concept`,
     done: (phrase, how) => {
       // A click on the new slip goes on to its words.
       if (how === 'away' && !app.hand.pressedOn(slip)) return phrase ? keepPhrase(phrase) : app.discard(made);
@@ -246,7 +245,7 @@ export function changeWords(app, value) {
   const focus = noun && /** @type {Slip} */ (thing).focus;
   app.words.open({
     voice: noun ? 'noun' : 'verb', x: b.x + b.w / 2, y: noun ? b.y : b.y + b.h / 2, value: value ?? thing.words, all: value === undefined,
-    focus, like: noun ? thing.el.querySelector('.noun') : null, width: noun && thing.el.dataset.wide ? b.w : 0, most: noun ? mostLabel : mostPhrase, label: noun ? 'Words of the concept' : 'Linking phrase',
+    focus, like: noun ? thing.el.querySelector('.noun') : null, width: noun && thing.el.dataset.wide ? b.w : 0, most: noun ? limits.label : limits.phrase, label: noun ? 'Words of the concept' : 'Linking phrase',
     placeholder: noun && !thing.words ? 'Your main idea' : '',
     done: (words, how) => {
       restore();

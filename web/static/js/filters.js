@@ -2,6 +2,7 @@
 // Making a filter: conditions in rows, shown on the paper while they are put
 // together, and kept under a name.
 
+import { limits } from './limits.js';
 import { newID } from './ids.js';
 
 /** @typedef {import('./main.js').App} App */
@@ -68,7 +69,7 @@ export class Filters {
     const field = /** @type {HTMLInputElement} */ (choices ? choices.cloneNode(true) : document.createElement('input'));
     field.className = choices ? 'chooser' : 'own-source';
     field.setAttribute('aria-label', 'Value');
-    if (!choices) field.maxLength = 200;
+    if (!choices) field.maxLength = limits.filterValue;
     holder.replaceChildren(field);
     if (value !== undefined) field.value = value;
     else if (choices && ['kind', 'tag', 'region'].includes(about.value)) /** @type {any} */ (field).selectedIndex = Math.min(1, /** @type {any} */ (field).options.length - 1);

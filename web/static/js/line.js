@@ -1,6 +1,8 @@
 // @ts-check
 // A field in a line of the reading column, where words are changed in place.
 
+import { limits } from './limits.js';
+
 /** @typedef {'done' | 'next' | 'in' | 'out' | 'none'} How */
 
 /** Opens a field in the stead of something. @param {HTMLElement} el @param {string} value @param {string} cls @param {string} label @param {(words: string, how: How) => void} done */
@@ -8,7 +10,7 @@ export function lineField(el, value, cls, label, done) {
   const field = document.createElement('input');
   field.className = `line-field ${cls}`;
   field.value = value;
-  field.maxLength = cls === 'verb-words' ? 200 : 400;
+  field.maxLength = cls === 'verb-words' ? limits.phrase : limits.label;
   field.setAttribute('aria-label', label);
   field.lang = document.documentElement.lang;
   field.spellcheck = true;

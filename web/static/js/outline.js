@@ -4,6 +4,7 @@
 // the way of any other edit, so that outline and paper are never out of step.
 
 import * as acts from './acts.js';
+import { limits } from './limits.js';
 import { newID } from './ids.js';
 import { lineField } from './line.js';
 
@@ -129,8 +130,8 @@ export class Outline {
     const row = document.createElement('div'), phrase = document.createElement('input'), noun = document.createElement('input');
     row.className = `row depth-${Math.min(9, depth)}`;
     const own = app.model.links.get(line.dataset.link ?? '');
-    Object.assign(phrase, { className: 'line-field verb-words', maxLength: 200, placeholder: 'phrase', value: where === 'beside' ? own?.words ?? '' : '' });
-    Object.assign(noun, { className: 'line-field noun-words', maxLength: 400, placeholder: 'a new concept' });
+    Object.assign(phrase, { className: 'line-field verb-words', maxLength: limits.phrase, placeholder: 'phrase', value: where === 'beside' ? own?.words ?? '' : '' });
+    Object.assign(noun, { className: 'line-field noun-words', maxLength: limits.label, placeholder: 'a new concept' });
     phrase.setAttribute('aria-label', 'Phrase of the new line');
     noun.setAttribute('aria-label', `New concept ${where === 'below' ? 'below' : 'beside'} ${slip.words}`);
     row.append(phrase, noun);

@@ -2,6 +2,7 @@
 // The propositions as a table: each part is changed in place, sentences are
 // sought, sorted, and added.
 
+import { limits } from './limits.js';
 import { newID } from './ids.js';
 import { lineField } from './line.js';
 
@@ -83,7 +84,7 @@ export class Sentences {
     if (open) return open.focus();
     const line = Object.assign(document.createElement('li'), { className: 'fresh-line sentence-line' });
     const [from, phrase, to] = [['noun-words', 'The concept that it begins with', 'a concept'], ['verb-words', 'Linking phrase', 'linking phrase'], ['noun-words', 'The concept that it ends with', 'another']].map(([cls, label, hint], i) => {
-      const field = Object.assign(document.createElement('input'), { className: `line-field ${cls}`, maxLength: i === 1 ? 200 : 400, placeholder: hint, autocomplete: 'off', lang: document.documentElement.lang });
+      const field = Object.assign(document.createElement('input'), { className: `line-field ${cls}`, maxLength: i === 1 ? limits.phrase : limits.label, placeholder: hint, autocomplete: 'off', lang: document.documentElement.lang });
       field.setAttribute('aria-label', label);
       line.append(field);
       return field;

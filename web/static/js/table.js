@@ -1,9 +1,9 @@
 // @ts-check
 // A small table on a slip, edited in its place on the paper.
 
-/** @typedef {import('./main.js').App} App */
+import { limits } from './limits.js';
 
-const mostRows = 60, mostColumns = 12;
+/** @typedef {import('./main.js').App} App */
 
 export class Table {
   /** @param {App} app @param {HTMLDialogElement} panel */
@@ -51,7 +51,7 @@ export class Table {
       const tr = table.insertRow();
       cells.forEach((words, j) => {
         const input = document.createElement('input');
-        Object.assign(input, { value: words, maxLength: 200, autocomplete: 'off', className: this.head && i === 0 ? 'cell heading' : 'cell' });
+        Object.assign(input, { value: words, maxLength: limits.cell, autocomplete: 'off', className: this.head && i === 0 ? 'cell heading' : 'cell' });
         input.setAttribute('aria-label', `Row ${i + 1}, column ${j + 1}`);
         [input.dataset.row, input.dataset.column] = [String(i), String(j)];
         tr.insertCell().append(input);
@@ -105,8 +105,8 @@ export class Table {
     e.preventDefault();
     const { row, column } = this.here();
     text.replace(/\r/g, '').replace(/\n+$/, '').split('\n').forEach((line, i) => line.split('\t').forEach((words, j) => {
-      while (this.rows.length <= row + i && this.rows.length < mostRows) this.rows.push(this.rows[0].map(() => ''));
-      while (this.rows[0].length <= column + j && this.rows[0].length < mostColumns) for (const r of this.rows) r.push('');
+      while (this.rows.length <= row + i && this.rows.length < limits.rows) this.rows.push(this.rows[0].map(() => ''));
+      while (this.rows[0].length <= column + j && this.rows[0].length < limits.columns) for (const r of this.rows) r.push('');
       if (this.rows[row + i]?.[column + j] !== undefined) this.rows[row + i][column + j] = words.trim().slice(0, 200);
     }));
     this.draw(row, column);
@@ -115,7 +115,7 @@ export class Table {
 
   /** @private @param {number} at */
   insert(at) {
-    if (this.rows.length >= mostRows) return this.app.notice(`A table can have at most ${mostRows} rows.`);
+    if (this.rows.length >= limits.rows) return this.app.notice(`A table can have at most ${limits.rows} rows.`);
     this.rows.splice(at, 0, this.rows[0].map(() => ''));
     this.draw(at, this.here().column);
     this.focus(at, this.column);
@@ -137,7 +137,7 @@ export class Table {
       'row-below': () => { this.insert((this.row) + 1); return true; },
       'row-above': () => { this.insert(this.row); return true; },
       'row-off': change(() => { if (this.rows.length > 1) this.rows.splice(this.row, 1); }),
-      'column-on': change(() => { if (this.rows[0].length < mostColumns) for (const r of this.rows) r.splice((this.column) + 1, 0, ''); }),
+      'column-on': change(() => { if (this.rows[0].length < limits.columns) for (const r of this.rows) r.splice((this.column) + 1, 0, ''); }),
       'column-off': change(() => { if (this.rows[0].length > 1) for (const r of this.rows) r.splice(this.column, 1); }),
       'table-head': change(() => { this.head = !this.head; }),
       'table-done': () => { this.close(true); return true; },

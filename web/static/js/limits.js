@@ -1,0 +1,23 @@
+// @ts-check
+// What fields may hold. Made of web/limits.go by `make assets`; change it there.
+
+export const limits = {
+  "address": 2000,
+  "cell": 200,
+  "columns": 12,
+  "comment": 4000,
+  "filterValue": 200,
+  "kindName": 60,
+  "label": 400,
+  "note": 20000,
+  "phrase": 200,
+  "question": 400,
+  "remark": 160,
+  "rows": 60,
+  "sourceName": 200,
+  "sourceSays": 1000,
+  "speaker": 60,
+  "taskWords": 200,
+  "title": 200,
+  "who": 80
+};
