@@ -101,14 +101,14 @@ func (row fileRow) kept() Kept {
 	return Kept{cm.File{Hash: row.Hash, Type: row.Type, Size: row.Size, W: row.W, H: row.H}, row.Name}
 }
 
-// mostOffered is how many files are offered to be used again.
-const mostOffered = 200
+// maxOffered is how many files are offered to be used again.
+const maxOffered = 200
 
 // FilesBy gives the files that an author has brought to any map, the newest
 // first, each once.
 func (s *Store) FilesBy(ctx context.Context, author string) ([]Kept, error) {
 	var rows []fileRow
-	err := s.db.WithContext(ctx).Raw(`SELECT hash, type, size, w, h, max(name) AS name FROM files WHERE author = ? GROUP BY hash ORDER BY max(made) DESC LIMIT ?`, author, mostOffered).Scan(&rows).Error
+	err := s.db.WithContext(ctx).Raw(`SELECT hash, type, size, w, h, max(name) AS name FROM files WHERE author = ? GROUP BY hash ORDER BY max(made) DESC LIMIT ?`, author, maxOffered).Scan(&rows).Error
 	if err != nil {
 		return nil, err
 	}

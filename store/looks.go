@@ -24,12 +24,12 @@ type lookRow struct {
 
 func (lookRow) TableName() string { return "looks" }
 
-// MostLooks bounds the looks of one author.
-const MostLooks = 60
+// MaxLooks bounds the looks of one author.
+const MaxLooks = 60
 
 // KeepLook keeps a look under a name; one of that name is replaced.
 func (s *Store) KeepLook(ctx context.Context, author string, own OwnLook) error {
-	name, err := cm.Clean(own.Name, cm.MostKindName, "The name of a look")
+	name, err := cm.Clean(own.Name, cm.MaxKindName, "The name of a look")
 	if err != nil {
 		return err
 	}
@@ -41,8 +41,8 @@ func (s *Store) KeepLook(ctx context.Context, author string, own OwnLook) error 
 	if err := db.Model(&lookRow{}).Where("author = ? AND folded <> ?", author, cm.Fold(name)).Count(&count).Error; err != nil {
 		return err
 	}
-	if count >= MostLooks {
-		return &cm.Refusal{Words: fmt.Sprintf("At most %d looks are kept. Forget some first.", MostLooks)}
+	if count >= MaxLooks {
+		return &cm.Refusal{Words: fmt.Sprintf("At most %d looks are kept. Forget some first.", MaxLooks)}
 	}
 	row := lookRow{author, cm.Fold(name), name, own.Look}
 	return db.Clauses(clause.OnConflict{UpdateAll: true}).Create(&row).Error

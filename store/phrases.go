@@ -14,7 +14,7 @@ import (
 // in which it was done.
 func (s *Store) OwnPhrases(ctx context.Context, author string) ([]phrases.Own, error) {
 	var rows []bankRow
-	if err := s.db.WithContext(ctx).Where("author = ?", author).Order("changed, group_id, folded").Limit(phrases.MostOwn).Find(&rows).Error; err != nil {
+	if err := s.db.WithContext(ctx).Where("author = ?", author).Order("changed, group_id, folded").Limit(phrases.MaxOwn).Find(&rows).Error; err != nil {
 		return nil, fmt.Errorf("reading phrases: %w", err)
 	}
 	own := make([]phrases.Own, len(rows))
@@ -32,7 +32,7 @@ func (s *Store) SetPhrase(ctx context.Context, author string, own phrases.Own) e
 	if err := db.Model(&bankRow{}).Where("author = ?", author).Count(&count).Error; err != nil {
 		return err
 	}
-	if count >= phrases.MostOwn {
+	if count >= phrases.MaxOwn {
 		return &cm.Refusal{Words: "Your phrase bank is full. Take some phrases out first."}
 	}
 	row := bankRow{Author: author, GroupID: own.Group, Folded: cm.Fold(own.Words), Words: own.Words, Removed: own.Removed, Changed: s.Now().UTC()}
@@ -47,8 +47,8 @@ func (s *Store) ResetPhrases(ctx context.Context, author, group string) error {
 	return s.db.WithContext(ctx).Where("author = ? AND group_id = ?", author, group).Delete(&bankRow{}).Error
 }
 
-// mostElsewhere bounds the phrases taken from other maps.
-const mostElsewhere = 300
+// maxElsewhere bounds the phrases taken from other maps.
+const maxElsewhere = 300
 
 // PhrasesElsewhere gives the phrases of all other maps, the most used first.
 func (s *Store) PhrasesElsewhere(ctx context.Context, but cm.ID) ([]string, error) {
@@ -59,7 +59,7 @@ func (s *Store) PhrasesElsewhere(ctx context.Context, but cm.ID) ([]string, erro
 	err := s.db.WithContext(ctx).Model(&linkRow{}).Select("links.phrase, maps.language").
 		Joins("JOIN maps ON maps.id = links.map_id AND maps.deleted IS NULL").
 		Where("links.map_id <> ? AND links.phrase NOT IN ('null', '{}')", but).
-		Group("links.phrase, maps.language").Order("count(*) DESC, links.phrase").Limit(mostElsewhere).Find(&rows).Error
+		Group("links.phrase, maps.language").Order("count(*) DESC, links.phrase").Limit(maxElsewhere).Find(&rows).Error
 	if err != nil {
 		return nil, fmt.Errorf("reading phrases: %w", err)
 	}

@@ -9,8 +9,8 @@ import (
 // Said is a statement of another map.
 type Said struct{ Map, Phrase, Noun string }
 
-// mostSaid bounds the maps that are looked through.
-const mostSaid = 60
+// maxSaid bounds the maps that are looked through.
+const maxSaid = 60
 
 // SaidElsewhere gives what other maps say of a concept, the maps changed last
 // first. About tells by its label whether a concept is the one.
@@ -21,7 +21,7 @@ func (s *Store) SaidElsewhere(ctx context.Context, but cm.ID, about func(label s
 		ID       cm.ID
 		Label    cm.Text `gorm:"serializer:json"`
 	}
-	recent := s.db.Model(&mapRow{}).Select("id").Where("deleted IS NULL AND id <> ?", but).Order("changed DESC").Limit(mostSaid)
+	recent := s.db.Model(&mapRow{}).Select("id").Where("deleted IS NULL AND id <> ?", but).Order("changed DESC").Limit(maxSaid)
 	err := s.db.WithContext(ctx).Model(&conceptRow{}).Select("concepts.map_id, maps.language, concepts.id, concepts.label").
 		Joins("JOIN maps ON maps.id = concepts.map_id").Where("concepts.map_id IN (?)", recent).Order("maps.changed DESC, concepts.id").Scan(&rows).Error
 	if err != nil {

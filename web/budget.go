@@ -15,33 +15,33 @@ import (
 // the process take more than 300 MB or lets somebody else wait. What a map may hold
 // is bounded in core/conceptmap/budget.go.
 const (
-	mostBody   = 4 << 20  // bytes of a body, but for the two that follow
-	mostUpload = 40 << 20 // of an uploaded map: more than the largest
-	mostFile   = 25 << 20 // of a file that is attached; the page says so before
+	maxBody   = 4 << 20  // bytes of a body, but for the two that follow
+	maxUpload = 40 << 20 // of an uploaded map: more than the largest
+	maxFile   = 25 << 20 // of a file that is attached; the page says so before
 
-	mostAsked   = 5000 // concepts that one wish for a view names
-	mostChosen  = 50   // elements that are told of a selection
-	mostViewers = 1000 // windows that listen to one map
-	mostPeople  = 2000 // people whose views are held of one map
+	maxAsked   = 5000 // concepts that one wish for a view names
+	maxChosen  = 50   // elements that are told of a selection
+	maxViewers = 1000 // windows that listen to one map
+	maxPeople  = 2000 // people whose views are held of one map
 
-	// mostDesks bounds the maps kept in memory, in bytes as they are weighed.
-	mostDesks = 64 << 20
-	// mostViews bounds the drawings of one state for other views than the whole map,
-	// and mostViewed what they take, in bytes.
-	mostViews  = 8
-	mostViewed = 24 << 20
-	// mostRecent is how many entries a window may have missed and still be brought up
-	// to date piece by piece; mostRemembered bounds what is kept for that, in bytes,
-	// and mostAnswers what the answers take of it.
-	mostRecent     = 300
-	mostRemembered = 8 << 20
-	mostAnswers    = 2 << 20
+	// maxDesks bounds the maps kept in memory, in bytes as they are weighed.
+	maxDesks = 64 << 20
+	// maxViews bounds the drawings of one state for other views than the whole map,
+	// and maxViewed what they take, in bytes.
+	maxViews  = 8
+	maxViewed = 24 << 20
+	// maxRecent is how many entries a window may have missed and still be brought up
+	// to date piece by piece; maxRemembered bounds what is kept for that, in bytes,
+	// and maxAnswers what the answers take of it.
+	maxRecent     = 300
+	maxRemembered = 8 << 20
+	maxAnswers    = 2 << 20
 
-	mostReplaced = 500 // places that are shown and replaced at once
-	mostSpoken   = 500 // sentences that are read in one go
+	maxReplaced = 500 // places that are shown and replaced at once
+	maxSpoken   = 500 // sentences that are read in one go
 
-	// mostWork is how long one request may compute.
-	mostWork = 20 * time.Second
+	// maxWork is how long one request may compute.
+	maxWork = 20 * time.Second
 	// large is from how many concepts on computing is done by few at a time, so that
 	// a processor stays free for all others.
 	large = 400
@@ -57,7 +57,7 @@ var tooLong = &cm.Refusal{Words: "That takes too long on a map as large as this,
 // may, not after nobody waits for it any more, and what is large not beside too much
 // else.
 func working(ctx context.Context, concepts int, do func(*work.Limit) error) error {
-	ctx, cancel := context.WithTimeout(ctx, mostWork)
+	ctx, cancel := context.WithTimeout(ctx, maxWork)
 	defer cancel()
 	if concepts >= large {
 		select {

@@ -186,13 +186,13 @@ func narrowed(all []sentence, seek, which, sort string) []sentence {
 	return all
 }
 
-// mostOfNote is how many characters of a note stand in the outline.
-const mostOfNote = 140
+// maxOfNote is how many characters of a note stand in the outline.
+const maxOfNote = 140
 
 func startOfNote(note string) string {
 	words := []rune(strings.Join(strings.Fields(note), " "))
-	if len(words) > mostOfNote {
-		return string(words[:mostOfNote]) + "…"
+	if len(words) > maxOfNote {
+		return string(words[:maxOfNote]) + "…"
 	}
 	return string(words)
 }

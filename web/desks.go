@@ -25,7 +25,7 @@ type desks struct {
 }
 
 func newDesks(s *store.Store) *desks {
-	return &desks{store: s, most: mostDesks, made: map[cm.ID]weak.Pointer[desk]{}}
+	return &desks{store: s, most: maxDesks, made: map[cm.ID]weak.Pointer[desk]{}}
 }
 
 // get gives the desk of a map, whether there is such a map or not.

@@ -53,8 +53,8 @@ func attach(g *gin.Context, m *cm.Map, ending, kind string, raw []byte) {
 	g.Data(http.StatusOK, kind, raw)
 }
 
-// mostFileName bounds a file's name in bytes; file systems take 255.
-const mostFileName = 120
+// maxFileName bounds a file's name in bytes; file systems take 255.
+const maxFileName = 120
 
 // FileName makes the name of a file, without its ending, of the name of a map:
 // letters of all scripts, but nothing that a common file system takes amiss.
@@ -71,7 +71,7 @@ func FileName(name string) string {
 	name = strings.Join(strings.Fields(name), " ")
 	var out strings.Builder
 	for _, r := range name {
-		if out.Len()+len(string(r)) > mostFileName {
+		if out.Len()+len(string(r)) > maxFileName {
 			break
 		}
 		out.WriteRune(r)

@@ -79,7 +79,7 @@ func (s *server) replaced(g *gin.Context) {
 	v := replacedView{Seek: seek, With: with}
 	now.eachText(func(key cm.Key, where, words string) {
 		parts := cm.Parted(words, seek)
-		after, fits := cm.Replaced(words, seek, with, 4*cm.MostNote)
+		after, fits := cm.Replaced(words, seek, with, 4*cm.MaxNote)
 		if !fits && v.Fault == "" {
 			v.Fault = "In “" + short(words) + "” there would be no room for so many words."
 			v.Changes = nil
@@ -87,7 +87,7 @@ func (s *server) replaced(g *gin.Context) {
 		if after == words || v.Fault != "" {
 			return
 		}
-		if v.All++; len(v.Changes) == mostReplaced {
+		if v.All++; len(v.Changes) == maxReplaced {
 			v.More = true
 			return
 		}

@@ -34,16 +34,16 @@ type remedyView struct {
 	ToWords   string
 }
 
-// mostPlaces is how many places of one finding the margin lists.
-const mostPlaces = 40
+// maxPlaces is how many places of one finding the margin lists.
+const maxPlaces = 40
 
 func (s *state) checkOf() checkView {
 	var v checkView
 	for _, f := range check.Find(s.m, s.structure) {
 		view := findingView{Rule: f.Rule}
 		for i, p := range f.Places {
-			if i == mostPlaces {
-				view.More = len(f.Places) - mostPlaces
+			if i == maxPlaces {
+				view.More = len(f.Places) - maxPlaces
 				break
 			}
 			view.Places = append(view.Places, s.placeOf(p))

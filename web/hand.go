@@ -126,7 +126,7 @@ func (s *state) spoken(v scene.View, chosen string) []spoken {
 	for _, p := range s.structure.Propositions() {
 		one := s.sentenceOf(p)
 		elements := []string{"c-" + string(p.Subject), "l-" + string(one.Link), "c-" + string(p.Object)}
-		if seen.Slips[p.Subject] == nil || seen.Slips[p.Object] == nil || len(all) == mostSpoken {
+		if seen.Slips[p.Subject] == nil || seen.Slips[p.Object] == nil || len(all) == maxSpoken {
 			continue
 		}
 		said[p.Subject], said[p.Object] = true, true
@@ -136,7 +136,7 @@ func (s *state) spoken(v scene.View, chosen string) []spoken {
 	}
 	for _, id := range s.structure.Order {
 		element := "c-" + string(id)
-		if said[id] || seen.Slips[id] == nil || chosen != "" && chosen != element || len(all) == mostSpoken {
+		if said[id] || seen.Slips[id] == nil || chosen != "" && chosen != element || len(all) == maxSpoken {
 			continue
 		}
 		all = append(all, spoken{s.m.Words(s.m.Concepts[id].Label) + ".", []string{element}})
@@ -191,8 +191,8 @@ func (s *server) answerHandLinks(g *gin.Context, err error, id cm.ID) {
 	g.HTML(http.StatusOK, "hand-links", links)
 }
 
-// mostVisitors bounds those who are listed, the latest first.
-const mostVisitors = 60
+// maxVisitors bounds those who are listed, the latest first.
+const maxVisitors = 60
 
 func (s *server) handLinksOf(g *gin.Context, m *cm.Map) (all handLinks, err error) {
 	all.MapID = m.ID
@@ -203,7 +203,7 @@ func (s *server) handLinksOf(g *gin.Context, m *cm.Map) (all handLinks, err erro
 	if err != nil {
 		return all, err
 	}
-	for i, a := range did[:min(len(did), mostVisitors)] {
+	for i, a := range did[:min(len(did), maxVisitors)] {
 		v := visitorView{ID: speakerOf(m.ID, a.Author, true), Count: a.Entries, Latest: a.Latest}
 		if v.Name = m.NameOf(v.ID); v.Name == "" {
 			v.Name = fmt.Sprintf("Visitor %d", len(did)-i)

@@ -16,8 +16,8 @@ type offeredIdea struct {
 	There                    bool // the noun is on the map already
 }
 
-// mostIdeas is how many ideas are offered at once.
-const mostIdeas = 24
+// maxIdeas is how many ideas are offered at once.
+const maxIdeas = 24
 
 // ideas offers what could be added to a concept: what the author's other maps say
 // of it, and what the helper knows. Nothing is added unasked.
@@ -46,7 +46,7 @@ func (s *server) ideas(g *gin.Context) {
 	var all []offeredIdea
 	offer := func(i ideas.Idea, why string) {
 		key := cm.Fold(i.Phrase) + "|" + ideas.Plain(i.Noun)
-		if said[key] || len(all) == mostIdeas || i.Noun == "" {
+		if said[key] || len(all) == maxIdeas || i.Noun == "" {
 			return
 		}
 		said[key] = true

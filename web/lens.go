@@ -105,8 +105,8 @@ type lensView struct {
 	Next    int              `json:"next,omitempty"`   // the number of the next one, where there are several to go through
 }
 
-// mostSteps is how far neighbours are looked for.
-const mostSteps = 3
+// maxSteps is how far neighbours are looked for.
+const maxSteps = 3
 
 func (s *state) lens(what string, chosen []cm.ID, steps int, view scene.View, limit *work.Limit) (*lensView, error) {
 	name := func(id cm.ID) string { return s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: id}) }
@@ -162,7 +162,7 @@ func (s *state) lens(what string, chosen []cm.ID, steps int, view scene.View, li
 		if len(chosen) != 1 {
 			return nil, &cm.Refusal{Words: "Select one concept to see its neighbours."}
 		}
-		steps = min(max(steps, 1), mostSteps)
+		steps = min(max(steps, 1), maxSteps)
 		near := st.Near(chosen[0], steps)
 		v := &lensView{Title: "Neighbours of " + name(chosen[0]), Says: fmt.Sprintf("%d within %s", len(near)-1, counted(steps, "step", "steps")), Keep: []string{}}
 		for _, id := range cm.SortedIDs(near) {

@@ -168,7 +168,7 @@ func (s *server) copyMap(g *gin.Context) {
 	twin := *m.WithoutTalk() // what was said was said of the other one
 	twin.ID = newMapID()
 	if name := []rune(m.Name()); len(name) > 0 {
-		twin.Title = m.Title.With(m.Language, "Copy of "+string(name[:min(len(name), cm.MostTitle-8)]))
+		twin.Title = m.Title.With(m.Language, "Copy of "+string(name[:min(len(name), cm.MaxTitle-8)]))
 	}
 	err = s.Store.Put(g.Request.Context(), &twin, who.ID, nil)
 	if err == nil {

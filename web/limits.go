@@ -11,9 +11,9 @@ import (
 // words, and how many of other things. Templates ask for one by its name; scripts
 // import them from limits.js, which is made of this list (make assets).
 var limits = map[string]int{
-	"label": cm.MostLabel, "phrase": cm.MostPhrase, "title": cm.MostTitle, "question": cm.MostQuestion, "note": cm.MostNote, "remark": cm.MostRemark,
-	"kindName": cm.MostKindName, "comment": cm.MostCommentWords, "speaker": cm.MostName, "address": cm.MostAddress, "sourceName": cm.MostSourceName, "sourceSays": cm.MostSourceSays,
-	"taskWords": cm.MostTaskWords, "who": cm.MostWho, "filterValue": cm.MostValue, "cell": cm.MostCell, "rows": cm.MostRows, "columns": cm.MostColumns,
+	"label": cm.MaxLabel, "phrase": cm.MaxPhrase, "title": cm.MaxTitle, "question": cm.MaxQuestion, "note": cm.MaxNote, "remark": cm.MaxRemark,
+	"kindName": cm.MaxKindName, "comment": cm.MaxCommentWords, "speaker": cm.MaxName, "address": cm.MaxAddress, "sourceName": cm.MaxSourceName, "sourceSays": cm.MaxSourceSays,
+	"taskWords": cm.MaxTaskWords, "who": cm.MaxWho, "filterValue": cm.MaxValue, "cell": cm.MaxCell, "rows": cm.MaxRows, "columns": cm.MaxColumns,
 }
 
 func limit(name string) (int, error) {

@@ -98,7 +98,7 @@ func (d *desk) askAgain() {
 func (d *desk) join(v *viewer) bool {
 	d.listening.Lock()
 	defer d.listening.Unlock()
-	if len(d.viewers) >= mostViewers {
+	if len(d.viewers) >= maxViewers {
 		return false
 	}
 	d.viewers[v] = true
@@ -129,7 +129,7 @@ func (s *server) postChosen(g *gin.Context) {
 		return
 	}
 	chosen := []string{}
-	for _, e := range asked.Chosen[:min(len(asked.Chosen), mostChosen)] {
+	for _, e := range asked.Chosen[:min(len(asked.Chosen), maxChosen)] {
 		if kind, name, _ := strings.Cut(e, "-"); (kind == "c" || kind == "l") && cm.ID(name).Valid() {
 			chosen = append(chosen, e)
 		}

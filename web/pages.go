@@ -86,8 +86,8 @@ func (s *server) margin(g *gin.Context) {
 			own = v.Concept.ID
 		}
 		err := working(g.Request.Context(), len(now.m.Concepts), func(limit *work.Limit) error {
-			if len(now.m.Concepts) > structure.MostMeasured {
-				return &cm.Refusal{Words: fmt.Sprintf("Figures are worked out for at most %d concepts.", structure.MostMeasured)}
+			if len(now.m.Concepts) > structure.MaxMeasured {
+				return &cm.Refusal{Words: fmt.Sprintf("Figures are worked out for at most %d concepts.", structure.MaxMeasured)}
 			}
 			v.Figures = now.figuresOf(own, limit)
 			return nil
@@ -194,8 +194,8 @@ type wanted struct {
 	route, stop cm.ID
 }
 
-// mostSentences is how many sentences of one concept the margin lists.
-const mostSentences = 12
+// maxSentences is how many sentences of one concept the margin lists.
+const maxSentences = 12
 
 // marginOf gathers what the margin says about the chosen elements (c-… and
 // l-…) and about the whole map.
@@ -262,7 +262,7 @@ func (s *state) addSentences(v *marginView, wanted func(sentence) bool) {
 		if !wanted(said) {
 			continue
 		}
-		if len(v.Sentences) == mostSentences {
+		if len(v.Sentences) == maxSentences {
 			v.More++
 			continue
 		}

@@ -63,10 +63,10 @@ func (d *desk) trim() {
 	first := len(d.recent)
 	for i := len(d.recent) - 1; i >= 0; i-- {
 		p := &d.recent[i]
-		if answers += p.answered; answers > mostAnswers && first < len(d.recent) {
+		if answers += p.answered; answers > maxAnswers && first < len(d.recent) {
 			p.answer = nil
 		}
-		if total += p.weight; len(d.recent)-i > mostRecent || total > mostRemembered && first < len(d.recent) {
+		if total += p.weight; len(d.recent)-i > maxRecent || total > maxRemembered && first < len(d.recent) {
 			break
 		}
 		first = i

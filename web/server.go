@@ -168,12 +168,12 @@ func (s *server) guard(g *gin.Context) {
 		s.fail(g, http.StatusBadRequest, "This address cannot be read: a part of it is damaged.", nil)
 		return
 	}
-	most := int64(mostBody)
+	most := int64(maxBody)
 	switch path := g.Request.URL.Path; {
 	case path == "/upload":
-		most = mostUpload
+		most = maxUpload
 	case strings.HasPrefix(path, "/maps/") && strings.HasSuffix(path, "/files"):
-		most = mostFile
+		most = maxFile
 	}
 	g.Request.Body = http.MaxBytesReader(g.Writer, g.Request.Body, most)
 	g.Next()

@@ -81,7 +81,7 @@ func (s *server) postFile(g *gin.Context) {
 		s.failWith(g, err)
 		return
 	}
-	name, err := cm.Clean(filepath.Base(strings.ReplaceAll(g.Query("name"), `\`, "/")), cm.MostSourceName, "The name of a file")
+	name, err := cm.Clean(filepath.Base(strings.ReplaceAll(g.Query("name"), `\`, "/")), cm.MaxSourceName, "The name of a file")
 	if err != nil || name == "." || name == "/" {
 		name = ""
 	}
@@ -89,7 +89,7 @@ func (s *server) postFile(g *gin.Context) {
 	var tooLarge *http.MaxBytesError
 	switch {
 	case errors.As(err, &tooLarge):
-		s.fail(g, http.StatusRequestEntityTooLarge, fmt.Sprintf("“%s” is too large: a file can have at most %s. Nothing on the map has changed.", name, bytesWords(mostFile)), nil)
+		s.fail(g, http.StatusRequestEntityTooLarge, fmt.Sprintf("“%s” is too large: a file can have at most %s. Nothing on the map has changed.", name, bytesWords(maxFile)), nil)
 	case errors.Is(err, picture.ErrTooLarge):
 		s.failWith(g, &cm.Refusal{Words: "“" + name + "” has more pixels than can be shown. Save it smaller, at most 40 megapixels and 20,000 pixels wide or high, and bring it again."})
 	case err != nil:
@@ -195,7 +195,7 @@ func (s *server) sendFile(g *gin.Context, kept store.Kept, path string) {
 
 // smallSize is how large the pictures on slips are at most, in pixels: twice as
 // large as they stand there, for fine screens.
-const smallSize = 2 * cm.MostPicture
+const smallSize = 2 * cm.MaxPicture
 
 // smallFile sends a picture as it stands on a slip.
 func (s *server) smallFile(g *gin.Context) {
@@ -362,7 +362,7 @@ func (s *server) cited(g *gin.Context) {
 	case errors.Is(err, cite.ErrNone):
 		err = &cm.Refusal{Words: "There is no cited work in that. Paste BibTeX entries, or CSL-JSON as reference managers export it."}
 	case errors.Is(err, cite.ErrTooMany):
-		err = &cm.Refusal{Words: fmt.Sprintf("That is too much at once: at most %d works.", cite.MostWorks)}
+		err = &cm.Refusal{Words: fmt.Sprintf("That is too much at once: at most %d works.", cite.MaxWorks)}
 	case errors.Is(err, cite.ErrBroken):
 		err = &cm.Refusal{Words: "That cannot be read to its end: is a bracket missing? Nothing was attached."}
 	}

@@ -59,7 +59,7 @@ func (s *state) drawnFor(v scene.View) (*drawn, *scene.Scene) {
 		}
 	}
 	d := &drawn{view: v}
-	most := min(mostViews, max(1, int(mostViewed/(s.weigh()/4))))
+	most := min(maxViews, max(1, int(maxViewed/(s.weigh()/4))))
 	if s.views = append(s.views, d); len(s.views) > most {
 		s.views = slices.Delete(s.views, 0, len(s.views)-most)
 	}

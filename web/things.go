@@ -142,8 +142,8 @@ type languageView struct {
 	Name string // in the language itself
 }
 
-// mostLevels is how many levels the margin lists.
-const mostLevels = 9
+// maxLevels is how many levels the margin lists.
+const maxLevels = 9
 
 func (s *state) describeView(v *marginView, view scene.View) {
 	ids := view.Tucked.IDs()
@@ -157,7 +157,7 @@ func (s *state) describeView(v *marginView, view scene.View) {
 	for _, p := range s.structure.Places {
 		deepest = max(deepest, p.Level)
 	}
-	for level := 1; level < deepest && level <= mostLevels; level++ {
+	for level := 1; level < deepest && level <= maxLevels; level++ {
 		v.Levels = append(v.Levels, level)
 	}
 	v.Language = s.m.Language

@@ -28,7 +28,7 @@ func (v *views) get(person string) (t *scene.Tucked, known bool) {
 func (v *views) set(person string, t *scene.Tucked) {
 	v.mu.Lock()
 	defer v.mu.Unlock()
-	if v.kept == nil || len(v.kept) >= mostPeople {
+	if v.kept == nil || len(v.kept) >= maxPeople {
 		v.kept = map[string]*scene.Tucked{}
 	}
 	v.kept[person] = t
@@ -142,7 +142,7 @@ func (s *server) postView(g *gin.Context) {
 	var asked AskedView
 	const refused = "What to show did not arrive whole. Please reload the page."
 	err := s.readJSON(g, &asked, refused)
-	if err == nil && (!windowForm.MatchString(asked.Window) || asked.Level < 0 || len(asked.Tuck)+len(asked.Bring)+len(asked.Show) > mostAsked) {
+	if err == nil && (!windowForm.MatchString(asked.Window) || asked.Level < 0 || len(asked.Tuck)+len(asked.Bring)+len(asked.Show) > maxAsked) {
 		err = &cm.Refusal{Words: refused}
 	}
 	if err != nil {

@@ -23,8 +23,8 @@ import (
 // been printed.
 var errFound = errors.New("findings")
 
-// mostFile bounds a file that is read, in bytes: more than the largest map.
-const mostFile = 64 << 20
+// maxFile bounds a file that is read, in bytes: more than the largest map.
+const maxFile = 64 << 20
 
 func readBounded(file string) ([]byte, error) {
 	from, err := os.Open(file)
@@ -32,11 +32,11 @@ func readBounded(file string) ([]byte, error) {
 		return nil, err
 	}
 	defer func() { _ = from.Close() }()
-	raw, err := io.ReadAll(io.LimitReader(from, mostFile+1))
+	raw, err := io.ReadAll(io.LimitReader(from, maxFile+1))
 	if err != nil {
 		return nil, err
 	}
-	if len(raw) > mostFile {
+	if len(raw) > maxFile {
 		return nil, fmt.Errorf("%s: this file is too large for a map", file)
 	}
 	return raw, nil

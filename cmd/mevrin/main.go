@@ -122,15 +122,15 @@ func serve(c *cobra.Command, p place, withDemo bool) error {
 		defer cancel()
 		_ = server.Shutdown(ctx)
 	}()
-	if err := server.Serve(netutil.LimitListener(listener, mostConnections)); !errors.Is(err, http.ErrServerClosed) {
+	if err := server.Serve(netutil.LimitListener(listener, maxConnections)); !errors.Is(err, http.ErrServerClosed) {
 		return err
 	}
 	return nil
 }
 
-// mostConnections bounds the connections that are open at once: a class of 300 with
+// maxConnections bounds the connections that are open at once: a class of 300 with
 // a few each.
-const mostConnections = 2000
+const maxConnections = 2000
 
 // memoryLimit is the size from which on memory is given back eagerly, in bytes.
 const memoryLimit = 230 << 20

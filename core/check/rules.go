@@ -48,7 +48,7 @@ var generalRules = []*Rule{
 	{
 		ID: "label-sentence", Title: "A label is a whole sentence",
 		Why:   "A concept is named in a word or a few. A sentence in a box hides propositions that could be linked, and questioned, one by one.",
-		Looks: fmt.Sprintf("Labels of more than %d words, or that end like a sentence; where words are written without spaces, of more than %d characters. What is a claim, a reason or another part of an argument is left out.", mostWords, mostUnspaced),
+		Looks: fmt.Sprintf("Labels of more than %d words, or that end like a sentence; where words are written without spaces, of more than %d characters. What is a claim, a reason or another part of an argument is left out.", maxWords, maxUnspaced),
 		find:  sentenceLabels,
 	},
 	{
@@ -236,8 +236,8 @@ func statedPlace(m *cm.Map, said []structure.Proposition) Place {
 
 // What a label may have before it counts as a sentence.
 const (
-	mostWords    = 7
-	mostUnspaced = 18
+	maxWords    = 7
+	maxUnspaced = 18
 )
 
 func sentenceLabels(m *cm.Map, s *structure.Structure) []Place {
@@ -266,7 +266,7 @@ func isSentence(label string) bool {
 	}
 	last := words[len(words)-1]
 	ended := len(words) > 2 && strings.ContainsAny(last[len(last)-1:], ".!?")
-	return len(words) > mostWords || unspaced > mostUnspaced || ended || strings.HasSuffix(last, "。")
+	return len(words) > maxWords || unspaced > maxUnspaced || ended || strings.HasSuffix(last, "。")
 }
 
 func severalRoots(m *cm.Map, s *structure.Structure) []Place {

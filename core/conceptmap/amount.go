@@ -23,8 +23,8 @@ const (
 	UnitWeeks   = "wk"
 )
 
-// MostUnit is how many characters a unit has at most.
-const MostUnit = 20
+// MaxUnit is how many characters a unit has at most.
+const MaxUnit = 20
 
 var amountForm = regexp.MustCompile(`^([-+]?\d{1,12}(?:[.,]\d{1,6})?)\s*(\S{0,20}|\S{1,9} \S{1,9})$`)
 
@@ -38,7 +38,7 @@ func ReadAmount(words string) (*Amount, error) {
 	if m == nil {
 		return nil, refusef("“%.40s” is no number with a unit. Write, for example, 340 m/s.", words)
 	}
-	unit, err := Clean(m[2], MostUnit, "A unit")
+	unit, err := Clean(m[2], MaxUnit, "A unit")
 	if err != nil {
 		return nil, err
 	}
@@ -83,7 +83,7 @@ func (a *Amount) sound(duration bool) bool {
 	case duration:
 		return a.Value >= 0 && slices.Contains([]string{UnitMinutes, UnitHours, UnitDays, UnitWeeks}, a.Unit)
 	}
-	clean, err := Clean(a.Unit, MostUnit, "A unit")
+	clean, err := Clean(a.Unit, MaxUnit, "A unit")
 	return err == nil && clean == a.Unit
 }
 
@@ -188,8 +188,8 @@ func (op *SetDuration) apply(d *draft) error {
 	return nil
 }
 
-// MostStep is the greatest number of a step.
-const MostStep = 99
+// MaxStep is the greatest number of a step.
+const MaxStep = 99
 
 // StepIcon gives the number of a step as an icon: it is shown as a plain numeral.
 func StepIcon(n int) Icon { return Icon("step-" + strconv.Itoa(n)) }
@@ -198,7 +198,7 @@ func StepIcon(n int) Icon { return Icon("step-" + strconv.Itoa(n)) }
 func (i Icon) Step() (n int, ok bool) {
 	digits, is := strings.CutPrefix(string(i), "step-")
 	n, err := strconv.Atoi(digits)
-	return n, is && err == nil && n >= 1 && n <= MostStep && StepIcon(n) == i
+	return n, is && err == nil && n >= 1 && n <= MaxStep && StepIcon(n) == i
 }
 
 // NumberSteps gives concepts numbers in their order, from one on; from 0 takes their
@@ -209,8 +209,8 @@ type NumberSteps struct {
 }
 
 func (op *NumberSteps) apply(d *draft) error {
-	if op.From < 0 || op.From+len(op.Concepts)-1 > MostStep {
-		return refusef("Steps are numbered from 1 to %d.", MostStep)
+	if op.From < 0 || op.From+len(op.Concepts)-1 > MaxStep {
+		return refusef("Steps are numbered from 1 to %d.", MaxStep)
 	}
 	for i, id := range op.Concepts {
 		c, err := d.concept(id)
@@ -221,8 +221,8 @@ func (op *NumberSteps) apply(d *draft) error {
 		if op.From > 0 {
 			c.Icons = slices.Insert(c.Icons, 0, StepIcon(op.From+i))
 		}
-		if len(c.Icons) > MostIcons {
-			return refusef("“%.40s” has %d icons already. Take one off first.", d.m.Words(c.Label), MostIcons)
+		if len(c.Icons) > MaxIcons {
+			return refusef("“%.40s” has %d icons already. Take one off first.", d.m.Words(c.Label), MaxIcons)
 		}
 		if len(c.Icons) == 0 {
 			c.Icons = nil
@@ -232,8 +232,8 @@ func (op *NumberSteps) apply(d *draft) error {
 	return nil
 }
 
-// MostIcons is how many icons stand beside one label at most.
-const MostIcons = 4
+// MaxIcons is how many icons stand beside one label at most.
+const MaxIcons = 4
 
 // SetIcons says which icons stand beside the labels of concepts.
 type SetIcons struct {
@@ -242,8 +242,8 @@ type SetIcons struct {
 }
 
 func (op *SetIcons) apply(d *draft) error {
-	if len(op.Icons) > MostIcons {
-		return refusef("A concept can have at most %d icons.", MostIcons)
+	if len(op.Icons) > MaxIcons {
+		return refusef("A concept can have at most %d icons.", MaxIcons)
 	}
 	var icons []Icon
 	for _, i := range op.Icons {

@@ -6,17 +6,17 @@ import "strings"
 // A map of this size, opened and drawn, takes some 100 MB. Texts are bounded in
 // text.go, the smaller lists beside their types.
 const (
-	MostConcepts = 10_000
-	MostLinks    = 20_000
-	MostStops    = 10_000
-	// MostStrands bounds the ways through all links from an end to an end: a link of
+	MaxConcepts = 10_000
+	MaxLinks    = 20_000
+	MaxStops    = 10_000
+	// MaxStrands bounds the ways through all links from an end to an end: a link of
 	// 60 ends on either side has 3,600.
-	MostStrands = 20_000
-	// MostLines bounds the lines of a label: a slip is no page.
-	MostLines = 24
-	// MostTableCells bounds the cells of tables in a note or a card; a row has as many
+	MaxStrands = 20_000
+	// MaxLines bounds the lines of a label: a slip is no page.
+	MaxLines = 24
+	// MaxTableCells bounds the cells of tables in a note or a card; a row has as many
 	// as the first.
-	MostTableCells = 2000
+	MaxTableCells = 2000
 )
 
 // strands counts the ways through all links.
@@ -33,14 +33,14 @@ func (m *Map) strands() int {
 func (d *draft) fits() error {
 	over := func(was, is, most int) bool { return is > most && is > was }
 	switch {
-	case over(len(d.base.Concepts), len(d.m.Concepts), MostConcepts):
-		return refusef("A map can have at most %d concepts. Begin another one for the rest.", MostConcepts)
-	case over(len(d.base.Links), len(d.m.Links), MostLinks):
-		return refusef("A map can have at most %d links. Begin another one for the rest.", MostLinks)
-	case over(len(d.base.Stops), len(d.m.Stops), MostStops), over(len(d.base.Routes), len(d.m.Routes), MostStops):
-		return refusef("The routes of a map can have at most %d stops.", MostStops)
-	case len(d.m.Links) != 0 && d.linked() && over(d.base.strands(), d.m.strands(), MostStrands):
-		return refusef("This would make the map say more than %d sentences: each end on one side of a phrase is joined to each on the other. Lead the phrase to fewer concepts.", MostStrands)
+	case over(len(d.base.Concepts), len(d.m.Concepts), MaxConcepts):
+		return refusef("A map can have at most %d concepts. Begin another one for the rest.", MaxConcepts)
+	case over(len(d.base.Links), len(d.m.Links), MaxLinks):
+		return refusef("A map can have at most %d links. Begin another one for the rest.", MaxLinks)
+	case over(len(d.base.Stops), len(d.m.Stops), MaxStops), over(len(d.base.Routes), len(d.m.Routes), MaxStops):
+		return refusef("The routes of a map can have at most %d stops.", MaxStops)
+	case len(d.m.Links) != 0 && d.linked() && over(d.base.strands(), d.m.strands(), MaxStrands):
+		return refusef("This would make the map say more than %d sentences: each end on one side of a phrase is joined to each on the other. Lead the phrase to fewer concepts.", MaxStrands)
 	}
 	return nil
 }
@@ -74,18 +74,18 @@ func TableCells(words string) int {
 
 // cleanNote cleans a text that is laid out: a note, a card.
 func cleanNote(words, what string) (string, error) {
-	words, err := Clean(words, MostNote, what)
-	if err == nil && strings.Contains(words, "|") && TableCells(words) > MostTableCells {
-		err = refusef("The tables in %s are too large: at most %d cells fit. A spreadsheet can be attached as a file.", strings.ToLower(what[:1])+what[1:], MostTableCells)
+	words, err := Clean(words, MaxNote, what)
+	if err == nil && strings.Contains(words, "|") && TableCells(words) > MaxTableCells {
+		err = refusef("The tables in %s are too large: at most %d cells fit. A spreadsheet can be attached as a file.", strings.ToLower(what[:1])+what[1:], MaxTableCells)
 	}
 	return words, err
 }
 
 // cleanLabel cleans the label of a concept.
 func cleanLabel(words string) (string, error) {
-	words, err := Clean(words, MostLabel, "The label of a concept")
-	if err == nil && strings.Count(words, "\n") >= MostLines {
-		err = refusef("The label of a concept can have at most %d lines. What is longer has its place in the note.", MostLines)
+	words, err := Clean(words, MaxLabel, "The label of a concept")
+	if err == nil && strings.Count(words, "\n") >= MaxLines {
+		err = refusef("The label of a concept can have at most %d lines. What is longer has its place in the note.", MaxLines)
 	}
 	return words, err
 }

@@ -57,9 +57,9 @@ func soundMoment(at string) bool {
 
 // The bounds of comments: on one map, and in characters.
 const (
-	MostComments     = 20_000
-	MostCommentWords = 4000
-	MostName         = 60
+	MaxComments     = 20_000
+	MaxCommentWords = 4000
+	MaxName         = 60
 )
 
 // Speaker is whoever speaks for themselves. It is told by whoever performs an
@@ -103,10 +103,10 @@ func (op *AddComment) apply(d *draft) error {
 	if !op.speaker.ID.Valid() || !soundMoment(op.speaker.At) {
 		return errUnsigned
 	}
-	if len(d.m.Comments) >= MostComments {
-		return refusef("A map can have at most %d comments.", MostComments)
+	if len(d.m.Comments) >= MaxComments {
+		return refusef("A map can have at most %d comments.", MaxComments)
 	}
-	name, err := Clean(strings.Join(strings.Fields(op.Name), " "), MostName, "The name")
+	name, err := Clean(strings.Join(strings.Fields(op.Name), " "), MaxName, "The name")
 	if err != nil {
 		return err
 	}
@@ -164,7 +164,7 @@ func (m *Map) NameOf(speaker ID) string {
 }
 
 func commentWords(words string) (string, error) {
-	words, err := Clean(words, MostCommentWords, "A comment")
+	words, err := Clean(words, MaxCommentWords, "A comment")
 	if err == nil && words == "" {
 		err = refusef("A comment needs words.")
 	}
@@ -283,8 +283,8 @@ type Vote struct {
 	For     *bool `json:"for"`
 }
 
-// MostVotes bounds the votes on one concept.
-const MostVotes = 5000
+// MaxVotes bounds the votes on one concept.
+const MaxVotes = 5000
 
 func (op *Vote) apply(d *draft) error {
 	c, err := d.concept(op.Concept)
@@ -302,8 +302,8 @@ func (op *Vote) apply(d *draft) error {
 	if delete(next, by); op.For != nil {
 		next[by] = *op.For
 	}
-	if len(next) > MostVotes {
-		return refusef("A concept can have at most %d votes.", MostVotes)
+	if len(next) > MaxVotes {
+		return refusef("A concept can have at most %d votes.", MaxVotes)
 	}
 	if c.Votes = next; len(next) == 0 {
 		c.Votes = nil
@@ -420,8 +420,8 @@ func (m *Map) WithoutTalk() *Map {
 }
 
 func (c *Comment) sound() bool {
-	words, err := Clean(c.Words, MostCommentWords, "")
-	name, err2 := Clean(c.Name, MostName, "")
+	words, err := Clean(c.Words, MaxCommentWords, "")
+	name, err2 := Clean(c.Name, MaxName, "")
 	return err == nil && err2 == nil && words == c.Words && name == c.Name && soundMoment(c.At) &&
 		c.By.Valid() && (c.Answers == "" || c.Answers.Valid() && c.Answers != c.ID) && !(c.Settled && c.Answers != "")
 }

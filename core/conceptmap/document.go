@@ -119,14 +119,14 @@ func (doc *document) build() (*Map, error) {
 	if !doc.Language.Valid() {
 		return nil, refusef("The map in this file does not say in which language it is.")
 	}
-	if len(doc.Concepts) > MostConcepts || len(doc.Links) > MostLinks || len(doc.Stops) > MostStops || len(doc.Routes) > MostStops || len(doc.Kinds) > MostKinds ||
-		len(doc.Tags) > MostTags || len(doc.Regions) > MostRegions || len(doc.Filters) > MostFilters || len(doc.Comments) > MostComments {
-		return nil, refusef("This map is too large: at most %d concepts and %d links fit.", MostConcepts, MostLinks)
+	if len(doc.Concepts) > MaxConcepts || len(doc.Links) > MaxLinks || len(doc.Stops) > MaxStops || len(doc.Routes) > MaxStops || len(doc.Kinds) > MaxKinds ||
+		len(doc.Tags) > MaxTags || len(doc.Regions) > MaxRegions || len(doc.Filters) > MaxFilters || len(doc.Comments) > MaxComments {
+		return nil, refusef("This map is too large: at most %d concepts and %d links fit.", MaxConcepts, MaxLinks)
 	}
 	d := newDraft(NewMap(doc.ID, doc.Language), nil)
 	read := reader{draft: d}
-	d.m.Title = read.text(doc.Title, MostTitle, "The title of the map")
-	d.m.Question = read.text(doc.Question, MostQuestion, "The focus question")
+	d.m.Title = read.text(doc.Title, MaxTitle, "The title of the map")
+	d.m.Question = read.text(doc.Question, MaxQuestion, "The focus question")
 	for _, k := range doc.Kinds {
 		read.kind(k)
 	}
@@ -177,7 +177,7 @@ func (doc *document) build() (*Map, error) {
 	}
 	read.sources(doc.Tray, "map", d.m.ID)
 	d.m.Tray = doc.Tray
-	d.m.Note = read.text(doc.Note, MostNote, "The note on the map")
+	d.m.Note = read.text(doc.Note, MaxNote, "The note on the map")
 	if d.m.KeyPlace = doc.KeyPlace; doc.KeyPlace != nil && doc.KeyPlace.At != nil {
 		at, err := place(*doc.KeyPlace.At)
 		if err != nil {

@@ -52,9 +52,9 @@ type Condition struct {
 
 // The bounds of filters.
 const (
-	MostFilters    = 60
-	MostConditions = 40
-	MostValue      = 200
+	MaxFilters    = 60
+	MaxConditions = 40
+	MaxValue      = 200
 )
 
 // Sound tells whether the filter is one that can be asked.
@@ -62,8 +62,8 @@ func (f *Filter) Sound() error {
 	if f.Match != MatchAll && f.Match != MatchAny {
 		return refusef("A filter asks for all of its conditions, or for any of them.")
 	}
-	if len(f.Conditions) > MostConditions {
-		return refusef("A filter can have at most %d conditions.", MostConditions)
+	if len(f.Conditions) > MaxConditions {
+		return refusef("A filter can have at most %d conditions.", MaxConditions)
 	}
 	for _, t := range f.Conditions {
 		sound := false
@@ -75,7 +75,7 @@ func (f *Filter) Sound() error {
 		case AboutLevel:
 			sound = len(t.Value) > 0 && len(t.Value) <= 4 && strings.Trim(t.Value, "0123456789") == ""
 		case AboutWords:
-			clean, err := Clean(t.Value, MostValue, "The words of a filter")
+			clean, err := Clean(t.Value, MaxValue, "The words of a filter")
 			sound = err == nil && clean == t.Value && clean != ""
 		case AboutHas:
 			sound = slices.Contains(Has, t.Value)
@@ -112,8 +112,8 @@ func (op *SaveFilter) apply(d *draft) error {
 		if err := d.free(op.ID); err != nil {
 			return err
 		}
-		if len(d.m.Filters) >= MostFilters {
-			return refusef("A map can keep at most %d filters.", MostFilters)
+		if len(d.m.Filters) >= MaxFilters {
+			return refusef("A map can keep at most %d filters.", MaxFilters)
 		}
 		last := ""
 		for _, o := range d.m.Filters {
@@ -121,7 +121,7 @@ func (op *SaveFilter) apply(d *draft) error {
 		}
 		f.Rank = KeyBetween(last, "")
 	}
-	name, err := Clean(op.Name, MostKindName, "The name of a filter")
+	name, err := Clean(op.Name, MaxKindName, "The name of a filter")
 	if err != nil {
 		return err
 	}

@@ -129,7 +129,7 @@ func TestIDsMayLookLikeMembers(t *testing.T) {
 // may change, but not grow.
 func TestAMapIsBounded(t *testing.T) {
 	full := cm.NewMap("m", "en")
-	for i := range cm.MostConcepts {
+	for i := range cm.MaxConcepts {
 		id := cm.ID(fmt.Sprint("c", i))
 		full.Concepts[id] = &cm.Concept{ID: id, Label: cm.Text{"en": "x"}}
 	}
@@ -148,14 +148,14 @@ func TestAMapIsBounded(t *testing.T) {
 	require.ErrorContains(t, err, "too large")
 
 	ends := func(from int) (all []cm.End) {
-		for i := range cm.MostEnds {
+		for i := range cm.MaxEnds {
 			all = append(all, cm.End{ID: cm.ID(fmt.Sprintf("e%d-%d", from, i)), Concept: cm.ID(fmt.Sprint("c", from+i))})
 		}
 		return all
 	}
 	delete(full.Concepts, "more")
 	var ops []cm.Operation
-	for i := range cm.MostStrands/(cm.MostEnds*cm.MostEnds) + 1 {
+	for i := range cm.MaxStrands/(cm.MaxEnds*cm.MaxEnds) + 1 {
 		ops = append(ops, &cm.AddLink{ID: cm.ID(fmt.Sprint("l", i)), Phrase: "x", From: ends(i * 200), To: ends(i*200 + 100)})
 	}
 	_, err = cm.Apply(full, ops[1:], nil)
@@ -173,6 +173,6 @@ func TestAMapIsBounded(t *testing.T) {
 	}
 	_, err = cm.Apply(m, []cm.Operation{&cm.WriteStop{Stop: "s1", Part: "card", Words: strings.Repeat("|a", 60) + "|\n" + strings.Repeat("|-", 60) + "|\n" + strings.Repeat("|b\n", 60)}}, nil)
 	require.ErrorContains(t, err, "cells")
-	_, err = cm.Apply(m, []cm.Operation{&cm.NameConcept{Concept: "bell", Label: strings.Repeat("x\n", cm.MostLines) + "x"}}, nil)
+	_, err = cm.Apply(m, []cm.Operation{&cm.NameConcept{Concept: "bell", Label: strings.Repeat("x\n", cm.MaxLines) + "x"}}, nil)
 	require.ErrorContains(t, err, "lines")
 }

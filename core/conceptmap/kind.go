@@ -125,8 +125,8 @@ func free[T comparable](all []T, taken map[T]bool, n int) T {
 
 // The bounds of a key.
 const (
-	MostKinds    = 60
-	MostKindName = 60
+	MaxKinds    = 60
+	MaxKindName = 60
 )
 
 func (k *Kind) looksSound() bool {

@@ -109,7 +109,7 @@ var Papers = []Paper{"", "lines", "squares", "dots", PaperPicture}
 type Backdrop struct {
 	File File  `json:"file"`
 	At   Point `json:"at"` // its upper left corner
-	// Wide is its width in pixels, from LeastPicture to FarthestPlace.
+	// Wide is its width in pixels, from MinPicture to FarthestPlace.
 	Wide float64 `json:"wide"`
 }
 
@@ -118,7 +118,7 @@ func (b *Backdrop) Height() float64 { return b.Wide * float64(b.File.H) / float6
 
 func (b *Backdrop) sound() bool {
 	return b.File.sound() && strings.HasPrefix(b.File.Type, "image/") && b.File.W > 0 && b.File.H > 0 &&
-		math.Abs(b.At.X) <= FarthestPlace && math.Abs(b.At.Y) <= FarthestPlace && b.Wide >= LeastPicture && b.Wide <= FarthestPlace && b.Height() <= 2*FarthestPlace
+		math.Abs(b.At.X) <= FarthestPlace && math.Abs(b.At.Y) <= FarthestPlace && b.Wide >= MinPicture && b.Wide <= FarthestPlace && b.Height() <= 2*FarthestPlace
 }
 
 // ColourBy says what the colours of slips stand for: one thing at a time.

@@ -104,7 +104,7 @@ type Concept struct {
 	When string `json:"when,omitempty"`
 
 	// How the label is set. Size counts steps from the ordinary size, from
-	// LeastSize to MostSize; Width is the room for a line in pixels, 0 for as
+	// MinSize to MaxSize; Width is the room for a line in pixels, 0 for as
 	// wide as suits the words.
 	Size   int     `json:"size,omitempty"`
 	Bold   bool    `json:"bold,omitempty"`

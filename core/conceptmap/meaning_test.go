@@ -95,7 +95,7 @@ func TestAnotherKindLooksDifferent(t *testing.T) {
 	for _, k := range m.Kinds {
 		colours, outlines = append(colours, k.Colour), append(outlines, k.Outline)
 	}
-	for i := range cm.MostKinds / 2 {
+	for i := range cm.MaxKinds / 2 {
 		colour, outline, stroke := m.FreeLook(i%2 == 1)
 		m = apply(t, m, &cm.AddKind{ID: cm.ID(fmt.Sprintf("k%d", i)), Name: fmt.Sprint("kind ", i), Links: i%2 == 1, Colour: colour, Outline: outline, Stroke: stroke})
 		if i%2 == 0 {

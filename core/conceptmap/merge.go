@@ -214,7 +214,7 @@ func (op *MergeLinks) apply(d *draft) error {
 			own = numbered(id, n)
 		}
 		s := gone.Sources[id]
-		if len(keep.Sources) < MostSources {
+		if len(keep.Sources) < MaxSources {
 			keep.Sources = withSource(keep.Sources, own, &s)
 		}
 	}
@@ -274,7 +274,7 @@ func (d *draft) joinNotes(kept *Text, other Text) error {
 		if had != "" {
 			words = had + "\n\n" + words
 		}
-		note, err := Clean(words, MostNote, "The note of what is joined")
+		note, err := Clean(words, MaxNote, "The note of what is joined")
 		if err != nil {
 			return err
 		}

@@ -141,8 +141,8 @@ func (op *SetNoteCard) apply(d *draft) error {
 	return nil
 }
 
-// MostRemark is how many characters a remark has at most.
-const MostRemark = 160
+// MaxRemark is how many characters a remark has at most.
+const MaxRemark = 160
 
 // SetRemark writes a short remark that is fixed to a concept and read with it;
 // empty words remove it.
@@ -157,7 +157,7 @@ func (op *SetRemark) apply(d *draft) error {
 	if err != nil {
 		return err
 	}
-	words, err := Clean(op.Remark, MostRemark, "A remark")
+	words, err := Clean(op.Remark, MaxRemark, "A remark")
 	if err != nil {
 		return err
 	}
@@ -179,7 +179,7 @@ func (d *draft) joinRemarks(keep *Concept, other Text) error {
 		case words == had:
 		case had == "":
 			keep.Remark = keep.Remark.With(l, words)
-		case utf8.RuneCountInString(joined) <= MostRemark:
+		case utf8.RuneCountInString(joined) <= MaxRemark:
 			keep.Remark = keep.Remark.With(l, joined)
 		default:
 			if err := d.joinNotes(&keep.Note, Text{l: words}); err != nil {

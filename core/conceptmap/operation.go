@@ -16,8 +16,8 @@ type Operation interface {
 	apply(d *draft) error
 }
 
-// MostOperations bounds the operations of one entry.
-const MostOperations = 5000
+// MaxOperations bounds the operations of one entry.
+const MaxOperations = 5000
 
 // operations lists every kind of operation by its name.
 var operations = map[string]func() Operation{
@@ -119,8 +119,8 @@ func ReadOperations(raw []byte) ([]Operation, error) {
 	if err := json.Unmarshal(raw, &parts); err != nil {
 		return nil, refusef("This change did not arrive in a form that can be read. Please reload the page and try again.")
 	}
-	if len(parts) > MostOperations {
-		return nil, refusef("That is too much at once: at most %d steps fit into one change.", MostOperations)
+	if len(parts) > MaxOperations {
+		return nil, refusef("That is too much at once: at most %d steps fit into one change.", MaxOperations)
 	}
 	ops := make([]Operation, len(parts))
 	for i, part := range parts {

@@ -158,7 +158,7 @@ func (op *MergeConcepts) apply(d *draft) error {
 		keep.Tags = with(keep.Tags, id, true)
 	}
 	for _, icon := range gone.Icons {
-		if !slices.Contains(keep.Icons, icon) && len(keep.Icons) < MostIcons {
+		if !slices.Contains(keep.Icons, icon) && len(keep.Icons) < MaxIcons {
 			keep.Icons = append(slices.Clone(keep.Icons), icon)
 		}
 	}

@@ -59,7 +59,7 @@ func (op *Jot) apply(d *draft) error {
 	if op.Under == "" {
 		return nil
 	}
-	phrase, err := Clean(phrase, MostPhrase, "A linking phrase")
+	phrase, err := Clean(phrase, MaxPhrase, "A linking phrase")
 	if err != nil {
 		return err
 	}

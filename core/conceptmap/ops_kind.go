@@ -34,8 +34,8 @@ func (op *AddKind) apply(d *draft) error {
 	if err := d.free(op.ID); err != nil {
 		return err
 	}
-	if len(d.m.Kinds) >= MostKinds {
-		return refusef("A key can have at most %d kinds.", MostKinds)
+	if len(d.m.Kinds) >= MaxKinds {
+		return refusef("A key can have at most %d kinds.", MaxKinds)
 	}
 	k := &Kind{ID: op.ID, Colour: op.Colour, Outline: op.Outline, Icon: op.Icon, Links: op.Links, Stroke: op.Stroke, Role: op.Role}
 	last := ""
@@ -80,7 +80,7 @@ func (d *draft) setKind(k *Kind, language Lang, name, meaning *string) error {
 		return err
 	}
 	if name != nil {
-		words, err := Clean(*name, MostKindName, "The name of a kind")
+		words, err := Clean(*name, MaxKindName, "The name of a kind")
 		if err != nil {
 			return err
 		}

@@ -17,8 +17,8 @@ func (l Line) valid() bool {
 	return l == LineAuto || l == LineStraight || l == LineCurved || l == LineStepped
 }
 
-// MostBends bounds the bends between one end of a link and its phrase.
-const MostBends = 40
+// MaxBends bounds the bends between one end of a link and its phrase.
+const MaxBends = 40
 
 // withBends gives the bends of a link with those of one end replaced.
 func (l *Link) withBends(end ID, bends []Point) map[ID][]Point {
@@ -47,8 +47,8 @@ func (l *Link) ledSoundly() error {
 	}
 	led := map[ID][]Point{}
 	for end, bends := range l.Bends {
-		if len(bends) > MostBends {
-			return refusef("A line can be bent in at most %d places.", MostBends)
+		if len(bends) > MaxBends {
+			return refusef("A line can be bent in at most %d places.", MaxBends)
 		}
 		if len(bends) == 0 || !end.Valid() {
 			return refusef("A bend belongs to an end of the link.")

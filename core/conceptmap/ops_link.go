@@ -2,8 +2,8 @@ package conceptmap
 
 import "slices"
 
-// MostEnds bounds the ends of a link on each side.
-const MostEnds = 60
+// MaxEnds bounds the ends of a link on each side.
+const MaxEnds = 60
 
 // AddLink joins concepts by a new link, with or without a phrase.
 type AddLink struct {
@@ -19,7 +19,7 @@ func (op *AddLink) apply(d *draft) error {
 	if err := d.free(op.ID); err != nil {
 		return err
 	}
-	phrase, err := Clean(op.Phrase, MostPhrase, "A linking phrase")
+	phrase, err := Clean(op.Phrase, MaxPhrase, "A linking phrase")
 	if err != nil {
 		return err
 	}
@@ -65,8 +65,8 @@ func (d *draft) sound(l *Link) error {
 	}
 	ids := map[ID]bool{}
 	for _, side := range [][]End{l.From, l.To} {
-		if len(side) > MostEnds {
-			return refusef("At most %d concepts can share one end of a phrase.", MostEnds)
+		if len(side) > MaxEnds {
+			return refusef("At most %d concepts can share one end of a phrase.", MaxEnds)
 		}
 		met := map[ID]bool{}
 		for _, e := range side {
@@ -100,7 +100,7 @@ func (op *NameLink) apply(d *draft) error {
 	if err != nil {
 		return err
 	}
-	phrase, err := Clean(op.Phrase, MostPhrase, "A linking phrase")
+	phrase, err := Clean(op.Phrase, MaxPhrase, "A linking phrase")
 	if err != nil {
 		return err
 	}

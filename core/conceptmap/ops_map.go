@@ -12,7 +12,7 @@ type NameMap struct {
 }
 
 func (op *NameMap) apply(d *draft) error {
-	title, err := Clean(op.Title, MostTitle, "The title of a map")
+	title, err := Clean(op.Title, MaxTitle, "The title of a map")
 	if err != nil {
 		return err
 	}
@@ -32,7 +32,7 @@ type Ask struct {
 }
 
 func (op *Ask) apply(d *draft) error {
-	question, err := Clean(op.Question, MostQuestion, "The focus question")
+	question, err := Clean(op.Question, MaxQuestion, "The focus question")
 	if err != nil {
 		return err
 	}
@@ -69,8 +69,8 @@ type SetRule struct {
 	On   bool   `json:"on"`
 }
 
-// MostRulesOff bounds how many rules a map can switch off.
-const MostRulesOff = 200
+// MaxRulesOff bounds how many rules a map can switch off.
+const MaxRulesOff = 200
 
 func (op *SetRule) apply(d *draft) error { return setRule(d, op.Rule, op.On) }
 
@@ -82,8 +82,8 @@ func setRule(d *draft, rule string, on bool) error {
 	switch {
 	case on:
 		delete(next, rule)
-	case len(next) >= MostRulesOff:
-		return refusef("At most %d rules can be switched off.", MostRulesOff)
+	case len(next) >= MaxRulesOff:
+		return refusef("At most %d rules can be switched off.", MaxRulesOff)
 	case next == nil:
 		next = map[string]bool{rule: true}
 	default:
@@ -108,7 +108,7 @@ func (op *AddRoute) apply(d *draft) error {
 	if err := d.free(op.ID); err != nil {
 		return err
 	}
-	title, err := Clean(op.Title, MostTitle, "The title of a route")
+	title, err := Clean(op.Title, MaxTitle, "The title of a route")
 	if err != nil {
 		return err
 	}
@@ -132,7 +132,7 @@ func (op *NameRoute) apply(d *draft) error {
 	if r == nil {
 		return refusef("That route is gone already.")
 	}
-	title, err := Clean(op.Title, MostTitle, "The title of a route")
+	title, err := Clean(op.Title, MaxTitle, "The title of a route")
 	if err != nil {
 		return err
 	}
@@ -190,8 +190,8 @@ type AddStop struct {
 	Refs  []Key `json:"refs,omitempty"`
 }
 
-// MostRefs bounds what one stop can show.
-const MostRefs = 500
+// MaxRefs bounds what one stop can show.
+const MaxRefs = 500
 
 func (op *AddStop) apply(d *draft) error {
 	if err := d.free(op.ID); err != nil {
@@ -211,8 +211,8 @@ func (op *AddStop) apply(d *draft) error {
 // refs makes references to what a stop shows. What it has shown so far may be
 // gone from the map; everything else must be there.
 func (d *draft) refs(keys []Key, had []Ref) ([]Ref, error) {
-	if len(keys) > MostRefs {
-		return nil, refusef("A stop can show at most %d things.", MostRefs)
+	if len(keys) > MaxRefs {
+		return nil, refusef("A stop can show at most %d things.", MaxRefs)
 	}
 	var refs []Ref
 	for _, key := range keys {
@@ -290,7 +290,7 @@ func (op *WriteStop) apply(d *draft) error {
 	part, words := &next.Title, ""
 	switch op.Part {
 	case "title":
-		words, err = Clean(op.Words, MostTitle, "The title of a stop")
+		words, err = Clean(op.Words, MaxTitle, "The title of a stop")
 	case "card":
 		part = &next.Card
 		words, err = cleanNote(op.Words, "The card of a stop")

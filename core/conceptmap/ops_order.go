@@ -148,9 +148,9 @@ func (op *LineUp) widen(d *draft, all []slipAt) error {
 	for _, s := range all {
 		c := *s.Concept
 		// What surrounds the words depends on the outline: measured, not known.
-		c.Width = min(max(wide, LeastWidth), MostWidth)
+		c.Width = min(max(wide, MinWidth), MaxWidth)
 		w, _ := d.room.Size(d.m, &c)
-		c.Width = min(max(c.Width-(w-wide), LeastWidth), MostWidth)
+		c.Width = min(max(c.Width-(w-wide), MinWidth), MaxWidth)
 		d.putConcept(&c)
 	}
 	return nil

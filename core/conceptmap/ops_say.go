@@ -58,8 +58,8 @@ func (op *Say) apply(d *draft) error {
 	if len(op.From) == 0 || len(op.To) == 0 {
 		return refusef("A sentence needs a concept at both ends.")
 	}
-	if len(op.From) > MostEnds || len(op.To) > MostEnds {
-		return refusef("At most %d concepts can share one end of a phrase.", MostEnds)
+	if len(op.From) > MaxEnds || len(op.To) > MaxEnds {
+		return refusef("At most %d concepts can share one end of a phrase.", MaxEnds)
 	}
 	near := op.At
 	if c := op.firstKnown(d.m, op.From); c != nil {
@@ -79,7 +79,7 @@ func (op *Say) apply(d *draft) error {
 	if err != nil {
 		return err
 	}
-	phrase, err := Clean(op.Phrase, MostPhrase, "A linking phrase")
+	phrase, err := Clean(op.Phrase, MaxPhrase, "A linking phrase")
 	if err != nil {
 		return err
 	}
@@ -136,7 +136,7 @@ func (d *draft) share(from, to []End, phrase string) (done bool, err error) {
 		if len(missing) == 0 {
 			return true, refusef("The map says that already.")
 		}
-		if len(l.To)+len(missing) > MostEnds {
+		if len(l.To)+len(missing) > MaxEnds {
 			continue
 		}
 		for _, e := range missing {

@@ -53,8 +53,8 @@ func (op *AttachSource) apply(d *draft) error {
 		last = max(last, s.Rank)
 	}
 	next.Rank = KeyBetween(last, "")
-	if _, taken := all[op.ID]; taken || len(all) >= MostSources {
-		return refusef("At most %d sources can be attached to one thing, each with a name of its own.", MostSources)
+	if _, taken := all[op.ID]; taken || len(all) >= MaxSources {
+		return refusef("At most %d sources can be attached to one thing, each with a name of its own.", MaxSources)
 	}
 	put(withSource(all, op.ID, &next))
 	return d.grown(op.On, next.Wide > 0)
@@ -81,7 +81,7 @@ func cleanSource(s Source) (Source, error) {
 		field *string
 		most  int
 		what  string
-	}{{&s.Title, MostSourceName, "The name of a source"}, {&s.Says, MostSourceSays, "The description of a source"}, {&s.Licence, MostSourceName, "A licence"}}
+	}{{&s.Title, MaxSourceName, "The name of a source"}, {&s.Says, MaxSourceSays, "The description of a source"}, {&s.Licence, MaxSourceName, "A licence"}}
 	if s.Cite != nil {
 		cite := *s.Cite
 		s.Cite = &cite
@@ -90,7 +90,7 @@ func cleanSource(s Source) (Source, error) {
 				field *string
 				most  int
 				what  string
-			}{field, MostSourceSays, "A citation"})
+			}{field, MaxSourceSays, "A citation"})
 		}
 	}
 	for _, t := range texts {
@@ -151,7 +151,7 @@ func (op *SetSource) apply(d *draft) error {
 	set(&was.Licence, op.Licence)
 	if op.Wide != nil {
 		if was.Wide = *op.Wide; was.Wide != 0 {
-			was.Wide = min(max(was.Wide, LeastPicture), MostPicture)
+			was.Wide = min(max(was.Wide, MinPicture), MaxPicture)
 		}
 	}
 	next, err := cleanSource(was)
@@ -189,8 +189,8 @@ func (c *Concept) attach(id ID, s Source) error {
 			return nil
 		}
 	}
-	if _, taken := c.Sources[id]; taken || len(c.Sources) >= MostSources {
-		return refusef("At most %d sources can be attached to one thing, each with a name of its own.", MostSources)
+	if _, taken := c.Sources[id]; taken || len(c.Sources) >= MaxSources {
+		return refusef("At most %d sources can be attached to one thing, each with a name of its own.", MaxSources)
 	}
 	c.Sources = withSource(c.Sources, id, &s)
 	return nil

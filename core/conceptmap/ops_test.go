@@ -115,7 +115,7 @@ func TestRefusals(t *testing.T) {
 		{&cm.InsertConcept{Link: "a-struck", End: "t", Concept: "x", Label: "Clapper", Into: "i", New: "n", NewFrom: "a", NewTo: "b"}, "at this end"},
 		{&cm.SetLine{Links: []cm.ID{"a-struck"}, Line: "wavy"}, "straight, curved or stepped"},
 		{&cm.Bend{Link: "a-struck", End: "x", Bends: []cm.Point{{}}}, "gone already"},
-		{&cm.Bend{Link: "a-struck", End: "f", Bends: make([]cm.Point, cm.MostBends+1)}, "at most 40 places"},
+		{&cm.Bend{Link: "a-struck", End: "f", Bends: make([]cm.Point, cm.MaxBends+1)}, "at most 40 places"},
 		{&cm.Bend{Link: "a-struck", End: "f", Bends: []cm.Point{{X: 9e9}}}, "too far off the paper"},
 		{&cm.PlacePhrase{Link: "a-struck", Along: 1}, "between the ends"},
 		{&cm.SetType{Concepts: []cm.ID{"bell"}, Size: new(9)}, "cannot be set that way"},

@@ -14,17 +14,17 @@ const (
 
 // The bounds of a label's setting: steps of size, and width in pixels.
 const (
-	LeastSize  = -2
-	MostSize   = 4
-	LeastWidth = 40
-	MostWidth  = 900
+	MinSize  = -2
+	MaxSize  = 4
+	MinWidth = 40
+	MaxWidth = 900
 )
 
 // setSoundly tells whether the label's setting is one that there is.
 func (c *Concept) setSoundly() bool {
-	return c.Size >= LeastSize && c.Size <= MostSize &&
+	return c.Size >= MinSize && c.Size <= MaxSize &&
 		(c.Align == AlignCentre || c.Align == AlignLeft || c.Align == AlignRight) &&
-		(c.Width == 0 || c.Width >= LeastWidth && c.Width <= MostWidth)
+		(c.Width == 0 || c.Width >= MinWidth && c.Width <= MaxWidth)
 }
 
 // SetType sets the labels of concepts: what is nil stays as it is.

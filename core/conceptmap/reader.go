@@ -43,8 +43,8 @@ func (r *reader) kind(k *Kind) {
 		return
 	}
 	r.id(k.ID, "a kind")
-	k.Name = r.text(k.Name, MostKindName, "The name of a kind")
-	k.Meaning = r.text(k.Meaning, MostNote, "The meaning of a kind")
+	k.Name = r.text(k.Name, MaxKindName, "The name of a kind")
+	k.Meaning = r.text(k.Meaning, MaxNote, "The meaning of a kind")
 	if !k.looksSound() || !ValidRank(k.Rank) {
 		r.fail(refusef("The kind “%.40s” looks in a way that this version does not know.", k.ID))
 	}
@@ -71,7 +71,7 @@ func (r *reader) tag(t *Tag) {
 		return
 	}
 	r.id(t.ID, "a tag")
-	t.Name = r.text(t.Name, MostKindName, "The name of a tag")
+	t.Name = r.text(t.Name, MaxKindName, "The name of a tag")
 	if !t.Colour.valid() || !ValidRank(t.Rank) {
 		r.fail(refusef("The tag “%.40s” looks in a way that this version does not know.", t.ID))
 	}
@@ -86,13 +86,13 @@ func (r *reader) region(g *Region) {
 		return
 	}
 	r.id(g.ID, "a region")
-	g.Title = r.text(g.Title, MostTitle, "The title of a region")
-	g.Note = r.text(g.Note, MostNote, "The note of a region")
+	g.Title = r.text(g.Title, MaxTitle, "The title of a region")
+	g.Note = r.text(g.Note, MaxNote, "The note of a region")
 	if !g.looksSound() {
 		r.fail(refusef("The region “%.40s” looks in a way that this version does not know.", g.ID))
 	}
-	r.set(g.Members, MostConcepts, "holds a concept", g.ID)
-	r.set(g.Branches, MostConcepts, "holds a branch", g.ID)
+	r.set(g.Members, MaxConcepts, "holds a concept", g.ID)
+	r.set(g.Branches, MaxConcepts, "holds a branch", g.ID)
 	if r.err == nil {
 		r.putRegion(g)
 	}
@@ -104,7 +104,7 @@ func (r *reader) filter(f *Filter) {
 		return
 	}
 	r.id(f.ID, "a filter")
-	f.Name = r.text(f.Name, MostKindName, "The name of a filter")
+	f.Name = r.text(f.Name, MaxKindName, "The name of a filter")
 	if err := f.Sound(); err != nil || !ValidRank(f.Rank) {
 		r.fail(refusef("The filter “%.40s” asks for something that this version does not know.", f.ID))
 	}
@@ -119,8 +119,8 @@ func (r *reader) concept(c *Concept) {
 		return
 	}
 	r.id(c.ID, "a concept")
-	c.Label = r.text(c.Label, MostLabel, "The label of a concept")
-	c.Note = r.text(c.Note, MostNote, "The note of a concept")
+	c.Label = r.text(c.Label, MaxLabel, "The label of a concept")
+	c.Note = r.text(c.Note, MaxNote, "The note of a concept")
 	at, err := place(c.At)
 	if err != nil {
 		r.fail(err)
@@ -144,15 +144,15 @@ func (r *reader) concept(c *Concept) {
 	if !c.Amount.sound(false) || !c.Lasts.sound(true) {
 		r.fail(refusef("The concept “%.40s” has an amount or a duration that cannot be read.", c.ID))
 	}
-	r.set(c.Tags, MostTags, "carries a tag", c.ID)
-	if len(c.Icons) > MostIcons || slices.ContainsFunc(c.Icons, func(i Icon) bool { return i == "" || !i.valid() }) {
-		r.fail(refusef("The concept “%.40s” has an icon that can be none, or more than %d.", c.ID, MostIcons))
+	r.set(c.Tags, MaxTags, "carries a tag", c.ID)
+	if len(c.Icons) > MaxIcons || slices.ContainsFunc(c.Icons, func(i Icon) bool { return i == "" || !i.valid() }) {
+		r.fail(refusef("The concept “%.40s” has an icon that can be none, or more than %d.", c.ID, MaxIcons))
 	}
 	r.sources(c.Sources, "concept", c.ID)
 	if !c.Paint.sound() {
 		r.fail(refusef("The concept “%.40s” has a colour or an outline that this version does not know.", c.ID))
 	}
-	c.Remark = r.text(c.Remark, MostRemark, "The remark on a concept")
+	c.Remark = r.text(c.Remark, MaxRemark, "The remark on a concept")
 	if !c.NoteCard.sound() {
 		r.fail(refusef("The note of the concept “%.40s” looks or lies in a way that this version does not know.", c.ID))
 	}
@@ -160,8 +160,8 @@ func (r *reader) concept(c *Concept) {
 		r.fail(refusef("The task of the concept “%.40s” cannot be read.", c.ID))
 	}
 	for voter := range c.Votes {
-		if !voter.Valid() || len(c.Votes) > MostVotes {
-			r.fail(refusef("The votes on the concept “%.40s” cannot be read, or are more than %d.", c.ID, MostVotes))
+		if !voter.Valid() || len(c.Votes) > MaxVotes {
+			r.fail(refusef("The votes on the concept “%.40s” cannot be read, or are more than %d.", c.ID, MaxVotes))
 			break
 		}
 	}
@@ -179,8 +179,8 @@ func (r *reader) sources(all map[ID]Source, what string, id ID) {
 			r.fail(refusef("The %s “%.40s” has a source that is no web address, file or citation.", what, id))
 		}
 	}
-	if len(all) > MostSources {
-		r.fail(refusef("A %s can have at most %d sources.", what, MostSources))
+	if len(all) > MaxSources {
+		r.fail(refusef("A %s can have at most %d sources.", what, MaxSources))
 	}
 }
 
@@ -190,8 +190,8 @@ func (r *reader) link(l *Link) {
 		return
 	}
 	r.id(l.ID, "a link")
-	l.Phrase = r.text(l.Phrase, MostPhrase, "A linking phrase")
-	l.Note = r.text(l.Note, MostNote, "The note of a link")
+	l.Phrase = r.text(l.Phrase, MaxPhrase, "A linking phrase")
+	l.Note = r.text(l.Note, MaxNote, "The note of a link")
 	if !l.NoteCard.sound() {
 		r.fail(refusef("The note of the link “%.40s” looks or lies in a way that this version does not know.", l.ID))
 	}
@@ -217,7 +217,7 @@ func (r *reader) route(t *Route) {
 		return
 	}
 	r.id(t.ID, "a route")
-	t.Title = r.text(t.Title, MostTitle, "The title of a route")
+	t.Title = r.text(t.Title, MaxTitle, "The title of a route")
 	if r.err == nil {
 		r.putRoute(t)
 	}
@@ -230,17 +230,17 @@ func (r *reader) stop(s *Stop) {
 		return
 	}
 	r.id(s.ID, "a stop")
-	s.Title = r.text(s.Title, MostTitle, "The title of a stop")
-	s.Card = r.text(s.Card, MostNote, "The card of a stop")
-	s.GuideNotes = r.text(s.GuideNotes, MostNote, "The guide notes of a stop")
-	if len(s.Refs) > MostRefs {
-		r.fail(refusef("A stop can show at most %d things.", MostRefs))
+	s.Title = r.text(s.Title, MaxTitle, "The title of a stop")
+	s.Card = r.text(s.Card, MaxNote, "The card of a stop")
+	s.GuideNotes = r.text(s.GuideNotes, MaxNote, "The guide notes of a stop")
+	if len(s.Refs) > MaxRefs {
+		r.fail(refusef("A stop can show at most %d things.", MaxRefs))
 	}
 	for i, ref := range s.Refs {
 		if !ref.ID.Valid() || (ref.Kind != EntityConcept && ref.Kind != EntityLink) {
 			r.fail(refusef("The stop “%.40s” shows something that cannot be on a map.", s.ID))
 		}
-		s.Refs[i].Seen = r.text(ref.Seen, MostLabel, "The words last seen at a stop")
+		s.Refs[i].Seen = r.text(ref.Seen, MaxLabel, "The words last seen at a stop")
 	}
 	if !ValidRank(s.Rank) || r.m.Routes[s.Route] == nil {
 		r.fail(refusef("The stop “%.40s” stands on no route.", s.ID))
@@ -266,7 +266,7 @@ func (r *reader) comments(all []*Comment) {
 		if !c.sound() || !about {
 			r.fail(refusef("The comment “%.40s” cannot be read.", c.ID))
 		}
-		c.On.Seen = r.text(c.On.Seen, MostLabel, "The words that a comment is about")
+		c.On.Seen = r.text(c.On.Seen, MaxLabel, "The words that a comment is about")
 		if r.err != nil {
 			return
 		}

@@ -20,8 +20,8 @@ type Region struct {
 	Filled bool `json:"filled,omitempty"`
 }
 
-// MostRegions bounds the regions of a map.
-const MostRegions = 500
+// MaxRegions bounds the regions of a map.
+const MaxRegions = 500
 
 func (r *Region) looksSound() bool {
 	return r.Colour.valid() && r.Stroke.valid() && r.NoteCard.sound()
@@ -70,8 +70,8 @@ func (op *AddRegion) apply(d *draft) error {
 	if err := d.free(op.ID); err != nil {
 		return err
 	}
-	if len(d.m.Regions) >= MostRegions {
-		return refusef("A map can have at most %d regions.", MostRegions)
+	if len(d.m.Regions) >= MaxRegions {
+		return refusef("A map can have at most %d regions.", MaxRegions)
 	}
 	if len(op.Concepts)+len(op.Branches) == 0 {
 		return refusef("A region needs something inside: select at least one concept.")
@@ -133,7 +133,7 @@ func (d *draft) setRegion(r *Region, language Lang, title, note *string) error {
 		return err
 	}
 	if title != nil {
-		words, err := Clean(*title, MostTitle, "The title of a region")
+		words, err := Clean(*title, MaxTitle, "The title of a region")
 		if err != nil {
 			return err
 		}

@@ -40,7 +40,7 @@ type File struct {
 }
 
 func (f File) sound() bool {
-	return hashForm.MatchString(f.Hash) && typeForm.MatchString(f.Type) && f.Size >= 0 && f.Size <= MostFile && f.W >= 0 && f.H >= 0 && f.W <= 100_000 && f.H <= 100_000
+	return hashForm.MatchString(f.Hash) && typeForm.MatchString(f.Type) && f.Size >= 0 && f.Size <= MaxFile && f.W >= 0 && f.H >= 0 && f.W <= 100_000 && f.H <= 100_000
 }
 
 // Citation is a work that is cited.
@@ -113,13 +113,13 @@ func (c Citation) Words() string {
 
 // The bounds of sources.
 const (
-	MostSources    = 100  // of one concept or link
-	MostAddress    = 2000 // characters of an address
-	MostSourceName = 200
-	MostSourceSays = 1000
-	MostFile       = 64 << 20 // bytes of a file
-	LeastPicture   = 24       // pixels across on a slip
-	MostPicture    = 600
+	MaxSources    = 100  // of one concept or link
+	MaxAddress    = 2000 // characters of an address
+	MaxSourceName = 200
+	MaxSourceSays = 1000
+	MaxFile       = 64 << 20 // bytes of a file
+	MinPicture    = 24       // pixels across on a slip
+	MaxPicture    = 600
 )
 
 var (
@@ -135,7 +135,7 @@ func (s Source) sound() bool {
 			has++
 		}
 	}
-	if has != 1 || s.Wide != 0 && (s.Wide < LeastPicture || s.Wide > MostPicture || s.Kind() != SourcePicture) || s.Rank != "" && !ValidRank(s.Rank) {
+	if has != 1 || s.Wide != 0 && (s.Wide < MinPicture || s.Wide > MaxPicture || s.Kind() != SourcePicture) || s.Rank != "" && !ValidRank(s.Rank) {
 		return false
 	}
 	if s.URL != "" {
@@ -150,10 +150,10 @@ func (s Source) sound() bool {
 		clean, err := Clean(words, most, "")
 		return err == nil && clean == words
 	}
-	if c := s.Cite; c != nil && (c.Title == "" || !fits(c.Author, MostSourceSays) || !fits(c.Year, MostSourceSays) || !fits(c.Title, MostSourceSays) || !fits(c.Place, MostSourceSays)) {
+	if c := s.Cite; c != nil && (c.Title == "" || !fits(c.Author, MaxSourceSays) || !fits(c.Year, MaxSourceSays) || !fits(c.Title, MaxSourceSays) || !fits(c.Place, MaxSourceSays)) {
 		return false
 	}
-	return fits(s.Title, MostSourceName) && fits(s.Says, MostSourceSays) && fits(s.Licence, MostSourceName)
+	return fits(s.Title, MaxSourceName) && fits(s.Says, MaxSourceSays) && fits(s.Licence, MaxSourceName)
 }
 
 // doubled is a scheme that was pasted in front of another.
@@ -168,8 +168,8 @@ func cleanAddress(address string) (string, error) {
 	if bareHost.MatchString(address) {
 		address = "https://" + address
 	}
-	if len(address) > MostAddress {
-		return "", refusef("That web address is too long: at most %d characters fit.", MostAddress)
+	if len(address) > MaxAddress {
+		return "", refusef("That web address is too long: at most %d characters fit.", MaxAddress)
 	}
 	at, err := url.Parse(address)
 	if err != nil || at.Scheme != "http" && at.Scheme != "https" || at.Hostname() == "" || at.User != nil || strings.ContainsAny(address, " \t\n\"<>") {

@@ -51,7 +51,7 @@ func TestSourcesAreAttachedAndMended(t *testing.T) {
 
 	says, wide := "a green rim", 9.0
 	m = apply(t, m, &cm.SetSource{On: onRim, ID: "c", Says: &says, Wide: &wide})
-	assert.Equal(t, float64(cm.LeastPicture), m.Concepts["rim"].Sources["c"].Wide, "no picture is too small to be seen")
+	assert.Equal(t, float64(cm.MinPicture), m.Concepts["rim"].Sources["c"].Wide, "no picture is too small to be seen")
 	assert.Equal(t, []cm.ID{"a", "b", "c", "d", "e"}, cm.SourceList(m.Concepts["rim"].Sources), "it stays where it was")
 
 	// A merge brings all that is not there.
@@ -66,13 +66,13 @@ func TestSourcesAreAttachedAndMended(t *testing.T) {
 
 func TestSourcesThatCannotBeAreRefused(t *testing.T) {
 	m := apply(t, tower(t), &cm.AttachSource{On: onRim, ID: "a", Source: cm.Source{URL: "https://hollin.example/a"}})
-	long := strings.Repeat("x", cm.MostSourceSays+1)
+	long := strings.Repeat("x", cm.MaxSourceSays+1)
 	for name, op := range map[string]cm.Operation{
 		"nothing":          &cm.AttachSource{On: onRim, ID: "s"},
 		"two things":       &cm.AttachSource{On: onRim, ID: "s", Source: cm.Source{URL: "https://hollin.example", Cite: &cm.Citation{Title: "x"}, File: &cm.File{Hash: aHash, Type: "image/png"}}},
 		"no hash":          &cm.AttachSource{On: onRim, ID: "s", Source: cm.Source{File: &cm.File{Hash: "../../etc", Type: "image/png"}}},
 		"no type":          &cm.AttachSource{On: onRim, ID: "s", Source: cm.Source{File: &cm.File{Hash: aHash, Type: "image/<svg>"}}},
-		"too large":        &cm.AttachSource{On: onRim, ID: "s", Source: cm.Source{File: &cm.File{Hash: aHash, Type: "image/png", Size: cm.MostFile + 1}}},
+		"too large":        &cm.AttachSource{On: onRim, ID: "s", Source: cm.Source{File: &cm.File{Hash: aHash, Type: "image/png", Size: cm.MaxFile + 1}}},
 		"a sound on slips": &cm.AttachSource{On: onRim, ID: "s", Source: cm.Source{File: &cm.File{Hash: aHash, Type: "audio/wav"}, Wide: 100}},
 		"no title":         &cm.AttachSource{On: onRim, ID: "s", Source: cm.Source{Cite: &cm.Citation{Author: "Hollin"}}},
 		"twice":            &cm.AttachSource{On: onRim, ID: "s", Source: cm.Source{URL: "https://hollin.example/a"}},

@@ -10,21 +10,21 @@ type Table struct {
 
 // The bounds of a table.
 const (
-	MostRows    = 60
-	MostColumns = 12
-	MostCell    = 200 // characters
+	MaxRows    = 60
+	MaxColumns = 12
+	MaxCell    = 200 // characters
 )
 
 func (t *Table) sound() bool {
 	if t == nil {
 		return true
 	}
-	if len(t.Rows) == 0 || len(t.Rows) > MostRows || len(t.Rows[0]) == 0 || len(t.Rows[0]) > MostColumns {
+	if len(t.Rows) == 0 || len(t.Rows) > MaxRows || len(t.Rows[0]) == 0 || len(t.Rows[0]) > MaxColumns {
 		return false
 	}
 	for _, row := range t.Rows {
 		if len(row) != len(t.Rows[0]) || slices.ContainsFunc(row, func(cell string) bool {
-			clean, err := Clean(cell, MostCell, "")
+			clean, err := Clean(cell, MaxCell, "")
 			return err != nil || clean != cell
 		}) {
 			return false
@@ -53,14 +53,14 @@ func (op *SetTable) apply(d *draft) error {
 	for _, row := range op.Table.Rows {
 		cells := make([]string, len(row))
 		for i, cell := range row {
-			if cells[i], err = Clean(cell, MostCell, "A cell of a table"); err != nil {
+			if cells[i], err = Clean(cell, MaxCell, "A cell of a table"); err != nil {
 				return err
 			}
 		}
 		next.Rows = append(next.Rows, cells)
 	}
 	if !next.sound() {
-		return refusef("A table can have at most %d rows and %d columns, each row as long as the first.", MostRows, MostColumns)
+		return refusef("A table can have at most %d rows and %d columns, each row as long as the first.", MaxRows, MaxColumns)
 	}
 	c.Table = next
 	d.putConcept(c)

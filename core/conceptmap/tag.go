@@ -15,8 +15,8 @@ type Tag struct {
 	Rank   string `json:"rank"` // orders the tags (see KeyBetween)
 }
 
-// MostTags bounds the tags of a map.
-const MostTags = 200
+// MaxTags bounds the tags of a map.
+const MaxTags = 200
 
 // TagList gives all tags in their order.
 func (m *Map) TagList() []*Tag {
@@ -47,8 +47,8 @@ func (op *AddTag) apply(d *draft) error {
 	if err := d.free(op.ID); err != nil {
 		return err
 	}
-	if len(d.m.Tags) >= MostTags {
-		return refusef("A map can have at most %d tags.", MostTags)
+	if len(d.m.Tags) >= MaxTags {
+		return refusef("A map can have at most %d tags.", MaxTags)
 	}
 	t := &Tag{ID: op.ID, Colour: op.Colour}
 	last := ""
@@ -83,7 +83,7 @@ func (d *draft) setTag(t *Tag, language Lang, name *string) error {
 		return err
 	}
 	if name != nil {
-		words, err := Clean(*name, MostKindName, "The name of a tag")
+		words, err := Clean(*name, MaxKindName, "The name of a tag")
 		if err != nil {
 			return err
 		}

@@ -46,7 +46,7 @@ func TestCommentsBelongToWhoWroteThem(t *testing.T) {
 	rim := cm.Key{Kind: cm.EntityConcept, ID: "rim"}
 	refused("not known who", "", false, &cm.AddComment{ID: "c1", On: rim, Words: "Which rim?"})
 	refused("needs words", "ada", true, &cm.AddComment{ID: "c1", On: rim, Words: " \n"})
-	refused("too long", "ada", true, &cm.AddComment{ID: "c1", On: rim, Words: strings.Repeat("a", cm.MostCommentWords+1)})
+	refused("too long", "ada", true, &cm.AddComment{ID: "c1", On: rim, Words: strings.Repeat("a", cm.MaxCommentWords+1)})
 	refused("no longer on the map", "ada", true, &cm.AddComment{ID: "c1", On: cm.Key{Kind: cm.EntityLink, ID: "rim"}, Words: "Which?"})
 	begun := must("ada", true, 5, &cm.AddComment{ID: "c1", On: rim, Name: "Ada\n of 5b", Words: "Which rim? <b>"})
 	must("ben", true, 7, &cm.AddComment{ID: "c2", Answers: "c1", Name: "Ben", Words: "The lower one."})
@@ -214,7 +214,7 @@ func TestRemarksAndNotesAreJoined(t *testing.T) {
 	for _, op := range []cm.Operation{
 		&cm.SetNoteCard{On: cm.Key{Kind: cm.EntityConcept, ID: "bell"}, Off: &cm.Point{X: cm.FarthestNote + 1}},
 		&cm.SetNoteCard{On: cm.Key{Kind: cm.EntityMap, ID: "m"}, Off: &cm.Point{}}, &cm.SetNoteCard{On: cm.Key{Kind: cm.EntityLink, ID: "has"}, Colour: ptr(cm.Colour("mauve"))},
-		&cm.SetRemark{Concept: "bell", Remark: strings.Repeat("a", cm.MostRemark+1)},
+		&cm.SetRemark{Concept: "bell", Remark: strings.Repeat("a", cm.MaxRemark+1)},
 	} {
 		_, err := cm.Apply(out.Map, []cm.Operation{op}, nil)
 		assert.Error(t, err)

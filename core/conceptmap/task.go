@@ -21,16 +21,16 @@ type Task struct {
 
 // The bounds of tasks, in characters.
 const (
-	MostTaskWords = 200
-	MostWho       = 80
+	MaxTaskWords = 200
+	MaxWho       = 80
 )
 
 func (t *Task) sound() bool {
 	if t == nil {
 		return true
 	}
-	what, err := Clean(t.What, MostTaskWords, "")
-	who, err2 := Clean(t.Who, MostWho, "")
+	what, err := Clean(t.What, MaxTaskWords, "")
+	who, err2 := Clean(t.Who, MaxWho, "")
 	when, err3 := CleanWhen(t.When)
 	return cmp.Or(err, err2, err3) == nil && what == t.What && who == t.Who && when == t.When && t.Lasts.sound(true)
 }
@@ -62,12 +62,12 @@ func (op *SetTask) apply(d *draft) error {
 		next = *c.Task
 	}
 	if op.What != nil {
-		if next.What, err = Clean(*op.What, MostTaskWords, "What is to be done"); err != nil {
+		if next.What, err = Clean(*op.What, MaxTaskWords, "What is to be done"); err != nil {
 			return err
 		}
 	}
 	if op.Who != nil {
-		if next.Who, err = Clean(*op.Who, MostWho, "The name of whoever does it"); err != nil {
+		if next.Who, err = Clean(*op.Who, MaxWho, "The name of whoever does it"); err != nil {
 			return err
 		}
 	}

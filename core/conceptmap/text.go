@@ -66,11 +66,11 @@ func (t Text) Empty() bool { return len(t) == 0 }
 // What a text may hold, in characters (runes). The limits are generous for
 // their use and keep one hostile text from filling a page or the memory.
 const (
-	MostLabel    = 400
-	MostPhrase   = 200
-	MostTitle    = 200
-	MostQuestion = 400
-	MostNote     = 20_000
+	MaxLabel    = 400
+	MaxPhrase   = 200
+	MaxTitle    = 200
+	MaxQuestion = 400
+	MaxNote     = 20_000
 )
 
 // Clean makes wording safe to store: valid UTF-8 in normal form C (Unicode

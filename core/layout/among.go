@@ -70,7 +70,7 @@ func (a *arranging) settle(d *drawn, by tidy.Point) cm.Arrangement {
 		hub := cm.Point(l.phrase)
 		led := cm.Led{Hub: &hub, Bends: map[cm.ID][]cm.Point{}}
 		for end, leg := range l.legs {
-			for _, p := range leg[:min(len(leg), cm.MostBends)] {
+			for _, p := range leg[:min(len(leg), cm.MaxBends)] {
 				led.Bends[end] = append(led.Bends[end], cm.Point(p))
 			}
 		}

@@ -29,12 +29,12 @@ func (r Room) Arrange(m *cm.Map, s cm.Scope) (cm.Arrangement, error) {
 	switch {
 	case len(members) == 0:
 		return cm.Arrangement{}, nil
-	case len(members) > MostArranged && s.Again:
+	case len(members) > MaxArranged && s.Again:
 		return cm.Arrangement{}, nil // an edit must not fail for that
-	case len(members) > mostWoven && a.patternOf(s.Branch) == cm.PatternWeb:
-		return cm.Arrangement{}, &cm.Refusal{Words: fmt.Sprintf("A web of %d concepts takes too long; at most %d are put in order like that. Levels or rings are quicker.", len(members), mostWoven)}
-	case len(members) > MostArranged:
-		return cm.Arrangement{}, &cm.Refusal{Words: fmt.Sprintf("At most %d concepts are put in order at once; this is %d. Put its branches in order, one after the other.", MostArranged, len(members))}
+	case len(members) > maxWoven && a.patternOf(s.Branch) == cm.PatternWeb:
+		return cm.Arrangement{}, &cm.Refusal{Words: fmt.Sprintf("A web of %d concepts takes too long; at most %d are put in order like that. Levels or rings are quicker.", len(members), maxWoven)}
+	case len(members) > MaxArranged:
+		return cm.Arrangement{}, &cm.Refusal{Words: fmt.Sprintf("At most %d concepts are put in order at once; this is %d. Put its branches in order, one after the other.", MaxArranged, len(members))}
 	}
 	var out cm.Arrangement
 	done := work.Done(func() {
@@ -50,12 +50,12 @@ func (r Room) Arrange(m *cm.Map, s cm.Scope) (cm.Arrangement, error) {
 	return out, nil
 }
 
-// MostArranged bounds the concepts that are put in order at once: more would keep
+// MaxArranged bounds the concepts that are put in order at once: more would keep
 // others waiting for too long.
-const MostArranged = 6000
+const MaxArranged = 6000
 
-// mostWoven bounds those of a web, which is the slowest pattern.
-const mostWoven = 2500
+// maxWoven bounds those of a web, which is the slowest pattern.
+const maxWoven = 2500
 
 // arranging is a map being put in order.
 type arranging struct {

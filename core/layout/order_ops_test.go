@@ -157,7 +157,7 @@ func TestLedLinesAndHands(t *testing.T) {
 // More than can be put in order in good time is refused in words; edits go on.
 func TestTooMuchIsNotPutInOrder(t *testing.T) {
 	var ops []cm.Operation
-	for i := range layout.MostArranged + 1 {
+	for i := range layout.MaxArranged + 1 {
 		ops = append(ops, &cm.AddConcept{ID: cm.ID(fmt.Sprint("c", i)), Label: "idea", At: cm.Point{X: float64(i % 100), Y: float64(i / 100)}})
 	}
 	out, err := cm.Apply(cm.NewMap("m", "en"), ops, nil)

@@ -56,8 +56,8 @@ type Own struct {
 	Removed      bool
 }
 
-// MostOwn bounds the changes of one author.
-const MostOwn = 1000
+// MaxOwn bounds the changes of one author.
+const MaxOwn = 1000
 
 // Shipped gives the groups in the order in which they are shown.
 var Shipped = func() []Group {
@@ -114,7 +114,7 @@ func CheckOwn(change Own) (Own, error) {
 	if !slices.ContainsFunc(Shipped, func(g Group) bool { return g.ID == change.Group }) {
 		return change, &cm.Refusal{Words: "The phrase bank has no such group."}
 	}
-	words, err := cm.Clean(change.Words, cm.MostPhrase, "A linking phrase")
+	words, err := cm.Clean(change.Words, cm.MaxPhrase, "A linking phrase")
 	if err != nil {
 		return change, err
 	}

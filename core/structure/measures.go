@@ -30,8 +30,8 @@ var Measures = []Measure{
 	{"groups", "Groups", "Concepts that are joined more among each other than to the rest: the division found by joining, again and again, the two groups that raise modularity most, as long as any do.", "Clauset, Newman and Moore, Finding community structure in very large networks, Physical Review E 70, 2004"},
 }
 
-// MostMeasured bounds the concepts of a map that all figures are worked out for.
-const MostMeasured = 4000
+// MaxMeasured bounds the concepts of a map that all figures are worked out for.
+const MaxMeasured = 4000
 
 // net is the map as concepts and which of them are joined, whichever way.
 type net struct {
@@ -307,8 +307,8 @@ func (s *Structure) Branches() (tops []cm.ID, size, depth map[cm.ID]int) {
 	return tops, size, depth
 }
 
-// MostPairs bounds the pairs that are found, the best of them.
-const MostPairs = 2000
+// MaxPairs bounds the pairs that are found, the best of them.
+const MaxPairs = 2000
 
 // Pairs gives pairs of concepts of different branches that no link joins: those
 // that may belong together first, by the neighbours that they share, each
@@ -323,11 +323,11 @@ func (s *Structure) Pairs(limit *work.Limit) [][2]cm.ID {
 	var all []pair
 	best := func() { // those that come first, of those found so far
 		slices.SortStableFunc(all, func(x, y pair) int { return cmp.Compare(y.score, x.score) })
-		all = all[:min(len(all), MostPairs)]
+		all = all[:min(len(all), MaxPairs)]
 	}
 	for a := range n.ids {
 		limit.TickBy(len(n.ids) / 8)
-		if len(all) > 8*MostPairs {
+		if len(all) > 8*MaxPairs {
 			best()
 		}
 		score := map[int]float64{}

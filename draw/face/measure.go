@@ -33,8 +33,8 @@ var one struct {
 	known  map[string]Width // by voice and words, at shapeSize
 }
 
-// mostKnown bounds the memory of widths; it is emptied when full.
-const mostKnown = 20_000
+// maxKnown bounds the memory of widths; it is emptied when full.
+const maxKnown = 20_000
 
 // Measure gives the width of words in a voice at a font size in pixels.
 func Measure(v Voice, size float64, words string) Width {
@@ -47,7 +47,7 @@ func Measure(v Voice, size float64, words string) Width {
 	w, ok := one.known[key]
 	if !ok {
 		w = shape(v, words)
-		if one.known == nil || len(one.known) >= mostKnown {
+		if one.known == nil || len(one.known) >= maxKnown {
 			one.known = map[string]Width{}
 		}
 		one.known[key] = w

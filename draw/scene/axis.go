@@ -21,7 +21,7 @@ type Span struct{ X0, X1, Y float64 }
 // What is less wide is no span to the eye; and how far below its slip a bar runs,
 // both in pixels.
 const (
-	leastSpan = 6
+	minSpan   = 6
 	spanBelow = 7
 )
 
@@ -63,7 +63,7 @@ func axisOf(m *cm.Map, sc *Scene) *Axis {
 	var spans []Span
 	for _, id := range cm.SortedIDs(sc.Slips) {
 		box := sc.Slips[id].Box
-		if from, to, ok := span(id); ok && (to-from)*scale > leastSpan && math.Abs(box.X-zero-from*scale) < 8 {
+		if from, to, ok := span(id); ok && (to-from)*scale > minSpan && math.Abs(box.X-zero-from*scale) < 8 {
 			spans = append(spans, Span{box.X, zero + to*scale, box.Y + box.H + spanBelow})
 		}
 	}

@@ -55,7 +55,7 @@ var blocks = struct {
 	known map[blockKey]*Block
 }{known: map[blockKey]*Block{}}
 
-const mostBlocks = 30_000
+const maxBlocks = 30_000
 
 // block wraps words. Where several lines are needed they are made about
 // equally long: the narrowest width that needs no more lines than the full one.
@@ -88,7 +88,7 @@ func block(words string, use setting) *Block {
 		b.W = math.Max(b.W, l.Px)
 	}
 	blocks.Lock()
-	if len(blocks.known) >= mostBlocks {
+	if len(blocks.known) >= maxBlocks {
 		clear(blocks.known)
 	}
 	blocks.known[key] = b
@@ -109,7 +109,7 @@ func breaksWords(words string, even, lines []face.Line) bool {
 	return count(even) > count(lines)
 }
 
-// larger is by how much each step of size enlarges a label, from LeastSize on.
+// larger is by how much each step of size enlarges a label, from MinSize on.
 var larger = [...]float64{0.76, 0.88, 1, 1.2, 1.45, 1.75, 2.15}
 
 // settingOf gives how the label of a concept is set.
@@ -123,7 +123,7 @@ func settingOf(c *cm.Concept, focus, large bool) setting {
 	if large {
 		size++
 	}
-	if by := larger[max(cm.LeastSize, min(cm.MostSize, size))-cm.LeastSize]; by != 1 {
+	if by := larger[max(cm.MinSize, min(cm.MaxSize, size))-cm.MinSize]; by != 1 {
 		use.size = math.Round(use.size*by*2) / 2
 		use.lineHeight = math.Round(use.lineHeight * by)
 		use.wide *= by

@@ -55,8 +55,8 @@ func branchesOf(m *cm.Map, s *structure.Structure) []cm.ID {
 	return nil
 }
 
-// mostMeant bounds the rows of the key for what colours stand for.
-const mostMeant = 12
+// maxMeant bounds the rows of the key for what colours stand for.
+const maxMeant = 12
 
 // coloursMean gives the rows of the key for colours that stand for branches or
 // levels.
@@ -81,7 +81,7 @@ func coloursMean(m *cm.Map, s *structure.Structure, v View) []KeyRow {
 			rows = append(rows, KeyRow{Words: "level " + strconv.Itoa(level), Colour: nth(level - 1), Count: size[level]})
 		}
 	}
-	return rows[:min(len(rows), mostMeant)]
+	return rows[:min(len(rows), maxMeant)]
 }
 
 func firstLine(words string) string {

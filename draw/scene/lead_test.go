@@ -161,7 +161,7 @@ func TestAnyBranchCanBeTuckedAway(t *testing.T) {
 // Labels keep their words inside, however they are set.
 func TestLabelsFitHoweverTheyAreSet(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		size, bold, italic := rapid.IntRange(cm.LeastSize, cm.MostSize).Draw(t, "size"), rapid.Bool().Draw(t, "bold"), rapid.Bool().Draw(t, "italic")
+		size, bold, italic := rapid.IntRange(cm.MinSize, cm.MaxSize).Draw(t, "size"), rapid.Bool().Draw(t, "bold"), rapid.Bool().Draw(t, "italic")
 		width := rapid.SampledFrom([]float64{0, 40, 77, 300, 900}).Draw(t, "width")
 		out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
 			&cm.AddConcept{ID: "a", Label: rapid.SampledFrom([]string{"bell", "Glockengießerhandwerk und mehr", "a bell\nof bronze", "جرس البرج", "钟声钟声钟声钟声"}).Draw(t, "label")},

@@ -70,10 +70,10 @@ func (g *meanings) talkOf(c *cm.Concept) Talk {
 
 func (g *meanings) words(t cm.Text) string { return t.For(g.lang, g.m.Language) }
 
-// mostHint is how many characters of a note are shown to those who point at it.
-const mostHint = 240
+// maxHint is how many characters of a note are shown to those who point at it.
+const maxHint = 240
 
-func shortened(words string) string { return shortenedTo(words, mostHint) }
+func shortened(words string) string { return shortenedTo(words, maxHint) }
 
 func shortenedTo(words string, most int) string {
 	if all := []rune(words); len(all) > most {
@@ -151,8 +151,8 @@ func noteMark(note string, card *cm.NoteCard) Mark {
 	return mark
 }
 
-// mostTaskMark is how many characters of a task are shown in its mark.
-const mostTaskMark = 24
+// maxTaskMark is how many characters of a task are shown in its mark.
+const maxTaskMark = 24
 
 func taskMark(t *cm.Task) Mark {
 	mark := Mark{Sign: "task", Says: "a task"}
@@ -165,7 +165,7 @@ func taskMark(t *cm.Task) Mark {
 			parts = append(parts, words)
 		}
 	}
-	mark.Words = shortenedTo(strings.Join(parts, ", "), mostTaskMark)
+	mark.Words = shortenedTo(strings.Join(parts, ", "), maxTaskMark)
 	for _, words := range []string{t.What, t.Who, t.When, t.Lasts.Words()} {
 		if words != "" {
 			mark.Says += ", " + words

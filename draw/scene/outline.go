@@ -12,9 +12,9 @@ type shape interface{ Holds(Point) bool }
 // The measures of outlines, in pixels: the radius of a capsule's corners and
 // the depth of a lozenge's points at most, the radius of a ticket's notches.
 const (
-	mostRound = 22.0
-	mostPoint = 16.0
-	Notch     = 6.0
+	maxRound = 22.0
+	maxPoint = 16.0
+	Notch    = 6.0
 )
 
 // ovalPower is the exponent of the curve that is an oval's border,
@@ -38,10 +38,10 @@ func room(o cm.Outline, w, h float64) (dw, dh float64) {
 }
 
 // Round gives the radius of a capsule's corners.
-func Round(h float64) float64 { return math.Min(h/2, mostRound) }
+func Round(h float64) float64 { return math.Min(h/2, maxRound) }
 
 // PointDepth gives the depth of a lozenge's points.
-func PointDepth(h float64) float64 { return math.Min(h/2, mostPoint) }
+func PointDepth(h float64) float64 { return math.Min(h/2, maxPoint) }
 
 // Holds tells whether a point lies within the slip's outline.
 func (s *Slip) Holds(p Point) bool {

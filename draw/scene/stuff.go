@@ -32,7 +32,7 @@ const (
 	widestCell = 170.0
 	cellX      = 6.0
 	cellY      = 3.0
-	leastCell  = 26.0
+	minCell    = 26.0
 )
 
 var (
@@ -64,7 +64,7 @@ func gridOf(t *cm.Table) *Grid {
 		g.Rows[i] = use.lineHeight + 2*cellY
 		for j, words := range row {
 			cells[j] = block(words, use)
-			g.Columns[j] = math.Max(math.Max(g.Columns[j], leastCell), math.Ceil(cells[j].W)+2*cellX+2)
+			g.Columns[j] = math.Max(math.Max(g.Columns[j], minCell), math.Ceil(cells[j].W)+2*cellX+2)
 			g.Rows[i] = math.Max(g.Rows[i], cells[j].H+2*cellY)
 		}
 		g.Cells = append(g.Cells, cells)

@@ -24,11 +24,11 @@ type stroke struct {
 	link cm.ID
 }
 
-// mostListed bounds the spots of one sort that are listed: nobody looks at more.
-const mostListed = 5000
+// maxListed bounds the spots of one sort that are listed: nobody looks at more.
+const maxListed = 5000
 
 func listed(all [][2]cm.ID, a, b cm.ID) [][2]cm.ID {
-	if len(all) >= mostListed {
+	if len(all) >= maxListed {
 		return all
 	}
 	return append(all, [2]cm.ID{a, b})

@@ -71,13 +71,13 @@ func resolved(css string, l cm.Look) string {
 	return use.ReplaceAllStringFunc(block.ReplaceAllString(css, ""), func(v string) string { return lookOf(l, use.FindStringSubmatch(v)[1]) })
 }
 
-// owned are colours of dresses of one's own that were worked out, mostOwned at most.
+// owned are colours of dresses of one's own that were worked out, maxOwned at most.
 var owned = struct {
 	sync.Mutex
 	known map[ownKey]map[string]string
 }{known: map[ownKey]map[string]string{}}
 
-const mostOwned = 200
+const maxOwned = 200
 
 type ownKey struct {
 	cm.OwnColours
@@ -92,7 +92,7 @@ func shades(o cm.OwnColours, picture bool) map[string]string {
 	if known := owned.known[ownKey{o, picture}]; known != nil {
 		return known
 	}
-	if len(owned.known) >= mostOwned {
+	if len(owned.known) >= maxOwned {
 		clear(owned.known)
 	}
 	base := colours[cm.DressPlain]

@@ -21,8 +21,8 @@ var (
 	ErrBroken  = errors.New("cite: cannot be read")
 )
 
-// MostWorks bounds what is read at once.
-const MostWorks = 500
+// MaxWorks bounds what is read at once.
+const MaxWorks = 500
 
 // Read reads works from either format, told apart by how they begin.
 func Read(text string) ([]cm.Citation, error) {
@@ -39,7 +39,7 @@ func Read(text string) ([]cm.Citation, error) {
 		return nil, err
 	case len(all) == 0:
 		return nil, ErrNone
-	case len(all) > MostWorks:
+	case len(all) > MaxWorks:
 		return nil, ErrTooMany
 	}
 	return all, nil
@@ -126,7 +126,7 @@ func joined(parts ...string) string {
 func clean(c cm.Citation) cm.Citation {
 	for _, field := range []*string{&c.Author, &c.Year, &c.Title, &c.Place} {
 		short := []rune(*field)
-		words, err := cm.Clean(string(short[:min(len(short), cm.MostSourceSays)]), cm.MostSourceSays, "")
+		words, err := cm.Clean(string(short[:min(len(short), cm.MaxSourceSays)]), cm.MaxSourceSays, "")
 		if err != nil {
 			words = ""
 		}
@@ -140,7 +140,7 @@ var entry = regexp.MustCompile(`@\s*([A-Za-z]+)\s*[{(]`)
 // readBibTeX reads entries; comments, strings and preambles are passed over.
 func readBibTeX(text string) ([]cm.Citation, error) {
 	var all []cm.Citation
-	for len(all) <= MostWorks {
+	for len(all) <= MaxWorks {
 		at := entry.FindStringSubmatchIndex(text)
 		if at == nil {
 			break

@@ -60,7 +60,7 @@ func FuzzCite(f *testing.F) {
 	f.Fuzz(func(t *testing.T, text string) {
 		all, err := cite.Read(text)
 		for _, c := range all {
-			clean, cleanErr := cm.Clean(c.Title, cm.MostSourceSays, "")
+			clean, cleanErr := cm.Clean(c.Title, cm.MaxSourceSays, "")
 			require.NoError(t, cleanErr)
 			require.Equal(t, clean, c.Title)
 		}

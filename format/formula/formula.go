@@ -9,10 +9,10 @@ import (
 	"unicode"
 )
 
-// MostCharacters bounds a formula, deepest how far its brackets nest.
+// MaxCharacters bounds a formula, deepest how far its brackets nest.
 const (
-	MostCharacters = 300
-	deepest        = 24
+	MaxCharacters = 300
+	deepest       = 24
 )
 
 // names are what can be written by name: letters, signs and functions.
@@ -25,7 +25,7 @@ var signs = map[string]string{"<=": "≤", ">=": "≥", "!=": "≠", "->": "→"
 
 // MathML writes a formula; ok is false where it is too long or nests too deep.
 func MathML(words string) (markup string, ok bool) {
-	if len([]rune(words)) > MostCharacters {
+	if len([]rune(words)) > MaxCharacters {
 		return "", false
 	}
 	p := &parser{in: []rune(words)}

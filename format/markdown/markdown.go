@@ -64,7 +64,7 @@ var allowed = func() *bluemonday.Policy {
 // HTML gives the text as HTML. It never fails: what cannot be laid out, or has
 // tables far larger than a note may have, is shown as it was typed.
 func HTML(words string) string {
-	if nesting(words) > deepest || cm.TableCells(words) > 4*cm.MostTableCells {
+	if nesting(words) > deepest || cm.TableCells(words) > 4*cm.MaxTableCells {
 		return "<pre>" + html.EscapeString(words) + "</pre>"
 	}
 	var out bytes.Buffer

@@ -15,9 +15,9 @@ import (
 
 // The bounds of what is read.
 const (
-	mostNodes  = 20_000
-	mostEdges  = 60_000
-	mostLength = 100_000 // pixels
+	maxNodes  = 20_000
+	maxEdges  = 60_000
+	maxLength = 100_000 // pixels
 )
 
 // File is a measured graph.
@@ -51,8 +51,8 @@ func Read(raw []byte) (*File, error) {
 	if err := json.Unmarshal(raw, &f); err != nil {
 		return nil, errors.New("this is no measured graph: it is not whole, or no JSON of that form")
 	}
-	if len(f.Nodes) == 0 || len(f.Nodes) > mostNodes || len(f.Edges) > mostEdges {
-		return nil, fmt.Errorf("a measured graph has 1 to %d nodes and at most %d edges; this one has %d and %d", mostNodes, mostEdges, len(f.Nodes), len(f.Edges))
+	if len(f.Nodes) == 0 || len(f.Nodes) > maxNodes || len(f.Edges) > maxEdges {
+		return nil, fmt.Errorf("a measured graph has 1 to %d nodes and at most %d edges; this one has %d and %d", maxNodes, maxEdges, len(f.Nodes), len(f.Edges))
 	}
 	known := map[string]bool{}
 	for _, n := range f.Nodes {
@@ -75,7 +75,7 @@ func Read(raw []byte) (*File, error) {
 	return &f, nil
 }
 
-func length(v float64) bool { return v >= 0 && v <= mostLength && !math.IsNaN(v) }
+func length(v float64) bool { return v >= 0 && v <= maxLength && !math.IsNaN(v) }
 
 // wired is which edges make one wire: those that lead from one node with the
 // same phrase share it.

@@ -15,8 +15,8 @@ import (
 	"mevrin/core/layout"
 )
 
-// MostLines bounds how many lines are read at once.
-const MostLines = 2000
+// MaxLines bounds how many lines are read at once.
+const MaxLines = 2000
 
 // Line is one line of an outline.
 type Line struct {
@@ -42,7 +42,7 @@ func Parse(text string, below bool) ([]Line, error) {
 		if words == "" {
 			continue
 		}
-		if len(lines) == MostLines {
+		if len(lines) == MaxLines {
 			return nil, &cm.Refusal{Words: "That is too much at once: at most 2000 lines can be read."}
 		}
 		indent := 0
@@ -168,7 +168,7 @@ func (b *builder) join(parent cm.ID, phrase string, child cm.ID) {
 	}
 	key := linkKey{parent, cm.Fold(phrase)}
 	link := b.links[key]
-	if link == nil || len(link.To) == cm.MostEnds {
+	if link == nil || len(link.To) == cm.MaxEnds {
 		link = &cm.AddLink{ID: b.NewID("l"), Phrase: phrase, From: []cm.End{{ID: b.NewID("e"), Concept: parent}}}
 		b.links[key] = link
 		b.said = append(b.said, link)

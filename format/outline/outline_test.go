@@ -49,7 +49,7 @@ func TestAnOutlineBecomesAMap(t *testing.T) {
 	short := outline.Shortened(lines)
 	assert.Equal(t, []outline.Line{{Label: "the sound bow"}, {Label: "The rim of a bell is …", Note: lines[1].Label}}, short)
 	assert.Equal(t, "half past 8: late", read(t, "half past 8: late").Name(), "what is below nothing has no phrase")
-	_, err = outline.Parse(strings.Repeat("x\n", outline.MostLines+1), false)
+	_, err = outline.Parse(strings.Repeat("x\n", outline.MaxLines+1), false)
 	assert.ErrorContains(t, err, "at most 2000 lines")
 	assert.Empty(t, read(t, " \n\t\n").Concepts)
 }

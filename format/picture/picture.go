@@ -25,9 +25,9 @@ import (
 // that decoding takes, in bytes: a picture of many colours, or one that is sent in
 // several passes, takes a multiple of another one of the same size.
 const (
-	MostPixels = 40_000_000
-	MostSide   = 20_000
-	MostMemory = 170 << 20
+	MaxPixels = 40_000_000
+	MaxSide   = 20_000
+	MaxMemory = 170 << 20
 )
 
 // ErrTooLarge tells that a picture has more pixels than are decoded; ErrUnreadable
@@ -46,7 +46,7 @@ func Extent(raw []byte, mediaType string) (w, h int, err error) {
 	if err != nil || config.Width <= 0 || config.Height <= 0 {
 		return 0, 0, ErrUnreadable
 	}
-	if max(config.Width, config.Height) > MostSide || config.Width > MostPixels/config.Height || memory(raw, config, format) > MostMemory {
+	if max(config.Width, config.Height) > MaxSide || config.Width > MaxPixels/config.Height || memory(raw, config, format) > MaxMemory {
 		return 0, 0, ErrTooLarge
 	}
 	if orientation(raw) > 4 {

@@ -6,7 +6,7 @@ import "math"
 const (
 	Clear    = 8   // from boxes
 	turnCost = 18  // what a further turn may save in length
-	mostTurn = 140 // corners looked at for one way
+	maxTurn  = 140 // corners looked at for one way
 )
 
 // Around gives the places at which a line from a to b turns so as to keep clear
@@ -16,7 +16,7 @@ const (
 // 1979). Only the boxes that turn out to be in the way are looked at. Ok is
 // false where no way was found; the line may then run straight.
 func Around(a, b Point, x *Index, skip func(id int) bool) (turns []Point, ok bool) {
-	return around(a, b, x, skip, mostTurn)
+	return around(a, b, x, skip, maxTurn)
 }
 
 // AroundFew does as Around, but gives up where more boxes than few stand on the
@@ -127,7 +127,7 @@ type way struct {
 	at   []Point
 	left []float64 // from each place to the end, as the crow flies
 	in   map[int]bool
-	pair [mostTurn + 64][mostTurn + 64]uint8
+	pair [maxTurn + 64][maxTurn + 64]uint8
 }
 
 func (w *way) add(p Point) {

@@ -28,9 +28,9 @@ type Line struct {
 // be, and leads the lines around boxes and phrases. Where a line can only run
 // through something, it runs straight.
 func Lead(stop *work.Limit, boxes []Rect, wires []Wire) []Line {
-	l := leader{boxes: boxes, wires: wires, stop: stop, things: NewIndex(boxes).Under(stop), strokes: NewIndex(nil).Under(stop), owner: map[int]int{}, most: mostTurn, lines: make([]Line, len(wires))}
+	l := leader{boxes: boxes, wires: wires, stop: stop, things: NewIndex(boxes).Under(stop), strokes: NewIndex(nil).Under(stop), owner: map[int]int{}, most: maxTurn, lines: make([]Line, len(wires))}
 	if len(wires) > manyWires {
-		l.most = mostTurn / 4
+		l.most = maxTurn / 4
 	}
 	// Short ones come first: their phrases can stand in few places.
 	order := make([]int, len(wires))
@@ -109,7 +109,7 @@ func (l *leader) phrase(i int) {
 	if single && w.Wish == nil {
 		a, b := w.Ends[0], w.Ends[1]
 		var turns []Point
-		if l.most == mostTurn { // of many, the phrases stand on the straight way
+		if l.most == maxTurn { // of many, the phrases stand on the straight way
 			turns, _ = around(l.boxes[a].Middle(), l.boxes[b].Middle(), l.things, func(id int) bool { return id == a || id == b }, l.most)
 		}
 		way = append(append([]Point{l.boxes[a].Middle()}, turns...), l.boxes[b].Middle())
@@ -242,7 +242,7 @@ func (l *leader) legs(i int) {
 			return l.owner[id] == i
 		}
 		turns, ok := around(l.boxes[e].Middle(), line.Phrase, l.things, own, l.most)
-		if !ok && l.most == mostTurn { // rather over words than through a box
+		if !ok && l.most == maxTurn { // rather over words than through a box
 			turns, _ = around(l.boxes[e].Middle(), line.Phrase, l.things, func(id int) bool { return id >= len(l.boxes) || id == e }, l.most)
 		}
 		line.Legs = append(line.Legs, turns)

@@ -220,7 +220,7 @@ func (w *woven) relax(terms []term, mix shuffle) {
 		least, most = min(least, float64(t.weight)), max(most, float64(t.weight))
 	}
 	rounds := 30
-	if len(terms) > mostTerms/2 {
+	if len(terms) > maxTerms/2 {
 		rounds = 15
 	}
 	first, last := 1/least, 0.05/most
@@ -254,10 +254,10 @@ func (s *shuffle) terms(all []term) {
 	}
 }
 
-// mostTerms bounds the pairs that are looked at: of large graphs, those with one
+// maxTerms bounds the pairs that are looked at: of large graphs, those with one
 // of some pivots (Ortmann, Klimenta and Brandes, A sparse stress model, 2017,
 // whose weights are left out here).
-const mostTerms = 500_000
+const maxTerms = 500_000
 
 // How a web is stretched sideways, and pressed together in height.
 const wider, flatter = 2.2, 0.8
@@ -278,8 +278,8 @@ func (w *woven) terms() []term {
 		pivots[i] = i
 	}
 	every := 1
-	if n*n/2 > mostTerms {
-		every = (n*n/2 + mostTerms - 1) / mostTerms
+	if n*n/2 > maxTerms {
+		every = (n*n/2 + maxTerms - 1) / maxTerms
 	}
 	var terms []term
 	for i, v := range pivots {

@@ -7,7 +7,7 @@ import { newLink } from './acts.js';
 /** @typedef {import('./main.js').App} App */
 /** @typedef {{words: string, of: string}} Offer */
 
-const mostOffers = 8, mostOwn = 4, mostOther = 2;
+const maxOffers = 8, maxOwn = 4, maxOther = 2;
 const onThisMap = 'on this map', inOthers = 'your other maps';
 
 export class Phrases {
@@ -62,8 +62,8 @@ export class Phrases {
     const first = (/** @type {Offer} */ o) => Number(!o.words.toLocaleLowerCase().startsWith(want));
     fits.sort((a, b) => first(a) - first(b));
     // What the map says often must not crowd out what it could say.
-    const own = fits.filter((o) => o.of === onThisMap).slice(0, mostOwn), other = fits.filter((o) => o.of === inOthers).slice(0, mostOther);
-    const chosen = new Set([...own, ...other, ...fits.filter((o) => o.of !== onThisMap && o.of !== inOthers), ...fits].slice(0, mostOffers));
+    const own = fits.filter((o) => o.of === onThisMap).slice(0, maxOwn), other = fits.filter((o) => o.of === inOthers).slice(0, maxOther);
+    const chosen = new Set([...own, ...other, ...fits.filter((o) => o.of !== onThisMap && o.of !== inOthers), ...fits].slice(0, maxOffers));
     return fits.filter((o) => chosen.has(o));
   }
 

@@ -10,7 +10,7 @@ import { newID } from './ids.js';
 
 /** @typedef {import('./main.js').App} App */
 
-const mostOffers = 7;
+const maxOffers = 7;
 
 export class Say {
   /** @param {App} app */
@@ -63,7 +63,7 @@ export class Say {
     const begins = words.filter((w) => w.toLocaleLowerCase().startsWith(typed));
     const holds = words.filter((w) => !begins.includes(w) && w.toLocaleLowerCase().includes(typed));
     const fits = !typed ? [] : field === this.phrase ? this.app.phrases.offers(typed).map((o) => o.words)
-      : [...begins, ...holds].filter((w) => w.toLocaleLowerCase() !== typed).slice(0, mostOffers);
+      : [...begins, ...holds].filter((w) => w.toLocaleLowerCase() !== typed).slice(0, maxOffers);
     this.field = field;
     this.at = -1;
     this.list.replaceChildren(...fits.map((w, i) => {
