@@ -67,18 +67,18 @@ func TestWordsFitTheirBoxes(t *testing.T) {
 
 	type line struct {
 		Words            string
-		Browser, Room    float64
+		Browser, Placer  float64
 		Voice, Direction string
 	}
 	lines := drive.Eval[[]line](p, `document.fonts.ready.then(() => [...document.querySelectorAll(".slip, .link")].flatMap(g => [...g.querySelectorAll("tspan, text:not(:has(tspan))")].map(s => ({
 		Words: s.textContent, Browser: s.getComputedTextLength(), Voice: g.dataset.kind, Direction: s.closest("text").getAttribute("direction") ?? "",
-		Room: g.dataset.kind === "concept" ? Number(g.dataset.box.split(" ")[2]) - 5 - 4 - 2 * (g.classList.contains("focus") ? 18 : 13) : Number(g.dataset.gap.split(" ")[2]) - 10 }))))`)
+		Placer: g.dataset.kind === "concept" ? Number(g.dataset.box.split(" ")[2]) - 5 - 4 - 2 * (g.classList.contains("focus") ? 18 : 13) : Number(g.dataset.gap.split(" ")[2]) - 10 }))))`)
 	require.Greater(t, len(lines), 30)
 	// The width that the server computed, for each line of words.
 	widest := map[string]float64{}
 	for _, l := range lines {
-		assert.LessOrEqual(t, l.Browser, l.Room+1, "%s %q", l.Voice, l.Words)
-		widest[l.Voice+fmt.Sprint(l.Room)] = max(widest[l.Voice+fmt.Sprint(l.Room)], l.Browser)
+		assert.LessOrEqual(t, l.Browser, l.Placer+1, "%s %q", l.Voice, l.Words)
+		widest[l.Voice+fmt.Sprint(l.Placer)] = max(widest[l.Voice+fmt.Sprint(l.Placer)], l.Browser)
 	}
 	// Boxes are no wider than they need be: rounding to even pixels apart. The
 	// least width of a slip is left out.

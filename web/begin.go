@@ -122,7 +122,7 @@ func (s *server) beginPicture(ctx context.Context, who Person, id cm.ID, name st
 	if err != nil {
 		return err
 	}
-	d := s.desks.get(id)
+	d := s.sessions.get(id)
 	now, err := d.look(ctx)
 	if err != nil {
 		return err

@@ -24,8 +24,8 @@ const (
 	maxViewers = 1000 // windows that listen to one map
 	maxPeople  = 2000 // people whose views are held of one map
 
-	// maxDesks bounds the maps kept in memory, in bytes as they are weighed.
-	maxDesks = 64 << 20
+	// maxSessions bounds the maps kept in memory, in bytes as they are weighed.
+	maxSessions = 64 << 20
 	// maxViews bounds the drawings of one state for other views than the whole map,
 	// and maxViewed what they take, in bytes.
 	maxViews  = 8
@@ -77,7 +77,7 @@ func working(ctx context.Context, concepts int, do func(*work.Limit) error) erro
 // apply performs operations on a map as working does.
 func apply(ctx context.Context, m *cm.Map, ops []cm.Operation) (out cm.Outcome, err error) {
 	err = working(ctx, len(m.Concepts), func(limit *work.Limit) error {
-		out, err = cm.Apply(m, ops, layout.Room{Measurer: scene.Measurer{}, Stop: limit})
+		out, err = cm.Apply(m, ops, layout.Placer{Measurer: scene.Measurer{}, Stop: limit})
 		return err
 	})
 	return out, err

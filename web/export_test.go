@@ -10,7 +10,7 @@ import (
 func NewBounded(c Config, most int64) (http.Handler, error) {
 	s, app, err := build(c)
 	if err == nil {
-		s.desks.most = most
+		s.sessions.most = most
 	}
 	return app, err
 }

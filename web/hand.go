@@ -168,7 +168,7 @@ type visitorView struct {
 // postHandLink makes a link for the plain hand.
 func (s *server) postHandLink(g *gin.Context) {
 	_, id := asker(g)
-	_, err := s.desks.get(id).look(g.Request.Context())
+	_, err := s.sessions.get(id).look(g.Request.Context())
 	if err == nil {
 		_, err = s.Store.AddGrant(g.Request.Context(), store.Grant{ID: string(newThingID("w")), MapID: id, Allows: store.AllowsHand})
 	}
@@ -179,7 +179,7 @@ func (s *server) answerHandLinks(g *gin.Context, err error, id cm.ID) {
 	var links handLinks
 	var now *state
 	if err == nil {
-		now, err = s.desks.get(id).look(g.Request.Context())
+		now, err = s.sessions.get(id).look(g.Request.Context())
 	}
 	if err == nil {
 		links, err = s.handLinksOf(g, now.m)
@@ -226,7 +226,7 @@ func (s *server) takeBack(g *gin.Context) {
 		s.failWith(g, &cm.Refusal{Words: "Nothing of this visitor is on the map."})
 		return
 	}
-	answer, err := s.desks.get(id).takeBack(g.Request.Context(), who, did[i].Author)
+	answer, err := s.sessions.get(id).takeBack(g.Request.Context(), who, did[i].Author)
 	if err != nil {
 		s.failWith(g, err)
 		return
@@ -235,6 +235,6 @@ func (s *server) takeBack(g *gin.Context) {
 }
 
 // takeBack makes the entry that undoes all entries of an author.
-func (d *desk) takeBack(ctx context.Context, who Person, author string) (*Answer, error) {
+func (d *session) takeBack(ctx context.Context, who Person, author string) (*Answer, error) {
 	return d.perform(ctx, who, Asked{ID: newThingID("g"), Window: "library", takesBack: author})
 }

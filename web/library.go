@@ -149,7 +149,7 @@ func (s *server) renameMap(g *gin.Context) {
 		err = &cm.Refusal{Words: "The new name did not arrive. The map keeps the one that it has."}
 	}
 	if err == nil {
-		_, err = s.desks.get(id).perform(g.Request.Context(), who, Asked{ID: newThingID("g"), Window: "library", Operations: json.RawMessage(ops)})
+		_, err = s.sessions.get(id).perform(g.Request.Context(), who, Asked{ID: newThingID("g"), Window: "library", Operations: json.RawMessage(ops)})
 	}
 	s.backToLibrary(g, err, "renamed", id)
 }
@@ -158,7 +158,7 @@ func (s *server) renameMap(g *gin.Context) {
 // are not copied.
 func (s *server) copyMap(g *gin.Context) {
 	who, id := asker(g)
-	now, err := s.desks.get(id).look(g.Request.Context())
+	now, err := s.sessions.get(id).look(g.Request.Context())
 	if err != nil {
 		s.failWith(g, err)
 		return
@@ -183,7 +183,7 @@ func (s *server) restoreMap(g *gin.Context) { s.moveMap(g, s.Store.Restore, "res
 func (s *server) moveMap(g *gin.Context, move func(context.Context, cm.ID) error, done string) {
 	_, id := asker(g)
 	err := move(g.Request.Context(), id)
-	s.desks.forget(id)
+	s.sessions.forget(id)
 	s.backToLibrary(g, err, done, id)
 }
 

@@ -69,7 +69,7 @@ func (n notice) eventFor(v *viewer) (Event, bool) {
 }
 
 // tell lets all who listen know.
-func (d *desk) tell(n notice) {
+func (d *session) tell(n notice) {
 	d.listening.Lock()
 	defer d.listening.Unlock()
 	for v := range d.viewers {
@@ -83,7 +83,7 @@ func (d *desk) tell(n notice) {
 }
 
 // askAgain lets all who listen ask whether they may still.
-func (d *desk) askAgain() {
+func (d *session) askAgain() {
 	d.listening.Lock()
 	defer d.listening.Unlock()
 	for v := range d.viewers {
@@ -95,7 +95,7 @@ func (d *desk) askAgain() {
 }
 
 // join lets a window listen; false where too many do.
-func (d *desk) join(v *viewer) bool {
+func (d *session) join(v *viewer) bool {
 	d.listening.Lock()
 	defer d.listening.Unlock()
 	if len(d.viewers) >= maxViewers {
@@ -105,7 +105,7 @@ func (d *desk) join(v *viewer) bool {
 	return true
 }
 
-func (d *desk) leave(v *viewer) {
+func (d *session) leave(v *viewer) {
 	d.listening.Lock()
 	delete(d.viewers, v)
 	d.listening.Unlock()
@@ -134,7 +134,7 @@ func (s *server) postChosen(g *gin.Context) {
 			chosen = append(chosen, e)
 		}
 	}
-	s.desks.get(id).tell(notice{author: who.ID, window: asked.Window, event: Event{Chosen: &chosen}})
+	s.sessions.get(id).tell(notice{author: who.ID, window: asked.Window, event: Event{Chosen: &chosen}})
 	g.Status(http.StatusNoContent)
 }
 
@@ -149,7 +149,7 @@ const (
 func (s *server) live(g *gin.Context) {
 	p := admitted(g)
 	who, id := p.who, p.mapID
-	d := s.desks.get(id)
+	d := s.sessions.get(id)
 	ctx := g.Request.Context()
 	now, err := d.look(ctx)
 	if err != nil {
@@ -188,7 +188,7 @@ func (s *server) live(g *gin.Context) {
 }
 
 // next waits for what comes next in a stream, and tells whether it goes on.
-func (s *server) next(ctx context.Context, d *desk, v *viewer, conn *websocket.Conn, may func() bool) bool {
+func (s *server) next(ctx context.Context, d *session, v *viewer, conn *websocket.Conn, may func() bool) bool {
 	asleep := time.NewTimer(interval)
 	defer asleep.Stop()
 	select {
@@ -211,7 +211,7 @@ func (s *server) next(ctx context.Context, d *desk, v *viewer, conn *websocket.C
 	return false
 }
 
-func (d *desk) send(ctx context.Context, conn *websocket.Conn, e Event) error {
+func (d *session) send(ctx context.Context, conn *websocket.Conn, e Event) error {
 	ctx, cancel := context.WithTimeout(ctx, patience)
 	defer cancel()
 	return wsjson.Write(ctx, conn, e)
@@ -223,6 +223,6 @@ func (s *server) still(ctx context.Context, g *gin.Context, who Person, id cm.ID
 	if err != nil || again.can(CanLook) != nil || again.who.ID != who.ID || again.mapID != id {
 		return false
 	}
-	_, err = s.desks.get(id).look(ctx)
+	_, err = s.sessions.get(id).look(ctx)
 	return err == nil
 }

@@ -25,7 +25,7 @@ func (s *server) ownLooks(g *gin.Context, v *marginView, author string) error {
 // postLook keeps the look of a map under a name.
 func (s *server) postLook(g *gin.Context) {
 	who, id := asker(g)
-	now, err := s.desks.get(id).look(g.Request.Context())
+	now, err := s.sessions.get(id).look(g.Request.Context())
 	if err == nil {
 		err = s.Store.KeepLook(g.Request.Context(), who.ID, store.OwnLook{Name: g.PostForm("name"), Look: now.m.Look.Portable()})
 	}

@@ -21,7 +21,7 @@ import (
 // mapPage is the page on which a map is made.
 func (s *server) mapPage(g *gin.Context) {
 	who, id := asker(g)
-	d := s.desks.get(id)
+	d := s.sessions.get(id)
 	now, view, err := d.lookAs(g.Request.Context(), who)
 	if err != nil {
 		s.failWith(g, err)
@@ -111,7 +111,7 @@ func (s *server) margin(g *gin.Context) {
 // it, for an answer that must not be kept; nil where it has answered itself.
 func (s *server) lookAt(g *gin.Context) *state {
 	_, id := asker(g)
-	now, err := s.desks.get(id).look(g.Request.Context())
+	now, err := s.sessions.get(id).look(g.Request.Context())
 	if err != nil {
 		s.failWith(g, err)
 		return nil
@@ -123,7 +123,7 @@ func (s *server) lookAt(g *gin.Context) *state {
 // lookAtAs does as lookAt and gives, too, how the person asking sees the map.
 func (s *server) lookAtAs(g *gin.Context) (*state, scene.View) {
 	who, id := asker(g)
-	now, view, err := s.desks.get(id).lookAs(g.Request.Context(), who)
+	now, view, err := s.sessions.get(id).lookAs(g.Request.Context(), who)
 	if err != nil {
 		s.failWith(g, err)
 		return nil, scene.View{}

@@ -34,7 +34,7 @@ func differenceOf(before, after *scene.Scene) (d difference) {
 
 // remember makes a state the present one, keeps the patch that led to it for
 // windows that missed it, and tells all viewers.
-func (d *desk) remember(next *state, p patch, step cm.Step, who Person, seen int) {
+func (d *session) remember(next *state, p patch, step cm.Step, who Person, seen int) {
 	d.books.Lock()
 	d.history.Add(step)
 	var overtook []overtook
@@ -58,7 +58,7 @@ func (d *desk) remember(next *state, p patch, step cm.Step, who Person, seen int
 }
 
 // trim lets go of old patches, and of answers that can be drawn again.
-func (d *desk) trim() {
+func (d *session) trim() {
 	total, answers := int64(0), int64(0)
 	first := len(d.recent)
 	for i := len(d.recent) - 1; i >= 0; i-- {

@@ -27,7 +27,7 @@ func (s *server) postEntry(g *gin.Context) {
 		s.failWith(g, &cm.Refusal{Words: "This change does not say which window it comes from. Please reload the page."})
 		return
 	}
-	answer, err := s.desks.get(id).perform(g.Request.Context(), who, asked)
+	answer, err := s.sessions.get(id).perform(g.Request.Context(), who, asked)
 	if err != nil {
 		s.failWith(g, err)
 		return
@@ -43,7 +43,7 @@ func (s *server) changesSince(g *gin.Context) {
 		s.fail(g, http.StatusBadRequest, "That is no revision of this map.", nil)
 		return
 	}
-	answer, err := s.desks.get(id).catchUp(g.Request.Context(), who, since)
+	answer, err := s.sessions.get(id).catchUp(g.Request.Context(), who, since)
 	if err != nil {
 		s.failWith(g, err)
 		return
@@ -51,7 +51,7 @@ func (s *server) changesSince(g *gin.Context) {
 	g.JSON(http.StatusOK, answer)
 }
 
-func (d *desk) catchUp(ctx context.Context, who Person, since int) (*Answer, error) {
+func (d *session) catchUp(ctx context.Context, who Person, since int) (*Answer, error) {
 	now, err := d.look(ctx)
 	if err != nil {
 		return nil, err
@@ -78,7 +78,7 @@ func (d *desk) catchUp(ctx context.Context, who Person, since int) (*Answer, err
 // missedSince gives what differs between the drawing at a revision and the present
 // one, and the state that this was found for; known is false where it is not told
 // by what is kept.
-func (d *desk) missedSince(now *state, since int) (at *state, missed difference, known bool) {
+func (d *session) missedSince(now *state, since int) (at *state, missed difference, known bool) {
 	d.books.RLock()
 	defer d.books.RUnlock()
 	if present := d.present.Load(); present != nil {

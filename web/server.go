@@ -59,9 +59,9 @@ type Config struct {
 
 type server struct {
 	Config
-	policy string // what pages may load
-	desks  *desks
-	pages  *template.Template
+	policy   string // what pages may load
+	sessions *sessions
+	pages    *template.Template
 }
 
 // New gives the handler of the whole application; an error where the configuration
@@ -82,7 +82,7 @@ func build(c Config) (*server, http.Handler, error) {
 	if c.Ideas == nil {
 		c.Ideas = ideas.Local{}
 	}
-	s := &server{Config: c, policy: policy + framesOf(c.Films), desks: newDesks(c.Store), pages: parsePages()}
+	s := &server{Config: c, policy: policy + framesOf(c.Films), sessions: newSessions(c.Store), pages: parsePages()}
 	r := gin.New()
 	r.HandleMethodNotAllowed = true
 	if err := r.SetTrustedProxies(c.Proxies); err != nil {

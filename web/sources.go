@@ -77,7 +77,7 @@ func keptViewOf(k store.Kept) keptView {
 // itself; its name stands in the address.
 func (s *server) postFile(g *gin.Context) {
 	who, id := asker(g)
-	if _, err := s.desks.get(id).look(g.Request.Context()); err != nil {
+	if _, err := s.sessions.get(id).look(g.Request.Context()); err != nil {
 		s.failWith(g, err)
 		return
 	}

@@ -139,11 +139,11 @@ func TestACancelledRequestLeavesNothingBehind(t *testing.T) {
 	require.NoError(t, s.store.CheckIntegrity(t.Context()))
 }
 
-// Somebody else wrote to the map behind the desk: the entry is applied to what is
+// Somebody else wrote to the map behind the session: the entry is applied to what is
 // there, not refused and not written over it.
 func TestAStaleDeskReadsAnew(t *testing.T) {
 	s := serve(t, t.TempDir())
-	_, _ = s.get("/maps/m/changes?since=0") // the desk holds revision 1
+	_, _ = s.get("/maps/m/changes?since=0") // the session holds revision 1
 	m, revision, err := s.store.Load(t.Context(), "m")
 	require.NoError(t, err)
 	out, err := cm.Apply(m, []cm.Operation{&cm.Ask{Question: "From elsewhere?"}}, nil)

@@ -61,7 +61,7 @@ func (s *state) describeOrder(v *marginView, concepts []cm.ID) {
 }
 
 // tryOut shows what operations would do to the drawing, and does none of them.
-func (d *desk) tryOut(ctx context.Context, who Person, raw json.RawMessage) (*Answer, error) {
+func (d *session) tryOut(ctx context.Context, who Person, raw json.RawMessage) (*Answer, error) {
 	now, view, err := d.lookAs(ctx, who)
 	if err != nil {
 		return nil, err
@@ -93,7 +93,7 @@ func (s *server) postTried(g *gin.Context) {
 		s.failWith(g, err)
 		return
 	}
-	answer, err := s.desks.get(id).tryOut(g.Request.Context(), who, asked.Operations)
+	answer, err := s.sessions.get(id).tryOut(g.Request.Context(), who, asked.Operations)
 	if err != nil {
 		s.failWith(g, err)
 		return

@@ -36,7 +36,7 @@ func (v *views) set(person string, t *scene.Tucked) {
 
 // viewOf gives how a person sees the map: with the branches that they tucked
 // away, or as the map opens for those who have not touched any.
-func (d *desk) viewOf(ctx context.Context, m *cm.Map, who Person) (scene.View, error) {
+func (d *session) viewOf(ctx context.Context, m *cm.Map, who Person) (scene.View, error) {
 	t, known := d.views.get(who.ID)
 	if !known {
 		kept, ok, err := d.store.TuckedBy(ctx, d.id, who.ID)
@@ -56,7 +56,7 @@ func (d *desk) viewOf(ctx context.Context, m *cm.Map, who Person) (scene.View, e
 }
 
 // lookAs gives the present state, and how a person sees it.
-func (d *desk) lookAs(ctx context.Context, who Person) (*state, scene.View, error) {
+func (d *session) lookAs(ctx context.Context, who Person) (*state, scene.View, error) {
 	now, err := d.look(ctx)
 	if err != nil {
 		return nil, scene.View{}, err
@@ -120,7 +120,7 @@ func (s *state) next(t scene.Tucked, asked AskedView) scene.Tucked {
 
 // setView changes how one person sees the map. It is no edit: nothing of the
 // map changes.
-func (d *desk) setView(ctx context.Context, who Person, asked AskedView) (*Answer, error) {
+func (d *session) setView(ctx context.Context, who Person, asked AskedView) (*Answer, error) {
 	now, before, err := d.lookAs(ctx, who)
 	if err != nil {
 		return nil, err
@@ -149,7 +149,7 @@ func (s *server) postView(g *gin.Context) {
 		s.failWith(g, err)
 		return
 	}
-	answer, err := s.desks.get(id).setView(g.Request.Context(), who, asked)
+	answer, err := s.sessions.get(id).setView(g.Request.Context(), who, asked)
 	if err != nil {
 		s.failWith(g, err)
 		return

@@ -62,7 +62,7 @@ func (w *walkStop) tell(key cm.Key, sources map[cm.ID]cm.Source) {
 // has answered itself.
 func (s *server) walked(g *gin.Context) (*state, store.Grant) {
 	grant := admitted(g).grant
-	now, err := s.desks.get(grant.MapID).look(g.Request.Context())
+	now, err := s.sessions.get(grant.MapID).look(g.Request.Context())
 	if err != nil {
 		s.failWith(g, err) // which tells no learner of a bin
 		return nil, grant
@@ -254,7 +254,7 @@ func (s *state) has(key cm.Key) bool {
 func (s *server) postGrant(g *gin.Context) {
 	_, id := asker(g)
 	route := cm.ID(g.PostForm("route"))
-	now, err := s.desks.get(id).look(g.Request.Context())
+	now, err := s.sessions.get(id).look(g.Request.Context())
 	if err == nil && now.m.Routes[route] == nil {
 		err = &cm.Refusal{Words: "That route is gone already."}
 	}
@@ -271,7 +271,7 @@ func (s *server) closeGrant(g *gin.Context) {
 	if errors.Is(err, store.ErrNoGrant) {
 		err = nil // it was closed before: what is wanted holds
 	}
-	s.desks.get(id).askAgain()
+	s.sessions.get(id).askAgain()
 	if g.PostForm("allows") == string(store.AllowsHand) {
 		s.answerHandLinks(g, err, id)
 		return

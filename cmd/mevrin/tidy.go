@@ -66,7 +66,7 @@ func tidyMap(file string, raw []byte, pattern cm.Pattern, out string) error {
 	if err != nil {
 		return err
 	}
-	done, err := cm.Apply(m, []cm.Operation{&cm.Tidy{Pattern: pattern}}, layout.Room{Measurer: scene.Measurer{}})
+	done, err := cm.Apply(m, []cm.Operation{&cm.Tidy{Pattern: pattern}}, layout.Placer{Measurer: scene.Measurer{}})
 	if err != nil {
 		return err
 	}

@@ -89,7 +89,7 @@ func TestEachRuleNoticesAndItsRemedyMends(t *testing.T) {
 				}
 				return broken.Words(broken.Concepts[id].Label)
 			}
-			mended = apply(t, broken, &cm.Say{Link: "new", Phrase: "belongs to",
+			mended = apply(t, broken, &cm.AddProposition{Link: "new", Phrase: "belongs to",
 				From: []cm.Term{{Words: words(remedy.From), Concept: "n1", End: "e1"}}, To: []cm.Term{{Words: words(remedy.To), Concept: "n2", End: "e2"}}})
 		}
 		assert.NotContains(t, find(mended), rule, "the remedy mends it")

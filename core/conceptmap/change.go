@@ -104,9 +104,9 @@ func mapMembers(entities ...any) map[string]bool {
 	return names
 }
 
-// takeApart gives the fields of an entity. The entities are plain structs that
+// encodeFields gives the fields of an entity. The entities are plain structs that
 // always marshal, so an error here is a fault of the program.
-func takeApart(entity any) Fields {
+func encodeFields(entity any) Fields {
 	whole := Fields{}
 	must(json.Unmarshal(mustMarshal(entity), &whole))
 	delete(whole, "id")
@@ -132,8 +132,8 @@ func takeApart(entity any) Fields {
 	return parts
 }
 
-// putTogether is the inverse of takeApart: it fills the entity from fields.
-func putTogether(id ID, parts Fields, entity any) error {
+// decodeFields is the inverse of encodeFields: it fills the entity from fields.
+func decodeFields(id ID, parts Fields, entity any) error {
 	whole := map[string]any{"id": id}
 	ends := map[string][]End{}
 	for name, raw := range parts {
@@ -241,42 +241,42 @@ func (c Change) FieldNames() []string {
 func (m *Map) fields(key Key) Fields {
 	switch key.Kind {
 	case EntityMap:
-		return takeApart(m.header())
+		return encodeFields(m.header())
 	case EntityKind:
 		if e := m.Kinds[key.ID]; e != nil {
-			return takeApart(e)
+			return encodeFields(e)
 		}
 	case EntityTag:
 		if e := m.Tags[key.ID]; e != nil {
-			return takeApart(e)
+			return encodeFields(e)
 		}
 	case EntityRegion:
 		if e := m.Regions[key.ID]; e != nil {
-			return takeApart(e)
+			return encodeFields(e)
 		}
 	case EntityFilter:
 		if e := m.Filters[key.ID]; e != nil {
-			return takeApart(e)
+			return encodeFields(e)
 		}
 	case EntityConcept:
 		if e := m.Concepts[key.ID]; e != nil {
-			return takeApart(e)
+			return encodeFields(e)
 		}
 	case EntityLink:
 		if e := m.Links[key.ID]; e != nil {
-			return takeApart(e)
+			return encodeFields(e)
 		}
 	case EntityRoute:
 		if e := m.Routes[key.ID]; e != nil {
-			return takeApart(e)
+			return encodeFields(e)
 		}
 	case EntityStop:
 		if e := m.Stops[key.ID]; e != nil {
-			return takeApart(e)
+			return encodeFields(e)
 		}
 	case EntityComment:
 		if e := m.Comments[key.ID]; e != nil {
-			return takeApart(e)
+			return encodeFields(e)
 		}
 	}
 	return nil
@@ -289,7 +289,7 @@ func (m *Map) setFields(key Key, parts Fields) error {
 	case EntityMap:
 		var h header
 		delete(parts, "id")
-		if err := putTogether(key.ID, parts, &struct {
+		if err := decodeFields(key.ID, parts, &struct {
 			ID ID `json:"id"`
 			*header
 		}{header: &h}); err != nil {
@@ -327,7 +327,7 @@ func setEntity[E any](all map[ID]*E, id ID, parts Fields) error {
 		return nil
 	}
 	entity := new(E)
-	if err := putTogether(id, parts, entity); err != nil {
+	if err := decodeFields(id, parts, entity); err != nil {
 		return fmt.Errorf("entity %q: %w", id, err)
 	}
 	all[id] = entity

@@ -13,14 +13,14 @@ type draft struct {
 	touched map[Key]bool
 	moved   []Moved
 	notices []string
-	room    Room
+	placer  Placer
 	// meant says which concept, kind or tag stands for an id that was given for a new
 	// one, where the map had such a one already.
 	meant map[ID]ID
 }
 
-func newDraft(m *Map, room Room) *draft {
-	return &draft{base: m, m: m.clone(), touched: map[Key]bool{}, room: room, meant: map[ID]ID{}}
+func newDraft(m *Map, placer Placer) *draft {
+	return &draft{base: m, m: m.clone(), touched: map[Key]bool{}, placer: placer, meant: map[ID]ID{}}
 }
 
 func (d *draft) touch(kind Entity, id ID) { d.touched[Key{kind, id}] = true }

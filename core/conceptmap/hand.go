@@ -49,7 +49,7 @@ func Gentle(m *Map, ops []Operation, own func(Key) (bool, error)) error {
 			if l := m.Links[op.Link]; l != nil {
 				was = l.Phrase[cmp.Or(op.Lang, m.Language)]
 			}
-		case *AddConcept, *Move, *Shift, *AddLink, *AddEnd, *Say, *AddKind, *AssignKind, *SetHeads, *ReverseLink, *RankConcept, *StepRank,
+		case *AddConcept, *Move, *Shift, *AddLink, *AddEnd, *AddProposition, *AddKind, *AssignKind, *SetHeads, *ReverseLink, *RankConcept, *StepRank,
 			*AddComment, *ChangeComment, *SettleComment, *Vote: // one's own words, which are no part of the map
 			continue
 		default:

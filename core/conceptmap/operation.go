@@ -39,14 +39,14 @@ var operations = map[string]func() Operation{
 	"rank-concept":   func() Operation { return new(RankConcept) },
 	"step-rank":      func() Operation { return new(StepRank) },
 	"shift-level":    func() Operation { return new(ShiftLevel) },
-	"hang":           func() Operation { return new(Hang) },
+	"hang":           func() Operation { return new(Reparent) },
 	"set-order":      func() Operation { return new(SetOrder) },
 	"set-focus":      func() Operation { return new(SetFocus) },
 	"set-main":       func() Operation { return new(SetMain) },
 	"set-note":       func() Operation { return new(SetNote) },
 	"add-link":       func() Operation { return new(AddLink) },
-	"say":            func() Operation { return new(Say) },
-	"jot":            func() Operation { return new(Jot) },
+	"say":            func() Operation { return new(AddProposition) },
+	"jot":            func() Operation { return new(AddIdea) },
 	"name-link":      func() Operation { return new(NameLink) },
 	"set-heads":      func() Operation { return new(SetHeads) },
 	"reverse-link":   func() Operation { return new(ReverseLink) },
@@ -159,9 +159,9 @@ func readOperation(part json.RawMessage) (Operation, error) {
 	return op, nil
 }
 
-// Room finds places on the paper. It is asked where an operation leaves the
+// Placer finds places on the paper. It is asked where an operation leaves the
 // place to Mevrin, since only the drawing knows how large words are.
-type Room interface {
+type Placer interface {
 	// Free gives the place nearest to the concept's own at which its slip
 	// covers no other slip.
 	Free(m *Map, c *Concept) Point
@@ -198,11 +198,11 @@ type Outcome struct {
 	Notices []string
 }
 
-// Apply performs the operations of one entry, in order, all or none. Room may
+// Apply performs the operations of one entry, in order, all or none. Placer may
 // be nil: then things stay where they were put. An error is a *Refusal where
 // the operation cannot be done.
-func Apply(m *Map, ops []Operation, room Room) (Outcome, error) {
-	d := newDraft(m, room)
+func Apply(m *Map, ops []Operation, placer Placer) (Outcome, error) {
+	d := newDraft(m, placer)
 	for _, op := range ops {
 		if err := op.apply(d); err != nil {
 			return Outcome{}, err

@@ -47,8 +47,8 @@ func (op *AddConcept) apply(d *draft) error {
 		}
 	}
 	c := &Concept{ID: op.ID, Label: Text(nil).With(lang, label), At: at}
-	if op.MakeRoom && d.room != nil {
-		c.At = roundPoint(d.room.Free(d.m, c))
+	if op.MakeRoom && d.placer != nil {
+		c.At = roundPoint(d.placer.Free(d.m, c))
 	}
 	d.putConcept(c)
 	return nil
@@ -80,9 +80,9 @@ func (op *NameConcept) apply(d *draft) error {
 	}
 	first := c.Label.Empty()
 	c.Label = next
-	if first && d.room != nil {
+	if first && d.placer != nil {
 		// Its slip grows with its first words and must not cover a neighbour.
-		c.At = roundPoint(d.room.Free(d.m, c))
+		c.At = roundPoint(d.placer.Free(d.m, c))
 	}
 	d.putConcept(c)
 	return nil

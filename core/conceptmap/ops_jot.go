@@ -15,11 +15,11 @@ func SplitPhrase(line string) (phrase, label string) {
 	return "", line
 }
 
-// Jot puts down an idea as it was typed: loose, or linked from the concept that
+// AddIdea puts down an idea as it was typed: loose, or linked from the concept that
 // is being fed, by the phrase before it if there is one. Ideas without a phrase
 // share one open link, which asks for its words once for all of them. An idea
 // that the map has already is not doubled.
-type Jot struct {
+type AddIdea struct {
 	Concept ID     `json:"concept"` // for the idea, if it is new
 	Words   string `json:"words"`
 	Lang    Lang   `json:"lang,omitempty"`
@@ -32,7 +32,7 @@ type Jot struct {
 	Above ID `json:"above,omitempty"`
 }
 
-func (op *Jot) apply(d *draft) error {
+func (op *AddIdea) apply(d *draft) error {
 	phrase, label := "", op.Words
 	if op.Under != "" {
 		if _, err := d.concept(op.Under); err != nil {

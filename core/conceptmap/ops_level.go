@@ -41,10 +41,10 @@ func (op *ShiftLevel) apply(d *draft) error {
 	return d.hangUnder(c, next, op.Link, op.Own, op.Parent)
 }
 
-// Hang hangs a concept below another one with everything below it, behind one
+// Reparent hangs a concept below another one with everything below it, behind one
 // of the children there or before all of them. The phrase by which it hung goes
 // with it, as in ShiftLevel; below its own parent it only changes its rank.
-type Hang struct {
+type Reparent struct {
 	Concept ID `json:"concept"`
 	Below   ID `json:"below"`
 	After   ID `json:"after,omitempty"` // a child there; empty: to the front
@@ -54,7 +54,7 @@ type Hang struct {
 	Parent ID `json:"parent"`
 }
 
-func (op *Hang) apply(d *draft) error {
+func (op *Reparent) apply(d *draft) error {
 	c, err := d.concept(op.Concept)
 	if err != nil {
 		return err

@@ -44,10 +44,10 @@ func (op *LineUp) apply(d *draft) error {
 		if err != nil {
 			return err
 		}
-		if d.room == nil || slices.ContainsFunc(all, func(s slipAt) bool { return s.ID == id }) {
+		if d.placer == nil || slices.ContainsFunc(all, func(s slipAt) bool { return s.ID == id }) {
 			continue
 		}
-		w, h := d.room.Size(d.m, c)
+		w, h := d.placer.Size(d.m, c)
 		all = append(all, slipAt{c, w, h})
 	}
 	if len(op.Concepts) < 2 {
@@ -149,7 +149,7 @@ func (op *LineUp) widen(d *draft, all []slipAt) error {
 		c := *s.Concept
 		// What surrounds the words depends on the outline: measured, not known.
 		c.Width = min(max(wide, MinWidth), MaxWidth)
-		w, _ := d.room.Size(d.m, &c)
+		w, _ := d.placer.Size(d.m, &c)
 		c.Width = min(max(c.Width-(w-wide), MinWidth), MaxWidth)
 		d.putConcept(&c)
 	}
@@ -201,8 +201,8 @@ func (op *MakeRoom) apply(d *draft) error {
 }
 
 func (d *draft) clear(stay []ID) error {
-	if d.room == nil {
+	if d.placer == nil {
 		return nil
 	}
-	return d.move(d.room.Clear(d.m, stay), false)
+	return d.move(d.placer.Clear(d.m, stay), false)
 }

@@ -28,10 +28,10 @@ func (m *Map) Find(label string) *Concept {
 	return found
 }
 
-// Say states a proposition in words: a concept that the map has is used, one
+// AddProposition states a proposition in words: a concept that the map has is used, one
 // that it lacks is made. Where the first concept leads to others by the same
 // phrase already, the new ones share it. What the map says already is refused.
-type Say struct {
+type AddProposition struct {
 	Link   ID     `json:"link"`
 	From   []Term `json:"from"`
 	Phrase string `json:"phrase"`
@@ -54,7 +54,7 @@ const (
 	belowBy  = 130
 )
 
-func (op *Say) apply(d *draft) error {
+func (op *AddProposition) apply(d *draft) error {
 	if len(op.From) == 0 || len(op.To) == 0 {
 		return refusef("A sentence needs a concept at both ends.")
 	}
@@ -94,7 +94,7 @@ func (op *Say) apply(d *draft) error {
 	return add.apply(d)
 }
 
-func (op *Say) firstKnown(m *Map, terms []Term) *Concept {
+func (op *AddProposition) firstKnown(m *Map, terms []Term) *Concept {
 	for _, t := range terms {
 		if c := m.Find(t.Words); c != nil {
 			return c
@@ -105,7 +105,7 @@ func (op *Say) firstKnown(m *Map, terms []Term) *Concept {
 
 // ends finds or makes the concepts of one side. The same words twice are one
 // concept.
-func (op *Say) ends(d *draft, terms []Term, near Point) ([]End, error) {
+func (op *AddProposition) ends(d *draft, terms []Term, near Point) ([]End, error) {
 	var ends []End
 	for _, t := range terms {
 		if strings.TrimSpace(t.Words) == "" {

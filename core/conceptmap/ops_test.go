@@ -64,9 +64,9 @@ func TestRefusals(t *testing.T) {
 		{&cm.ShiftLevel{Concept: "rim", Way: cm.WayUp}, "as high as it can be"},
 		{&cm.ShiftLevel{Concept: "clapper", Way: cm.WayDown}, "no sibling before it"},
 		{&cm.ShiftLevel{Concept: "rim", Way: "aside"}, "up or down"},
-		{&cm.Hang{Concept: "bell", Below: "rim", Link: "n", Own: "o", Parent: "p"}, "stands at the top"},
-		{&cm.Hang{Concept: "clapper", Below: "clapper", Link: "n", Own: "o", Parent: "p"}, "below itself"},
-		{&cm.Hang{Concept: "rim", Below: "bell", After: "loose", Link: "n", Own: "o", Parent: "p"}, "no longer stand below the same"},
+		{&cm.Reparent{Concept: "bell", Below: "rim", Link: "n", Own: "o", Parent: "p"}, "stands at the top"},
+		{&cm.Reparent{Concept: "clapper", Below: "clapper", Link: "n", Own: "o", Parent: "p"}, "below itself"},
+		{&cm.Reparent{Concept: "rim", Below: "bell", After: "loose", Link: "n", Own: "o", Parent: "p"}, "no longer stand below the same"},
 		{&cm.SetOrder{Parent: "bell", Order: []cm.ID{"rim", "loose"}}, "no longer stand below the same"},
 		{&cm.SetMain{Concept: "rim", Strand: cm.Strand{Link: "a-struck", From: "f", To: "t"}}, "does not join this concept"},
 		{&cm.SetMain{Concept: "bell", Strand: cm.Strand{Link: "a-struck", From: "f", To: "t"}}, "stands at the top"},
@@ -181,7 +181,7 @@ func TestTheHierarchyFollowsItsLinks(t *testing.T) {
 	assert.Equal(t, []cm.End{{ID: "p", Concept: "rim"}}, n.Links["a-struck"].To)
 	// Hung elsewhere by hand, it takes its phrase along and stands where it was put;
 	// a loose idea gets an open link.
-	n = apply(&cm.Hang{Concept: "crown", Below: "clapper", Link: "n", Own: "o", Parent: "p"}, &cm.Hang{Concept: "loose", Below: "clapper", After: "crown", Link: "n2", Own: "o2", Parent: "p2"})
+	n = apply(&cm.Reparent{Concept: "crown", Below: "clapper", Link: "n", Own: "o", Parent: "p"}, &cm.Reparent{Concept: "loose", Below: "clapper", After: "crown", Link: "n2", Own: "o2", Parent: "p2"})
 	assert.Equal(t, []cm.ID{"clapper", "clapper"}, []cm.ID{parent(n, "crown"), parent(n, "loose")})
 	assert.Equal(t, []string{"clapper has crown", "clapper (no words yet) loose"}, []string{n.Says(n.Links["n"]), n.Says(n.Links["n2"])})
 	assert.Less(t, n.Concepts["crown"].Rank(), n.Concepts["loose"].Rank())
@@ -206,7 +206,7 @@ func TestSayUsesWhatIsThere(t *testing.T) {
 		return all
 	}
 	say := func(link cm.ID, from []cm.Term, phrase string, to []cm.Term) error {
-		out, err := cm.Apply(m, []cm.Operation{&cm.Say{Link: link, From: from, Phrase: phrase, To: to}}, nil)
+		out, err := cm.Apply(m, []cm.Operation{&cm.AddProposition{Link: link, From: from, Phrase: phrase, To: to}}, nil)
 		if err == nil {
 			m = out.Map
 			sound(t, m)
@@ -338,7 +338,7 @@ func TestJotsLandWhereTheyBelongAndNeverTwice(t *testing.T) {
 	jot := func(words string, under cm.ID) (cm.Outcome, error) {
 		n++
 		id := func(kind string) cm.ID { return cm.ID(fmt.Sprintf("%s%d", kind, n)) }
-		out, err := cm.Apply(m, []cm.Operation{&cm.Jot{Concept: id("jot"), Words: words, Under: under, Link: id("jl"), Own: id("jo"), Above: id("ja")}}, nil)
+		out, err := cm.Apply(m, []cm.Operation{&cm.AddIdea{Concept: id("jot"), Words: words, Under: under, Link: id("jl"), Own: id("jo"), Above: id("ja")}}, nil)
 		if err == nil {
 			sound(t, out.Map)
 			m = out.Map

@@ -126,10 +126,10 @@ func (op *Pin) apply(d *draft) error {
 
 // arrange puts a part of the map in order, as the room sees fit.
 func (d *draft) arrange(s Scope) error {
-	if d.room == nil {
+	if d.placer == nil {
 		return nil
 	}
-	a, err := d.room.Arrange(d.m, s)
+	a, err := d.placer.Arrange(d.m, s)
 	if err != nil {
 		return err
 	}
@@ -224,7 +224,7 @@ func (l *Link) turned(was map[ID]Point, now map[ID]*Concept) *Link {
 // keepTidy puts the map in order again after the operations of an entry, where
 // its author wants that.
 func (d *draft) keepTidy(ops []Operation) error {
-	if !d.m.KeepTidy || d.room == nil || !d.displaced() {
+	if !d.m.KeepTidy || d.placer == nil || !d.displaced() {
 		return nil
 	}
 	still := ID("")
@@ -271,7 +271,7 @@ func (d *draft) takeRanks(moved []ID) {
 		if c == nil || d.m.Parent(c) == "" || c.Hold == HoldPin {
 			continue
 		}
-		order := d.room.Siblings(d.m, id)
+		order := d.placer.Siblings(d.m, id)
 		at := slices.Index(order, id)
 		if at < 0 {
 			continue

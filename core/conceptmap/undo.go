@@ -136,19 +136,19 @@ func (u *undoing) canHold(key Key, state Fields) bool {
 	switch key.Kind {
 	case EntityLink:
 		var l Link
-		must(putTogether(key.ID, state, &l))
+		must(decodeFields(key.ID, state, &l))
 		return u.sound(&l) == nil
 	case EntityStop:
 		var s Stop
-		must(putTogether(key.ID, state, &s))
+		must(decodeFields(key.ID, state, &s))
 		return u.m.Routes[s.Route] != nil
 	case EntityComment:
 		var c Comment
-		must(putTogether(key.ID, state, &c))
+		must(decodeFields(key.ID, state, &c))
 		return c.Answers == "" || u.m.Comments[c.Answers] != nil
 	case EntityMap:
 		var h header
-		must(putTogether(key.ID, state, &struct {
+		must(decodeFields(key.ID, state, &struct {
 			ID ID `json:"id"`
 			*header
 		}{header: &h}))
@@ -246,31 +246,31 @@ func (u *undoing) describe(key Key, state Fields) string {
 	switch key.Kind {
 	case EntityConcept:
 		var c Concept
-		if state != nil && putTogether(key.ID, state, &c) == nil {
+		if state != nil && decodeFields(key.ID, state, &c) == nil {
 			return quote(c.Label, "a concept without words")
 		}
 		return "a concept"
 	case EntityLink:
 		var l Link
-		if state != nil && putTogether(key.ID, state, &l) == nil {
+		if state != nil && decodeFields(key.ID, state, &l) == nil {
 			return "the link " + quote(l.Phrase, "without words")
 		}
 		return "a link"
 	case EntityKind:
 		var k Kind
-		if state != nil && putTogether(key.ID, state, &k) == nil {
+		if state != nil && decodeFields(key.ID, state, &k) == nil {
 			return "the kind " + quote(k.Name, "without a name")
 		}
 		return "a kind"
 	case EntityTag:
 		var t Tag
-		if state != nil && putTogether(key.ID, state, &t) == nil {
+		if state != nil && decodeFields(key.ID, state, &t) == nil {
 			return "the tag " + quote(t.Name, "without a name")
 		}
 		return "a tag"
 	case EntityRegion:
 		var r Region
-		if state != nil && putTogether(key.ID, state, &r) == nil {
+		if state != nil && decodeFields(key.ID, state, &r) == nil {
 			return "the region " + quote(r.Title, "without a title")
 		}
 		return "a region"

@@ -184,7 +184,7 @@ func (a *arranging) around(d *drawn) (moved map[cm.ID]tidy.Point, ok bool) {
 
 // Clear moves what stands on, or too near to, other slips. The concepts named
 // stay, and so does what is pinned.
-func (r Room) Clear(m *cm.Map, stay []cm.ID) map[cm.ID]cm.Point {
+func (r Placer) Clear(m *cm.Map, stay []cm.ID) map[cm.ID]cm.Point {
 	ids := cm.SortedIDs(m.Concepts)
 	at, size, weight := make([]tidy.Point, len(ids)), make([]tidy.Size, len(ids)), make([]float64, len(ids))
 	for i, id := range ids {
@@ -206,8 +206,8 @@ func (r Room) Clear(m *cm.Map, stay []cm.ID) map[cm.ID]cm.Point {
 
 // Siblings gives the children of a concept's parent in the order in which they
 // stand on the paper: around it, below or beside each other, as the pattern is.
-func (r Room) Siblings(m *cm.Map, id cm.ID) []cm.ID {
-	a := arranging{Room: r, m: m, s: structure.Of(m)}
+func (r Placer) Siblings(m *cm.Map, id cm.ID) []cm.ID {
+	a := arranging{Placer: r, m: m, s: structure.Of(m)}
 	parent := a.s.Places[id].Parent
 	order := slices.Clone(a.s.Places[parent].Children)
 	pattern := a.patternOf(parent)

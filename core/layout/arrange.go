@@ -15,8 +15,8 @@ import (
 // Arrange puts a map, or one branch of it, in order by its patterns. Branches
 // with a pattern of their own are put in order first and stand in the rest as
 // one box each. What is pinned stays, and the rest makes room for it.
-func (r Room) Arrange(m *cm.Map, s cm.Scope) (cm.Arrangement, error) {
-	a := arranging{Room: r, m: m, s: structure.Of(m), scope: s, stays: map[cm.ID]bool{}}
+func (r Placer) Arrange(m *cm.Map, s cm.Scope) (cm.Arrangement, error) {
+	a := arranging{Placer: r, m: m, s: structure.Of(m), scope: s, stays: map[cm.ID]bool{}}
 	for id, c := range m.Concepts {
 		if c.Hold == cm.HoldPin || s.Hand && c.Hold == cm.HoldHand {
 			a.stays[id] = true
@@ -59,7 +59,7 @@ const maxWoven = 2500
 
 // arranging is a map being put in order.
 type arranging struct {
-	Room
+	Placer
 	m     *cm.Map
 	s     *structure.Structure
 	scope cm.Scope

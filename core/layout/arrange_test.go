@@ -15,7 +15,7 @@ import (
 	"mevrin/core/layout"
 )
 
-var room = layout.Room{Measurer: plain{}}
+var room = layout.Placer{Measurer: plain{}}
 
 // Whatever the map and the pattern, of the whole map or a branch: no slip covers
 // another, what is pinned stays, the same is done twice, and undo leads back.

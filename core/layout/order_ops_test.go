@@ -63,7 +63,7 @@ func TestABranchIsStretched(t *testing.T) {
 	for _, pair := range [][2]cm.ID{{"a", "b"}, {"a", "c"}, {"b", "c"}} {
 		assert.False(t, meet(out.Map, out.Map.Concepts[pair[0]], out.Map.Concepts[pair[1]]))
 	}
-	// Room is made around what stays.
+	// Placer is made around what stays.
 	out, err = cm.Apply(m, []cm.Operation{&cm.Move{Places: map[cm.ID]cm.Point{"b": {X: 10, Y: 5}}}, &cm.MakeRoom{Concepts: []cm.ID{"b"}}}, room)
 	require.NoError(t, err)
 	assert.Equal(t, cm.Point{X: 10, Y: 5}, out.Map.Concepts["b"].At)
@@ -84,7 +84,7 @@ func TestAMapIsKeptTidy(t *testing.T) {
 	assert.Equal(t, m, cm.Invert(moved.Map, moved.Changes).Map)
 
 	// What has no part in where things stand puts nothing in order again.
-	yes, colour, counting := true, cm.Colours[0], &counted{Room: room}
+	yes, colour, counting := true, cm.Colours[0], &counted{Placer: room}
 	vote := &cm.Vote{Concept: "c20", For: &yes}
 	cm.Sign([]cm.Operation{vote}, cm.Speaker{ID: "ada"})
 	for op, arranged := range map[cm.Operation]int{
@@ -108,13 +108,13 @@ func TestAMapIsKeptTidy(t *testing.T) {
 
 // counted counts how often a map was put in order.
 type counted struct {
-	layout.Room
+	layout.Placer
 	arranged int
 }
 
 func (c *counted) Arrange(m *cm.Map, s cm.Scope) (cm.Arrangement, error) {
 	c.arranged++
-	return c.Room.Arrange(m, s)
+	return c.Placer.Arrange(m, s)
 }
 
 // A line that putting in order led runs by itself again when one of its concepts

@@ -22,16 +22,16 @@ type Measurer interface {
 // Gap is the room that is kept free around a newly placed slip, in pixels.
 const Gap = 18
 
-// Room finds free places for single slips, and puts maps in order. It implements
-// conceptmap.Room.
-type Room struct {
+// Placer finds free places for single slips, and puts maps in order. It implements
+// conceptmap.Placer.
+type Placer struct {
 	Measurer Measurer
 	// Stop lets putting in order be broken off; nil where it never is.
 	Stop *work.Limit
 }
 
 // Size gives the extent of a concept's slip.
-func (r Room) Size(m *cm.Map, c *cm.Concept) (w, h float64) {
+func (r Placer) Size(m *cm.Map, c *cm.Concept) (w, h float64) {
 	size := r.Measurer.Slip(m, c)
 	return size.W, size.H
 }
@@ -46,7 +46,7 @@ func (r rect) meets(o rect) bool {
 // Gap around it, meets no other slip. Places beside the wished one are tried
 // before places below, and those before places above, at growing distances;
 // where nothing is free within 4,000 px it goes below everything.
-func (r Room) Free(m *cm.Map, c *cm.Concept) cm.Point {
+func (r Placer) Free(m *cm.Map, c *cm.Concept) cm.Point {
 	own := r.Measurer.Slip(m, c)
 	taken := make([]rect, 0, len(m.Concepts))
 	lowest := c.At.Y

@@ -30,7 +30,7 @@ func meet(m *cm.Map, a, b *cm.Concept) bool {
 // However crowded the paper, a new slip covers no other, and one whose place
 // is free gets just that place.
 func TestFreeCoversNothing(t *testing.T) {
-	room := layout.Room{Measurer: plain{}}
+	room := layout.Placer{Measurer: plain{}}
 	rapid.Check(t, func(t *rapid.T) {
 		m := cm.NewMap("m", "en")
 		for i := range rapid.IntRange(0, 60).Draw(t, "slips") {
@@ -60,7 +60,7 @@ func TestFreeCoversNothing(t *testing.T) {
 // A slip that grows with its first words moves aside rather than over its
 // neighbour; one that has had words stays where it was put.
 func TestOnlyFirstWordsMakeRoom(t *testing.T) {
-	room := layout.Room{Measurer: plain{}}
+	room := layout.Placer{Measurer: plain{}}
 	out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
 		&cm.AddConcept{ID: "a", Label: "aaaa"}, &cm.AddConcept{ID: "b", At: cm.Point{X: 80}}, &cm.AddConcept{ID: "c", Label: "c", At: cm.Point{Y: 200}},
 	}, nil)

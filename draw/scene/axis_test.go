@@ -19,7 +19,7 @@ func TestTheAxisOfTime(t *testing.T) {
 		ops = append(ops, &cm.AddConcept{ID: cm.ID(c[0]), Label: "a bell of " + c[1]}, &cm.SetWhen{Concept: cm.ID(c[0]), When: c[1]})
 	}
 	ops = append(ops, &cm.SetWhen{Concept: "g"}, &cm.Tidy{Pattern: cm.PatternTime})
-	out, err := cm.Apply(cm.NewMap("m", "en"), ops, layout.Room{Measurer: scene.Measurer{}})
+	out, err := cm.Apply(cm.NewMap("m", "en"), ops, layout.Placer{Measurer: scene.Measurer{}})
 	require.NoError(t, err)
 	sc := build(out.Map, scene.View{})
 	box := func(id cm.ID) scene.Rect { return sc.Slips[id].Box }
@@ -52,7 +52,7 @@ func TestTheAxisOfTime(t *testing.T) {
 	// Months, where years would be too coarse.
 	out, err = cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
 		&cm.AddConcept{ID: "a", Label: "mould"}, &cm.SetWhen{Concept: "a", When: "2026-03-01"}, &cm.AddConcept{ID: "b", Label: "pour"}, &cm.SetWhen{Concept: "b", When: "2026-09"},
-		&cm.Tidy{Pattern: cm.PatternTime}}, layout.Room{Measurer: scene.Measurer{}})
+		&cm.Tidy{Pattern: cm.PatternTime}}, layout.Placer{Measurer: scene.Measurer{}})
 	require.NoError(t, err)
 	axis = build(out.Map, scene.View{}).Axis
 	require.NotNil(t, axis)

@@ -76,7 +76,7 @@ func drawn(l *scene.Link) string {
 // Whatever is done to whatever map: a scene made from the one before is the same
 // as one made from nothing.
 func TestASceneMadeFromAnotherIsTheSame(t *testing.T) {
-	room := layout.Room{Measurer: scene.Measurer{}}
+	room := layout.Placer{Measurer: scene.Measurer{}}
 	rapid.Check(t, func(t *rapid.T) {
 		m := maptest.Map(t, 30)
 		author := &maptest.Author{Name: "q"}

@@ -96,7 +96,7 @@ func (a *Author) operation(t *rapid.T, m *cm.Map) cm.Operation {
 				return &cm.ShiftLevel{Concept: concept, Way: rapid.SampledFrom([]cm.Way{cm.WayUp, cm.WayDown}).Draw(t, "way"), Link: a.id("l"), Own: a.id("e"), Parent: a.id("e")}
 			}
 			if rapid.Bool().Draw(t, "hang") {
-				return &cm.Hang{Concept: concept, Below: pick(t, m.Concepts), Link: a.id("l"), Own: a.id("e"), Parent: a.id("e")}
+				return &cm.Reparent{Concept: concept, Below: pick(t, m.Concepts), Link: a.id("l"), Own: a.id("e"), Parent: a.id("e")}
 			}
 			if c := m.Concepts[concept]; rapid.Bool().Draw(t, "order") && m.Parent(c) != "" {
 				return &cm.SetOrder{Parent: m.Parent(c), Order: []cm.ID{concept}}
@@ -117,10 +117,10 @@ func (a *Author) operation(t *rapid.T, m *cm.Map) cm.Operation {
 	case 17:
 		if rapid.Bool().Draw(t, "say") {
 			term := func() cm.Term { return cm.Term{Words: word(), Concept: a.id("c"), End: a.id("e")} }
-			return &cm.Say{Link: a.id("l"), From: []cm.Term{term()}, Phrase: word(), To: []cm.Term{term(), term()}, At: point()}
+			return &cm.AddProposition{Link: a.id("l"), From: []cm.Term{term()}, Phrase: word(), To: []cm.Term{term(), term()}, At: point()}
 		}
 		if rapid.Bool().Draw(t, "jot") {
-			return &cm.Jot{Concept: a.id("c"), Words: word(), At: point(), Under: rapid.SampledFrom([]cm.ID{"", concept}).Draw(t, "under"), Link: a.id("l"), Own: a.id("e"), Above: a.id("e")}
+			return &cm.AddIdea{Concept: a.id("c"), Words: word(), At: point(), Under: rapid.SampledFrom([]cm.ID{"", concept}).Draw(t, "under"), Link: a.id("l"), Own: a.id("e"), Above: a.id("e")}
 		}
 		return &cm.NameLink{Link: link, Lang: lang, Phrase: word()}
 	case 18:

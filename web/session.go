@@ -15,13 +15,13 @@ import (
 	"mevrin/store"
 )
 
-// desk is one map being worked on. Its state is what the store holds; edits go
+// session is one map being worked on. Its state is what the store holds; edits go
 // through it one at a time, and those who only look never wait for them.
-type desk struct {
-	id     cm.ID
-	desks  *desks
-	store  *store.Store
-	weight atomic.Int64 // of what it holds, in bytes
+type session struct {
+	id       cm.ID
+	sessions *sessions
+	store    *store.Store
+	weight   atomic.Int64 // of what it holds, in bytes
 	// present is the state; nil until loaded, and after a failure that leaves
 	// doubts. It is replaced under mu.
 	present atomic.Pointer[state]
@@ -41,7 +41,7 @@ type desk struct {
 }
 
 // look gives the present state.
-func (d *desk) look(ctx context.Context) (*state, error) {
+func (d *session) look(ctx context.Context) (*state, error) {
 	if now := d.present.Load(); now != nil {
 		return now, nil
 	}
@@ -54,7 +54,7 @@ func (d *desk) look(ctx context.Context) (*state, error) {
 }
 
 // load makes sure that there is a state.
-func (d *desk) load(ctx context.Context) error {
+func (d *session) load(ctx context.Context) error {
 	if d.present.Load() != nil {
 		return nil
 	}
@@ -75,8 +75,8 @@ func (d *desk) load(ctx context.Context) error {
 	return nil
 }
 
-// weighed takes note of what the desk holds now.
-func (d *desk) weighed(now *state) {
+// weighed takes note of what the session holds now.
+func (d *session) weighed(now *state) {
 	weight := now.weigh() + int64(d.history.Steps())*weightOfStep
 	for _, p := range d.recent {
 		if weight += p.weight; p.answer != nil {
@@ -84,11 +84,11 @@ func (d *desk) weighed(now *state) {
 		}
 	}
 	d.weight.Store(weight)
-	d.desks.filled(d)
+	d.sessions.filled(d)
 }
 
 // drop lets go of the state and all that goes with it.
-func (d *desk) drop() {
+func (d *session) drop() {
 	d.books.Lock()
 	defer d.books.Unlock()
 	d.present.Store(nil)
@@ -123,7 +123,7 @@ type Answer struct {
 
 // perform carries out a gesture, or gives the answer again that it had. What is
 // worked out ends with the request; once it is written, nothing does.
-func (d *desk) perform(ctx context.Context, who Person, asked Asked) (*Answer, error) {
+func (d *session) perform(ctx context.Context, who Person, asked Asked) (*Answer, error) {
 	d.mu.Lock()
 	defer d.mu.Unlock()
 	answer, err := d.performOnce(ctx, who, asked)
@@ -135,7 +135,7 @@ func (d *desk) perform(ctx context.Context, who Person, asked Asked) (*Answer, e
 	return answer, err
 }
 
-func (d *desk) performOnce(ctx context.Context, who Person, asked Asked) (*Answer, error) {
+func (d *session) performOnce(ctx context.Context, who Person, asked Asked) (*Answer, error) {
 	if err := d.load(ctx); err != nil {
 		return nil, err
 	}
@@ -175,7 +175,7 @@ func (d *desk) performOnce(ctx context.Context, who Person, asked Asked) (*Answe
 
 // decide applies operations, an undo or a redo to the present map; of gentle
 // hands, gentle operations alone.
-func (d *desk) decide(ctx context.Context, now *state, asked Asked, entry *store.Entry, who Person) (cm.Outcome, error) {
+func (d *session) decide(ctx context.Context, now *state, asked Asked, entry *store.Entry, who Person) (cm.Outcome, error) {
 	if asked.takesBack != "" {
 		entry.Operations = json.RawMessage("[]")
 		did, err := d.store.By(ctx, d.id, asked.takesBack)
@@ -222,7 +222,7 @@ func (d *desk) decide(ctx context.Context, now *state, asked Asked, entry *store
 
 // gentle refuses what a bearer of a link may not do: take anything off, or write
 // over what somebody else put there.
-func (d *desk) gentle(ctx context.Context, now *state, ops []cm.Operation, who Person) error {
+func (d *session) gentle(ctx context.Context, now *state, ops []cm.Operation, who Person) error {
 	var made map[cm.Key]bool
 	return cm.Gentle(now.m, ops, func(key cm.Key) (bool, error) {
 		var err error
@@ -234,14 +234,14 @@ func (d *desk) gentle(ctx context.Context, now *state, ops []cm.Operation, who P
 }
 
 // nothingTo answers an undo or redo where there is none left.
-func (d *desk) nothingTo(now *state, view scene.View, who Person, asked Asked) *Answer {
+func (d *session) nothingTo(now *state, view scene.View, who Person, asked Asked) *Answer {
 	a := &Answer{Entry: asked.ID, Revision: now.revision, Drawing: Drawing{Head: now.head(view)}, Notices: []string{"There is nothing left to " + asked.Back + "."}}
 	d.flags(a, who)
 	return a
 }
 
 // flags tells whether a person can undo and redo now.
-func (d *desk) flags(a *Answer, who Person) {
+func (d *session) flags(a *Answer, who Person) {
 	d.books.RLock()
 	defer d.books.RUnlock()
 	if d.history != nil {
@@ -268,7 +268,7 @@ func (c *conflict) Error() string { return c.words }
 // repeat finds the answer to an entry that has been carried out before: among
 // the recent ones, or drawn again from the log. Another gesture, or that of
 // somebody else, under the same id is refused.
-func (d *desk) repeat(ctx context.Context, who Person, asked Asked) (*Answer, error) {
+func (d *session) repeat(ctx context.Context, who Person, asked Asked) (*Answer, error) {
 	id, taken := asked.ID, &conflict{"Another change has that name already, so this one was not made. Please reload the page."}
 	if !id.Valid() {
 		return nil, &cm.Refusal{Words: "This change came without a name of its own. Please reload the page."}

@@ -10,39 +10,39 @@ import (
 	"mevrin/store"
 )
 
-// desks gives the desk of each map. There is at most one for a map at any time:
-// whoever holds a desk (a request, a window that listens) keeps it the desk of
+// sessions gives the session of each map. There is at most one for a map at any time:
+// whoever holds a session (a request, a window that listens) keeps it the session of
 // its map, and another one is made only when nobody holds it any more. What a
-// desk has in memory is bounded over all of them, in bytes: the one that was used
+// session has in memory is bounded over all of them, in bytes: the one that was used
 // longest ago lets go of its map first, and reads it again when it is asked.
-type desks struct {
+type sessions struct {
 	store *store.Store
 	most  int64 // bytes
 
 	mu   sync.Mutex
-	made map[cm.ID]weak.Pointer[desk]
-	full []*desk // those that hold a map, the one used longest ago first
+	made map[cm.ID]weak.Pointer[session]
+	full []*session // those that hold a map, the one used longest ago first
 }
 
-func newDesks(s *store.Store) *desks {
-	return &desks{store: s, most: maxDesks, made: map[cm.ID]weak.Pointer[desk]{}}
+func newSessions(s *store.Store) *sessions {
+	return &sessions{store: s, most: maxSessions, made: map[cm.ID]weak.Pointer[session]{}}
 }
 
-// get gives the desk of a map, whether there is such a map or not.
-func (ds *desks) get(id cm.ID) *desk {
+// get gives the session of a map, whether there is such a map or not.
+func (ds *sessions) get(id cm.ID) *session {
 	ds.mu.Lock()
 	defer ds.mu.Unlock()
 	if d := ds.made[id].Value(); d != nil {
 		return d
 	}
-	d := &desk{id: id, desks: ds, store: ds.store, viewers: map[*viewer]bool{}}
+	d := &session{id: id, sessions: ds, store: ds.store, viewers: map[*viewer]bool{}}
 	ds.made[id] = weak.Make(d)
 	runtime.AddCleanup(d, ds.sweep, id)
 	return d
 }
 
-// sweep forgets the place of a desk that nobody held any more.
-func (ds *desks) sweep(id cm.ID) {
+// sweep forgets the place of a session that nobody held any more.
+func (ds *sessions) sweep(id cm.ID) {
 	ds.mu.Lock()
 	defer ds.mu.Unlock()
 	if ds.made[id].Value() == nil {
@@ -50,17 +50,17 @@ func (ds *desks) sweep(id cm.ID) {
 	}
 }
 
-// filled takes note that a desk holds a map now, or more or less of one, and lets
-// others go where all together hold too much. A desk at work is passed over.
-func (ds *desks) filled(d *desk) {
+// filled takes note that a session holds a map now, or more or less of one, and lets
+// others go where all together hold too much. A session at work is passed over.
+func (ds *sessions) filled(d *session) {
 	ds.mu.Lock()
 	defer ds.mu.Unlock()
-	ds.full = append(slices.DeleteFunc(ds.full, func(other *desk) bool { return other == d }), d)
+	ds.full = append(slices.DeleteFunc(ds.full, func(other *session) bool { return other == d }), d)
 	total := int64(0)
 	for _, one := range ds.full {
 		total += one.weight.Load()
 	}
-	ds.full = slices.DeleteFunc(ds.full, func(oldest *desk) bool {
+	ds.full = slices.DeleteFunc(ds.full, func(oldest *session) bool {
 		if total <= ds.most || oldest == d || !oldest.mu.TryLock() {
 			return false
 		}
@@ -73,7 +73,7 @@ func (ds *desks) filled(d *desk) {
 
 // forget drops what is held of a map, after the store has changed without it, and
 // lets all who listen ask again whether they may.
-func (ds *desks) forget(id cm.ID) {
+func (ds *sessions) forget(id cm.ID) {
 	d := ds.get(id)
 	d.mu.Lock()
 	defer d.mu.Unlock()
