@@ -169,7 +169,7 @@ func Busy(err error) bool {
 			return true
 		}
 	}
-	return errors.Is(err, syscall.ENOSPC) || errors.Is(err, syscall.EDQUOT)
+	return errors.Is(err, syscall.ENOSPC)
 }
 
 // Close lets go of the data folder.
