@@ -2,6 +2,7 @@ package web
 
 import (
 	"context"
+	"errors"
 	"runtime"
 	"time"
 
@@ -40,43 +41,69 @@ const (
 	maxReplaced = 500 // places that are shown and replaced at once
 	maxSpoken   = 500 // sentences that are read in one go
 
-	// maxWork is how long one request may compute.
-	maxWork = 20 * time.Second
-	// large is from how many concepts on computing is done by few at a time, so that
-	// a processor stays free for all others.
-	large = 400
+	// shortWork is how long a request computes before it takes a turn among those that
+	// compute for long; maxTurn how long it waits for that, and maxWork how long it may
+	// compute then.
+	shortWork = time.Second // a map of 1,000 concepts is put in order in less
+	maxTurn   = 30 * time.Second
+	maxWork   = 20 * time.Second
 )
 
-// computing is held by those who compute something large.
-var computing = make(chan struct{}, max(1, runtime.GOMAXPROCS(0)-1))
+// turns are held by those who compute for long, so that a processor stays free for
+// all others.
+var turns = make(chan struct{}, max(1, runtime.GOMAXPROCS(0)-1))
 
-// tooLong refuses what did not come to its end.
-var tooLong = &cm.Refusal{Words: "That takes too long on a map as large as this, and was broken off. Nothing was changed. Try it with one branch, or with fewer concepts."}
+// tooLong refuses what did not come to its end; errNoTurn tells that it did not come to
+// its turn, and can be asked again.
+var (
+	tooLong   = &cm.Refusal{Words: "That takes too long on a map as large as this, and was broken off. Nothing was changed. Try it with one branch, or with fewer concepts."}
+	errNoTurn = errors.New("others are computing")
+)
 
-// working computes something about a map of so many concepts: not longer than it
-// may, not after nobody waits for it any more, and what is large not beside too much
-// else.
-func working(ctx context.Context, concepts int, do func(*work.Limit) error) error {
-	ctx, cancel := context.WithTimeout(ctx, maxWork)
-	defer cancel()
-	if concepts >= large {
-		select {
-		case computing <- struct{}{}:
-			defer func() { <-computing }()
-		case <-ctx.Done():
-			return tooLong
+// working computes something: not longer than it may, and not after nobody waits for it
+// any more. What is done soon is done at once, whatever others compute.
+func working(ctx context.Context, do func(*work.Limit) error) error {
+	begun, mine := time.Now(), false
+	var ended error
+	over := func() bool {
+		switch {
+		case ended != nil:
+		case ctx.Err() != nil:
+			ended = ctx.Err()
+		case !mine && time.Since(begun) > shortWork:
+			wait := time.NewTimer(maxTurn)
+			defer wait.Stop()
+			select {
+			case turns <- struct{}{}:
+				mine, begun = true, time.Now() // waiting is no work
+			case <-ctx.Done():
+				ended = ctx.Err()
+			case <-wait.C:
+				ended = errNoTurn
+			}
+		case mine && time.Since(begun) > maxWork:
+			ended = tooLong
 		}
+		return ended != nil
 	}
+	defer func() {
+		if mine {
+			<-turns
+		}
+	}()
 	var err error
-	if !work.Done(func() { err = do(&work.Limit{Over: func() bool { return ctx.Err() != nil }}) }) {
-		return tooLong
+	if !work.Done(func() { err = do(&work.Limit{Over: over}) }) {
+		return ended
+	}
+	if err != nil && ended != nil && ended != tooLong {
+		return ended // what was broken off inside has words that say it took too long
 	}
 	return err
 }
 
 // apply performs operations on a map as working does.
 func apply(ctx context.Context, m *cm.Map, ops []cm.Operation) (out cm.Outcome, err error) {
-	err = working(ctx, len(m.Concepts), func(limit *work.Limit) error {
+	err = working(ctx, func(limit *work.Limit) error {
 		out, err = cm.Apply(m, ops, layout.Placer{Measurer: scene.Measurer{}, Stop: limit})
 		return err
 	})

@@ -310,7 +310,7 @@ func (s *server) getLens(g *gin.Context) {
 	if g.Query("what") == "filter" {
 		v, err = now.filterLens(g)
 	} else {
-		err = working(g.Request.Context(), len(now.m.Concepts), func(limit *work.Limit) error {
+		err = working(g.Request.Context(), func(limit *work.Limit) error {
 			v, err = now.lens(g.Query("what"), chosen, steps, view, limit)
 			return err
 		})

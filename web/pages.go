@@ -85,7 +85,7 @@ func (s *server) margin(g *gin.Context) {
 		if v.Concept != nil {
 			own = v.Concept.ID
 		}
-		err := working(g.Request.Context(), len(now.m.Concepts), func(limit *work.Limit) error {
+		err := working(g.Request.Context(), func(limit *work.Limit) error {
 			if len(now.m.Concepts) > structure.MaxMeasured {
 				return &cm.Refusal{Words: fmt.Sprintf("Figures are worked out for at most %d concepts.", structure.MaxMeasured)}
 			}
@@ -95,6 +95,8 @@ func (s *server) margin(g *gin.Context) {
 		var refusal *cm.Refusal
 		if errors.As(err, &refusal) {
 			v.NoFigures = refusal.Words
+		} else if err != nil {
+			v.NoFigures = "Others are computing something large just now. Please open this again in a moment."
 		}
 	}
 	if v.Phase == "connect" {

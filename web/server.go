@@ -1,6 +1,7 @@
 package web
 
 import (
+	"context"
 	"embed"
 	"encoding/json"
 	"errors"
@@ -285,6 +286,8 @@ func (s *server) failWith(g *gin.Context, err error) {
 		s.fail(g, http.StatusUnsupportedMediaType, "JSON is expected here, and something else came. Nothing was changed.", nil)
 	case errors.Is(err, io.ErrUnexpectedEOF):
 		s.fail(g, http.StatusBadRequest, "That did not arrive whole. Nothing was changed; please try again.", nil)
+	case errors.Is(err, errNoTurn), errors.Is(err, context.Canceled):
+		s.fail(g, http.StatusServiceUnavailable, "Others are computing something large just now. Nothing is lost; please try again in a moment.", nil)
 	case store.Busy(err):
 		s.fail(g, http.StatusServiceUnavailable, "The disk could not take this just now: it is full or busy. Nothing is lost here; it is tried again.", err)
 	case errors.As(err, &contradicts):

@@ -20,6 +20,7 @@ import (
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/conceptmap/maptest"
 	"mevrin/store"
+	"mevrin/web"
 )
 
 // Many maps in use, more than are kept in memory: whoever edits one reads their own
@@ -219,4 +220,29 @@ func TestIdleEntriesAreNoSteps(t *testing.T) {
 	assert.Contains(t, body, `"undo":false`)
 	m := s.load("m")
 	assert.Empty(t, m.Title)
+}
+
+// Whatever others compute, an edit of a large map is made at once, and so is what is
+// put in order soon.
+func TestNobodyWaitsForWhatOthersCompute(t *testing.T) {
+	s := serve(t, t.TempDir())
+	out, err := cm.Apply(cm.NewMap("big", "en"), maptest.Large(700), nil)
+	require.NoError(t, err)
+	require.NoError(t, s.store.Put(t.Context(), out.Map, "author", nil))
+	defer web.HoldTurns()()
+	answered := make(chan int, 2)
+	go func() {
+		for i, ops := range []string{`[{"do":"name-concept","concept":"c00003","label":"another"}]`, `[{"do":"tidy","pattern":"rows"}]`} {
+			status, _ := s.post("/maps/big/entries", entry(fmt.Sprint("g", i), "w", 1, ops))
+			answered <- status
+		}
+	}()
+	for range 2 {
+		select {
+		case status := <-answered:
+			assert.Equal(t, http.StatusOK, status)
+		case <-time.After(20 * time.Second): // it would wait for 30
+			t.Fatal("it waits for others")
+		}
+	}
 }

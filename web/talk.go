@@ -115,8 +115,8 @@ func (s *said) of(on cm.Key) talkView {
 	})
 	if c := s.m.Concepts[on.ID]; on.Kind == cm.EntityConcept && c != nil {
 		v.Votes = true
-		v.Agree, v.Differ = c.TallyOf(false)
-		v.VisitorsAgree, v.VisitorsDiffer = c.TallyOf(true)
+		v.Agree, v.Differ = c.Tally(false)
+		v.VisitorsAgree, v.VisitorsDiffer = c.Tally(true)
 		if agrees, voted := c.Votes[s.self]; voted {
 			v.Mine = map[bool]string{true: "for", false: "against"}[agrees]
 		}

@@ -327,18 +327,9 @@ func joinVotes(keep, gone map[ID]bool) map[ID]bool {
 	return all
 }
 
-// Tally counts how many agree with a concept, and how many do not.
-func (c *Concept) Tally() (agree, disagree int) {
-	for _, agrees := range c.Votes {
-		if agrees {
-			agree++
-		}
-	}
-	return agree, len(c.Votes) - agree
-}
-
-// TallyOf counts as Tally does, of visitors or of the map's own people alone.
-func (c *Concept) TallyOf(visitors bool) (agree, disagree int) {
+// Tally counts how many agree with a concept, and how many do not: of visitors, or of
+// the map's own people.
+func (c *Concept) Tally(visitors bool) (agree, disagree int) {
 	for voter, agrees := range c.Votes {
 		switch {
 		case Visitor(voter) != visitors:

@@ -100,7 +100,7 @@ func TestTalkFollowsWhatItIsAbout(t *testing.T) {
 		require.NoError(t, err)
 		m = out.Map
 	}
-	tally := func(m *cm.Map, id cm.ID) [2]int { a, d := m.Concepts[id].Tally(); return [2]int{a, d} }
+	tally := func(m *cm.Map, id cm.ID) [2]int { a, d := m.Concepts[id].Tally(false); return [2]int{a, d} }
 	require.Equal(t, [2]int{1, 1}, tally(m, "rim"))
 	require.Equal(t, [2]int{1, 1}, tally(m, "lip"))
 	_, err := speaking(t, m, "", true, 0, &cm.Vote{Concept: "rim", For: &yes})

@@ -63,8 +63,8 @@ func newMeanings(m *cm.Map, lang cm.Lang) *meanings {
 // talkOf counts what was said of a concept.
 func (g *meanings) talkOf(c *cm.Concept) Talk {
 	t := Talk{Comments: g.talk[cm.Key{Kind: cm.EntityConcept, ID: c.ID}]}
-	t.For, t.Against = c.TallyOf(false)
-	t.VisitorsFor, t.VisitorsAgainst = c.TallyOf(true)
+	t.For, t.Against = c.Tally(false)
+	t.VisitorsFor, t.VisitorsAgainst = c.Tally(true)
 	return t
 }
 

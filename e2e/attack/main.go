@@ -78,7 +78,12 @@ func run(binary string, c attackCase) bool {
 	defer func() { _ = os.RemoveAll(folder) }()
 	a := &attacked{program: program, folder: folder, client: &http.Client{Timeout: 3 * time.Minute}}
 	a.App = drive.Start(program, binary, "serve", folder)
-	other := a.empty("the other map")
+	// Somebody else works on a map that is large, but not unusual.
+	other, status := a.upload(document(1000, 500, ""))
+	if other == "" {
+		check(fmt.Errorf("the other map could not be made: %d %s", status, a.said))
+	}
+	a.get(other)
 	if c.prepare != nil {
 		c.prepare(a)
 	}
@@ -121,7 +126,9 @@ func (a *attacked) watch(ctx context.Context, address string) []time.Duration {
 	for i := 0; ctx.Err() == nil; i++ {
 		begun := time.Now()
 		if i%2 == 0 {
-			a.post(address+"/entries", "application/json", fmt.Appendf(nil, `{"id":"watch%d","window":"w","seen":1,"operations":[{"do":"ask","question":"Question %d?"}]}`, i, i))
+			if status := a.edit(address, fmt.Sprint("watch", i), fmt.Sprintf(`[{"do":"name-concept","concept":"c%d","label":"renamed %d"}]`, i%1000, i)); status != http.StatusOK {
+				check(fmt.Errorf("the edit of somebody else was answered with %d", status))
+			}
 		} else {
 			a.get(address + "/margin")
 		}
