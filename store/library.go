@@ -40,9 +40,9 @@ func (s *Store) list(ctx context.Context, which *gorm.DB, order string) ([]Summa
 		Label            cm.Text `gorm:"serializer:json"`
 	}
 	err := s.db.WithContext(ctx).Model(&mapRow{}).
-		Select("maps.*, (SELECT count(*) FROM concepts WHERE map_id = maps.id) AS concepts, " +
-			"(SELECT count(*) FROM routes WHERE map_id = maps.id) AS routes, " +
-			"(SELECT label FROM concepts WHERE map_id = maps.id AND id = maps.focus) AS label").
+		Select("maps.*, (SELECT count(*) FROM entities WHERE map_id = maps.id AND entity = 'concept') AS concepts, " +
+			"(SELECT count(*) FROM entities WHERE map_id = maps.id AND entity = 'route') AS routes, " +
+			"(SELECT json_extract(body, '$.label') FROM entities WHERE map_id = maps.id AND id = json_extract(maps.head, '$.focus')) AS label").
 		Where(which).Order(order).Find(&rows).Error
 	if err != nil {
 		return nil, fmt.Errorf("listing maps: %w", err)
@@ -50,8 +50,7 @@ func (s *Store) list(ctx context.Context, which *gorm.DB, order string) ([]Summa
 	all := make([]Summary, len(rows))
 	for i, r := range rows {
 		// As much of the map as its name can depend on.
-		m := cm.Map{Language: r.Row.Language, Title: r.Row.Title, Question: r.Row.Question, Focus: r.Row.Focus,
-			Concepts: map[cm.ID]*cm.Concept{r.Row.Focus: {Label: r.Label}}}
+		m := cm.Map{Header: r.Row.Head, Concepts: map[cm.ID]*cm.Concept{r.Row.Head.Focus: {Label: r.Label}}}
 		all[i] = Summary{ID: r.Row.ID, Name: m.Name(), Question: m.Words(m.Question), Title: m.Words(m.Title),
 			Concepts: r.Concepts, Routes: r.Routes, Revision: r.Row.Revision, Changed: r.Row.Changed}
 		if r.Row.Deleted != nil {

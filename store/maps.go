@@ -39,7 +39,7 @@ type Entry struct {
 // Create makes an empty map in a language.
 func (s *Store) Create(ctx context.Context, id cm.ID, lang cm.Lang) (*cm.Map, error) {
 	now := s.Now().UTC()
-	row := mapRow{ID: id, Language: lang, Created: now, Changed: now}
+	row := mapRow{ID: id, Head: cm.Header{Language: lang}, Created: now, Changed: now}
 	if err := s.db.WithContext(ctx).Create(&row).Error; err != nil {
 		return nil, fmt.Errorf("making map %s: %w", id, err)
 	}
@@ -86,8 +86,8 @@ func (s *Store) write(ctx context.Context, e *Entry, next *cm.Map, rows []statem
 // refused with ErrStale where the map is at another one.
 func writeHead(tx *gorm.DB, e *Entry, next *cm.Map) error {
 	head := tx.Model(&mapRow{}).Where("id = ? AND revision = ? AND deleted IS NULL", next.ID, e.Revision-1).
-		Select("Language", "Title", "Question", "Focus", "RulesOff", "Tucked", "Hand", "Pattern", "Freely", "KeepTidy", "Note", "KeyPlace", "Look", "Tray", "Revision", "Changed").
-		Updates(&mapRow{Language: next.Language, Title: next.Title, Question: next.Question, Focus: next.Focus, RulesOff: next.RulesOff, Tucked: next.Tucked, Hand: next.Hand, Pattern: next.Pattern, Freely: next.Freely, KeepTidy: next.KeepTidy, Note: next.Note, KeyPlace: next.KeyPlace, Look: next.Look, Tray: next.Tray, Revision: e.Revision, Changed: e.At})
+		Select("Head", "Revision", "Changed").
+		Updates(&mapRow{Head: next.Header, Revision: e.Revision, Changed: e.At})
 	if head.Error != nil {
 		return head.Error
 	}
@@ -119,53 +119,16 @@ func load(tx *gorm.DB, id cm.ID) (*cm.Map, int, error) {
 	if head.Deleted != nil {
 		return nil, 0, ErrBinned
 	}
-	m := cm.NewMap(id, head.Language)
-	m.Title, m.Question, m.Focus, m.RulesOff, m.Tucked, m.Hand = head.Title, head.Question, head.Focus, head.RulesOff, head.Tucked, head.Hand
-	m.Pattern, m.Freely, m.KeepTidy = head.Pattern, head.Freely, head.KeepTidy
-	m.Note, m.KeyPlace, m.Look, m.Tray = head.Note, head.KeyPlace, head.Look, head.Tray
-	var kinds []kindRow
-	var concepts []conceptRow
-	var links []linkRow
-	var ends []endRow
-	var parts []partRow
-	var routes []routeRow
-	var stops []stopRow
-	for _, rows := range []any{&kinds, &parts, &concepts, &links, &routes, &stops} {
-		if err := tx.Where("map_id = ?", id).Find(rows).Error; err != nil {
-			return nil, 0, fmt.Errorf("reading map %s: %w", id, err)
-		}
-	}
-	// The order of ends is that of their ids, which is the key's.
-	if err := tx.Where("map_id = ?", id).Order("link_id, id").Find(&ends).Error; err != nil {
+	m := cm.NewMap(id, head.Head.Language)
+	m.Header = head.Head
+	var rows []entityRow
+	if err := tx.Where("map_id = ?", id).Find(&rows).Error; err != nil {
 		return nil, 0, fmt.Errorf("reading map %s: %w", id, err)
 	}
-	for _, p := range parts {
-		if err := p.into(m); err != nil {
+	for _, row := range rows {
+		if err := row.into(m); err != nil {
 			return nil, 0, fmt.Errorf("reading map %s: %w", id, err)
 		}
-	}
-	for _, r := range kinds {
-		m.Kinds[r.ID] = r.kind()
-	}
-	for _, r := range concepts {
-		m.Concepts[r.ID] = r.concept()
-	}
-	for _, r := range links {
-		m.Links[r.ID] = r.link()
-	}
-	for _, r := range ends {
-		l, end := m.Links[r.LinkID], cm.End{ID: r.ID, Concept: r.ConceptID}
-		if r.Side == cm.SideFrom {
-			l.From = append(l.From, end)
-		} else {
-			l.To = append(l.To, end)
-		}
-	}
-	for _, r := range routes {
-		m.Routes[r.ID] = &cm.Route{ID: r.ID, Title: r.Title}
-	}
-	for _, r := range stops {
-		m.Stops[r.ID] = r.stop()
 	}
 	return m, head.Revision, nil
 }

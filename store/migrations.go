@@ -131,6 +131,44 @@ var migrations = []*gormigrate.Migration{
 		`DROP TABLE parts`,
 		`ALTER TABLE parts_next RENAME TO parts`,
 	)},
+	{ID: "0012-entities", Migrate: statements(
+		// One row for each entity, its body as in a document, so that a new member needs no
+		// column. What is empty is left out: merging into nothing drops what is null.
+		`CREATE TABLE entities (map_id text NOT NULL REFERENCES maps(id) ON DELETE CASCADE, id text NOT NULL,
+			entity text NOT NULL, body text NOT NULL, PRIMARY KEY (map_id, id)) WITHOUT ROWID`,
+		`CREATE INDEX entities_by_sort ON entities (map_id, entity)`,
+		`INSERT INTO entities SELECT map_id, id, 'kind', json_patch('{}', json_object('id', id, 'name', json(name), 'meaning', json(meaning),
+			'colour', nullif(colour, ''), 'outline', nullif(outline, ''), 'icon', nullif(icon, ''), 'links', CASE WHEN links THEN json('true') END,
+			'stroke', nullif(stroke, ''), 'role', nullif(role, ''), 'rank', rank)) FROM kinds`,
+		`INSERT INTO entities SELECT map_id, id, entity, body FROM parts`,
+		`INSERT INTO entities SELECT map_id, id, 'concept', json_patch('{}', json_object('id', id, 'label', json(label), 'note', json(note),
+			'noteCard', json(note_card), 'remark', json(remark), 'at', json_object('x', x, 'y', y),
+			'main', CASE WHEN main_link <> '' THEN json_object('link', main_link, 'from', main_from, 'to', main_to, 'rank', rank) END,
+			'kind', nullif(kind, ''), 'tags', json(tags), 'paint', json(paint), 'icons', json(icons), 'amount', json(amount), 'lasts', json(lasts),
+			'hold', nullif(hold, ''), 'pattern', nullif(pattern, ''), 'when', nullif(moment, ''), 'size', nullif(size, 0),
+			'bold', CASE WHEN bold THEN json('true') END, 'italic', CASE WHEN italic THEN json('true') END, 'align', nullif(align, ''),
+			'width', nullif(width, 0), 'table', json(cells), 'sources', json(sources), 'task', json(task), 'votes', json(votes))) FROM concepts`,
+		`INSERT INTO entities SELECT map_id, id, 'link', json_patch('{}', json_object('id', id, 'phrase', json(phrase), 'note', json(note),
+			'noteCard', json(note_card), 'kind', nullif(kind, ''), 'heads', heads, 'line', nullif(line, ''), 'bends', json(bends), 'along', nullif(along, 0),
+			'hub', json(hub), 'tidied', CASE WHEN tidied THEN json('true') END, 'sources', json(sources),
+			'from', json((SELECT json_group_array(json_object('id', e.id, 'concept', e.concept_id)) FROM
+				(SELECT * FROM ends WHERE map_id = links.map_id AND link_id = links.id AND side = 'from' ORDER BY id) e)),
+			'to', json((SELECT json_group_array(json_object('id', e.id, 'concept', e.concept_id)) FROM
+				(SELECT * FROM ends WHERE map_id = links.map_id AND link_id = links.id AND side = 'to' ORDER BY id) e)))) FROM links`,
+		`INSERT INTO entities SELECT map_id, id, 'route', json_patch('{}', json_object('id', id, 'title', json(title))) FROM routes`,
+		`INSERT INTO entities SELECT map_id, id, 'stop', json_patch('{}', json_object('id', id, 'route', route_id, 'rank', rank, 'title', json(title),
+			'card', json(card), 'guideNotes', json(guide_notes), 'refs', json(refs))) FROM stops`,
+		`ALTER TABLE maps ADD COLUMN head text NOT NULL DEFAULT '{}'`,
+		`UPDATE maps SET head = json_patch('{}', json_object('language', language, 'title', json(title), 'question', json(question), 'focus', nullif(focus, ''),
+			'rulesOff', json(rules_off), 'tucked', json(tucked), 'hand', nullif(hand, ''), 'pattern', nullif(pattern, ''),
+			'freely', CASE WHEN freely THEN json('true') END, 'keepTidy', CASE WHEN keep_tidy THEN json('true') END, 'note', json(note),
+			'keyPlace', json(key_place), 'look', json(look), 'tray', json(tray)))`,
+		`DROP TABLE stops`, `DROP TABLE routes`, `DROP TABLE ends`, `DROP TABLE links`, `DROP TABLE concepts`, `DROP TABLE parts`, `DROP TABLE kinds`,
+		`ALTER TABLE maps DROP COLUMN language`, `ALTER TABLE maps DROP COLUMN title`, `ALTER TABLE maps DROP COLUMN question`, `ALTER TABLE maps DROP COLUMN focus`,
+		`ALTER TABLE maps DROP COLUMN rules_off`, `ALTER TABLE maps DROP COLUMN tucked`, `ALTER TABLE maps DROP COLUMN hand`, `ALTER TABLE maps DROP COLUMN pattern`,
+		`ALTER TABLE maps DROP COLUMN freely`, `ALTER TABLE maps DROP COLUMN keep_tidy`, `ALTER TABLE maps DROP COLUMN note`, `ALTER TABLE maps DROP COLUMN key_place`,
+		`ALTER TABLE maps DROP COLUMN look`, `ALTER TABLE maps DROP COLUMN tray`,
+	)},
 }
 
 // statements gives a migration that carries out some statements in order.

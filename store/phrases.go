@@ -56,10 +56,11 @@ func (s *Store) PhrasesElsewhere(ctx context.Context, but cm.ID) ([]string, erro
 		Phrase   cm.Text `gorm:"serializer:json"`
 		Language cm.Lang
 	}
-	err := s.db.WithContext(ctx).Model(&linkRow{}).Select("links.phrase, maps.language").
-		Joins("JOIN maps ON maps.id = links.map_id AND maps.deleted IS NULL").
-		Where("links.map_id <> ? AND links.phrase NOT IN ('null', '{}')", but).
-		Group("links.phrase, maps.language").Order("count(*) DESC, links.phrase").Limit(maxElsewhere).Find(&rows).Error
+	err := s.db.WithContext(ctx).Model(&entityRow{}).
+		Select("json_extract(entities.body, '$.phrase') AS phrase, json_extract(maps.head, '$.language') AS language").
+		Joins("JOIN maps ON maps.id = entities.map_id AND maps.deleted IS NULL").
+		Where("entities.map_id <> ? AND entities.entity = ? AND phrase IS NOT NULL", but, cm.EntityLink).
+		Group("phrase, language").Order("count(*) DESC, phrase").Limit(maxElsewhere).Find(&rows).Error
 	if err != nil {
 		return nil, fmt.Errorf("reading phrases: %w", err)
 	}

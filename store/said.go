@@ -22,8 +22,10 @@ func (s *Store) SaidElsewhere(ctx context.Context, but cm.ID, about func(label s
 		Label    cm.Text `gorm:"serializer:json"`
 	}
 	recent := s.db.Model(&mapRow{}).Select("id").Where("deleted IS NULL AND id <> ?", but).Order("changed DESC").Limit(maxSaid)
-	err := s.db.WithContext(ctx).Model(&conceptRow{}).Select("concepts.map_id, maps.language, concepts.id, concepts.label").
-		Joins("JOIN maps ON maps.id = concepts.map_id").Where("concepts.map_id IN (?)", recent).Order("maps.changed DESC, concepts.id").Scan(&rows).Error
+	err := s.db.WithContext(ctx).Model(&entityRow{}).
+		Select("entities.map_id, json_extract(maps.head, '$.language') AS language, entities.id, json_extract(entities.body, '$.label') AS label").
+		Joins("JOIN maps ON maps.id = entities.map_id").Where("entities.map_id IN (?) AND entities.entity = ?", recent, cm.EntityConcept).
+		Order("maps.changed DESC, entities.id").Scan(&rows).Error
 	if err != nil {
 		return nil, err
 	}

@@ -6,98 +6,27 @@ import (
 	cm "mevrin/core/conceptmap"
 )
 
-// The rows. Texts are JSON objects from language to words.
-
 type mapRow struct {
-	ID       cm.ID `gorm:"primaryKey"`
-	Language cm.Lang
-	Title    cm.Text `gorm:"serializer:json"`
-	Question cm.Text `gorm:"serializer:json"`
-	Focus    cm.ID
+	ID       cm.ID     `gorm:"primaryKey"`
+	Head     cm.Header `gorm:"serializer:json"` // what the map says of itself
 	Revision int
 	Created  time.Time
 	Changed  time.Time
-	RulesOff map[string]bool `gorm:"serializer:json"`
-	Tucked   map[cm.ID]bool  `gorm:"serializer:json"`
-	Hand     cm.Hand
-	Pattern  cm.Pattern
-	Freely   bool
-	KeepTidy bool
-	Note     cm.Text             `gorm:"serializer:json"`
-	KeyPlace *cm.KeyPlace        `gorm:"serializer:json"`
-	Look     cm.Look             `gorm:"serializer:json"`
-	Tray     map[cm.ID]cm.Source `gorm:"serializer:json"`
-	Deleted  *time.Time          // when it was put into the bin
+	Deleted  *time.Time // when it was put into the bin
 }
 
 func (mapRow) TableName() string { return "maps" }
 
-type conceptRow struct {
-	MapID    cm.ID   `gorm:"primaryKey"`
-	ID       cm.ID   `gorm:"primaryKey"`
-	Label    cm.Text `gorm:"serializer:json"`
-	Note     cm.Text `gorm:"serializer:json"`
-	Kind     cm.ID
-	Hold     cm.Hold
-	Pattern  cm.Pattern
-	Moment   string // the time that it belongs to
-	X, Y     float64
-	MainLink cm.ID
-	MainFrom cm.ID
-	MainTo   cm.ID
-	Rank     string
-	Size     int
-	Bold     bool
-	Italic   bool
-	Align    cm.Align
-	Width    float64
-	Tags     map[cm.ID]bool      `gorm:"serializer:json"`
-	Icons    []cm.Icon           `gorm:"serializer:json"`
-	Amount   *cm.Amount          `gorm:"serializer:json"`
-	Lasts    *cm.Amount          `gorm:"serializer:json"`
-	Sources  map[cm.ID]cm.Source `gorm:"serializer:json"`
-	Table    *cm.Table           `gorm:"serializer:json;column:cells"`
-	Paint    *cm.Paint           `gorm:"serializer:json"`
-	NoteCard *cm.NoteCard        `gorm:"serializer:json"`
-	Remark   cm.Text             `gorm:"serializer:json"`
-	Task     *cm.Task            `gorm:"serializer:json"`
-	Votes    map[cm.ID]bool      `gorm:"serializer:json"`
+// entityRow is anything on a map. Nothing is looked for by what it holds, but for what
+// lists of maps show, so that a new member of an entity needs no column.
+type entityRow struct {
+	MapID  cm.ID `gorm:"primaryKey"`
+	ID     cm.ID `gorm:"primaryKey"`
+	Entity cm.Entity
+	Body   string // as in a document
 }
 
-func (conceptRow) TableName() string { return "concepts" }
-
-type kindRow struct {
-	MapID   cm.ID   `gorm:"primaryKey"`
-	ID      cm.ID   `gorm:"primaryKey"`
-	Name    cm.Text `gorm:"serializer:json"`
-	Meaning cm.Text `gorm:"serializer:json"`
-	Colour  cm.Colour
-	Outline cm.Outline
-	Icon    cm.Icon
-	Links   bool
-	Stroke  cm.Stroke
-	Role    cm.Role
-	Rank    string
-}
-
-func (kindRow) TableName() string { return "kinds" }
-
-type linkRow struct {
-	MapID   cm.ID   `gorm:"primaryKey"`
-	ID      cm.ID   `gorm:"primaryKey"`
-	Phrase  cm.Text `gorm:"serializer:json"`
-	Note    cm.Text `gorm:"serializer:json"`
-	Heads   cm.Heads
-	Line    cm.Line
-	Bends   map[cm.ID][]cm.Point `gorm:"serializer:json"`
-	Along   float64
-	Hub     *cm.Point `gorm:"serializer:json"`
-	Tidied  bool
-	Kind    cm.ID
-	Sources map[cm.ID]cm.Source `gorm:"serializer:json"`
-
-	NoteCard *cm.NoteCard `gorm:"serializer:json"`
-}
+func (entityRow) TableName() string { return "entities" }
 
 // fileRow records a file that is kept in the folder, and who brought it to which
 // map.
@@ -113,50 +42,6 @@ type fileRow struct {
 }
 
 func (fileRow) TableName() string { return "files" }
-
-func (linkRow) TableName() string { return "links" }
-
-type endRow struct {
-	MapID     cm.ID `gorm:"primaryKey"`
-	LinkID    cm.ID `gorm:"primaryKey"`
-	ID        cm.ID `gorm:"primaryKey"`
-	Side      cm.Side
-	ConceptID cm.ID
-}
-
-func (endRow) TableName() string { return "ends" }
-
-// partRow is a tag, a region, a filter or a comment: what is small, and never looked for by
-// what it holds.
-type partRow struct {
-	MapID  cm.ID `gorm:"primaryKey"`
-	ID     cm.ID `gorm:"primaryKey"`
-	Entity cm.Entity
-	Body   string // as JSON
-}
-
-func (partRow) TableName() string { return "parts" }
-
-type routeRow struct {
-	MapID cm.ID   `gorm:"primaryKey"`
-	ID    cm.ID   `gorm:"primaryKey"`
-	Title cm.Text `gorm:"serializer:json"`
-}
-
-func (routeRow) TableName() string { return "routes" }
-
-type stopRow struct {
-	MapID      cm.ID `gorm:"primaryKey"`
-	ID         cm.ID `gorm:"primaryKey"`
-	RouteID    cm.ID
-	Rank       string
-	Title      cm.Text  `gorm:"serializer:json"`
-	Card       cm.Text  `gorm:"serializer:json"`
-	GuideNotes cm.Text  `gorm:"serializer:json"`
-	Refs       []cm.Ref `gorm:"serializer:json"`
-}
-
-func (stopRow) TableName() string { return "stops" }
 
 type entryRow struct {
 	MapID      cm.ID `gorm:"primaryKey"`

@@ -194,7 +194,7 @@ func TestAnUnfinishedMapIsNone(t *testing.T) {
 	s, err = store.Open(folder)
 	require.NoError(t, err)
 	defer func() { _ = s.Close() }()
-	for _, table := range []string{"maps", "concepts", "entries", "files", "grants"} {
+	for _, table := range []string{"maps", "entities", "entries", "files", "grants"} {
 		var rows int
 		require.NoError(t, s.Pool().QueryRow("SELECT count(*) FROM "+table).Scan(&rows))
 		assert.Zero(t, rows, table)

@@ -95,7 +95,13 @@ func TestAppendIsAllOrNothing(t *testing.T) {
 		"heads": []byte(`"one"`), "from/a": []byte(`"c"`), "to/b": []byte(`"gone"`)}}})
 	require.NoError(t, err)
 	err = s.Append(ctx, &store.Entry{Revision: 2, ID: "e3", Author: "ada", Window: "w", Changes: []cm.Change{{Key: cm.Key{Kind: cm.EntityLink, ID: "l"}, After: cm.Fields{}}}}, broken)
-	require.ErrorIs(t, err, gorm.ErrForeignKeyViolated)
+	require.ErrorContains(t, err, "not there")
+	// The database fails in the midst of a write: nothing of it stays.
+	_, err = s.Pool().Exec(`CREATE TRIGGER full BEFORE INSERT ON entities WHEN new.id = 'full' BEGIN SELECT RAISE(ABORT, 'full'); END`)
+	require.NoError(t, err)
+	more, err := cm.Apply(out.Map, []cm.Operation{&cm.AddConcept{ID: "d", Label: "rim"}, &cm.AddConcept{ID: "full", Label: "lip"}}, nil)
+	require.NoError(t, err)
+	require.Error(t, s.Append(ctx, &store.Entry{Revision: 2, ID: "e4", Author: "ada", Window: "w", Changes: more.Changes}, more.Map))
 
 	loaded, revision, err := s.Load(ctx, "m")
 	require.NoError(t, err)

@@ -31,7 +31,7 @@ func (s *Store) Put(ctx context.Context, m *cm.Map, author string, operations js
 	if operations == nil {
 		operations = json.RawMessage("[]")
 	}
-	head := mapRow{ID: m.ID, Language: m.Language, Created: now, Changed: now, Deleted: &unfinished}
+	head := mapRow{ID: m.ID, Head: cm.Header{Language: m.Language}, Created: now, Changed: now, Deleted: &unfinished}
 	if err := s.db.WithContext(ctx).Create(&head).Error; err != nil {
 		return fmt.Errorf("making map %s: %w", m.ID, err)
 	}
@@ -84,10 +84,10 @@ func (s *Store) Destroy(ctx context.Context, id cm.ID) error {
 	return s.erase(ctx, id)
 }
 
-// erase deletes an unfinished map, some rows at a time: first what refers to others.
+// erase deletes an unfinished map, some rows at a time.
 func (s *Store) erase(ctx context.Context, id cm.ID) error {
 	db := s.db.WithContext(ctx)
-	for _, t := range []struct{ table, key string }{{"ends", "link_id"}, {"stops", "id"}, {"links", "id"}, {"concepts", "id"}, {"parts", "id"}, {"entries", "revision"}} {
+	for _, t := range []struct{ table, key string }{{"entities", "id"}, {"entries", "revision"}} {
 		for more := true; more; {
 			s.writing.Lock()
 			done := db.Exec(fmt.Sprintf("DELETE FROM %[1]s WHERE map_id = @map AND %[2]s IN (SELECT DISTINCT %[2]s FROM %[1]s WHERE map_id = @map LIMIT %[3]d)", t.table, t.key, someChanges), map[string]any{"map": id})

@@ -2,7 +2,6 @@ package store
 
 import (
 	"database/sql/driver"
-	"fmt"
 	"slices"
 
 	"gorm.io/gorm"
@@ -63,108 +62,34 @@ func (s *Store) entryStatement(e *Entry, mapID cm.ID) (statement, error) {
 // batch bounds the rows of one statement, well below SQLite's limit of parameters.
 const batch = 200
 
-// prepare gives what brings the rows of everything that changed to its next state.
+// prepare gives what brings the rows of everything that changed to its next state. What
+// goes is deleted first.
 func (s *Store) prepare(changes []cm.Change, next *cm.Map) ([]statement, error) {
-	w := rowWriter{Store: s}
+	var all []statement
+	add := func(done *gorm.DB) error {
+		one, err := ready(done)
+		all = append(all, one)
+		return err
+	}
+	var rows []entityRow
 	for _, c := range changes {
-		w.take(c, next)
-	}
-	writeAll(&w, w.kinds)
-	writeAll(&w, w.parts)
-	writeAll(&w, w.concepts)
-	writeAll(&w, w.links)
-	writeAll(&w, w.ends)
-	writeAll(&w, w.routes)
-	writeAll(&w, w.stops)
-	return w.all, w.err
-}
-
-// rowWriter gathers rows by their tables: what goes is deleted first.
-type rowWriter struct {
-	*Store
-	kinds    []kindRow
-	concepts []conceptRow
-	links    []linkRow
-	ends     []endRow
-	parts    []partRow
-	routes   []routeRow
-	stops    []stopRow
-
-	all []statement
-	err error
-}
-
-func (w *rowWriter) add(done *gorm.DB) {
-	one, err := ready(done)
-	if w.err == nil {
-		w.err = err
-	}
-	w.all = append(w.all, one)
-}
-
-func writeAll[R any](w *rowWriter, rows []R) {
-	for some := range slices.Chunk(rows, batch) {
-		w.add(w.dry().Clauses(clause.OnConflict{UpdateAll: true}).Create(some))
-	}
-}
-
-// take takes in the rows of an entity as it is now, or that it is no more.
-func (w *rowWriter) take(c cm.Change, next *cm.Map) {
-	m, id := next.ID, c.ID
-	var gone any
-	switch c.Kind {
-	case cm.EntityMap: // written with the revision
-	case cm.EntityKind:
-		if k := next.Kinds[id]; k != nil {
-			w.kinds = append(w.kinds, kindRowOf(m, k))
-			return
+		if c.Kind == cm.EntityMap { // written with the revision
+			continue
 		}
-		gone = &kindRow{MapID: m, ID: id}
-	case cm.EntityConcept:
-		if c := next.Concepts[id]; c != nil {
-			w.concepts = append(w.concepts, conceptRowOf(m, c))
-			return
-		}
-		gone = &conceptRow{MapID: m, ID: id}
-	case cm.EntityLink:
-		ends := c.Ends()
-		if !c.Made() && ends {
-			w.add(w.dry().Where("map_id = ? AND link_id = ?", m, id).Delete(&endRow{}))
-		}
-		if l := next.Links[id]; l != nil {
-			w.links = append(w.links, linkRowOf(m, l))
-			if ends {
-				w.ends = append(w.ends, endRowsOf(m, l)...)
-			}
-			return
-		}
-		gone = &linkRow{MapID: m, ID: id}
-	case cm.EntityTag, cm.EntityRegion, cm.EntityFilter, cm.EntityComment:
-		part, there, err := partRowOf(next, c.Key)
-		if err != nil {
-			w.err = err
-		}
+		row, there, err := rowOf(next, c.Key)
 		if there {
-			w.parts = append(w.parts, part)
-			return
+			rows = append(rows, row)
+		} else if err == nil {
+			err = add(s.dry().Delete(&entityRow{MapID: next.ID, ID: c.ID}))
 		}
-		gone = &partRow{MapID: m, ID: id}
-	case cm.EntityRoute:
-		if r := next.Routes[id]; r != nil {
-			w.routes = append(w.routes, routeRow{m, r.ID, r.Title})
-			return
+		if err != nil {
+			return nil, err
 		}
-		gone = &routeRow{MapID: m, ID: id}
-	case cm.EntityStop:
-		if s := next.Stops[id]; s != nil {
-			w.stops = append(w.stops, stopRowOf(m, s))
-			return
-		}
-		gone = &stopRow{MapID: m, ID: id}
-	default:
-		w.err = fmt.Errorf("there is no table for %q", c.Kind)
 	}
-	if gone != nil {
-		w.add(w.dry().Delete(gone))
+	for some := range slices.Chunk(rows, batch) {
+		if err := add(s.dry().Clauses(clause.OnConflict{UpdateAll: true}).Create(some)); err != nil {
+			return nil, err
+		}
 	}
+	return all, nil
 }

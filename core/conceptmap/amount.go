@@ -36,7 +36,7 @@ func ReadAmount(words string) (*Amount, error) {
 	}
 	m := amountForm.FindStringSubmatch(words)
 	if m == nil {
-		return nil, refusef("“%.40s” is no number with a unit. Write, for example, 340 m/s.", words)
+		return nil, Refusef("“%.40s” is no number with a unit. Write, for example, 340 m/s.", words)
 	}
 	unit, err := Clean(m[2], MaxUnit, "A unit")
 	if err != nil {
@@ -44,7 +44,7 @@ func ReadAmount(words string) (*Amount, error) {
 	}
 	v, err := strconv.ParseFloat(strings.ReplaceAll(m[1], ",", "."), 64)
 	if err != nil || math.IsInf(v, 0) {
-		return nil, refusef("“%.40s” is no number with a unit.", words)
+		return nil, Refusef("“%.40s” is no number with a unit.", words)
 	}
 	return &Amount{v, unit}, nil
 }
@@ -69,7 +69,7 @@ func ReadDuration(words string) (*Amount, error) {
 		unit, known = unitWords[strings.TrimSuffix(strings.ToLower(a.Unit), ".")]
 	}
 	if !known || a.Value < 0 {
-		return nil, refusef("“%.40s” is no duration. Write, for example, 20 min, 1.5 h, 3 days or 2 weeks.", words)
+		return nil, Refusef("“%.40s” is no duration. Write, for example, 20 min, 1.5 h, 3 days or 2 weeks.", words)
 	}
 	return &Amount{a.Value, unit}, nil
 }
@@ -210,7 +210,7 @@ type NumberSteps struct {
 
 func (op *NumberSteps) apply(d *draft) error {
 	if op.From < 0 || op.From+len(op.Concepts)-1 > MaxStep {
-		return refusef("Steps are numbered from 1 to %d.", MaxStep)
+		return Refusef("Steps are numbered from 1 to %d.", MaxStep)
 	}
 	for i, id := range op.Concepts {
 		c, err := d.concept(id)
@@ -222,7 +222,7 @@ func (op *NumberSteps) apply(d *draft) error {
 			c.Icons = slices.Insert(c.Icons, 0, StepIcon(op.From+i))
 		}
 		if len(c.Icons) > MaxIcons {
-			return refusef("“%.40s” has %d icons already. Take one off first.", d.m.Words(c.Label), MaxIcons)
+			return Refusef("“%.40s” has %d icons already. Take one off first.", d.m.Words(c.Label), MaxIcons)
 		}
 		if len(c.Icons) == 0 {
 			c.Icons = nil
@@ -243,12 +243,12 @@ type SetIcons struct {
 
 func (op *SetIcons) apply(d *draft) error {
 	if len(op.Icons) > MaxIcons {
-		return refusef("A concept can have at most %d icons.", MaxIcons)
+		return Refusef("A concept can have at most %d icons.", MaxIcons)
 	}
 	var icons []Icon
 	for _, i := range op.Icons {
-		if i == "" || !i.valid() {
-			return refusef("There is no such icon.")
+		if !i.Valid() {
+			return Refusef("There is no such icon.")
 		}
 		if !slices.Contains(icons, i) {
 			icons = append(icons, i)

@@ -34,13 +34,13 @@ func (d *draft) fits() error {
 	over := func(was, is, most int) bool { return is > most && is > was }
 	switch {
 	case over(len(d.base.Concepts), len(d.m.Concepts), MaxConcepts):
-		return refusef("A map can have at most %d concepts. Begin another one for the rest.", MaxConcepts)
+		return Refusef("A map can have at most %d concepts. Begin another one for the rest.", MaxConcepts)
 	case over(len(d.base.Links), len(d.m.Links), MaxLinks):
-		return refusef("A map can have at most %d links. Begin another one for the rest.", MaxLinks)
+		return Refusef("A map can have at most %d links. Begin another one for the rest.", MaxLinks)
 	case over(len(d.base.Stops), len(d.m.Stops), MaxStops), over(len(d.base.Routes), len(d.m.Routes), MaxStops):
-		return refusef("The routes of a map can have at most %d stops.", MaxStops)
+		return Refusef("The routes of a map can have at most %d stops.", MaxStops)
 	case len(d.m.Links) != 0 && d.linked() && over(d.base.strands(), d.m.strands(), MaxStrands):
-		return refusef("This would make the map say more than %d sentences: each end on one side of a phrase is joined to each on the other. Lead the phrase to fewer concepts.", MaxStrands)
+		return Refusef("This would make the map say more than %d sentences: each end on one side of a phrase is joined to each on the other. Lead the phrase to fewer concepts.", MaxStrands)
 	}
 	return nil
 }
@@ -76,7 +76,7 @@ func TableCells(words string) int {
 func cleanNote(words, what string) (string, error) {
 	words, err := Clean(words, MaxNote, what)
 	if err == nil && strings.Contains(words, "|") && TableCells(words) > MaxTableCells {
-		err = refusef("The tables in %s are too large: at most %d cells fit. A spreadsheet can be attached as a file.", strings.ToLower(what[:1])+what[1:], MaxTableCells)
+		err = Refusef("The tables in %s are too large: at most %d cells fit. A spreadsheet can be attached as a file.", strings.ToLower(what[:1])+what[1:], MaxTableCells)
 	}
 	return words, err
 }
@@ -85,7 +85,25 @@ func cleanNote(words, what string) (string, error) {
 func cleanLabel(words string) (string, error) {
 	words, err := Clean(words, MaxLabel, "The label of a concept")
 	if err == nil && strings.Count(words, "\n") >= MaxLines {
-		err = refusef("The label of a concept can have at most %d lines. What is longer has its place in the note.", MaxLines)
+		err = Refusef("The label of a concept can have at most %d lines. What is longer has its place in the note.", MaxLines)
 	}
 	return words, err
+}
+
+// Limits are the bounds that members of entities name in their tags.
+var Limits = map[string]int{
+	"label": MaxLabel, "phrase": MaxPhrase, "title": MaxTitle, "question": MaxQuestion, "note": MaxNote, "name": MaxKindName, "remark": MaxRemark,
+	"comment": MaxCommentWords, "speaker": MaxName,
+	"concepts": MaxConcepts, "tags": MaxTags, "icons": MaxIcons, "sources": MaxSources, "votes": MaxVotes, "refs": MaxRefs, "conditions": MaxConditions, "rules": MaxRulesOff,
+}
+
+// Forms are what members of entities can be asked for in their tags, beside fitting
+// their types.
+var Forms = map[string]func(value any) bool{
+	"rank":     func(v any) bool { return ValidRank(v.(string)) },
+	"time":     func(v any) bool { when, err := CleanWhen(v.(string)); return err == nil && when == v },
+	"moment":   func(v any) bool { return soundMoment(v.(string)) },
+	"duration": func(v any) bool { return v.(*Amount).sound(true) },
+	// A ballot is a set of which each member may say yes or no.
+	"ballot": func(any) bool { return true },
 }

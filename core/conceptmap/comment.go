@@ -16,13 +16,13 @@ type Comment struct {
 	On Ref `json:"on,omitzero"`
 	// Answers names the comment that this one answers: the first of its thread.
 	// Empty for one that begins a thread.
-	Answers ID `json:"answers,omitempty"`
+	Answers ID `json:"answers,omitempty" mevrin:"needs=comment"`
 	// By names whoever wrote it, in a way that tells nobody else who that is; Name
 	// is what they call themselves.
 	By    ID     `json:"by"`
-	Name  string `json:"called,omitempty"`
-	At    string `json:"at"`              // when it was written, in MomentForm
-	Words string `json:"words,omitempty"` // plain; empty where they were taken back
+	Name  string `json:"called,omitempty" mevrin:"limit=speaker"`
+	At    string `json:"at" mevrin:"form=moment"`                // when it was written, in MomentForm
+	Words string `json:"words,omitempty" mevrin:"limit=comment"` // plain; empty where they were taken back
 	// Settled says of a thread that nothing is left to say.
 	Settled bool `json:"settled,omitempty"`
 }
@@ -84,7 +84,7 @@ func Sign(ops []Operation, who Speaker) {
 	}
 }
 
-var errUnsigned = refusef("It is not known who says that. Please reload the page.")
+var errUnsigned = Refusef("It is not known who says that. Please reload the page.")
 
 // AddComment says something about a thing on the map, or answers a comment.
 type AddComment struct {
@@ -104,14 +104,14 @@ func (op *AddComment) apply(d *draft) error {
 		return errUnsigned
 	}
 	if len(d.m.Comments) >= MaxComments {
-		return refusef("A map can have at most %d comments.", MaxComments)
+		return Refusef("A map can have at most %d comments.", MaxComments)
 	}
 	name, err := Clean(strings.Join(strings.Fields(op.Name), " "), MaxName, "The name")
 	if err != nil {
 		return err
 	}
 	if op.speaker.Gentle && d.m.speaksHere(name) {
-		return refusef("“%s” is what somebody is called who this map belongs to. Please choose another name.", name)
+		return Refusef("“%s” is what somebody is called who this map belongs to. Please choose another name.", name)
 	}
 	c := &Comment{ID: op.ID, By: op.speaker.ID, Name: name, At: op.speaker.At}
 	if c.Words, err = commentWords(op.Words); err != nil {
@@ -155,7 +155,7 @@ func (m *Map) speaksHere(name string) bool {
 // NameOf gives what somebody who spoke on the map calls themselves; empty where
 // they never said.
 func (m *Map) NameOf(speaker ID) string {
-	for _, c := range inOrder(m.Comments) {
+	for _, c := range InOrder(m.Comments) {
 		if c.By == speaker && c.Name != "" {
 			return c.Name
 		}
@@ -166,7 +166,7 @@ func (m *Map) NameOf(speaker ID) string {
 func commentWords(words string) (string, error) {
 	words, err := Clean(words, MaxCommentWords, "A comment")
 	if err == nil && words == "" {
-		err = refusef("A comment needs words.")
+		err = Refusef("A comment needs words.")
 	}
 	return words, err
 }
@@ -175,7 +175,7 @@ func commentWords(words string) (string, error) {
 func (d *draft) comment(id ID) (*Comment, error) {
 	c := d.m.Comments[id]
 	if c == nil {
-		return nil, refusef("That comment is gone.")
+		return nil, Refusef("That comment is gone.")
 	}
 	next := *c
 	return &next, nil
@@ -186,9 +186,9 @@ func (d *draft) refTo(key Key) (Ref, error) {
 	if key.Kind == EntityMap && key.ID == d.m.ID {
 		return Ref{Kind: EntityMap}, nil // a copy of the map has another id
 	}
-	words, there := d.m.wordsAt(key)
-	if !there {
-		return Ref{}, refusef("That is no longer on the map.")
+	words, there := d.m.WordsAt(key)
+	if !there || key.Kind != EntityConcept && key.Kind != EntityLink && key.Kind != EntityRegion {
+		return Ref{}, Refusef("That is no longer on the map.")
 	}
 	return Ref{Kind: key.Kind, ID: key.ID, Seen: words}, nil
 }
@@ -213,13 +213,13 @@ func (op *ChangeComment) apply(d *draft) error {
 		return errUnsigned
 	case strings.TrimSpace(op.Words) != "":
 		if !own {
-			return refusef("Only whoever wrote a comment can change its words.")
+			return Refusef("Only whoever wrote a comment can change its words.")
 		}
 		if c.Words, err = commentWords(op.Words); err != nil {
 			return err
 		}
 	case !own && op.speaker.Gentle:
-		return refusef("Only whoever wrote a comment can take it back.")
+		return Refusef("Only whoever wrote a comment can take it back.")
 	case d.answered(c.ID):
 		c.Words = ""
 	default:
@@ -266,9 +266,9 @@ func (op *SettleComment) apply(d *draft) error {
 	case !op.speaker.ID.Valid():
 		return errUnsigned
 	case c.Answers != "":
-		return refusef("A thread is settled by its first comment.")
+		return Refusef("A thread is settled by its first comment.")
 	case op.speaker.Gentle && c.By != op.speaker.ID:
-		return refusef("Only whoever began a thread, or the author of the map, can settle it.")
+		return Refusef("Only whoever began a thread, or the author of the map, can settle it.")
 	}
 	c.Settled = op.Settled
 	d.putComment(c)
@@ -303,7 +303,7 @@ func (op *Vote) apply(d *draft) error {
 		next[by] = *op.For
 	}
 	if len(next) > MaxVotes {
-		return refusef("A concept can have at most %d votes.", MaxVotes)
+		return Refusef("A concept can have at most %d votes.", MaxVotes)
 	}
 	if c.Votes = next; len(next) == 0 {
 		c.Votes = nil
@@ -350,7 +350,7 @@ type Thread struct {
 
 // Threads gives all threads, the oldest first.
 func (m *Map) Threads() []Thread {
-	all := inOrder(m.Comments)
+	all := InOrder(m.Comments)
 	slices.SortStableFunc(all, func(a, b *Comment) int { return strings.Compare(a.At, b.At) })
 	var threads []Thread
 	at := map[ID]int{}
@@ -398,7 +398,7 @@ func (m *Map) Talked() bool {
 
 // WithoutTalk gives the map without what people said about it: comments and votes.
 func (m *Map) WithoutTalk() *Map {
-	next := m.clone()
+	next := m.Clone()
 	next.Comments = map[ID]*Comment{}
 	for id, c := range m.Concepts {
 		if c.Votes != nil {
@@ -410,9 +410,15 @@ func (m *Map) WithoutTalk() *Map {
 	return next
 }
 
-func (c *Comment) sound() bool {
-	words, err := Clean(c.Words, MaxCommentWords, "")
-	name, err2 := Clean(c.Name, MaxName, "")
-	return err == nil && err2 == nil && words == c.Words && name == c.Name && soundMoment(c.At) &&
-		c.By.Valid() && (c.Answers == "" || c.Answers.Valid() && c.Answers != c.ID) && !(c.Settled && c.Answers != "")
+// Sound tells what is wrong with a comment as a whole: it begins a thread about
+// something, or answers one.
+func (c *Comment) Sound() error {
+	about := c.On.Kind == EntityMap && c.On.ID == "" || c.On.ID.Valid() && (c.On.Kind == EntityConcept || c.On.Kind == EntityLink || c.On.Kind == EntityRegion)
+	if c.Answers != "" {
+		about = c.On.Kind == "" && c.On.ID == "" && c.On.Seen.Empty()
+	}
+	if !about || c.Answers == c.ID || c.Settled && c.Answers != "" {
+		return Refusef("A comment is about something on the map, or answers another.")
+	}
+	return nil
 }

@@ -20,7 +20,13 @@ type draft struct {
 }
 
 func newDraft(m *Map, placer Placer) *draft {
-	return &draft{base: m, m: m.clone(), touched: map[Key]bool{}, placer: placer, meant: map[ID]ID{}}
+	return &draft{base: m, m: m.Clone(), touched: map[Key]bool{}, placer: placer, meant: map[ID]ID{}}
+}
+
+// put stores a new or altered entity of any sort; it must be a fresh value.
+func (d *draft) put(sort *Description, id ID, entity any) {
+	sort.Put(d.m, id, entity)
+	d.touch(sort.Kind, id)
 }
 
 func (d *draft) touch(kind Entity, id ID) { d.touched[Key{kind, id}] = true }
@@ -52,7 +58,7 @@ func (d *draft) putLink(l *Link) {
 func (d *draft) concept(id ID) (*Concept, error) {
 	c := d.m.Concepts[id]
 	if c == nil {
-		return nil, refusef("That concept is no longer on the map.")
+		return nil, Refusef("That concept is no longer on the map.")
 	}
 	next := *c
 	return &next, nil
@@ -62,7 +68,7 @@ func (d *draft) concept(id ID) (*Concept, error) {
 func (d *draft) link(id ID) (*Link, error) {
 	l := d.m.Links[id]
 	if l == nil {
-		return nil, refusef("That link is no longer on the map.")
+		return nil, Refusef("That link is no longer on the map.")
 	}
 	next := *l
 	next.From, next.To = slices.Clone(l.From), slices.Clone(l.To)
@@ -73,10 +79,10 @@ func (d *draft) link(id ID) (*Link, error) {
 // this map for a thing of any kind.
 func (d *draft) free(id ID) error {
 	if !id.Valid() {
-		return refusef("The new thing came without a proper name of its own. Please reload the page.")
+		return Refusef("The new thing came without a proper name of its own. Please reload the page.")
 	}
-	if d.m.Kinds[id] != nil || d.m.Tags[id] != nil || d.m.Regions[id] != nil || d.m.Filters[id] != nil || d.m.Concepts[id] != nil || d.m.Links[id] != nil || d.m.Routes[id] != nil || d.m.Stops[id] != nil || d.m.Comments[id] != nil {
-		return refusef("Something on this map has that name already. Please reload the page.")
+	if d.m.Taken(id) {
+		return Refusef("Something on this map has that name already. Please reload the page.")
 	}
 	return nil
 }
@@ -112,25 +118,38 @@ func (d *draft) dropLink(id ID) {
 	d.touch(EntityLink, id)
 }
 
-// rememberWords writes the last words of a vanishing thing into the stops that
-// show it and the comments on it.
+// rememberWords writes the last words of a vanishing thing into the references to
+// it: of the stops that show it, of the comments on it.
 func (d *draft) rememberWords(key Key, words Text) {
-	for _, id := range SortedIDs(d.m.Stops) {
-		s := d.m.Stops[id]
-		i := slices.IndexFunc(s.Refs, func(r Ref) bool { return r.Kind == key.Kind && r.ID == key.ID })
-		if i < 0 || maps.Equal(s.Refs[i].Seen, words) {
+	d.changeRefs(key, func(ref *Ref, _ []*Ref) bool {
+		if maps.Equal(ref.Seen, words) {
+			return false
+		}
+		ref.Seen = words
+		return true
+	})
+}
+
+// changeRefs alters every reference to a thing, wherever it is kept. Change is given a
+// reference of a copy, and all others beside it, and tells whether it altered any.
+func (d *draft) changeRefs(key Key, change func(ref *Ref, beside []*Ref) bool) {
+	for _, sort := range Entities {
+		if !sort.HasRefs() {
 			continue
 		}
-		next := *s
-		next.Refs = slices.Clone(s.Refs)
-		next.Refs[i].Seen = words
-		d.putStop(&next)
-	}
-	for _, c := range d.m.Comments {
-		if c.On.Kind == key.Kind && c.On.ID == key.ID && !maps.Equal(c.On.Seen, words) {
-			next := *c
-			next.On.Seen = words
-			d.putComment(&next)
+		for _, id := range sort.IDs(d.m) {
+			is := func(r *Ref) bool { return r.Kind == key.Kind && r.ID == key.ID }
+			if !slices.ContainsFunc(sort.Refs(sort.Get(d.m, id)), is) {
+				continue
+			}
+			next := sort.Copy(sort.Get(d.m, id))
+			if s, ok := next.(*Stop); ok {
+				s.Refs = slices.Clone(s.Refs)
+			}
+			refs := sort.Refs(next)
+			if change(refs[slices.IndexFunc(refs, is)], refs) {
+				d.put(sort, id, next)
+			}
 		}
 	}
 }
@@ -140,7 +159,7 @@ func (d *draft) outcome() Outcome {
 	keys := slices.SortedFunc(maps.Keys(d.touched), compareKeys)
 	out := Outcome{Map: d.m, Moved: d.moved, Notices: d.notices}
 	for _, key := range keys {
-		if change, ok := compare(key, d.base.fields(key), d.m.fields(key)); ok {
+		if change := Difference(d.base, d.m, key); !change.Nothing() {
 			out.Changes = append(out.Changes, change)
 		}
 	}

@@ -8,12 +8,12 @@ import (
 // Filter is a choice among the concepts of a map, kept under a name.
 type Filter struct {
 	ID         ID          `json:"id"`
-	Name       Text        `json:"name,omitempty"`
+	Name       Text        `json:"name,omitempty" mevrin:"limit=name"`
 	Match      Match       `json:"match"`
-	Conditions []Condition `json:"conditions,omitempty"`
+	Conditions []Condition `json:"conditions,omitempty" mevrin:"limit=conditions"`
 	// Hide says that the rest is hidden; otherwise it fades.
 	Hide bool   `json:"hide,omitempty"`
-	Rank string `json:"rank"` // orders the filters (see KeyBetween)
+	Rank string `json:"rank" mevrin:"form=rank"` // orders the filters (see KeyBetween)
 }
 
 // Match says how the conditions of a filter go together.
@@ -60,10 +60,10 @@ const (
 // Sound tells whether the filter is one that can be asked.
 func (f *Filter) Sound() error {
 	if f.Match != MatchAll && f.Match != MatchAny {
-		return refusef("A filter asks for all of its conditions, or for any of them.")
+		return Refusef("A filter asks for all of its conditions, or for any of them.")
 	}
 	if len(f.Conditions) > MaxConditions {
-		return refusef("A filter can have at most %d conditions.", MaxConditions)
+		return Refusef("A filter can have at most %d conditions.", MaxConditions)
 	}
 	for _, t := range f.Conditions {
 		sound := false
@@ -81,7 +81,7 @@ func (f *Filter) Sound() error {
 			sound = slices.Contains(Has, t.Value)
 		}
 		if !sound {
-			return refusef("This filter asks for something that cannot be asked.")
+			return Refusef("This filter asks for something that cannot be asked.")
 		}
 	}
 	return nil
@@ -89,7 +89,7 @@ func (f *Filter) Sound() error {
 
 // FilterList gives all filters in their order.
 func (m *Map) FilterList() []*Filter {
-	all := inOrder(m.Filters)
+	all := InOrder(m.Filters)
 	slices.SortStableFunc(all, func(a, b *Filter) int { return strings.Compare(a.Rank, b.Rank) })
 	return all
 }
@@ -113,7 +113,7 @@ func (op *SaveFilter) apply(d *draft) error {
 			return err
 		}
 		if len(d.m.Filters) >= MaxFilters {
-			return refusef("A map can keep at most %d filters.", MaxFilters)
+			return Refusef("A map can keep at most %d filters.", MaxFilters)
 		}
 		last := ""
 		for _, o := range d.m.Filters {
@@ -126,7 +126,7 @@ func (op *SaveFilter) apply(d *draft) error {
 		return err
 	}
 	if name == "" {
-		return refusef("A filter needs at least one word as its name.")
+		return Refusef("A filter needs at least one word as its name.")
 	}
 	lang, err := d.lang(op.Lang)
 	if err != nil {
@@ -134,7 +134,7 @@ func (op *SaveFilter) apply(d *draft) error {
 	}
 	f.Name, f.Match, f.Conditions, f.Hide = f.Name.With(lang, name), op.Match, op.Conditions, op.Hide
 	if len(f.Conditions) == 0 {
-		return refusef("This filter asks for nothing yet.")
+		return Refusef("This filter asks for nothing yet.")
 	}
 	if err := f.Sound(); err != nil {
 		return err
@@ -150,7 +150,7 @@ type RemoveFilter struct {
 
 func (op *RemoveFilter) apply(d *draft) error {
 	if d.m.Filters[op.Filter] == nil {
-		return refusef("That filter is gone.")
+		return Refusef("That filter is gone.")
 	}
 	delete(d.m.Filters, op.Filter)
 	d.touch(EntityFilter, op.Filter)

@@ -15,7 +15,7 @@ const (
 	HandPlain Hand = "plain"
 )
 
-func (h Hand) valid() bool { return h == HandFull || h == HandPlain }
+func (h Hand) Valid() bool { return h == HandFull || h == HandPlain }
 
 // SetHand says with which hand the map opens.
 type SetHand struct {
@@ -23,8 +23,8 @@ type SetHand struct {
 }
 
 func (op *SetHand) apply(d *draft) error {
-	if !op.Hand.valid() {
-		return refusef("There is no such hand.")
+	if !op.Hand.Valid() {
+		return Refusef("There is no such hand.")
 	}
 	d.m.Hand = op.Hand
 	d.putHeader()
@@ -53,19 +53,19 @@ func Gentle(m *Map, ops []Operation, own func(Key) (bool, error)) error {
 			*AddComment, *ChangeComment, *SettleComment, *Vote: // one's own words, which are no part of the map
 			continue
 		default:
-			return refusef("That cannot be done with the plain hand. Nothing was changed.")
+			return Refusef("That cannot be done with the plain hand. Nothing was changed.")
 		}
 		next = strings.TrimSpace(next)
 		switch {
 		case was == "" || next == was:
 			continue
 		case next == "":
-			return refusef("“%s” stays: words can be changed here, but not emptied.", was)
+			return Refusef("“%s” stays: words can be changed here, but not emptied.", was)
 		}
 		if mine, err := own(key); err != nil {
 			return err
 		} else if !mine {
-			return refusef("“%s” was written by somebody else. You can add what you think beside it, or write a comment.", was)
+			return Refusef("“%s” was written by somebody else. You can add what you think beside it, or write a comment.", was)
 		}
 	}
 	return nil

@@ -12,8 +12,8 @@ import (
 // its key.
 type Kind struct {
 	ID      ID      `json:"id"`
-	Name    Text    `json:"name,omitempty"`
-	Meaning Text    `json:"meaning,omitempty"`
+	Name    Text    `json:"name,omitempty" mevrin:"limit=name"`
+	Meaning Text    `json:"meaning,omitempty" mevrin:"limit=note"`
 	Colour  Colour  `json:"colour,omitempty"`
 	Outline Outline `json:"outline,omitempty"`
 	Icon    Icon    `json:"icon,omitempty"`
@@ -23,7 +23,7 @@ type Kind struct {
 	// Role says what rules and phrases know the kind as, whatever it is called: the
 	// set that it came from and its part there ("argument.claim"), or nothing.
 	Role Role   `json:"role,omitempty"`
-	Rank string `json:"rank"` // orders the key (see KeyBetween)
+	Rank string `json:"rank" mevrin:"form=rank"` // orders the key (see KeyBetween)
 }
 
 // Role names a part in a set of kinds, such as "argument.claim".
@@ -31,7 +31,7 @@ type Role string
 
 var roleForm = regexp.MustCompile(`^[a-z]{1,20}\.[a-z]{1,20}$`)
 
-func (r Role) valid() bool { return r == "" || roleForm.MatchString(string(r)) }
+func (r Role) Valid() bool { return r == "" || roleForm.MatchString(string(r)) }
 
 // Set gives the set of which the role is a part.
 func (r Role) Set() string {
@@ -54,7 +54,7 @@ const (
 // Strokes are all strokes, in the order in which they are offered.
 var Strokes = []Stroke{StrokePlain, StrokeHeavy, StrokeDashed, StrokeUneven}
 
-func (s Stroke) valid() bool { return slices.Contains(Strokes, s) }
+func (s Stroke) Valid() bool { return slices.Contains(Strokes, s) }
 
 // Icon is the name of a small picture of the set that is shipped, or the number of a
 // step ("step-7", see Step). One that the set does not have is not shown.
@@ -62,7 +62,8 @@ type Icon string
 
 var iconForm = regexp.MustCompile(`^[a-z0-9]{1,30}(-[a-z0-9]{1,30}){0,6}$`)
 
-func (i Icon) valid() bool { return i == "" || iconForm.MatchString(string(i)) }
+// Valid tells whether the icon has the form of a name.
+func (i Icon) Valid() bool { return iconForm.MatchString(string(i)) }
 
 // Colour names one of a set of colours; a look says how each is shown.
 type Colour string
@@ -70,7 +71,7 @@ type Colour string
 // Colours are the names of the set, in the order in which they are offered.
 var Colours = []Colour{"sky", "straw", "sea", "rose", "leaf", "iron", "plum", "clay"}
 
-func (c Colour) valid() bool { return c == "" || slices.Contains(Colours, c) }
+func (c Colour) Valid() bool { return c == "" || slices.Contains(Colours, c) }
 
 // Outline is the shape of a slip.
 type Outline string
@@ -87,6 +88,9 @@ const (
 
 // Outlines are all outlines, in the order in which they are offered.
 var Outlines = []Outline{OutlineSlip, OutlineCapsule, OutlineLozenge, OutlineTicket, OutlineOval, OutlinePlain}
+
+// Valid tells whether there is such an outline.
+func (o Outline) Valid() bool { return slices.Contains(Outlines, o) }
 
 // FreeLook gives a look for one more kind of concepts, or of links, that no other
 // of that sort has yet; where all are taken they come round again.
@@ -129,9 +133,13 @@ const (
 	MaxKindName = 60
 )
 
-func (k *Kind) looksSound() bool {
-	return k.Colour.valid() && slices.Contains(Outlines, k.Outline) && k.Stroke.valid() && k.Icon.valid() && k.Role.valid() &&
-		(k.Links || k.Stroke == "") && (!k.Links || k.Outline == "" && k.Icon == "")
+// Sound tells what is wrong with how a kind looks as a whole.
+func (k *Kind) Sound() error {
+	if k.Colour.Valid() && k.Outline.Valid() && k.Stroke.Valid() && (k.Icon == "" || k.Icon.Valid()) && k.Role.Valid() &&
+		(k.Links || k.Stroke == "") && (!k.Links || k.Outline == "" && k.Icon == "") {
+		return nil
+	}
+	return Refusef("There is no such colour, outline, icon or line for this kind.")
 }
 
 // KindOf gives the kind of a concept, or nil.
@@ -152,7 +160,7 @@ func (m *Map) KindOfLink(l *Link) *Kind {
 
 // Key gives all kinds in their order, those of concepts first.
 func (m *Map) Key() []*Kind {
-	all := inOrder(m.Kinds)
+	all := InOrder(m.Kinds)
 	slices.SortStableFunc(all, func(a, b *Kind) int { return strings.Compare(a.Rank, b.Rank) })
 	slices.SortStableFunc(all, func(a, b *Kind) int {
 		switch {

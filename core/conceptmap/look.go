@@ -116,8 +116,8 @@ type Backdrop struct {
 // Height gives its height in pixels, in the picture's own proportion.
 func (b *Backdrop) Height() float64 { return b.Wide * float64(b.File.H) / float64(b.File.W) }
 
-func (b *Backdrop) sound() bool {
-	return b.File.sound() && strings.HasPrefix(b.File.Type, "image/") && b.File.W > 0 && b.File.H > 0 &&
+func (b *Backdrop) Valid() bool {
+	return b.File.Valid() && strings.HasPrefix(b.File.Type, "image/") && b.File.W > 0 && b.File.H > 0 &&
 		math.Abs(b.At.X) <= FarthestPlace && math.Abs(b.At.Y) <= FarthestPlace && b.Wide >= MinPicture && b.Wide <= FarthestPlace && b.Height() <= 2*FarthestPlace
 }
 
@@ -135,9 +135,9 @@ const (
 // ColouredBy are all of them, in the order in which they are offered.
 var ColouredBy = []ColourBy{ByKind, ByBranch, ByLevel, ByTag}
 
-func (l Look) sound() bool {
-	return (l.Paper == PaperPicture) == (l.Picture != nil) && (l.Picture == nil || l.Picture.sound()) &&
-		(slices.Contains(Dresses, l.Dress) || l.Dress == DressOwn) && l.ownSound() && slices.Contains(Papers, l.Paper) && l.Line.valid() && slices.Contains(ColouredBy, l.By)
+func (l Look) Valid() bool {
+	return (l.Paper == PaperPicture) == (l.Picture != nil) && (l.Picture == nil || l.Picture.Valid()) &&
+		(slices.Contains(Dresses, l.Dress) || l.Dress == DressOwn) && l.ownSound() && slices.Contains(Papers, l.Paper) && l.Line.Valid() && slices.Contains(ColouredBy, l.By)
 }
 
 // Portable gives a look as it suits any paper: a picture under the slips belongs
@@ -187,8 +187,8 @@ func (op *SetLook) apply(d *draft) error {
 	set(&next.Line, op.Line)
 	set(&next.Large, op.Large)
 	set(&next.By, op.By)
-	if !next.sound() {
-		return refusef("There is no such look.")
+	if !next.Valid() {
+		return Refusef("There is no such look.")
 	}
 	d.m.Look = next
 	d.putHeader()
@@ -201,11 +201,11 @@ func (d *draft) correctInk(l *Look) error {
 		return nil
 	}
 	if !l.Own.Valid() {
-		return refusef("A colour is written as six digits behind a hash, from #000000 to #ffffff.")
+		return Refusef("A colour is written as six digits behind a hash, from #000000 to #ffffff.")
 	}
 	next, ok := l.Own.Corrected(l.Paper == PaperPicture)
 	if !ok {
-		return refusef("No ink can be read on this paper and on these slips alike. Choose them more alike, or lighter, or darker.")
+		return Refusef("No ink can be read on this paper and on these slips alike. Choose them more alike, or lighter, or darker.")
 	}
 	if next.Ink != l.Own.Ink {
 		d.notice("The ink was made " + map[bool]string{true: "darker", false: "lighter"}[shade.Luminance(next.Ink) < shade.Luminance(l.Own.Ink)] + ", so that words can be read: " + next.Ink + ".")
@@ -223,8 +223,8 @@ type Paint struct {
 	Outline *Outline `json:"outline,omitempty"`
 }
 
-func (p *Paint) sound() bool {
-	return p == nil || p.Words.valid() && p.Fill.valid() && p.Border.valid() && (p.Outline == nil || slices.Contains(Outlines, *p.Outline)) && *p != (Paint{})
+func (p *Paint) Valid() bool {
+	return p == nil || p.Words.Valid() && p.Fill.Valid() && p.Border.Valid() && (p.Outline == nil || slices.Contains(Outlines, *p.Outline)) && *p != (Paint{})
 }
 
 // SetPaint changes how concepts look for themselves: what is nil stays as it is.
@@ -283,8 +283,8 @@ func (op *SetPaint) paint(c *Concept) error {
 	if c.Paint = &next; next == (Paint{}) {
 		c.Paint = nil
 	}
-	if !c.Paint.sound() {
-		return refusef("There is no such colour or outline.")
+	if !c.Paint.Valid() {
+		return Refusef("There is no such colour or outline.")
 	}
 	return nil
 }
@@ -311,19 +311,4 @@ func (m *Map) OutlineOf(c *Concept) Outline {
 		return k.Outline
 	}
 	return OutlineSlip
-}
-
-// dressed gives a look as it is written: nothing where it is the plain one.
-func dressed(l Look) *Look {
-	if l == (Look{}) {
-		return nil
-	}
-	return &l
-}
-
-func undressed(l *Look) Look {
-	if l == nil {
-		return Look{}
-	}
-	return *l
 }

@@ -27,33 +27,8 @@ const FarthestPlace = 200_000
 
 // Map is one concept map: the whole document.
 type Map struct {
-	ID       ID
-	Language Lang // of the author's words; translations stand beside it
-	Title    Text
-	Question Text // the focus question that the map answers
-	// Focus is the concept from which levels are counted, or empty. It is
-	// chosen, and changes only by SetFocus, by merging, or when it vanishes.
-	Focus ID
-	// RulesOff names the rules of package check that this map's author does not
-	// want to hear from.
-	RulesOff map[string]bool
-	// Tucked names the concepts whose branches are tucked away when somebody
-	// opens the map for the first time. One that names nothing means nothing.
-	Tucked map[ID]bool
-	// Hand says with which controls the map opens.
-	Hand Hand
-	// Pattern is how the map was last put in order as a whole, if ever; Freely
-	// says that siblings may be exchanged for fewer crossings, and KeepTidy that
-	// the map is put in order again after each edit.
-	Pattern  Pattern
-	Freely   bool
-	KeepTidy bool
-	Note     Text // on the map as a whole
-	// KeyPlace is where the key stands on the paper; nil where nobody moved it.
-	KeyPlace *KeyPlace
-	Look     Look
-	// Tray holds sources that were gathered and are attached to nothing yet.
-	Tray     map[ID]Source
+	ID ID
+	Header
 	Kinds    map[ID]*Kind
 	Tags     map[ID]*Tag
 	Concepts map[ID]*Concept
@@ -66,15 +41,45 @@ type Map struct {
 	Comments map[ID]*Comment
 }
 
+// Header is what a map says of itself: the map seen as an entity.
+type Header struct {
+	Language Lang `json:"language"` // of the author's words; translations stand beside it
+	Title    Text `json:"title,omitempty" mevrin:"limit=title"`
+	Question Text `json:"question,omitempty" mevrin:"limit=question"` // the focus question that the map answers
+	// Focus is the concept from which levels are counted, or empty. It is
+	// chosen, and changes only by SetFocus, by merging, or when it vanishes.
+	Focus ID `json:"focus,omitempty" mevrin:"needs=concept"`
+	// RulesOff names the rules of package check that this map's author does not
+	// want to hear from.
+	RulesOff map[string]bool `json:"rulesOff,omitempty" mevrin:"limit=rules"`
+	// Tucked names the concepts whose branches are tucked away when somebody
+	// opens the map for the first time. One that names nothing means nothing.
+	Tucked map[ID]bool `json:"tucked,omitempty" mevrin:"limit=concepts"`
+	// Hand says with which controls the map opens.
+	Hand Hand `json:"hand,omitempty"`
+	// Pattern is how the map was last put in order as a whole, if ever; Freely
+	// says that siblings may be exchanged for fewer crossings, and KeepTidy that
+	// the map is put in order again after each edit.
+	Pattern  Pattern `json:"pattern,omitempty"`
+	Freely   bool    `json:"freely,omitempty"`
+	KeepTidy bool    `json:"keepTidy,omitempty"`
+	Look     Look    `json:"look,omitzero"`
+	// Tray holds sources that were gathered and are attached to nothing yet.
+	Tray map[ID]Source `json:"tray,omitempty" mevrin:"limit=sources"`
+	Note Text          `json:"note,omitempty" mevrin:"limit=note"` // on the map as a whole
+	// KeyPlace is where the key stands on the paper; nil where nobody moved it.
+	KeyPlace *KeyPlace `json:"keyPlace,omitempty"`
+}
+
 // Concept is an idea with a label. It stands once on the map.
 type Concept struct {
 	ID    ID   `json:"id"`
-	Label Text `json:"label,omitempty"`
-	Note  Text `json:"note,omitempty"`
+	Label Text `json:"label,omitempty" mevrin:"limit=label"`
+	Note  Text `json:"note,omitempty" mevrin:"limit=note"`
 	// NoteCard is how its note lies open on the paper; nil for the ordinary way.
 	NoteCard *NoteCard `json:"noteCard,omitempty"`
 	// Remark is a short remark that is read with the label.
-	Remark Text  `json:"remark,omitempty"`
+	Remark Text  `json:"remark,omitempty" mevrin:"limit=remark"`
 	At     Point `json:"at"` // the top centre of its slip, whatever its words measure
 	// Main is the strand that puts the concept under its parent: the one that
 	// first joined it, until the author chooses another or it vanishes. It may
@@ -85,15 +90,15 @@ type Concept struct {
 	// nothing means nothing.
 	Kind ID `json:"kind,omitempty"`
 	// Tags are those that it carries; one that names nothing means nothing.
-	Tags map[ID]bool `json:"tags,omitempty"`
+	Tags map[ID]bool `json:"tags,omitempty" mevrin:"limit=tags"`
 	// Paint is how it looks otherwise than its kind; nil where it does not.
 	Paint *Paint `json:"paint,omitempty"`
 	// Icons stand beside its label.
-	Icons []Icon `json:"icons,omitempty"`
+	Icons []Icon `json:"icons,omitempty" mevrin:"limit=icons"`
 
 	// Amount is how much it is; Lasts how long it takes, in a unit of duration.
 	Amount *Amount `json:"amount,omitempty"`
-	Lasts  *Amount `json:"lasts,omitempty"`
+	Lasts  *Amount `json:"lasts,omitempty" mevrin:"form=duration"`
 
 	// Hold says how firmly it stands where it is; Pattern how its branch is put
 	// in order, where that differs from what it hangs from.
@@ -101,7 +106,7 @@ type Concept struct {
 	Pattern Pattern `json:"pattern,omitempty"`
 
 	// When is the time that it belongs to, as CleanWhen writes it, or empty.
-	When string `json:"when,omitempty"`
+	When string `json:"when,omitempty" mevrin:"form=time"`
 
 	// How the label is set. Size counts steps from the ordinary size, from
 	// MinSize to MaxSize; Width is the room for a line in pixels, 0 for as
@@ -116,19 +121,19 @@ type Concept struct {
 	Table *Table `json:"table,omitempty"`
 
 	// Sources are attached to the concept, by their ids.
-	Sources map[ID]Source `json:"sources,omitempty"`
+	Sources map[ID]Source `json:"sources,omitempty" mevrin:"limit=sources"`
 
 	// Task says what is to be done about it, or is nil.
 	Task *Task `json:"task,omitempty"`
 	// Votes say who agrees with it (true), and who does not (false).
-	Votes map[ID]bool `json:"votes,omitempty"`
+	Votes map[ID]bool `json:"votes,omitempty" mevrin:"limit=votes,form=ballot"`
 }
 
 // Main is a concept's main strand with the rank that orders the concept among
 // its siblings there (see KeyBetween). The two are written as one.
 type Main struct {
 	Strand
-	Rank string `json:"rank"`
+	Rank string `json:"rank" mevrin:"form=rank"`
 }
 
 // Heads says at which side of a link its arrowheads stand.
@@ -146,8 +151,8 @@ const (
 // once on a side, and may stand on both (a self-link).
 type Link struct {
 	ID     ID   `json:"id"`
-	Phrase Text `json:"phrase,omitempty"`
-	Note   Text `json:"note,omitempty"`
+	Phrase Text `json:"phrase,omitempty" mevrin:"limit=phrase"`
+	Note   Text `json:"note,omitempty" mevrin:"limit=note"`
 	// NoteCard is how its note lies open on the paper; nil for the ordinary way.
 	NoteCard *NoteCard `json:"noteCard,omitempty"`
 	// Kind names what sort of link it is, or is empty.
@@ -170,7 +175,7 @@ type Link struct {
 	Tidied bool `json:"tidied,omitempty"`
 
 	// Sources are attached to the link, by their ids.
-	Sources map[ID]Source `json:"sources,omitempty"`
+	Sources map[ID]Source `json:"sources,omitempty" mevrin:"limit=sources"`
 }
 
 // End is where a link meets a concept. Its id is unique within the link.
@@ -191,19 +196,19 @@ type Strand struct {
 // Route is a way through the map that somebody chose.
 type Route struct {
 	ID    ID   `json:"id"`
-	Title Text `json:"title,omitempty"`
+	Title Text `json:"title,omitempty" mevrin:"limit=title"`
 }
 
 // Stop is one step of a route. It outlives what it shows: deleting a concept
 // or a link leaves its stops standing, with the words that were last seen.
 type Stop struct {
 	ID         ID     `json:"id"`
-	Route      ID     `json:"route"`
-	Rank       string `json:"rank"` // orders the stops of a route (see KeyBetween)
-	Title      Text   `json:"title,omitempty"`
-	Card       Text   `json:"card,omitempty"`       // what the learner reads, Markdown
-	GuideNotes Text   `json:"guideNotes,omitempty"` // for the one who guides, never for the room
-	Refs       []Ref  `json:"refs,omitempty"`
+	Route      ID     `json:"route" mevrin:"needs=route"`
+	Rank       string `json:"rank" mevrin:"form=rank"` // orders the stops of a route (see KeyBetween)
+	Title      Text   `json:"title,omitempty" mevrin:"limit=title"`
+	Card       Text   `json:"card,omitempty" mevrin:"limit=note"`       // what the learner reads, Markdown
+	GuideNotes Text   `json:"guideNotes,omitempty" mevrin:"limit=note"` // for the one who guides, never for the room
+	Refs       []Ref  `json:"refs,omitempty" mevrin:"limit=refs"`
 }
 
 // Ref points from a stop to what it shows, or from a comment to what it is about,
@@ -212,30 +217,20 @@ type Stop struct {
 type Ref struct {
 	Kind Entity `json:"kind"`
 	ID   ID     `json:"id"`
-	Seen Text   `json:"seen,omitempty"`
+	Seen Text   `json:"seen,omitempty" mevrin:"limit=label"`
 }
 
 // NewMap gives an empty map in a language.
 func NewMap(id ID, lang Lang) *Map {
-	return &Map{
-		ID: id, Language: lang, Kinds: map[ID]*Kind{}, Tags: map[ID]*Tag{}, Regions: map[ID]*Region{}, Filters: map[ID]*Filter{},
-		Concepts: map[ID]*Concept{}, Links: map[ID]*Link{},
-		Routes: map[ID]*Route{}, Stops: map[ID]*Stop{}, Comments: map[ID]*Comment{},
-	}
+	return (&Map{ID: id, Header: Header{Language: lang}}).Clone()
 }
 
-// clone gives a map whose collections can be altered without touching m.
-func (m *Map) clone() *Map {
+// Clone gives a map whose collections can be altered without touching m.
+func (m *Map) Clone() *Map {
 	next := *m
-	next.Kinds = maps.Clone(m.Kinds)
-	next.Tags = maps.Clone(m.Tags)
-	next.Regions = maps.Clone(m.Regions)
-	next.Filters = maps.Clone(m.Filters)
-	next.Concepts = maps.Clone(m.Concepts)
-	next.Links = maps.Clone(m.Links)
-	next.Routes = maps.Clone(m.Routes)
-	next.Stops = maps.Clone(m.Stops)
-	next.Comments = maps.Clone(m.Comments)
+	for _, d := range Entities {
+		d.ofMap.clone(&next)
+	}
 	return &next
 }
 
@@ -350,4 +345,13 @@ func sortEnds(ends []End) []End {
 // SortedIDs gives the keys of a collection in the order of ids.
 func SortedIDs[V any](all map[ID]V) []ID {
 	return slices.Sorted(maps.Keys(all))
+}
+
+// InOrder gives the things of a collection in the order of their ids.
+func InOrder[V any](all map[ID]V) []V {
+	list := make([]V, 0, len(all))
+	for _, id := range SortedIDs(all) {
+		list = append(list, all[id])
+	}
+	return list
 }

@@ -125,28 +125,23 @@ func (d *draft) remapMains(oldLink, newLink ID, heirs map[ID]ID) {
 	}
 }
 
-// redirectRefs lets stops show, and comments be about, the heir of a thing.
+// redirectRefs lets stops show, and comments be about, the heir of a thing. A stop
+// that shows both shows the heir once.
 func (d *draft) redirectRefs(old Key, heir ID) {
+	d.changeRefs(old, func(ref *Ref, beside []*Ref) bool {
+		for _, other := range beside {
+			if other.Kind == old.Kind && other.ID == heir {
+				ref.ID = "" // one too many
+			}
+		}
+		if ref.ID != "" {
+			ref.ID = heir
+		}
+		return true
+	})
 	for _, id := range SortedIDs(d.m.Stops) {
-		s := d.m.Stops[id]
-		i := slices.IndexFunc(s.Refs, func(r Ref) bool { return r.Kind == old.Kind && r.ID == old.ID })
-		if i < 0 {
-			continue
-		}
-		next := *s
-		next.Refs = slices.Clone(s.Refs)
-		if slices.ContainsFunc(s.Refs, func(r Ref) bool { return r.Kind == old.Kind && r.ID == heir }) {
-			next.Refs = slices.Delete(next.Refs, i, i+1)
-		} else {
-			next.Refs[i].ID = heir
-		}
-		d.putStop(&next)
-	}
-	for _, c := range d.m.Comments {
-		if c.On.Kind == old.Kind && c.On.ID == old.ID {
-			next := *c
-			next.On.ID = heir
-			d.putComment(&next)
+		if s := d.m.Stops[id]; slices.ContainsFunc(s.Refs, func(r Ref) bool { return r.ID == "" }) {
+			s.Refs = slices.DeleteFunc(s.Refs, func(r Ref) bool { return r.ID == "" })
 		}
 	}
 }
@@ -175,10 +170,10 @@ func (op *MergeLinks) apply(d *draft) error {
 		return err
 	}
 	if op.Keep == op.Gone {
-		return refusef("A link cannot be joined with itself.")
+		return Refusef("A link cannot be joined with itself.")
 	}
 	if why := d.m.apart(keep, gone); why != "" {
-		return refusef("%s", why)
+		return Refusef("%s", why)
 	}
 	sides := [2]struct{ had, got *[]End }{{&keep.From, &gone.From}, {&keep.To, &gone.To}}
 	heirs := map[ID]ID{}

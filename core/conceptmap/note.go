@@ -42,7 +42,7 @@ func (op *SetNote) apply(d *draft) error {
 	case EntityRegion:
 		was := d.m.Regions[op.On.ID]
 		if was == nil {
-			return refusef("That region is gone.")
+			return Refusef("That region is gone.")
 		}
 		next := *was
 		next.Note = next.Note.With(lang, note)
@@ -51,7 +51,7 @@ func (op *SetNote) apply(d *draft) error {
 		d.m.Note = d.m.Note.With(lang, note)
 		d.putHeader()
 	default:
-		return refusef("Only concepts, links, regions and maps have notes.")
+		return Refusef("Only concepts, links, regions and maps have notes.")
 	}
 	return nil
 }
@@ -69,8 +69,8 @@ type NoteCard struct {
 // either way.
 const FarthestNote = 4000
 
-func (n *NoteCard) sound() bool {
-	return n == nil || n.Colour.valid() && *n != (NoteCard{}) && (n.Off == nil || near(n.Off.X) && near(n.Off.Y))
+func (n *NoteCard) Valid() bool {
+	return n == nil || n.Colour.Valid() && *n != (NoteCard{}) && (n.Off == nil || near(n.Off.X) && near(n.Off.Y))
 }
 
 func near(v float64) bool { return !math.IsNaN(v) && math.Abs(v) <= FarthestNote }
@@ -101,8 +101,8 @@ func (op *SetNoteCard) apply(d *draft) error {
 		if next == (NoteCard{}) {
 			return nil, nil
 		}
-		if !next.sound() {
-			return nil, refusef("A note lies within %d pixels of what it belongs to, in one of the colours of the map.", FarthestNote)
+		if !next.Valid() {
+			return nil, Refusef("A note lies within %d pixels of what it belongs to, in one of the colours of the map.", FarthestNote)
 		}
 		return &next, nil
 	}
@@ -128,7 +128,7 @@ func (op *SetNoteCard) apply(d *draft) error {
 	case EntityRegion:
 		was := d.m.Regions[op.On.ID]
 		if was == nil {
-			return refusef("That region is gone.")
+			return Refusef("That region is gone.")
 		}
 		next, err := *was, error(nil)
 		if next.NoteCard, err = dress(was.NoteCard); err != nil {
@@ -136,7 +136,7 @@ func (op *SetNoteCard) apply(d *draft) error {
 		}
 		d.putRegion(&next)
 	default:
-		return refusef("Only notes of concepts, links and regions lie on the paper.")
+		return Refusef("Only notes of concepts, links and regions lie on the paper.")
 	}
 	return nil
 }

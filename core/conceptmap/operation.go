@@ -117,10 +117,10 @@ var operations = map[string]func() Operation{
 func ReadOperations(raw []byte) ([]Operation, error) {
 	var parts []json.RawMessage
 	if err := json.Unmarshal(raw, &parts); err != nil {
-		return nil, refusef("This change did not arrive in a form that can be read. Please reload the page and try again.")
+		return nil, Refusef("This change did not arrive in a form that can be read. Please reload the page and try again.")
 	}
 	if len(parts) > MaxOperations {
-		return nil, refusef("That is too much at once: at most %d steps fit into one change.", MaxOperations)
+		return nil, Refusef("That is too much at once: at most %d steps fit into one change.", MaxOperations)
 	}
 	ops := make([]Operation, len(parts))
 	for i, part := range parts {
@@ -134,7 +134,7 @@ func ReadOperations(raw []byte) ([]Operation, error) {
 }
 
 func readOperation(part json.RawMessage) (Operation, error) {
-	broken := refusef("This change did not arrive whole. Please reload the page and try again.")
+	broken := Refusef("This change did not arrive whole. Please reload the page and try again.")
 	var members map[string]json.RawMessage
 	if err := json.Unmarshal(part, &members); err != nil {
 		return nil, errors.Join(broken, err)
@@ -143,7 +143,7 @@ func readOperation(part json.RawMessage) (Operation, error) {
 	_ = json.Unmarshal(members["do"], &name) // what cannot be read is no known name
 	make, known := operations[name]
 	if !known {
-		return nil, refusef("This change asks for something that this version does not know. Please reload the page.")
+		return nil, Refusef("This change asks for something that this version does not know. Please reload the page.")
 	}
 	delete(members, "do")
 	rest, err := json.Marshal(members)

@@ -76,7 +76,7 @@ func (op *NameConcept) apply(d *draft) error {
 	}
 	next := c.Label.With(lang, label)
 	if next.Empty() {
-		return refusef("A concept needs at least one word. To take it off the map, delete it.")
+		return Refusef("A concept needs at least one word. To take it off the map, delete it.")
 	}
 	first := c.Label.Empty()
 	c.Label = next
@@ -105,7 +105,7 @@ func (op *Remove) apply(d *draft) error {
 	gone := map[ID]bool{}
 	for _, id := range op.Concepts {
 		if d.m.Concepts[id] == nil {
-			return refusef("That concept is no longer on the map.")
+			return Refusef("That concept is no longer on the map.")
 		}
 		gone[id] = true
 	}
@@ -149,7 +149,7 @@ func (op *MergeConcepts) apply(d *draft) error {
 		return err
 	}
 	if op.Keep == op.Gone {
-		return refusef("A concept cannot be merged with itself.")
+		return Refusef("A concept cannot be merged with itself.")
 	}
 	if d.m.KindOf(keep) == nil {
 		keep.Kind = gone.Kind
@@ -220,14 +220,14 @@ func (op *RankConcept) apply(d *draft) error {
 	}
 	parent := d.m.Parent(c)
 	if parent == "" {
-		return refusef("Only a concept below another has a place among siblings.")
+		return Refusef("Only a concept below another has a place among siblings.")
 	}
 	others := slices.DeleteFunc(d.m.siblings(parent), func(s *Concept) bool { return s.ID == c.ID })
 	at := 0
 	if op.After != "" {
 		i := slices.IndexFunc(others, func(s *Concept) bool { return s.ID == op.After })
 		if i < 0 {
-			return refusef("Those two concepts no longer stand below the same one.")
+			return Refusef("Those two concepts no longer stand below the same one.")
 		}
 		at = i + 1
 	}
@@ -261,16 +261,16 @@ func (op *StepRank) apply(d *draft) error {
 	}
 	parent := d.m.Parent(c)
 	if parent == "" {
-		return refusef("Only a concept below another has a place among siblings.")
+		return Refusef("Only a concept below another has a place among siblings.")
 	}
 	all := d.m.siblings(parent)
 	i := slices.IndexFunc(all, func(s *Concept) bool { return s.ID == c.ID })
 	to := max(0, min(len(all)-1, i+max(-len(all), min(len(all), op.Step))))
 	switch {
 	case to == i && op.Step < 0:
-		return refusef("It is the first of its siblings already.")
+		return Refusef("It is the first of its siblings already.")
 	case to == i:
-		return refusef("It is the last of its siblings already.")
+		return Refusef("It is the last of its siblings already.")
 	}
 	rank := RankConcept{Concept: c.ID}
 	if others := slices.Delete(slices.Clone(all), i, i+1); to > 0 {
@@ -325,11 +325,11 @@ func (op *SetMain) apply(d *draft) error {
 	}
 	switch {
 	case !ok || parent == op.Concept:
-		return refusef("That link does not join this concept to another one any more.")
+		return Refusef("That link does not join this concept to another one any more.")
 	case op.Concept == d.m.Focus:
-		return refusef("The focus concept stands at the top; nothing is above it.")
+		return Refusef("The focus concept stands at the top; nothing is above it.")
 	case d.under(parent, op.Concept):
-		return refusef("That would put the concept below itself.")
+		return Refusef("That would put the concept below itself.")
 	}
 	d.setMain(op.Concept, parent, op.Strand)
 	return nil
@@ -341,14 +341,14 @@ func (d *draft) lang(l Lang) (Lang, error) {
 		return d.m.Language, nil
 	}
 	if !l.Valid() {
-		return "", refusef("That is not the name of a language.")
+		return "", Refusef("That is not the name of a language.")
 	}
 	return l, nil
 }
 
 func place(p Point) (Point, error) {
 	if !(math.Abs(p.X) <= FarthestPlace && math.Abs(p.Y) <= FarthestPlace) {
-		return p, refusef("That place is too far off the paper.")
+		return p, Refusef("That place is too far off the paper.")
 	}
 	return roundPoint(p), nil
 }

@@ -41,7 +41,7 @@ func (op *AddIdea) apply(d *draft) error {
 		phrase, label = SplitPhrase(op.Words)
 	}
 	if strings.TrimSpace(label) == "" {
-		return refusef("An idea needs at least one word.")
+		return Refusef("An idea needs at least one word.")
 	}
 	add := AddConcept{ID: op.Concept, Lang: op.Lang, Label: label, At: op.At, MakeRoom: true, Reuse: true}
 	if err := add.apply(d); err != nil {
@@ -53,7 +53,7 @@ func (op *AddIdea) apply(d *draft) error {
 			return nil
 		}
 		if known == op.Under {
-			return refusef("That is the idea itself that you are adding to.")
+			return Refusef("That is the idea itself that you are adding to.")
 		}
 	}
 	if op.Under == "" {

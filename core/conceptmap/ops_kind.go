@@ -35,7 +35,7 @@ func (op *AddKind) apply(d *draft) error {
 		return err
 	}
 	if len(d.m.Kinds) >= MaxKinds {
-		return refusef("A key can have at most %d kinds.", MaxKinds)
+		return Refusef("A key can have at most %d kinds.", MaxKinds)
 	}
 	k := &Kind{ID: op.ID, Colour: op.Colour, Outline: op.Outline, Icon: op.Icon, Links: op.Links, Stroke: op.Stroke, Role: op.Role}
 	last := ""
@@ -63,7 +63,7 @@ type SetKind struct {
 func (op *SetKind) apply(d *draft) error {
 	was := d.m.Kinds[op.Kind]
 	if was == nil {
-		return refusef("That kind is gone from the key.")
+		return Refusef("That kind is gone from the key.")
 	}
 	next := *was
 	set(&next.Colour, op.Colour)
@@ -85,11 +85,11 @@ func (d *draft) setKind(k *Kind, language Lang, name, meaning *string) error {
 			return err
 		}
 		if words == "" {
-			return refusef("A kind needs at least one word as its name.")
+			return Refusef("A kind needs at least one word as its name.")
 		}
 		for _, o := range d.m.Kinds {
 			if o.ID != k.ID && o.Links == k.Links && Fold(d.m.Words(o.Name)) == Fold(words) {
-				return refusef("The key has a kind “%s” already.", words)
+				return Refusef("The key has a kind “%s” already.", words)
 			}
 		}
 		k.Name = k.Name.With(lang, words)
@@ -101,8 +101,8 @@ func (d *draft) setKind(k *Kind, language Lang, name, meaning *string) error {
 		}
 		k.Meaning = k.Meaning.With(lang, words)
 	}
-	if !k.looksSound() {
-		return refusef("There is no such colour, outline, icon or line for this kind.")
+	if err := k.Sound(); err != nil {
+		return err
 	}
 	d.putKind(k)
 	return nil
@@ -119,7 +119,7 @@ func (op *RemoveKind) apply(d *draft) error { return d.replaceKind(op.Kind, "") 
 // replaceKind takes a kind out of the key and gives all that was of it another.
 func (d *draft) replaceKind(gone, heir ID) error {
 	if d.m.Kinds[gone] == nil {
-		return refusef("That kind is gone from the key.")
+		return Refusef("That kind is gone from the key.")
 	}
 	for _, id := range SortedIDs(d.m.Concepts) {
 		if c := d.m.Concepts[id]; c.Kind == gone {
@@ -164,11 +164,11 @@ func (op *MergeKinds) apply(d *draft) error {
 	keep, gone := d.m.Kinds[op.Keep], d.m.Kinds[op.Gone]
 	switch {
 	case keep == nil || gone == nil:
-		return refusef("That kind is gone from the key.")
+		return Refusef("That kind is gone from the key.")
 	case op.Keep == op.Gone:
-		return refusef("A kind cannot be merged with itself.")
+		return Refusef("A kind cannot be merged with itself.")
 	case keep.Links != gone.Links:
-		return refusef("A kind of concepts and a kind of links cannot become one.")
+		return Refusef("A kind of concepts and a kind of links cannot become one.")
 	}
 	next := *keep
 	if err := d.joinNotes(&next.Meaning, gone.Meaning); err != nil {
@@ -188,11 +188,11 @@ func (op *OrderKinds) apply(d *draft) error {
 	at := map[ID]int{}
 	for i, id := range op.Order {
 		if d.m.Kinds[id] == nil {
-			return refusef("That kind is gone from the key.")
+			return Refusef("That kind is gone from the key.")
 		}
 		at[id] = i + 1
 	}
-	all := inOrder(d.m.Kinds)
+	all := InOrder(d.m.Kinds)
 	slices.SortStableFunc(all, func(a, b *Kind) int {
 		x, y := at[a.ID], at[b.ID]
 		switch {
@@ -230,11 +230,11 @@ func (op *AssignKind) apply(d *draft) error {
 	if k := d.m.Kinds[kind]; kind != "" {
 		switch {
 		case k == nil:
-			return refusef("That kind is gone from the key.")
+			return Refusef("That kind is gone from the key.")
 		case k.Links && len(op.Concepts) > 0:
-			return refusef("“%s” is a kind of links.", d.m.Words(k.Name))
+			return Refusef("“%s” is a kind of links.", d.m.Words(k.Name))
 		case !k.Links && len(op.Links) > 0:
-			return refusef("“%s” is a kind of concepts.", d.m.Words(k.Name))
+			return Refusef("“%s” is a kind of concepts.", d.m.Words(k.Name))
 		}
 	}
 	for _, id := range op.Concepts {

@@ -32,7 +32,7 @@ func (op *ShiftLevel) apply(d *draft) error {
 	}
 	parent := d.m.Parent(c)
 	if parent == "" {
-		return refusef("Only a concept below another can change its level.")
+		return Refusef("Only a concept below another can change its level.")
 	}
 	next, err := d.nextParent(c, parent, op.Way)
 	if err != nil {
@@ -65,9 +65,9 @@ func (op *Reparent) apply(d *draft) error {
 	parent := d.m.Parent(c)
 	switch {
 	case op.Concept == d.m.Focus:
-		return refusef("The focus concept stands at the top; nothing is above it.")
+		return Refusef("The focus concept stands at the top; nothing is above it.")
 	case d.under(op.Below, op.Concept):
-		return refusef("That would put the concept below itself.")
+		return Refusef("That would put the concept below itself.")
 	case parent == "":
 		link := AddLink{ID: op.Link, From: []End{{op.Parent, op.Below}}, To: []End{{op.Own, op.Concept}}}
 		if err := link.apply(d); err != nil {
@@ -95,7 +95,7 @@ func (d *draft) hangUnder(c *Concept, next, link, own, at ID) error {
 		ownEnd, parentEnd, ownSide = c.Main.From, c.Main.To, SideFrom
 	}
 	if above := (map[Side][]End{SideTo: old.From, SideFrom: old.To})[ownSide]; hasConcept(above, next) {
-		return refusef("The same phrase joins it to that concept already.")
+		return Refusef("The same phrase joins it to that concept already.")
 	}
 	if len(old.From) == 1 && len(old.To) == 1 {
 		move := MoveEnd{Link: old.ID, Old: parentEnd, End: End{at, next}}
@@ -130,15 +130,15 @@ func (d *draft) nextParent(c *Concept, parent ID, way Way) (ID, error) {
 		if up := d.m.Parent(d.m.Concepts[parent]); up != "" {
 			return up, nil
 		}
-		return "", refusef("It is as high as it can be.")
+		return "", Refusef("It is as high as it can be.")
 	case WayDown:
 		all := d.m.siblings(parent)
 		if i := slices.IndexFunc(all, func(s *Concept) bool { return s.ID == c.ID }); i > 0 {
 			return all[i-1].ID, nil
 		}
-		return "", refusef("There is no sibling before it to go below.")
+		return "", Refusef("There is no sibling before it to go below.")
 	}
-	return "", refusef("A level is changed up or down.")
+	return "", Refusef("A level is changed up or down.")
 }
 
 // chooseMain settles what the change has shaken, then makes a strand the main
@@ -146,7 +146,7 @@ func (d *draft) nextParent(c *Concept, parent ID, way Way) (ID, error) {
 func (d *draft) chooseMain(id, parent ID, s Strand) error {
 	d.settle()
 	if d.under(parent, id) {
-		return refusef("That would put the concept below itself.")
+		return Refusef("That would put the concept below itself.")
 	}
 	d.setMain(id, parent, s)
 	return nil
@@ -175,7 +175,7 @@ func (op *SetOrder) apply(d *draft) error {
 	for _, id := range op.Order {
 		i := slices.IndexFunc(rest, func(c *Concept) bool { return c.ID == id })
 		if i < 0 {
-			return refusef("Those concepts no longer stand below the same one.")
+			return Refusef("Those concepts no longer stand below the same one.")
 		}
 		order = append(order, rest[i])
 		rest = slices.Delete(rest, i, i+1)

@@ -13,7 +13,7 @@ const (
 	LineStepped  Line = "stepped"  // level and upright pieces only
 )
 
-func (l Line) valid() bool {
+func (l Line) Valid() bool {
 	return l == LineAuto || l == LineStraight || l == LineCurved || l == LineStepped
 }
 
@@ -39,19 +39,19 @@ func (l *Link) withBends(end ID, bends []Point) map[ID][]Point {
 
 // ledSoundly checks how a line is led, and rounds its places.
 func (l *Link) ledSoundly() error {
-	if !l.Line.valid() {
-		return refusef("A line runs straight, curved or stepped.")
+	if !l.Line.Valid() {
+		return Refusef("A line runs straight, curved or stepped.")
 	}
 	if !(l.Along >= 0 && l.Along < 1) {
-		return refusef("A phrase stands between the ends of its line.")
+		return Refusef("A phrase stands between the ends of its line.")
 	}
 	led := map[ID][]Point{}
 	for end, bends := range l.Bends {
 		if len(bends) > MaxBends {
-			return refusef("A line can be bent in at most %d places.", MaxBends)
+			return Refusef("A line can be bent in at most %d places.", MaxBends)
 		}
 		if len(bends) == 0 || !end.Valid() {
-			return refusef("A bend belongs to an end of the link.")
+			return Refusef("A bend belongs to an end of the link.")
 		}
 		for _, bend := range bends {
 			at, err := place(bend)
@@ -81,8 +81,8 @@ type SetLine struct {
 }
 
 func (op *SetLine) apply(d *draft) error {
-	if !op.Line.valid() {
-		return refusef("A line runs straight, curved or stepped.")
+	if !op.Line.Valid() {
+		return Refusef("A line runs straight, curved or stepped.")
 	}
 	for _, id := range op.Links {
 		l, err := d.link(id)
@@ -109,7 +109,7 @@ func (op *Bend) apply(d *draft) error {
 		return err
 	}
 	if findEnd(l.From, op.End) < 0 && findEnd(l.To, op.End) < 0 {
-		return refusef("That end of the link is gone already.")
+		return Refusef("That end of the link is gone already.")
 	}
 	l.takenInHand()
 	l.Bends = l.withBends(op.End, op.Bends)

@@ -55,37 +55,44 @@ func (d *draft) asMeant(ends []End) []End {
 	return ends
 }
 
-// sound checks a link as a whole, before it is put.
-func (d *draft) sound(l *Link) error {
-	if !l.Heads.valid() {
-		return refusef("An arrow points one way, both ways or none.")
+// Sound tells what is wrong with a link by itself, whatever stands on the map.
+func (l *Link) Sound() error {
+	if !l.Heads.Valid() {
+		return Refusef("An arrow points one way, both ways or none.")
 	}
 	if len(l.From) == 0 || len(l.To) == 0 {
-		return refusef("A link needs a concept at both of its ends.")
+		return Refusef("A link needs a concept at both of its ends.")
 	}
 	ids := map[ID]bool{}
 	for _, side := range [][]End{l.From, l.To} {
 		if len(side) > MaxEnds {
-			return refusef("At most %d concepts can share one end of a phrase.", MaxEnds)
+			return Refusef("At most %d concepts can share one end of a phrase.", MaxEnds)
 		}
 		met := map[ID]bool{}
 		for _, e := range side {
 			if !e.ID.Valid() || ids[e.ID] {
-				return refusef("An end of the link came without a proper name of its own. Please reload the page.")
-			}
-			if d.m.Concepts[e.Concept] == nil {
-				return refusef("A concept that this link should join is no longer on the map.")
+				return Refusef("An end of the link came without a proper name of its own. Please reload the page.")
 			}
 			if met[e.Concept] {
-				return refusef("That concept is at this end of the phrase already.")
+				return Refusef("That concept is at this end of the phrase already.")
 			}
 			ids[e.ID], met[e.Concept] = true, true
 		}
 	}
-	return nil
+	return l.ledSoundly()
 }
 
-func (h Heads) valid() bool { return h == HeadsOne || h == HeadsBoth || h == HeadsNone }
+// sound checks a link as a whole, before it is put.
+func (d *draft) sound(l *Link) error {
+	for _, e := range l.Ends() {
+		if d.m.Concepts[e.Concept] == nil {
+			return Refusef("A concept that this link should join is no longer on the map.")
+		}
+	}
+	return l.Sound()
+}
+
+func (h Heads) Valid() bool { return h == HeadsOne || h == HeadsBoth || h == HeadsNone }
 
 // NameLink gives a link its phrase in one language; empty words leave the
 // link open, waiting for some.
@@ -124,8 +131,8 @@ func (op *SetHeads) apply(d *draft) error {
 	if err != nil {
 		return err
 	}
-	if !op.Heads.valid() {
-		return refusef("An arrow points one way, both ways or none.")
+	if !op.Heads.Valid() {
+		return Refusef("An arrow points one way, both ways or none.")
 	}
 	l.Heads = op.Heads
 	d.putLink(l)
@@ -174,7 +181,7 @@ func (l *Link) side(s Side) (*[]End, error) {
 	case SideTo:
 		return &l.To, nil
 	}
-	return nil, refusef("A link has two sides: from and to.")
+	return nil, Refusef("A link has two sides: from and to.")
 }
 
 // AddEnd lets one more concept share a phrase, on one side of its link.
@@ -227,10 +234,10 @@ func (op *RemoveEnd) apply(d *draft) error {
 	l.From = slices.DeleteFunc(l.From, is)
 	l.To = slices.DeleteFunc(l.To, is)
 	if len(l.From) == from && len(l.To) == to {
-		return refusef("That end of the link is gone already.")
+		return Refusef("That end of the link is gone already.")
 	}
 	if len(l.From) == 0 || len(l.To) == 0 {
-		return refusef("A link needs a concept at both of its ends. Delete the link instead.")
+		return Refusef("A link needs a concept at both of its ends. Delete the link instead.")
 	}
 	d.putLink(l)
 	d.moved = append(d.moved, Moved{Kind: EntityLink, OldLink: l.ID, Old: op.End})
@@ -255,7 +262,7 @@ func (op *MoveEnd) apply(d *draft) error {
 	if i < 0 {
 		ends = &l.To
 		if i = findEnd(l.To, op.Old); i < 0 {
-			return refusef("That end of the link is gone already.")
+			return Refusef("That end of the link is gone already.")
 		}
 	}
 	(*ends)[i] = d.asMeant([]End{op.End})[0]

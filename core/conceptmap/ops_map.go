@@ -76,14 +76,14 @@ func (op *SetRule) apply(d *draft) error { return setRule(d, op.Rule, op.On) }
 
 func setRule(d *draft, rule string, on bool) error {
 	if !ID(rule).Valid() {
-		return refusef("There is no rule of that name.")
+		return Refusef("There is no rule of that name.")
 	}
 	next := maps.Clone(d.m.RulesOff)
 	switch {
 	case on:
 		delete(next, rule)
 	case len(next) >= MaxRulesOff:
-		return refusef("At most %d rules can be switched off.", MaxRulesOff)
+		return Refusef("At most %d rules can be switched off.", MaxRulesOff)
 	case next == nil:
 		next = map[string]bool{rule: true}
 	default:
@@ -130,7 +130,7 @@ type NameRoute struct {
 func (op *NameRoute) apply(d *draft) error {
 	r := d.m.Routes[op.Route]
 	if r == nil {
-		return refusef("That route is gone already.")
+		return Refusef("That route is gone already.")
 	}
 	title, err := Clean(op.Title, MaxTitle, "The title of a route")
 	if err != nil {
@@ -151,7 +151,7 @@ type RemoveRoute struct {
 
 func (op *RemoveRoute) apply(d *draft) error {
 	if d.m.Routes[op.Route] == nil {
-		return refusef("That route is gone already.")
+		return Refusef("That route is gone already.")
 	}
 	for _, s := range d.m.StopsOf(op.Route) {
 		delete(d.m.Stops, s.ID)
@@ -193,12 +193,22 @@ type AddStop struct {
 // MaxRefs bounds what one stop can show.
 const MaxRefs = 500
 
+// Sound tells what is wrong with a stop as a whole. What it shows may be gone.
+func (s *Stop) Sound() error {
+	for _, ref := range s.Refs {
+		if !ref.ID.Valid() || ref.Kind != EntityConcept && ref.Kind != EntityLink {
+			return Refusef("A stop shows concepts and links.")
+		}
+	}
+	return nil
+}
+
 func (op *AddStop) apply(d *draft) error {
 	if err := d.free(op.ID); err != nil {
 		return err
 	}
 	if d.m.Routes[op.Route] == nil {
-		return refusef("That route is gone already.")
+		return Refusef("That route is gone already.")
 	}
 	refs, err := d.refs(op.Refs, nil)
 	if err != nil {
@@ -212,7 +222,7 @@ func (op *AddStop) apply(d *draft) error {
 // gone from the map; everything else must be there.
 func (d *draft) refs(keys []Key, had []Ref) ([]Ref, error) {
 	if len(keys) > MaxRefs {
-		return nil, refusef("A stop can show at most %d things.", MaxRefs)
+		return nil, Refusef("A stop can show at most %d things.", MaxRefs)
 	}
 	var refs []Ref
 	for _, key := range keys {
@@ -224,27 +234,13 @@ func (d *draft) refs(keys []Key, had []Ref) ([]Ref, error) {
 			refs = append(refs, had[i])
 			continue
 		}
-		words, there := d.m.wordsAt(key)
-		if !there || key.Kind == EntityRegion {
-			return nil, refusef("What this stop should show is no longer on the map.")
+		words, there := d.m.WordsAt(key)
+		if !there || key.Kind != EntityConcept && key.Kind != EntityLink {
+			return nil, Refusef("What this stop should show is no longer on the map.")
 		}
 		refs = append(refs, Ref{Kind: key.Kind, ID: key.ID, Seen: words})
 	}
 	return refs, nil
-}
-
-// wordsAt gives the words of a concept, a link or a region; there is false where the
-// map has no such thing.
-func (m *Map) wordsAt(key Key) (words Text, there bool) {
-	switch c, l, r := m.Concepts[key.ID], m.Links[key.ID], m.Regions[key.ID]; {
-	case key.Kind == EntityConcept && c != nil:
-		return c.Label, true
-	case key.Kind == EntityLink && l != nil:
-		return l.Phrase, true
-	case key.Kind == EntityRegion && r != nil:
-		return r.Title, true
-	}
-	return nil, false
 }
 
 // ShowAtStop says anew what a stop shows: concepts and links, or nothing.
@@ -256,7 +252,7 @@ type ShowAtStop struct {
 func (op *ShowAtStop) apply(d *draft) error {
 	s := d.m.Stops[op.Stop]
 	if s == nil {
-		return refusef("That stop is gone already.")
+		return Refusef("That stop is gone already.")
 	}
 	refs, err := d.refs(op.Refs, s.Refs)
 	if err != nil {
@@ -280,7 +276,7 @@ type WriteStop struct {
 func (op *WriteStop) apply(d *draft) error {
 	s := d.m.Stops[op.Stop]
 	if s == nil {
-		return refusef("That stop is gone already.")
+		return Refusef("That stop is gone already.")
 	}
 	lang, err := d.lang(op.Lang)
 	if err != nil {
@@ -298,7 +294,7 @@ func (op *WriteStop) apply(d *draft) error {
 		part = &next.GuideNotes
 		words, err = cleanNote(op.Words, "The guide notes of a stop")
 	default:
-		err = refusef("A stop has a title, a card and guide notes.")
+		err = Refusef("A stop has a title, a card and guide notes.")
 	}
 	if err != nil {
 		return err
@@ -317,7 +313,7 @@ type MoveStop struct {
 func (op *MoveStop) apply(d *draft) error {
 	s := d.m.Stops[op.Stop]
 	if s == nil {
-		return refusef("That stop is gone already.")
+		return Refusef("That stop is gone already.")
 	}
 	next := *s
 	return d.rankStop(&next, op.After)
@@ -330,7 +326,7 @@ type RemoveStop struct {
 
 func (op *RemoveStop) apply(d *draft) error {
 	if d.m.Stops[op.Stop] == nil {
-		return refusef("That stop is gone already.")
+		return Refusef("That stop is gone already.")
 	}
 	delete(d.m.Stops, op.Stop)
 	d.touch(EntityStop, op.Stop)
@@ -344,7 +340,7 @@ func (d *draft) rankStop(s *Stop, after ID) error {
 	if after != "" {
 		i := slices.IndexFunc(others, func(o *Stop) bool { return o.ID == after })
 		if i < 0 {
-			return refusef("The stop before it is gone from this route.")
+			return Refusef("The stop before it is gone from this route.")
 		}
 		at = i + 1
 	}

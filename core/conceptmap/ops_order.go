@@ -51,7 +51,7 @@ func (op *LineUp) apply(d *draft) error {
 		all = append(all, slipAt{c, w, h})
 	}
 	if len(op.Concepts) < 2 {
-		return refusef("Select at least two concepts to put in line.")
+		return Refusef("Select at least two concepts to put in line.")
 	}
 	if len(all) < 2 {
 		return nil
@@ -108,7 +108,7 @@ func lineUp(all []slipAt, way LineUpWay) (map[ID]Point, error) {
 	case SpaceAcross, SpaceDown:
 		spaceOut(all, way == SpaceAcross, places)
 	default:
-		return nil, refusef("Slips are put in line at an edge or in the middle, or spaced out.")
+		return nil, Refusef("Slips are put in line at an edge or in the middle, or spaced out.")
 	}
 	return places, nil
 }
@@ -169,7 +169,7 @@ func (op *Stretch) apply(d *draft) error {
 		return err
 	}
 	if !(op.By >= 0.1 && op.By <= 10) {
-		return refusef("A branch is brought closer or further apart by a tenth to ten times.")
+		return Refusef("A branch is brought closer or further apart by a tenth to ten times.")
 	}
 	places := map[ID]Point{}
 	for _, id := range SortedIDs(d.m.Concepts) {
@@ -178,7 +178,7 @@ func (op *Stretch) apply(d *draft) error {
 		}
 	}
 	if len(places) == 0 {
-		return refusef("Nothing is below this concept.")
+		return Refusef("Nothing is below this concept.")
 	}
 	if err := d.move(places, true); err != nil {
 		return err

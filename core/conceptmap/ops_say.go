@@ -56,10 +56,10 @@ const (
 
 func (op *AddProposition) apply(d *draft) error {
 	if len(op.From) == 0 || len(op.To) == 0 {
-		return refusef("A sentence needs a concept at both ends.")
+		return Refusef("A sentence needs a concept at both ends.")
 	}
 	if len(op.From) > MaxEnds || len(op.To) > MaxEnds {
-		return refusef("At most %d concepts can share one end of a phrase.", MaxEnds)
+		return Refusef("At most %d concepts can share one end of a phrase.", MaxEnds)
 	}
 	near := op.At
 	if c := op.firstKnown(d.m, op.From); c != nil {
@@ -109,7 +109,7 @@ func (op *AddProposition) ends(d *draft, terms []Term, near Point) ([]End, error
 	var ends []End
 	for _, t := range terms {
 		if strings.TrimSpace(t.Words) == "" {
-			return nil, refusef("A sentence needs a concept at both ends.")
+			return nil, Refusef("A sentence needs a concept at both ends.")
 		}
 		at := Point{near.X + besideBy*float64(len(ends)), near.Y}
 		add := AddConcept{ID: t.Concept, Lang: op.Lang, Label: t.Words, At: at, MakeRoom: true, Reuse: true}
@@ -134,7 +134,7 @@ func (d *draft) share(from, to []End, phrase string) (done bool, err error) {
 		}
 		missing := slices.DeleteFunc(slices.Clone(to), func(e End) bool { return hasConcept(l.To, e.Concept) })
 		if len(missing) == 0 {
-			return true, refusef("The map says that already.")
+			return true, Refusef("The map says that already.")
 		}
 		if len(l.To)+len(missing) > MaxEnds {
 			continue

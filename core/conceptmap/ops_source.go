@@ -23,7 +23,7 @@ func (d *draft) sourcesOf(on Key) (map[ID]Source, func(map[ID]Source), error) {
 	case EntityMap:
 		return d.m.Tray, func(all map[ID]Source) { d.m.Tray = all; d.putHeader() }, nil
 	}
-	return nil, nil, refusef("Sources belong to concepts, links, or the tray of the map.")
+	return nil, nil, Refusef("Sources belong to concepts, links, or the tray of the map.")
 }
 
 // AttachSource attaches a source to a concept or a link, after those that it has.
@@ -39,7 +39,7 @@ func (op *AttachSource) apply(d *draft) error {
 		return err
 	}
 	if !op.ID.Valid() {
-		return refusef("The new source came without a proper name of its own. Please reload the page.")
+		return Refusef("The new source came without a proper name of its own. Please reload the page.")
 	}
 	next, err := cleanSource(op.Source)
 	if err != nil {
@@ -48,13 +48,13 @@ func (op *AttachSource) apply(d *draft) error {
 	last := ""
 	for _, s := range all {
 		if s.URL == next.URL && s.URL != "" {
-			return refusef("That address is attached to it already.")
+			return Refusef("That address is attached to it already.")
 		}
 		last = max(last, s.Rank)
 	}
 	next.Rank = KeyBetween(last, "")
 	if _, taken := all[op.ID]; taken || len(all) >= MaxSources {
-		return refusef("At most %d sources can be attached to one thing, each with a name of its own.", MaxSources)
+		return Refusef("At most %d sources can be attached to one thing, each with a name of its own.", MaxSources)
 	}
 	put(withSource(all, op.ID, &next))
 	return d.grown(op.On, next.Wide > 0)
@@ -101,10 +101,10 @@ func cleanSource(s Source) (Source, error) {
 		*t.field = clean
 	}
 	if s.Cite != nil && s.Cite.Title == "" {
-		return s, refusef("A citation needs at least the title of the work.")
+		return s, Refusef("A citation needs at least the title of the work.")
 	}
-	if s.Rank = ""; !s.sound() {
-		return s, refusef("That is no source that can be attached: a web address, a file or a citation.")
+	if s.Rank = ""; !s.Valid() {
+		return s, Refusef("That is no source that can be attached: a web address, a file or a citation.")
 	}
 	return s, nil
 }
@@ -143,7 +143,7 @@ func (op *SetSource) apply(d *draft) error {
 	}
 	was, there := all[op.ID]
 	if !there {
-		return refusef("That source is gone already.")
+		return Refusef("That source is gone already.")
 	}
 	rank := was.Rank
 	set(&was.Title, op.Title)
@@ -175,7 +175,7 @@ func (op *DetachSource) apply(d *draft) error {
 		return err
 	}
 	if _, there := all[op.ID]; !there {
-		return refusef("That source is gone already.")
+		return Refusef("That source is gone already.")
 	}
 	put(withSource(all, op.ID, nil))
 	return nil
@@ -190,7 +190,7 @@ func (c *Concept) attach(id ID, s Source) error {
 		}
 	}
 	if _, taken := c.Sources[id]; taken || len(c.Sources) >= MaxSources {
-		return refusef("At most %d sources can be attached to one thing, each with a name of its own.", MaxSources)
+		return Refusef("At most %d sources can be attached to one thing, each with a name of its own.", MaxSources)
 	}
 	c.Sources = withSource(c.Sources, id, &s)
 	return nil
@@ -211,7 +211,7 @@ func (op *PlaceSource) apply(d *draft) error {
 	}
 	src, there := all[op.ID]
 	if !there {
-		return refusef("That source is gone already.")
+		return Refusef("That source is gone already.")
 	}
 	if op.From == op.To {
 		return nil

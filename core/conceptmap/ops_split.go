@@ -30,11 +30,11 @@ func (op *SplitEnd) apply(d *draft) error {
 	if at < 0 {
 		kept, taken = &rest.From, &own.From
 		if at = findEnd(rest.From, op.End); at < 0 {
-			return refusef("That end of the link is gone already.")
+			return Refusef("That end of the link is gone already.")
 		}
 	}
 	if len(*kept) == 1 {
-		return refusef("It is the only one on its side: the link is its own already.")
+		return Refusef("It is the only one on its side: the link is its own already.")
 	}
 	// Ends are named within their link, so both links may use the same names.
 	*taken = []End{(*kept)[at]}
@@ -82,7 +82,7 @@ func (op *SplitConcept) apply(d *draft) error {
 		return err
 	}
 	if d.m.Concepts[op.New].Label.Empty() {
-		return refusef("The second concept needs words of its own.")
+		return Refusef("The second concept needs words of its own.")
 	}
 	for _, at := range op.Ends {
 		l, err := d.link(at.Link)
@@ -96,7 +96,7 @@ func (op *SplitConcept) apply(d *draft) error {
 			i = findEnd(ends, at.End)
 		}
 		if i < 0 || ends[i].Concept != op.Concept {
-			return refusef("That end of the link is gone already.")
+			return Refusef("That end of the link is gone already.")
 		}
 		ends[i].Concept = op.New
 		if err := d.sound(l); err != nil {
@@ -185,7 +185,7 @@ func (op *InsertConcept) apply(d *draft) error {
 	}
 	at := findEnd(l.To, op.End)
 	if at < 0 {
-		return refusef("That end of the link is gone already.")
+		return Refusef("That end of the link is gone already.")
 	}
 	beyond := l.To[at].Concept
 	add := AddConcept{ID: op.Concept, Lang: op.Lang, Label: op.Label, At: op.At, MakeRoom: true, Reuse: true}
@@ -194,7 +194,7 @@ func (op *InsertConcept) apply(d *draft) error {
 	}
 	between := d.asMeant([]End{{op.Into, op.Concept}})[0]
 	if between.Concept == beyond {
-		return refusef("That concept is at this end of the phrase already.")
+		return Refusef("That concept is at this end of the phrase already.")
 	}
 	link := AddLink{ID: op.New, From: []End{{op.NewFrom, between.Concept}}, To: []End{{op.NewTo, beyond}}, Lang: op.Lang, Phrase: op.Phrase, Heads: l.Heads}
 	if err := link.apply(d); err != nil {

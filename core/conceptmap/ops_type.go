@@ -20,11 +20,14 @@ const (
 	MaxWidth = 900
 )
 
-// setSoundly tells whether the label's setting is one that there is.
-func (c *Concept) setSoundly() bool {
-	return c.Size >= MinSize && c.Size <= MaxSize &&
+// Sound tells what is wrong with how a concept's label is set.
+func (c *Concept) Sound() error {
+	if c.Size >= MinSize && c.Size <= MaxSize &&
 		(c.Align == AlignCentre || c.Align == AlignLeft || c.Align == AlignRight) &&
-		(c.Width == 0 || c.Width >= MinWidth && c.Width <= MaxWidth)
+		(c.Width == 0 || c.Width >= MinWidth && c.Width <= MaxWidth) {
+		return nil
+	}
+	return Refusef("A label cannot be set that way.")
 }
 
 // SetType sets the labels of concepts: what is nil stays as it is.
@@ -48,8 +51,8 @@ func (op *SetType) apply(d *draft) error {
 		set(&c.Italic, op.Italic)
 		set(&c.Align, op.Align)
 		set(&c.Width, op.Width)
-		if !c.setSoundly() {
-			return refusef("A label cannot be set that way.")
+		if err := c.Sound(); err != nil {
+			return err
 		}
 		d.putConcept(c)
 	}

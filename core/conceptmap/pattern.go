@@ -26,7 +26,7 @@ const (
 // Patterns lists all patterns, in the order in which they are offered.
 var Patterns = []Pattern{PatternLevels, PatternUp, PatternRight, PatternLeft, PatternSides, PatternRings, PatternWeb, PatternSpine, PatternTime, PatternRows}
 
-func (p Pattern) valid() bool { return p == PatternNone || slices.Contains(Patterns, p) }
+func (p Pattern) Valid() bool { return p == PatternNone || slices.Contains(Patterns, p) }
 
 // Hold says how firmly a concept stands where it is.
 type Hold string
@@ -38,7 +38,7 @@ const (
 	HoldPin  Hold = "pin"  // pinned: it is never moved by putting the map in order
 )
 
-func (h Hold) valid() bool { return h == HoldNone || h == HoldHand || h == HoldPin }
+func (h Hold) Valid() bool { return h == HoldNone || h == HoldHand || h == HoldPin }
 
 // Scope says what is to be put in order.
 type Scope struct {
@@ -72,8 +72,8 @@ type Tidy struct {
 }
 
 func (op *Tidy) apply(d *draft) error {
-	if !op.Pattern.valid() || op.Pattern == PatternNone && op.Branch == "" {
-		return refusef("There is no such pattern.")
+	if !op.Pattern.Valid() || op.Pattern == PatternNone && op.Branch == "" {
+		return Refusef("There is no such pattern.")
 	}
 	if op.Branch == "" {
 		d.m.Pattern, d.m.Freely = op.Pattern, op.Freely
@@ -255,7 +255,7 @@ func (d *draft) displaced() bool {
 		case key.Kind == EntityMap && d.base.KeepTidy != d.m.KeepTidy:
 			return true
 		case key.Kind == EntityConcept || key.Kind == EntityLink:
-			change, _ := compare(key, d.base.fields(key), d.m.fields(key))
+			change := Difference(d.base, d.m, key)
 			if slices.ContainsFunc(change.FieldNames(), func(name string) bool { return name != "noteCard" && !strings.HasPrefix(name, "votes/") }) {
 				return true
 			}

@@ -8,6 +8,7 @@ type Refusal struct{ Words string }
 
 func (r *Refusal) Error() string { return r.Words }
 
-func refusef(format string, args ...any) error {
+// Refusef gives a refusal in words.
+func Refusef(format string, args ...any) error {
 	return &Refusal{fmt.Sprintf(format, args...)}
 }

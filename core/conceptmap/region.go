@@ -6,14 +6,14 @@ import "maps"
 // wherever they stand. A member that names nothing means nothing.
 type Region struct {
 	ID    ID   `json:"id"`
-	Title Text `json:"title,omitempty"`
-	Note  Text `json:"note,omitempty"`
+	Title Text `json:"title,omitempty" mevrin:"limit=title"`
+	Note  Text `json:"note,omitempty" mevrin:"limit=note"`
 	// NoteCard is how its note lies open on the paper; nil for the ordinary way.
 	NoteCard *NoteCard `json:"noteCard,omitempty"`
 	// Members are concepts inside; Branches are concepts that are inside with all
 	// that hangs from them, now or later.
-	Members  map[ID]bool `json:"members,omitempty"`
-	Branches map[ID]bool `json:"branches,omitempty"`
+	Members  map[ID]bool `json:"members,omitempty" mevrin:"limit=concepts"`
+	Branches map[ID]bool `json:"branches,omitempty" mevrin:"limit=concepts"`
 	Colour   Colour      `json:"colour,omitempty"`
 	Stroke   Stroke      `json:"stroke,omitempty"`
 	// Filled says that the paper inside is tinted with the colour.
@@ -22,10 +22,6 @@ type Region struct {
 
 // MaxRegions bounds the regions of a map.
 const MaxRegions = 500
-
-func (r *Region) looksSound() bool {
-	return r.Colour.valid() && r.Stroke.valid() && r.NoteCard.sound()
-}
 
 // Inside tells which concepts of the map lie inside a region, by what hangs from
 // what.
@@ -71,10 +67,10 @@ func (op *AddRegion) apply(d *draft) error {
 		return err
 	}
 	if len(d.m.Regions) >= MaxRegions {
-		return refusef("A map can have at most %d regions.", MaxRegions)
+		return Refusef("A map can have at most %d regions.", MaxRegions)
 	}
 	if len(op.Concepts)+len(op.Branches) == 0 {
-		return refusef("A region needs something inside: select at least one concept.")
+		return Refusef("A region needs something inside: select at least one concept.")
 	}
 	r := &Region{ID: op.ID, Colour: op.Colour, Stroke: op.Stroke, Filled: op.Filled}
 	if err := d.inRegion(r, op.Concepts, op.Branches, true); err != nil {
@@ -118,7 +114,7 @@ type SetRegion struct {
 func (op *SetRegion) apply(d *draft) error {
 	was := d.m.Regions[op.Region]
 	if was == nil {
-		return refusef("That region is gone.")
+		return Refusef("That region is gone.")
 	}
 	next := *was
 	set(&next.Colour, op.Colour)
@@ -146,8 +142,8 @@ func (d *draft) setRegion(r *Region, language Lang, title, note *string) error {
 		}
 		r.Note = r.Note.With(lang, words)
 	}
-	if !r.looksSound() {
-		return refusef("There is no such colour or border.")
+	if !r.Colour.Valid() || !r.Stroke.Valid() {
+		return Refusef("There is no such colour or border.")
 	}
 	d.putRegion(r)
 	return nil
@@ -165,14 +161,14 @@ type PutInRegion struct {
 func (op *PutInRegion) apply(d *draft) error {
 	was := d.m.Regions[op.Region]
 	if was == nil {
-		return refusef("That region is gone.")
+		return Refusef("That region is gone.")
 	}
 	next := *was
 	if err := d.inRegion(&next, op.Concepts, op.Branches, op.In); err != nil {
 		return err
 	}
 	if maps.Equal(next.Members, was.Members) && maps.Equal(next.Branches, was.Branches) && !op.In {
-		return refusef("It is inside with its branch. Take the branch out, or put it below something else.")
+		return Refusef("It is inside with its branch. Take the branch out, or put it below something else.")
 	}
 	d.putRegion(&next)
 	return nil
@@ -186,7 +182,7 @@ type RemoveRegion struct {
 func (op *RemoveRegion) apply(d *draft) error {
 	r := d.m.Regions[op.Region]
 	if r == nil {
-		return refusef("That region is gone.")
+		return Refusef("That region is gone.")
 	}
 	d.rememberWords(Key{EntityRegion, r.ID}, r.Title)
 	delete(d.m.Regions, op.Region)

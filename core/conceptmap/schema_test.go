@@ -109,7 +109,7 @@ func TestNothingInADocumentIsPassedOver(t *testing.T) {
 		`{"mevrin":1,"id":"m","language":"en","concepts":[{"id":"a","label":{"en":"x","en":"y"}}]}`:                "twice",
 		`{"mevrin":1,"id":"m","language":"en","Concepts":[{"id":"a"}]}`:                                            "does not know",
 		`{"mevrin":1,"id":"m","language":"en","title":null}`:                                                       "null",
-		`{"mevrin":1,"id":"m","language":"en","concepts":[{"id":"a"}],"focus":"b"}`:                                "not on it",
+		`{"mevrin":1,"id":"m","language":"en","concepts":[{"id":"a"}],"focus":"b"}`:                                "not on the map",
 		`{"mevrin":1,"id":"m","language":"en","rulesOff":{"loose-idea":false}}`:                                    "can be none",
 		`{"mevrin":1,"id":"m","language":"en","routes":[{"id":"a"}],"concepts":[{"id":"a"}]}`:                      "have the id",
 		`{"mevrin":1,"id":"m","language":"en"} {"mevrin":1}`:                                                       "cannot be read",

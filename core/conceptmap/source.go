@@ -25,7 +25,7 @@ type Source struct {
 	// Wide is how wide a picture stands on its slip, in pixels; 0 where it does not.
 	Wide float64 `json:"wide,omitempty"`
 	// Rank orders the sources of one thing (see KeyBetween).
-	Rank string `json:"rank,omitempty"`
+	Rank string `json:"rank,omitempty" mevrin:"form=rank"`
 }
 
 // File is a file as it is kept: by the hash of what is in it.
@@ -39,9 +39,12 @@ type File struct {
 	H int `json:"h,omitempty"`
 }
 
-func (f File) sound() bool {
-	return hashForm.MatchString(f.Hash) && typeForm.MatchString(f.Type) && f.Size >= 0 && f.Size <= MaxFile && f.W >= 0 && f.H >= 0 && f.W <= 100_000 && f.H <= 100_000
+func (f File) Valid() bool {
+	return hashForm.MatchString(f.Hash) && typeForm.MatchString(f.Type) && f.Size >= 0 && f.Size <= MaxFile && f.W >= 0 && f.H >= 0 && f.W <= maxPixels && f.H <= maxPixels
 }
+
+// maxPixels bounds the extent of a picture, in pixels either way.
+const maxPixels = 100_000
 
 // Citation is a work that is cited.
 type Citation struct {
@@ -128,7 +131,7 @@ var (
 )
 
 // sound tells whether a source is one that can be kept.
-func (s Source) sound() bool {
+func (s Source) Valid() bool {
 	has := 0
 	for _, there := range []bool{s.URL != "" && s.File == nil && s.Cite == nil, s.File != nil, s.Cite != nil} {
 		if there {
@@ -143,7 +146,7 @@ func (s Source) sound() bool {
 			return false
 		}
 	}
-	if s.File != nil && !s.File.sound() {
+	if s.File != nil && !s.File.Valid() {
 		return false
 	}
 	fits := func(words string, most int) bool {
@@ -169,11 +172,11 @@ func cleanAddress(address string) (string, error) {
 		address = "https://" + address
 	}
 	if len(address) > MaxAddress {
-		return "", refusef("That web address is too long: at most %d characters fit.", MaxAddress)
+		return "", Refusef("That web address is too long: at most %d characters fit.", MaxAddress)
 	}
 	at, err := url.Parse(address)
 	if err != nil || at.Scheme != "http" && at.Scheme != "https" || at.Hostname() == "" || at.User != nil || strings.ContainsAny(address, " \t\n\"<>") {
-		return "", refusef("That is no web address. One begins with http:// or https://.")
+		return "", Refusef("That is no web address. One begins with http:// or https://.")
 	}
 	return address, nil
 }

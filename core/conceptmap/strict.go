@@ -40,7 +40,13 @@ var memberNames, byID = func() (names map[string]string, ids map[string]bool) {
 			look(f.Type)
 		}
 	}
-	look(reflect.TypeFor[document]())
+	look(reflect.TypeFor[head]())
+	for _, d := range Entities {
+		look(d.Type)
+		if d.List != "" {
+			names[strings.ToLower(d.List)] = d.List
+		}
+	}
 	return names, ids
 }()
 
@@ -69,10 +75,10 @@ func strict(raw []byte) error {
 		}
 		if name, ok := token.(string); ok && here != nil && here.object && !here.named {
 			if here.names[name] {
-				return refusef("This file names “%.40s” twice in one place.", name)
+				return Refusef("This file names “%.40s” twice in one place.", name)
 			}
 			if known, same := memberNames[strings.ToLower(name)]; same && known != name && !here.ids {
-				return refusef("This file speaks of “%.40s”, which this version does not know.", name)
+				return Refusef("This file speaks of “%.40s”, which this version does not know.", name)
 			}
 			here.names[name], here.named, here.name = true, true, name
 			continue
@@ -82,7 +88,7 @@ func strict(raw []byte) error {
 		}
 		switch token {
 		case nil:
-			return refusef("Something in this file is null, which says nothing.")
+			return Refusef("Something in this file is null, which says nothing.")
 		case json.Delim('{'):
 			open = append(open, level{object: true, names: map[string]bool{}, ids: here != nil && here.object && byID[here.name]})
 		case json.Delim('['):

@@ -15,7 +15,7 @@ const (
 	MaxCell    = 200 // characters
 )
 
-func (t *Table) sound() bool {
+func (t *Table) Valid() bool {
 	if t == nil {
 		return true
 	}
@@ -59,8 +59,8 @@ func (op *SetTable) apply(d *draft) error {
 		}
 		next.Rows = append(next.Rows, cells)
 	}
-	if !next.sound() {
-		return refusef("A table can have at most %d rows and %d columns, each row as long as the first.", MaxRows, MaxColumns)
+	if !next.Valid() {
+		return Refusef("A table can have at most %d rows and %d columns, each row as long as the first.", MaxRows, MaxColumns)
 	}
 	c.Table = next
 	d.putConcept(c)

@@ -10,9 +10,9 @@ import (
 // any number.
 type Tag struct {
 	ID     ID     `json:"id"`
-	Name   Text   `json:"name,omitempty"`
+	Name   Text   `json:"name,omitempty" mevrin:"limit=name"`
 	Colour Colour `json:"colour,omitempty"`
-	Rank   string `json:"rank"` // orders the tags (see KeyBetween)
+	Rank   string `json:"rank" mevrin:"form=rank"` // orders the tags (see KeyBetween)
 }
 
 // MaxTags bounds the tags of a map.
@@ -20,7 +20,7 @@ const MaxTags = 200
 
 // TagList gives all tags in their order.
 func (m *Map) TagList() []*Tag {
-	all := inOrder(m.Tags)
+	all := InOrder(m.Tags)
 	slices.SortStableFunc(all, func(a, b *Tag) int { return strings.Compare(a.Rank, b.Rank) })
 	return all
 }
@@ -48,7 +48,7 @@ func (op *AddTag) apply(d *draft) error {
 		return err
 	}
 	if len(d.m.Tags) >= MaxTags {
-		return refusef("A map can have at most %d tags.", MaxTags)
+		return Refusef("A map can have at most %d tags.", MaxTags)
 	}
 	t := &Tag{ID: op.ID, Colour: op.Colour}
 	last := ""
@@ -70,7 +70,7 @@ type SetTag struct {
 func (op *SetTag) apply(d *draft) error {
 	was := d.m.Tags[op.Tag]
 	if was == nil {
-		return refusef("That tag is gone.")
+		return Refusef("That tag is gone.")
 	}
 	next := *was
 	set(&next.Colour, op.Colour)
@@ -88,17 +88,17 @@ func (d *draft) setTag(t *Tag, language Lang, name *string) error {
 			return err
 		}
 		if words == "" {
-			return refusef("A tag needs at least one word as its name.")
+			return Refusef("A tag needs at least one word as its name.")
 		}
 		for _, o := range d.m.Tags {
 			if o.ID != t.ID && Fold(d.m.Words(o.Name)) == Fold(words) {
-				return refusef("There is a tag “%s” already.", words)
+				return Refusef("There is a tag “%s” already.", words)
 			}
 		}
 		t.Name = t.Name.With(lang, words)
 	}
-	if !t.Colour.valid() {
-		return refusef("There is no such colour.")
+	if !t.Colour.Valid() {
+		return Refusef("There is no such colour.")
 	}
 	d.putTag(t)
 	return nil
@@ -111,7 +111,7 @@ type RemoveTag struct {
 
 func (op *RemoveTag) apply(d *draft) error {
 	if d.m.Tags[op.Tag] == nil {
-		return refusef("That tag is gone.")
+		return Refusef("That tag is gone.")
 	}
 	for _, id := range SortedIDs(d.m.Concepts) {
 		if c := d.m.Concepts[id]; c.Tags[op.Tag] {
@@ -138,7 +138,7 @@ func (op *AssignTag) apply(d *draft) error {
 		tag = meant
 	}
 	if d.m.Tags[tag] == nil {
-		return refusef("That tag is gone.")
+		return Refusef("That tag is gone.")
 	}
 	for _, id := range op.Concepts {
 		c, err := d.concept(id)

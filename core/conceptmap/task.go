@@ -14,8 +14,8 @@ type Task struct {
 	// Who does it: a name, or several.
 	Who string `json:"who,omitempty"`
 	// When is a day or a span of days, as CleanWhen writes it.
-	When  string  `json:"when,omitempty"`
-	Lasts *Amount `json:"lasts,omitempty"` // how long it takes
+	When  string  `json:"when,omitempty" mevrin:"form=time"`
+	Lasts *Amount `json:"lasts,omitempty" mevrin:"form=duration"` // how long it takes
 	Done  bool    `json:"done,omitempty"`
 }
 
@@ -25,7 +25,7 @@ const (
 	MaxWho       = 80
 )
 
-func (t *Task) sound() bool {
+func (t *Task) Valid() bool {
 	if t == nil {
 		return true
 	}

@@ -80,11 +80,11 @@ const (
 // is no text and what is longer than most characters; what names the wording.
 func Clean(words string, most int, what string) (string, error) {
 	if !utf8.ValidString(words) {
-		return "", refusef("%s holds bytes that are no text. Please type it anew.", what)
+		return "", Refusef("%s holds bytes that are no text. Please type it anew.", what)
 	}
 	// Counted before any costly work, so that a giant text is cheap to refuse.
 	if len(words) > 16*most+64 {
-		return "", refusef("%s is too long: at most %d characters fit.", what, most)
+		return "", Refusef("%s is too long: at most %d characters fit.", what, most)
 	}
 	words = strings.ReplaceAll(words, "\r\n", "\n")
 	words = strings.Map(func(r rune) rune {
@@ -102,7 +102,7 @@ func Clean(words string, most int, what string) (string, error) {
 	}, words)
 	words = strings.TrimSpace(norm.NFC.String(words))
 	if n := utf8.RuneCountInString(words); n > most {
-		return "", refusef("%s is too long: it has %d characters, and at most %d fit.", what, n, most)
+		return "", Refusef("%s is too long: it has %d characters, and at most %d fit.", what, n, most)
 	}
 	return words, nil
 }

@@ -60,7 +60,7 @@ func TakeBack(m *Map, entries [][]Change) Outcome {
 	}
 	all := Outcome{Map: now, Notices: notices}
 	for key := range touched {
-		if c, differs := compare(key, m.fields(key), now.fields(key)); differs {
+		if c := Difference(m, now, key); !c.Nothing() {
 			all.Changes = append(all.Changes, c)
 		}
 	}
@@ -77,7 +77,7 @@ type undoing struct {
 // checkLaterWork looks whether an entity that the entry made still is as the
 // entry left it. A main strand that has fallen away is nobody's work.
 func (u *undoing) checkLaterWork(c Change) {
-	is := u.m.fields(c.Key)
+	is := fieldsOf(u.m, c.Key)
 	if is == nil {
 		return
 	}
@@ -116,49 +116,38 @@ func (u *undoing) restore(changes []Change) {
 	}
 	for _, c := range slices.Backward(changes) {
 		if c.Made() {
-			must(u.m.setFields(c.Key, nil))
+			must(setFields(u.m, c.Key, nil))
 			u.touch(c.Kind, c.ID)
 		}
 	}
 }
 
 func (u *undoing) bringBack(c Change) {
-	if u.m.fields(c.Key) != nil || !u.canHold(c.Key, c.Before) {
+	if fieldsOf(u.m, c.Key) != nil || !u.canHold(c.Key, c.Before) {
 		u.leave(c.Key, c.Before)
 		return
 	}
-	must(u.m.setFields(c.Key, maps.Clone(c.Before)))
+	must(setFields(u.m, c.Key, maps.Clone(c.Before)))
 	u.touch(c.Kind, c.ID)
 }
 
-// canHold tells whether what an entity in this state needs is on the map.
+// canHold tells whether what an entity in this state needs is on the map, and the
+// whole is sound.
 func (u *undoing) canHold(key Key, state Fields) bool {
-	switch key.Kind {
-	case EntityLink:
-		var l Link
-		must(decodeFields(key.ID, state, &l))
-		return u.sound(&l) == nil
-	case EntityStop:
-		var s Stop
-		must(decodeFields(key.ID, state, &s))
-		return u.m.Routes[s.Route] != nil
-	case EntityComment:
-		var c Comment
-		must(decodeFields(key.ID, state, &c))
-		return c.Answers == "" || u.m.Comments[c.Answers] != nil
-	case EntityMap:
-		var h header
-		must(decodeFields(key.ID, state, &struct {
-			ID ID `json:"id"`
-			*header
-		}{header: &h}))
-		return h.Focus == "" || u.m.Concepts[h.Focus] != nil
+	d := Describe(key.Kind)
+	entity := d.New()
+	must(Decode(d, key.ID, state, entity))
+	for _, need := range d.Needs(entity) {
+		if !u.m.Has(need) {
+			return false
+		}
 	}
-	return true
+	own, is := entity.(interface{ Sound() error })
+	return !is || own.Sound() == nil
 }
 
 func (u *undoing) restoreFields(c Change) {
-	is := u.m.fields(c.Key)
+	is := fieldsOf(u.m, c.Key)
 	if is == nil {
 		u.leave(c.Key, c.After)
 		return
@@ -185,7 +174,7 @@ func (u *undoing) restoreFields(c Change) {
 		u.leave(c.Key, is)
 		for _, name := range c.FieldNames() {
 			head, _, _ := strings.Cut(name, "/")
-			if endFields[head] || name == "focus" {
+			if f := Describe(c.Kind).Member(head); f != nil && (f.Apart == ByEnd || f.Needs != "") {
 				delete(next, name)
 				if now, there := is[name]; there {
 					next[name] = now
@@ -193,36 +182,25 @@ func (u *undoing) restoreFields(c Change) {
 			}
 		}
 	}
-	must(u.m.setFields(c.Key, next))
+	must(setFields(u.m, c.Key, next))
 	u.touch(c.Kind, c.ID)
 }
 
-// checkDangling finds links and stops that need what the undo would take away:
-// they are somebody's later work.
+// checkDangling finds what needs something that the undo would take away: it is
+// somebody's later work.
 func (u *undoing) checkDangling() {
-	for _, id := range SortedIDs(u.m.Links) {
-		for _, e := range u.m.Links[id].Ends() {
-			if u.m.Concepts[e.Concept] == nil {
-				u.keep(Key{EntityConcept, e.Concept})
+	for _, d := range Entities {
+		for _, id := range d.IDs(u.m) {
+			for _, need := range d.Needs(d.Get(u.m, id)) {
+				if !u.m.Has(need) {
+					u.keep(need)
+				}
 			}
 		}
 	}
-	for _, id := range SortedIDs(u.m.Stops) {
-		if route := u.m.Stops[id].Route; u.m.Routes[route] == nil {
-			u.keep(Key{EntityRoute, route})
-		}
-	}
-	for _, id := range SortedIDs(u.m.Comments) {
-		if first := u.m.Comments[id].Answers; first != "" && u.m.Comments[first] == nil {
-			u.keep(Key{EntityComment, first})
-		}
-	}
-	if f := u.m.Focus; f != "" && u.m.Concepts[f] == nil {
-		u.keep(Key{EntityConcept, f})
-	}
 }
 
-func (u *undoing) keep(key Key) { u.kept = addWords(u.kept, u.describe(key, u.base.fields(key))) }
+func (u *undoing) keep(key Key) { u.kept = addWords(u.kept, u.describe(key, fieldsOf(u.base, key))) }
 
 func (u *undoing) leave(key Key, state Fields) {
 	u.left = addWords(u.left, u.describe(key, state))
@@ -237,53 +215,25 @@ func addWords(list []string, words string) []string {
 
 // describe names an entity in plain words, by a state of it.
 func (u *undoing) describe(key Key, state Fields) string {
-	quote := func(t Text, otherwise string) string {
-		if words := u.m.Words(t); words != "" {
-			return "“" + words + "”"
-		}
-		return otherwise
+	if key.Kind == EntityMap {
+		return "the map’s title, question or focus concept"
 	}
-	switch key.Kind {
-	case EntityConcept:
-		var c Concept
-		if state != nil && decodeFields(key.ID, state, &c) == nil {
-			return quote(c.Label, "a concept without words")
-		}
-		return "a concept"
-	case EntityLink:
-		var l Link
-		if state != nil && decodeFields(key.ID, state, &l) == nil {
-			return "the link " + quote(l.Phrase, "without words")
-		}
-		return "a link"
-	case EntityKind:
-		var k Kind
-		if state != nil && decodeFields(key.ID, state, &k) == nil {
-			return "the kind " + quote(k.Name, "without a name")
-		}
-		return "a kind"
-	case EntityTag:
-		var t Tag
-		if state != nil && decodeFields(key.ID, state, &t) == nil {
-			return "the tag " + quote(t.Name, "without a name")
-		}
-		return "a tag"
-	case EntityRegion:
-		var r Region
-		if state != nil && decodeFields(key.ID, state, &r) == nil {
-			return "the region " + quote(r.Title, "without a title")
-		}
-		return "a region"
-	case EntityFilter:
-		return "a filter"
-	case EntityRoute:
-		return "a route"
-	case EntityStop:
-		return "a stop"
-	case EntityComment:
-		return "a comment"
+	d := Describe(key.Kind)
+	entity := d.New()
+	if state == nil || Decode(d, key.ID, state, entity) != nil {
+		return "a " + string(key.Kind)
 	}
-	return "the map’s title, question or focus concept"
+	name, _ := d.Name(entity)
+	switch words := u.m.Words(name); {
+	case words == "" && key.Kind == EntityConcept:
+		return "a concept without words"
+	case words == "":
+		return "a " + string(key.Kind)
+	case key.Kind == EntityConcept:
+		return "“" + words + "”"
+	default:
+		return "the " + string(key.Kind) + " “" + words + "”"
+	}
 }
 
 func sentence(things []string) string {

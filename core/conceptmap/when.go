@@ -35,14 +35,14 @@ func CleanWhen(words string) (string, error) {
 	for i, part := range parts {
 		from, to, ok := moment(part)
 		if !ok {
-			return "", refusef("“%.40s” is no time that can be read. Write a year (1762), a month (2026-11), a day (2026-11-24), a number, or a span of two of these (1760/1764).", words)
+			return "", Refusef("“%.40s” is no time that can be read. Write a year (1762), a month (2026-11), a day (2026-11-24), a number, or a span of two of these (1760/1764).", words)
 		}
 		if at[i] = from; i == 1 {
 			at[i] = to
 		}
 	}
 	if len(parts) == 2 && at[1] < at[0] {
-		return "", refusef("The span “%.40s” ends before it begins.", words)
+		return "", Refusef("The span “%.40s” ends before it begins.", words)
 	}
 	return strings.Join(parts, "/"), nil
 }

@@ -1,0 +1,80 @@
+package conceptmap
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"reflect"
+	"strings"
+)
+
+// Encode gives the fields of an entity, a pointer to a struct of the sort. Entities
+// always marshal, so an error here is a fault of the program.
+func Encode(d *Description, entity any) Fields {
+	parts := make(Fields, len(d.Members))
+	for i := range d.Members {
+		f := &d.Members[i]
+		encodeMember(parts, f, f.Of(entity))
+	}
+	return parts
+}
+
+func encodeMember(parts Fields, f *Member, v reflect.Value) {
+	if f.Absent(v) {
+		return
+	}
+	switch f.Apart {
+	case ByMember:
+		for entry := v.MapRange(); entry.Next(); {
+			parts[f.Name+"/"+entry.Key().String()] = mustMarshal(entry.Value().Interface())
+		}
+	case ByEnd:
+		for _, e := range v.Interface().([]End) {
+			parts[f.Name+"/"+string(e.ID)] = mustMarshal(e.Concept)
+		}
+	default:
+		parts[f.Name] = mustMarshal(v.Interface())
+	}
+}
+
+// Decode is the inverse of Encode: it fills an entity from fields. A field that the
+// sort does not have is an error.
+func Decode(d *Description, id ID, parts Fields, entity any) error {
+	d.SetID(entity, id)
+	for name, raw := range parts {
+		head, own, apart := strings.Cut(name, "/")
+		f := d.Member(head)
+		if f == nil || apart != (f.Apart != Whole) {
+			return fmt.Errorf("field %q belongs to no %s", name, d.Kind)
+		}
+		into := f.Of(entity)
+		switch f.Apart {
+		case ByMember:
+			value := reflect.New(f.Type.Elem())
+			if err := decodeStrictly(raw, value.Interface()); err != nil {
+				return fmt.Errorf("field %q: %w", name, err)
+			}
+			if into.IsNil() {
+				into.Set(reflect.MakeMap(f.Type))
+			}
+			into.SetMapIndex(reflect.ValueOf(own).Convert(f.Type.Key()), value.Elem())
+		case ByEnd:
+			end := End{ID: ID(own)}
+			if err := decodeStrictly(raw, &end.Concept); err != nil {
+				return fmt.Errorf("field %q: %w", name, err)
+			}
+			into.Set(reflect.ValueOf(sortEnds(append(into.Interface().([]End), end))))
+		default:
+			if err := decodeStrictly(raw, into.Addr().Interface()); err != nil {
+				return fmt.Errorf("field %q: %w", name, err)
+			}
+		}
+	}
+	return nil
+}
+
+func decodeStrictly(raw json.RawMessage, into any) error {
+	from := json.NewDecoder(bytes.NewReader(raw))
+	from.DisallowUnknownFields()
+	return from.Decode(into)
+}
