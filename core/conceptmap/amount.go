@@ -158,7 +158,7 @@ type SetAmount struct {
 	Amount  string `json:"amount"`
 }
 
-func (op *SetAmount) apply(d *draft) error {
+func (op *SetAmount) apply(d *editing) error {
 	c, err := d.concept(op.Concept)
 	if err != nil {
 		return err
@@ -176,7 +176,7 @@ type SetDuration struct {
 	Lasts   string `json:"lasts"`
 }
 
-func (op *SetDuration) apply(d *draft) error {
+func (op *SetDuration) apply(d *editing) error {
 	c, err := d.concept(op.Concept)
 	if err != nil {
 		return err
@@ -208,7 +208,7 @@ type NumberSteps struct {
 	From     int  `json:"from"`
 }
 
-func (op *NumberSteps) apply(d *draft) error {
+func (op *NumberSteps) apply(d *editing) error {
 	if op.From < 0 || op.From+len(op.Concepts)-1 > MaxStep {
 		return Refusef("Steps are numbered from 1 to %d.", MaxStep)
 	}
@@ -241,7 +241,7 @@ type SetIcons struct {
 	Icons    []Icon `json:"icons"`
 }
 
-func (op *SetIcons) apply(d *draft) error {
+func (op *SetIcons) apply(d *editing) error {
 	if len(op.Icons) > MaxIcons {
 		return Refusef("A concept can have at most %d icons.", MaxIcons)
 	}

@@ -28,33 +28,6 @@ func (m *Map) strands() int {
 	return n
 }
 
-// fits refuses what makes a map larger than it may be. A map that is too large
-// already may be altered, as long as it does not grow.
-func (d *draft) fits() error {
-	over := func(was, is, most int) bool { return is > most && is > was }
-	switch {
-	case over(len(d.base.Concepts), len(d.m.Concepts), MaxConcepts):
-		return Refusef("A map can have at most %d concepts. Begin another one for the rest.", MaxConcepts)
-	case over(len(d.base.Links), len(d.m.Links), MaxLinks):
-		return Refusef("A map can have at most %d links. Begin another one for the rest.", MaxLinks)
-	case over(len(d.base.Stops), len(d.m.Stops), MaxStops), over(len(d.base.Routes), len(d.m.Routes), MaxStops):
-		return Refusef("The routes of a map can have at most %d stops.", MaxStops)
-	case len(d.m.Links) != 0 && d.linked() && over(d.base.strands(), d.m.strands(), MaxStrands):
-		return Refusef("This would make the map say more than %d sentences: each end on one side of a phrase is joined to each on the other. Lead the phrase to fewer concepts.", MaxStrands)
-	}
-	return nil
-}
-
-// linked tells whether any link was altered.
-func (d *draft) linked() bool {
-	for key := range d.touched {
-		if key.Kind == EntityLink {
-			return true
-		}
-	}
-	return false
-}
-
 // TableCells counts the cells that the tables in a text would have, at most: what
 // stands in it as one line of a table and those below, with as many cells in each row
 // as the widest line has.

@@ -96,7 +96,7 @@ type AddComment struct {
 	Words   string `json:"words"`
 }
 
-func (op *AddComment) apply(d *draft) error {
+func (op *AddComment) apply(d *editing) error {
 	if err := d.free(op.ID); err != nil {
 		return err
 	}
@@ -172,7 +172,7 @@ func commentWords(words string) (string, error) {
 }
 
 // comment gives a copy that may be altered and put.
-func (d *draft) comment(id ID) (*Comment, error) {
+func (d *editing) comment(id ID) (*Comment, error) {
 	c := d.m.Comments[id]
 	if c == nil {
 		return nil, Refusef("That comment is gone.")
@@ -182,7 +182,7 @@ func (d *draft) comment(id ID) (*Comment, error) {
 }
 
 // refTo gives a reference to something that is on the map.
-func (d *draft) refTo(key Key) (Ref, error) {
+func (d *editing) refTo(key Key) (Ref, error) {
 	if key.Kind == EntityMap && key.ID == d.m.ID {
 		return Ref{Kind: EntityMap}, nil // a copy of the map has another id
 	}
@@ -202,7 +202,7 @@ type ChangeComment struct {
 	Words   string `json:"words,omitempty"`
 }
 
-func (op *ChangeComment) apply(d *draft) error {
+func (op *ChangeComment) apply(d *editing) error {
 	c, err := d.comment(op.Comment)
 	if err != nil {
 		return err
@@ -230,7 +230,7 @@ func (op *ChangeComment) apply(d *draft) error {
 	return nil
 }
 
-func (d *draft) answered(id ID) bool {
+func (d *editing) answered(id ID) bool {
 	for _, c := range d.m.Comments {
 		if c.Answers == id {
 			return true
@@ -241,7 +241,7 @@ func (d *draft) answered(id ID) bool {
 
 // dropComment takes a comment away, and the empty place of the first of its
 // thread where that was the last answer to it.
-func (d *draft) dropComment(id ID) {
+func (d *editing) dropComment(id ID) {
 	first := d.m.Comments[id].Answers
 	delete(d.m.Comments, id)
 	d.touch(EntityComment, id)
@@ -257,7 +257,7 @@ type SettleComment struct {
 	Settled bool `json:"settled"`
 }
 
-func (op *SettleComment) apply(d *draft) error {
+func (op *SettleComment) apply(d *editing) error {
 	c, err := d.comment(op.Comment)
 	if err != nil {
 		return err
@@ -286,7 +286,7 @@ type Vote struct {
 // MaxVotes bounds the votes on one concept.
 const MaxVotes = 5000
 
-func (op *Vote) apply(d *draft) error {
+func (op *Vote) apply(d *editing) error {
 	c, err := d.concept(op.Concept)
 	if err != nil {
 		return err

@@ -120,7 +120,7 @@ func build(members map[string]json.RawMessage) (*Map, error) {
 	if !top.Language.Valid() {
 		return nil, Refusef("The map in this file does not say in which language it is.")
 	}
-	r := reader{draft: newDraft(NewMap(top.ID, top.Language), nil)}
+	r := reader{draft: newDraft(NewMap(top.ID, top.Language))}
 	for _, d := range Entities {
 		for _, raw := range lists[d] {
 			r.entity(d, raw)

@@ -5,6 +5,17 @@ import (
 	"slices"
 )
 
+// Moved records that something now goes by another name, for all that refers
+// to it from outside the map: judgements, comments, progress on a walk. For a
+// concept only the ids are set; for an end, the link's too.
+type Moved struct {
+	Kind    Entity `json:"kind"` // EntityConcept, or EntityLink for an end
+	Old     ID     `json:"old"`
+	New     ID     `json:"new"` // empty where the thing went without an heir
+	OldLink ID     `json:"oldLink,omitempty"`
+	NewLink ID     `json:"newLink,omitempty"`
+}
+
 // draft is a map in the making: the base that it started from, the state so
 // far, and which entities have been touched.
 type draft struct {
@@ -13,14 +24,11 @@ type draft struct {
 	touched map[Key]bool
 	moved   []Moved
 	notices []string
-	placer  Placer
-	// meant says which concept, kind or tag stands for an id that was given for a new
-	// one, where the map had such a one already.
-	meant map[ID]ID
 }
 
-func newDraft(m *Map, placer Placer) *draft {
-	return &draft{base: m, m: m.Clone(), touched: map[Key]bool{}, placer: placer, meant: map[ID]ID{}}
+// newDraft begins a draft that is a map so far.
+func newDraft(m *Map) *draft {
+	return &draft{base: m, m: m.Clone(), touched: map[Key]bool{}}
 }
 
 // put stores a new or altered entity of any sort; it must be a fresh value.
@@ -154,14 +162,49 @@ func (d *draft) changeRefs(key Key, change func(ref *Ref, beside []*Ref) bool) {
 	}
 }
 
-// outcome compares the draft with its base.
-func (d *draft) outcome() Outcome {
-	keys := slices.SortedFunc(maps.Keys(d.touched), compareKeys)
-	out := Outcome{Map: d.m, Moved: d.moved, Notices: d.notices}
-	for _, key := range keys {
-		if change := Difference(d.base, d.m, key); !change.Nothing() {
-			out.Changes = append(out.Changes, change)
+// fits refuses what makes a map larger than it may be. A map that is too large
+// already may be altered, as long as it does not grow.
+func (d *draft) fits() error {
+	over := func(was, is, most int) bool { return is > most && is > was }
+	switch {
+	case over(len(d.base.Concepts), len(d.m.Concepts), MaxConcepts):
+		return Refusef("A map can have at most %d concepts. Begin another one for the rest.", MaxConcepts)
+	case over(len(d.base.Links), len(d.m.Links), MaxLinks):
+		return Refusef("A map can have at most %d links. Begin another one for the rest.", MaxLinks)
+	case over(len(d.base.Stops), len(d.m.Stops), MaxStops), over(len(d.base.Routes), len(d.m.Routes), MaxStops):
+		return Refusef("The routes of a map can have at most %d stops.", MaxStops)
+	case len(d.m.Links) != 0 && d.linked() && over(d.base.strands(), d.m.strands(), MaxStrands):
+		return Refusef("This would make the map say more than %d sentences: each end on one side of a phrase is joined to each on the other. Lead the phrase to fewer concepts.", MaxStrands)
+	}
+	return nil
+}
+
+// linked tells whether any link was altered.
+func (d *draft) linked() bool {
+	for key := range d.touched {
+		if key.Kind == EntityLink {
+			return true
 		}
 	}
-	return out
+	return false
 }
+
+// sound checks a link as a whole, before it is put.
+func (d *draft) sound(l *Link) error {
+	for _, e := range l.Ends() {
+		if d.m.Concepts[e.Concept] == nil {
+			return Refusef("A concept that this link should join is no longer on the map.")
+		}
+	}
+	return l.Sound()
+}
+
+// notice says something that the person should hear about.
+func (d *draft) notice(words string) {
+	if !slices.Contains(d.notices, words) {
+		d.notices = append(d.notices, words)
+	}
+}
+
+// recordMove records that something goes by another name now.
+func (d *draft) recordMove(m Moved) { d.moved = append(d.moved, m) }

@@ -115,7 +115,8 @@ func (d *Description) Copy(entity any) any {
 	return next.Interface()
 }
 
-func (d *Description) idOf(entity any) ID {
+// IDOf gives the id of an entity, empty for a map.
+func (d *Description) IDOf(entity any) ID {
 	if field := reflect.ValueOf(entity).Elem().FieldByName("ID"); field.IsValid() {
 		return field.Interface().(ID)
 	}
@@ -236,8 +237,11 @@ func (f *Member) Words() string {
 
 // Of gives the value of the member in an entity.
 func (f *Member) Of(entity any) reflect.Value {
-	return reflect.ValueOf(entity).Elem().FieldByIndex(f.index)
+	return f.In(reflect.ValueOf(entity).Elem())
 }
+
+// In gives the value of the member in a struct.
+func (f *Member) In(v reflect.Value) reflect.Value { return v.FieldByIndex(f.index) }
 
 // Absent tells whether a value of the member stands for nothing, so that it is not
 // written.

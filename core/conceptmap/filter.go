@@ -104,7 +104,7 @@ type SaveFilter struct {
 	Hide       bool        `json:"hide,omitempty"`
 }
 
-func (op *SaveFilter) apply(d *draft) error {
+func (op *SaveFilter) apply(d *editing) error {
 	f := &Filter{ID: op.ID}
 	if was := d.m.Filters[op.ID]; was != nil {
 		*f = *was
@@ -148,7 +148,7 @@ type RemoveFilter struct {
 	Filter ID `json:"filter"`
 }
 
-func (op *RemoveFilter) apply(d *draft) error {
+func (op *RemoveFilter) apply(d *editing) error {
 	if d.m.Filters[op.Filter] == nil {
 		return Refusef("That filter is gone.")
 	}

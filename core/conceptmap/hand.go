@@ -22,7 +22,7 @@ type SetHand struct {
 	Hand Hand `json:"hand"`
 }
 
-func (op *SetHand) apply(d *draft) error {
+func (op *SetHand) apply(d *editing) error {
 	if !op.Hand.Valid() {
 		return Refusef("There is no such hand.")
 	}

@@ -177,15 +177,3 @@ func (d *draft) turnTowards(id ID) {
 		child, strand, at = at, was, up
 	}
 }
-
-// siblings gives the children of a parent in the order of their ranks.
-func (m *Map) siblings(parent ID) []*Concept {
-	var all []*Concept
-	for _, id := range SortedIDs(m.Concepts) {
-		if c := m.Concepts[id]; c.Main != nil && m.Parent(c) == parent {
-			all = append(all, c)
-		}
-	}
-	sortByRank(all)
-	return all
-}

@@ -162,7 +162,7 @@ type SetLook struct {
 	By      *ColourBy   `json:"by,omitempty"`
 }
 
-func (op *SetLook) apply(d *draft) error {
+func (op *SetLook) apply(d *editing) error {
 	next := d.m.Look
 	if op.Plain {
 		next = Look{}
@@ -196,7 +196,7 @@ func (op *SetLook) apply(d *draft) error {
 }
 
 // correctInk moves the ink of colours of one's own until it can be read.
-func (d *draft) correctInk(l *Look) error {
+func (d *editing) correctInk(l *Look) error {
 	if l.Own == nil {
 		return nil
 	}
@@ -241,7 +241,7 @@ type SetPaint struct {
 	Below bool `json:"below,omitempty"`
 }
 
-func (op *SetPaint) apply(d *draft) error {
+func (op *SetPaint) apply(d *editing) error {
 	follow := map[ID]bool{} // what looked so before, and hangs from one of the concepts
 	for _, id := range op.Concepts {
 		c, err := d.concept(id)

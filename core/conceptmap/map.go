@@ -355,3 +355,19 @@ func InOrder[V any](all map[ID]V) []V {
 	}
 	return list
 }
+
+// siblings gives the children of a parent in the order of their ranks.
+func (m *Map) siblings(parent ID) []*Concept {
+	var all []*Concept
+	for _, id := range SortedIDs(m.Concepts) {
+		if c := m.Concepts[id]; c.Main != nil && m.Parent(c) == parent {
+			all = append(all, c)
+		}
+	}
+	sortByRank(all)
+	return all
+}
+
+func sortByRank(all []*Concept) {
+	slices.SortStableFunc(all, func(a, b *Concept) int { return strings.Compare(a.Rank(), b.Rank()) })
+}

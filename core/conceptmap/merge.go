@@ -9,7 +9,7 @@ import (
 // redirect leads every end that a link has at one concept to another. An end
 // that is there already absorbs the second; a link that only joined the two,
 // or that now says what another link says, is dropped.
-func (d *draft) redirect(id, old, heir ID) {
+func (d *editing) redirect(id, old, heir ID) {
 	l := d.m.Links[id]
 	if !hasConcept(l.From, old) && !hasConcept(l.To, old) {
 		return
@@ -28,13 +28,13 @@ func (d *draft) redirect(id, old, heir ID) {
 	}
 }
 
-func (d *draft) redirectEnds(link ID, ends []End, old, heir ID) []End {
+func (d *editing) redirectEnds(link ID, ends []End, old, heir ID) []End {
 	var out []End
 	kept := slices.IndexFunc(ends, func(e End) bool { return e.Concept == heir })
 	for _, e := range ends {
 		if e.Concept == old {
 			if kept >= 0 {
-				d.moved = append(d.moved, Moved{Kind: EntityLink, OldLink: link, Old: e.ID, NewLink: link, New: ends[kept].ID})
+				d.recordMove(Moved{Kind: EntityLink, OldLink: link, Old: e.ID, NewLink: link, New: ends[kept].ID})
 				d.remapMains(link, link, map[ID]ID{e.ID: ends[kept].ID})
 				continue
 			}
@@ -47,7 +47,7 @@ func (d *draft) redirectEnds(link ID, ends []End, old, heir ID) []End {
 
 // dropSelf takes off the ends by which a link joins a concept to itself after
 // a merge, and the link where nothing else is left on a side.
-func (d *draft) dropSelf(l *Link, heir ID) {
+func (d *editing) dropSelf(l *Link, heir ID) {
 	other := func(e End) bool { return e.Concept == heir }
 	next := *l
 	if len(l.To) > 1 {
@@ -64,7 +64,7 @@ func (d *draft) dropSelf(l *Link, heir ID) {
 }
 
 // twin finds another link with the same words, heads and concepts.
-func (d *draft) twin(l *Link) *Link {
+func (d *editing) twin(l *Link) *Link {
 	for _, id := range SortedIDs(d.m.Links) {
 		o := d.m.Links[id]
 		if id != l.ID && o.Heads == l.Heads && !l.Phrase.Empty() && maps.Equal(o.Phrase, l.Phrase) &&
@@ -81,13 +81,13 @@ func sameConcepts(a, b []End) bool {
 
 // absorb drops a link in favour of its twin, which inherits its note, main
 // strands and stops.
-func (d *draft) absorb(l, twin *Link) {
+func (d *editing) absorb(l, twin *Link) {
 	heirs := map[ID]ID{}
 	for _, pair := range [][2][]End{{l.From, twin.From}, {l.To, twin.To}} {
 		for _, e := range pair[0] {
 			i := slices.IndexFunc(pair[1], func(h End) bool { return h.Concept == e.Concept })
 			heirs[e.ID] = pair[1][i].ID
-			d.moved = append(d.moved, Moved{Kind: EntityLink, OldLink: l.ID, Old: e.ID, NewLink: twin.ID, New: pair[1][i].ID})
+			d.recordMove(Moved{Kind: EntityLink, OldLink: l.ID, Old: e.ID, NewLink: twin.ID, New: pair[1][i].ID})
 		}
 	}
 	d.remapMains(l.ID, twin.ID, heirs)
@@ -104,7 +104,7 @@ func (d *draft) absorb(l, twin *Link) {
 }
 
 // remapMains lets main strands through a link follow its ends to their heirs.
-func (d *draft) remapMains(oldLink, newLink ID, heirs map[ID]ID) {
+func (d *editing) remapMains(oldLink, newLink ID, heirs map[ID]ID) {
 	heir := func(end ID) ID {
 		if h, ok := heirs[end]; ok {
 			return h
@@ -127,7 +127,7 @@ func (d *draft) remapMains(oldLink, newLink ID, heirs map[ID]ID) {
 
 // redirectRefs lets stops show, and comments be about, the heir of a thing. A stop
 // that shows both shows the heir once.
-func (d *draft) redirectRefs(old Key, heir ID) {
+func (d *editing) redirectRefs(old Key, heir ID) {
 	d.changeRefs(old, func(ref *Ref, beside []*Ref) bool {
 		for _, other := range beside {
 			if other.Kind == old.Kind && other.ID == heir {
@@ -146,12 +146,6 @@ func (d *draft) redirectRefs(old Key, heir ID) {
 	}
 }
 
-func (d *draft) notice(words string) {
-	if !slices.Contains(d.notices, words) {
-		d.notices = append(d.notices, words)
-	}
-}
-
 // MergeLinks makes one link of two that say the same from the same concepts, or
 // to the same ones: the other ends share the phrase. Ends that were on both are
 // one; a phrase, a note and main strands of the one that goes pass on.
@@ -160,7 +154,7 @@ type MergeLinks struct {
 	Gone ID `json:"gone"`
 }
 
-func (op *MergeLinks) apply(d *draft) error {
+func (op *MergeLinks) apply(d *editing) error {
 	keep, err := d.link(op.Keep)
 	if err != nil {
 		return err
@@ -215,7 +209,7 @@ func (op *MergeLinks) apply(d *draft) error {
 	}
 	d.putLink(keep)
 	for _, e := range gone.Ends() {
-		d.moved = append(d.moved, Moved{Kind: EntityLink, OldLink: gone.ID, Old: e.ID, NewLink: keep.ID, New: heirs[e.ID]})
+		d.recordMove(Moved{Kind: EntityLink, OldLink: gone.ID, Old: e.ID, NewLink: keep.ID, New: heirs[e.ID]})
 	}
 	d.remapMains(gone.ID, keep.ID, heirs)
 	d.redirectRefs(Key{EntityLink, gone.ID}, keep.ID)
@@ -260,7 +254,7 @@ func (m *Map) Alike(link ID) []ID {
 }
 
 // joinNotes puts a second note below a first.
-func (d *draft) joinNotes(kept *Text, other Text) error {
+func (d *editing) joinNotes(kept *Text, other Text) error {
 	for _, l := range slices.SortedFunc(maps.Keys(other), compareLangs) {
 		words, had := other[l], (*kept)[l]
 		if words == had {

@@ -15,7 +15,7 @@ type SetNote struct {
 	Note string `json:"note"`
 }
 
-func (op *SetNote) apply(d *draft) error {
+func (op *SetNote) apply(d *editing) error {
 	note, err := cleanNote(op.Note, "A note")
 	if err != nil {
 		return err
@@ -84,7 +84,7 @@ type SetNoteCard struct {
 	Free   bool    `json:"free,omitempty"` // it finds its place by itself again
 }
 
-func (op *SetNoteCard) apply(d *draft) error {
+func (op *SetNoteCard) apply(d *editing) error {
 	dress := func(was *NoteCard) (*NoteCard, error) {
 		next := NoteCard{}
 		if was != nil {
@@ -152,7 +152,7 @@ type SetRemark struct {
 	Remark  string `json:"remark"`
 }
 
-func (op *SetRemark) apply(d *draft) error {
+func (op *SetRemark) apply(d *editing) error {
 	c, err := d.concept(op.Concept)
 	if err != nil {
 		return err
@@ -172,7 +172,7 @@ func (op *SetRemark) apply(d *draft) error {
 
 // joinRemarks puts a second remark behind a first, and into the note where both
 // together are too long.
-func (d *draft) joinRemarks(keep *Concept, other Text) error {
+func (d *editing) joinRemarks(keep *Concept, other Text) error {
 	for _, l := range slices.SortedFunc(maps.Keys(other), compareLangs) {
 		words, had := other[l], keep.Remark[l]
 		switch joined := had + "; " + words; {

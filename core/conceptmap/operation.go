@@ -4,8 +4,6 @@ import (
 	"bytes"
 	"encoding/json"
 	"errors"
-	"slices"
-	"strings"
 )
 
 // Operation is what a person meant. Each is a plain struct whose JSON carries
@@ -13,7 +11,7 @@ import (
 type Operation interface {
 	// apply performs the operation on a draft, or says in plain words why it
 	// cannot be; the draft is then thrown away.
-	apply(d *draft) error
+	apply(d *editing) error
 }
 
 // MaxOperations bounds the operations of one entry.
@@ -159,65 +157,6 @@ func readOperation(part json.RawMessage) (Operation, error) {
 	return op, nil
 }
 
-// Placer finds places on the paper. It is asked where an operation leaves the
-// place to Mevrin, since only the drawing knows how large words are.
-type Placer interface {
-	// Free gives the place nearest to the concept's own at which its slip
-	// covers no other slip.
-	Free(m *Map, c *Concept) Point
-	// Size gives the extent of a concept's slip, in pixels.
-	Size(m *Map, c *Concept) (w, h float64)
-	// Arrange puts a part of the map in order.
-	Arrange(m *Map, s Scope) (Arrangement, error)
-	// Siblings gives the children of a concept's parent in the order in which
-	// they stand on the paper.
-	Siblings(m *Map, id ID) []ID
-	// Clear gives new places to what stands on, or too near to, other slips. The
-	// concepts named stay, and so does what is pinned.
-	Clear(m *Map, stay []ID) map[ID]Point
-}
-
-// Moved records that something now goes by another name, for all that refers
-// to it from outside the map: judgements, comments, progress on a walk. For a
-// concept only the ids are set; for an end, the link's too.
-type Moved struct {
-	Kind    Entity `json:"kind"` // EntityConcept, or EntityLink for an end
-	Old     ID     `json:"old"`
-	New     ID     `json:"new"` // empty where the thing went without an heir
-	OldLink ID     `json:"oldLink,omitempty"`
-	NewLink ID     `json:"newLink,omitempty"`
-}
-
-// Outcome is what became of an entry.
-type Outcome struct {
-	Map     *Map
-	Changes []Change
-	Moved   []Moved
-	// Notices says in plain words what the person should hear about: what was
-	// dropped on the way, or left alone by an undo.
-	Notices []string
-}
-
-// Apply performs the operations of one entry, in order, all or none. Placer may
-// be nil: then things stay where they were put. An error is a *Refusal where
-// the operation cannot be done.
-func Apply(m *Map, ops []Operation, placer Placer) (Outcome, error) {
-	d := newDraft(m, placer)
-	for _, op := range ops {
-		if err := op.apply(d); err != nil {
-			return Outcome{}, err
-		}
-	}
-	if err := d.fits(); err != nil {
-		return Outcome{}, err
-	}
-	d.settle()
-	if err := d.keepTidy(ops); err != nil {
-		return Outcome{}, err
-	}
-	return d.outcome(), nil
-}
-
 // MarshalOperations writes operations as ReadOperations reads them.
 func MarshalOperations(ops []Operation) (json.RawMessage, error) {
 	parts := make([]json.RawMessage, len(ops))
@@ -242,8 +181,4 @@ func operationName(op Operation) string {
 		}
 	}
 	panic("conceptmap: an operation without a name")
-}
-
-func sortByRank(all []*Concept) {
-	slices.SortStableFunc(all, func(a, b *Concept) int { return strings.Compare(a.Rank(), b.Rank()) })
 }

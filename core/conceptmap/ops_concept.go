@@ -23,7 +23,7 @@ type AddConcept struct {
 	Reuse bool `json:"reuse,omitempty"`
 }
 
-func (op *AddConcept) apply(d *draft) error {
+func (op *AddConcept) apply(d *editing) error {
 	if err := d.free(op.ID); err != nil {
 		return err
 	}
@@ -42,7 +42,7 @@ func (op *AddConcept) apply(d *draft) error {
 	if op.Reuse {
 		if c := d.m.Find(label); c != nil {
 			d.meant[op.ID] = c.ID
-			d.moved = append(d.moved, Moved{Kind: EntityConcept, Old: op.ID, New: c.ID})
+			d.recordMove(Moved{Kind: EntityConcept, Old: op.ID, New: c.ID})
 			return nil
 		}
 	}
@@ -61,7 +61,7 @@ type NameConcept struct {
 	Label   string `json:"label"`
 }
 
-func (op *NameConcept) apply(d *draft) error {
+func (op *NameConcept) apply(d *editing) error {
 	c, err := d.concept(op.Concept)
 	if err != nil {
 		return err
@@ -95,7 +95,7 @@ type Remove struct {
 	Links    []ID `json:"links,omitempty"`
 }
 
-func (op *Remove) apply(d *draft) error {
+func (op *Remove) apply(d *editing) error {
 	for _, id := range op.Links {
 		if _, err := d.link(id); err != nil {
 			return err
@@ -139,7 +139,7 @@ type MergeConcepts struct {
 	Gone ID `json:"gone"`
 }
 
-func (op *MergeConcepts) apply(d *draft) error {
+func (op *MergeConcepts) apply(d *editing) error {
 	keep, err := d.concept(op.Keep)
 	if err != nil {
 		return err
@@ -179,7 +179,7 @@ func (op *MergeConcepts) apply(d *draft) error {
 		for n := 2; hasSource(keep.Sources, own); n++ {
 			own = numbered(id, n)
 		}
-		if err := keep.attach(own, gone.Sources[id]); err != nil {
+		if err := attach(keep, own, gone.Sources[id]); err != nil {
 			return err
 		}
 	}
@@ -190,7 +190,7 @@ func (op *MergeConcepts) apply(d *draft) error {
 		keep.Main = gone.Main
 	}
 	d.putConcept(keep)
-	d.moved = append(d.moved, Moved{Kind: EntityConcept, Old: op.Gone, New: op.Keep})
+	d.recordMove(Moved{Kind: EntityConcept, Old: op.Gone, New: op.Keep})
 	for _, id := range SortedIDs(d.m.Links) {
 		d.redirect(id, op.Gone, op.Keep)
 	}
@@ -210,7 +210,7 @@ type RankConcept struct {
 	After   ID `json:"after,omitempty"` // empty: to the front
 }
 
-func (op *RankConcept) apply(d *draft) error {
+func (op *RankConcept) apply(d *editing) error {
 	if _, was := d.meant[op.Concept]; was {
 		return nil // it was there already, and stays where it is
 	}
@@ -254,7 +254,7 @@ type StepRank struct {
 	Step    int `json:"step"`
 }
 
-func (op *StepRank) apply(d *draft) error {
+func (op *StepRank) apply(d *editing) error {
 	c, err := d.concept(op.Concept)
 	if err != nil {
 		return err
@@ -279,7 +279,7 @@ func (op *StepRank) apply(d *draft) error {
 	return rank.apply(d)
 }
 
-func (d *draft) rankAll(order []*Concept) error {
+func (d *editing) rankAll(order []*Concept) error {
 	rank := ""
 	for _, c := range order {
 		next := *c
@@ -296,7 +296,7 @@ type SetFocus struct {
 	Concept ID `json:"concept"`
 }
 
-func (op *SetFocus) apply(d *draft) error {
+func (op *SetFocus) apply(d *editing) error {
 	if _, err := d.concept(op.Concept); err != nil {
 		return err
 	}
@@ -312,7 +312,7 @@ type SetMain struct {
 	Strand  Strand `json:"strand"`
 }
 
-func (op *SetMain) apply(d *draft) error {
+func (op *SetMain) apply(d *editing) error {
 	if _, err := d.concept(op.Concept); err != nil {
 		return err
 	}
@@ -336,7 +336,7 @@ func (op *SetMain) apply(d *draft) error {
 }
 
 // lang gives the language meant: the map's own where none is named.
-func (d *draft) lang(l Lang) (Lang, error) {
+func (d *editing) lang(l Lang) (Lang, error) {
 	if l == "" {
 		return d.m.Language, nil
 	}

@@ -32,7 +32,7 @@ type AddIdea struct {
 	Above ID `json:"above,omitempty"`
 }
 
-func (op *AddIdea) apply(d *draft) error {
+func (op *AddIdea) apply(d *editing) error {
 	phrase, label := "", op.Words
 	if op.Under != "" {
 		if _, err := d.concept(op.Under); err != nil {

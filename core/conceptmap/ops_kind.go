@@ -22,7 +22,7 @@ type AddKind struct {
 	Reuse bool `json:"reuse,omitempty"`
 }
 
-func (op *AddKind) apply(d *draft) error {
+func (op *AddKind) apply(d *editing) error {
 	if op.Reuse {
 		for _, k := range d.m.Key() {
 			if k.Links == op.Links && Fold(d.m.Words(k.Name)) == Fold(op.Name) {
@@ -60,7 +60,7 @@ type SetKind struct {
 	Role    *Role    `json:"role,omitempty"`
 }
 
-func (op *SetKind) apply(d *draft) error {
+func (op *SetKind) apply(d *editing) error {
 	was := d.m.Kinds[op.Kind]
 	if was == nil {
 		return Refusef("That kind is gone from the key.")
@@ -74,7 +74,7 @@ func (op *SetKind) apply(d *draft) error {
 	return d.setKind(&next, op.Lang, op.Name, op.Meaning)
 }
 
-func (d *draft) setKind(k *Kind, language Lang, name, meaning *string) error {
+func (d *editing) setKind(k *Kind, language Lang, name, meaning *string) error {
 	lang, err := d.lang(language)
 	if err != nil {
 		return err
@@ -114,10 +114,10 @@ type RemoveKind struct {
 	Kind ID `json:"kind"`
 }
 
-func (op *RemoveKind) apply(d *draft) error { return d.replaceKind(op.Kind, "") }
+func (op *RemoveKind) apply(d *editing) error { return d.replaceKind(op.Kind, "") }
 
 // replaceKind takes a kind out of the key and gives all that was of it another.
-func (d *draft) replaceKind(gone, heir ID) error {
+func (d *editing) replaceKind(gone, heir ID) error {
 	if d.m.Kinds[gone] == nil {
 		return Refusef("That kind is gone from the key.")
 	}
@@ -160,7 +160,7 @@ type MergeKinds struct {
 	Gone ID `json:"gone"`
 }
 
-func (op *MergeKinds) apply(d *draft) error {
+func (op *MergeKinds) apply(d *editing) error {
 	keep, gone := d.m.Kinds[op.Keep], d.m.Kinds[op.Gone]
 	switch {
 	case keep == nil || gone == nil:
@@ -184,7 +184,7 @@ type OrderKinds struct {
 	Order []ID `json:"order"`
 }
 
-func (op *OrderKinds) apply(d *draft) error {
+func (op *OrderKinds) apply(d *editing) error {
 	at := map[ID]int{}
 	for i, id := range op.Order {
 		if d.m.Kinds[id] == nil {
@@ -222,7 +222,7 @@ type AssignKind struct {
 	Kind     ID   `json:"kind"`
 }
 
-func (op *AssignKind) apply(d *draft) error {
+func (op *AssignKind) apply(d *editing) error {
 	kind := op.Kind
 	if meant, ok := d.meant[kind]; ok {
 		kind = meant
@@ -276,7 +276,7 @@ type PlaceKey struct {
 	Away   *bool  `json:"away,omitempty"`
 }
 
-func (op *PlaceKey) apply(d *draft) error {
+func (op *PlaceKey) apply(d *editing) error {
 	var next KeyPlace
 	if d.m.KeyPlace != nil {
 		next = *d.m.KeyPlace

@@ -7,7 +7,7 @@ type SetLanguage struct {
 	Language Lang `json:"language"`
 }
 
-func (op *SetLanguage) apply(d *draft) error {
+func (op *SetLanguage) apply(d *editing) error {
 	if !op.Language.Valid() {
 		return Refusef("That is not the name of a language.")
 	}

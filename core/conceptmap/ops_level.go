@@ -25,7 +25,7 @@ type ShiftLevel struct {
 	Parent ID `json:"parent"`
 }
 
-func (op *ShiftLevel) apply(d *draft) error {
+func (op *ShiftLevel) apply(d *editing) error {
 	c, err := d.concept(op.Concept)
 	if err != nil {
 		return err
@@ -54,7 +54,7 @@ type Reparent struct {
 	Parent ID `json:"parent"`
 }
 
-func (op *Reparent) apply(d *draft) error {
+func (op *Reparent) apply(d *editing) error {
 	c, err := d.concept(op.Concept)
 	if err != nil {
 		return err
@@ -87,7 +87,7 @@ func (op *Reparent) apply(d *draft) error {
 
 // hangUnder leads the phrase by which a concept hangs to another parent. Link,
 // own and at are ids for what may have to be made.
-func (d *draft) hangUnder(c *Concept, next, link, own, at ID) error {
+func (d *editing) hangUnder(c *Concept, next, link, own, at ID) error {
 	old := *d.m.Links[c.Main.Link]
 	// Which end is the concept's own, and on which side.
 	ownEnd, parentEnd, ownSide := c.Main.To, c.Main.From, SideTo
@@ -124,7 +124,7 @@ func (d *draft) hangUnder(c *Concept, next, link, own, at ID) error {
 	return d.chooseMain(c.ID, next, strandOf(link, ownSide, own, at))
 }
 
-func (d *draft) nextParent(c *Concept, parent ID, way Way) (ID, error) {
+func (d *editing) nextParent(c *Concept, parent ID, way Way) (ID, error) {
 	switch way {
 	case WayUp:
 		if up := d.m.Parent(d.m.Concepts[parent]); up != "" {
@@ -143,7 +143,7 @@ func (d *draft) nextParent(c *Concept, parent ID, way Way) (ID, error) {
 
 // chooseMain settles what the change has shaken, then makes a strand the main
 // one of a concept.
-func (d *draft) chooseMain(id, parent ID, s Strand) error {
+func (d *editing) chooseMain(id, parent ID, s Strand) error {
 	d.settle()
 	if d.under(parent, id) {
 		return Refusef("That would put the concept below itself.")
@@ -166,7 +166,7 @@ type SetOrder struct {
 	Order  []ID `json:"order"`
 }
 
-func (op *SetOrder) apply(d *draft) error {
+func (op *SetOrder) apply(d *editing) error {
 	if _, err := d.concept(op.Parent); err != nil {
 		return err
 	}

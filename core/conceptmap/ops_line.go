@@ -80,7 +80,7 @@ type SetLine struct {
 	Line  Line `json:"line"`
 }
 
-func (op *SetLine) apply(d *draft) error {
+func (op *SetLine) apply(d *editing) error {
 	if !op.Line.Valid() {
 		return Refusef("A line runs straight, curved or stepped.")
 	}
@@ -103,7 +103,7 @@ type Bend struct {
 	Bends []Point `json:"bends"`
 }
 
-func (op *Bend) apply(d *draft) error {
+func (op *Bend) apply(d *editing) error {
 	l, err := d.link(op.Link)
 	if err != nil {
 		return err
@@ -129,7 +129,7 @@ type PlacePhrase struct {
 	Hub   *Point  `json:"hub,omitempty"`
 }
 
-func (op *PlacePhrase) apply(d *draft) error {
+func (op *PlacePhrase) apply(d *editing) error {
 	l, err := d.link(op.Link)
 	if err != nil {
 		return err
@@ -158,7 +158,7 @@ type FreeLines struct {
 	Links []ID `json:"links"`
 }
 
-func (op *FreeLines) apply(d *draft) error {
+func (op *FreeLines) apply(d *editing) error {
 	for _, id := range op.Links {
 		l, err := d.link(id)
 		if err != nil {

@@ -15,7 +15,7 @@ type AddLink struct {
 	Phrase string `json:"phrase,omitempty"`
 }
 
-func (op *AddLink) apply(d *draft) error {
+func (op *AddLink) apply(d *editing) error {
 	if err := d.free(op.ID); err != nil {
 		return err
 	}
@@ -45,7 +45,7 @@ func (op *AddLink) apply(d *draft) error {
 }
 
 // asMeant leads ends at new concepts to those that stand for them.
-func (d *draft) asMeant(ends []End) []End {
+func (d *editing) asMeant(ends []End) []End {
 	ends = slices.Clone(ends)
 	for i, e := range ends {
 		if c, ok := d.meant[e.Concept]; ok {
@@ -82,16 +82,6 @@ func (l *Link) Sound() error {
 	return l.ledSoundly()
 }
 
-// sound checks a link as a whole, before it is put.
-func (d *draft) sound(l *Link) error {
-	for _, e := range l.Ends() {
-		if d.m.Concepts[e.Concept] == nil {
-			return Refusef("A concept that this link should join is no longer on the map.")
-		}
-	}
-	return l.Sound()
-}
-
 func (h Heads) Valid() bool { return h == HeadsOne || h == HeadsBoth || h == HeadsNone }
 
 // NameLink gives a link its phrase in one language; empty words leave the
@@ -102,7 +92,7 @@ type NameLink struct {
 	Phrase string `json:"phrase"`
 }
 
-func (op *NameLink) apply(d *draft) error {
+func (op *NameLink) apply(d *editing) error {
 	l, err := d.link(op.Link)
 	if err != nil {
 		return err
@@ -126,7 +116,7 @@ type SetHeads struct {
 	Heads Heads `json:"heads"`
 }
 
-func (op *SetHeads) apply(d *draft) error {
+func (op *SetHeads) apply(d *editing) error {
 	l, err := d.link(op.Link)
 	if err != nil {
 		return err
@@ -145,7 +135,7 @@ type ReverseLink struct {
 	Link ID `json:"link"`
 }
 
-func (op *ReverseLink) apply(d *draft) error {
+func (op *ReverseLink) apply(d *editing) error {
 	l, err := d.link(op.Link)
 	if err != nil {
 		return err
@@ -191,7 +181,7 @@ type AddEnd struct {
 	End  End  `json:"end"`
 }
 
-func (op *AddEnd) apply(d *draft) error {
+func (op *AddEnd) apply(d *editing) error {
 	l, err := d.link(op.Link)
 	if err != nil {
 		return err
@@ -209,7 +199,7 @@ func (op *AddEnd) apply(d *draft) error {
 	return nil
 }
 
-func (d *draft) joinEnd(l *Link, end ID) {
+func (d *editing) joinEnd(l *Link, end ID) {
 	for _, s := range l.Strands() {
 		if s.From == end || s.To == end {
 			d.join(s)
@@ -224,7 +214,7 @@ type RemoveEnd struct {
 	End  ID `json:"end"`
 }
 
-func (op *RemoveEnd) apply(d *draft) error {
+func (op *RemoveEnd) apply(d *editing) error {
 	l, err := d.link(op.Link)
 	if err != nil {
 		return err
@@ -240,7 +230,7 @@ func (op *RemoveEnd) apply(d *draft) error {
 		return Refusef("A link needs a concept at both of its ends. Delete the link instead.")
 	}
 	d.putLink(l)
-	d.moved = append(d.moved, Moved{Kind: EntityLink, OldLink: l.ID, Old: op.End})
+	d.recordMove(Moved{Kind: EntityLink, OldLink: l.ID, Old: op.End})
 	return nil
 }
 
@@ -252,7 +242,7 @@ type MoveEnd struct {
 	End  End `json:"end"`
 }
 
-func (op *MoveEnd) apply(d *draft) error {
+func (op *MoveEnd) apply(d *editing) error {
 	l, err := d.link(op.Link)
 	if err != nil {
 		return err
@@ -271,7 +261,7 @@ func (op *MoveEnd) apply(d *draft) error {
 		return err
 	}
 	d.putLink(l)
-	d.moved = append(d.moved, Moved{Kind: EntityLink, OldLink: l.ID, Old: op.Old, NewLink: l.ID, New: op.End.ID})
+	d.recordMove(Moved{Kind: EntityLink, OldLink: l.ID, Old: op.Old, NewLink: l.ID, New: op.End.ID})
 	d.settle()
 	d.joinEnd(l, op.End.ID)
 	return nil

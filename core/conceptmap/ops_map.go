@@ -11,7 +11,7 @@ type NameMap struct {
 	Title string `json:"title"`
 }
 
-func (op *NameMap) apply(d *draft) error {
+func (op *NameMap) apply(d *editing) error {
 	title, err := Clean(op.Title, MaxTitle, "The title of a map")
 	if err != nil {
 		return err
@@ -31,7 +31,7 @@ type Ask struct {
 	Question string `json:"question"`
 }
 
-func (op *Ask) apply(d *draft) error {
+func (op *Ask) apply(d *editing) error {
 	question, err := Clean(op.Question, MaxQuestion, "The focus question")
 	if err != nil {
 		return err
@@ -51,7 +51,7 @@ type SetOpening struct {
 	Tucked []ID `json:"tucked"`
 }
 
-func (op *SetOpening) apply(d *draft) error {
+func (op *SetOpening) apply(d *editing) error {
 	next := map[ID]bool{}
 	for _, id := range op.Tucked {
 		if _, err := d.concept(id); err != nil {
@@ -72,9 +72,9 @@ type SetRule struct {
 // MaxRulesOff bounds how many rules a map can switch off.
 const MaxRulesOff = 200
 
-func (op *SetRule) apply(d *draft) error { return setRule(d, op.Rule, op.On) }
+func (op *SetRule) apply(d *editing) error { return setRule(d, op.Rule, op.On) }
 
-func setRule(d *draft, rule string, on bool) error {
+func setRule(d *editing, rule string, on bool) error {
 	if !ID(rule).Valid() {
 		return Refusef("There is no rule of that name.")
 	}
@@ -104,7 +104,7 @@ type AddRoute struct {
 	Title string `json:"title,omitempty"`
 }
 
-func (op *AddRoute) apply(d *draft) error {
+func (op *AddRoute) apply(d *editing) error {
 	if err := d.free(op.ID); err != nil {
 		return err
 	}
@@ -127,7 +127,7 @@ type NameRoute struct {
 	Title string `json:"title"`
 }
 
-func (op *NameRoute) apply(d *draft) error {
+func (op *NameRoute) apply(d *editing) error {
 	r := d.m.Routes[op.Route]
 	if r == nil {
 		return Refusef("That route is gone already.")
@@ -149,7 +149,7 @@ type RemoveRoute struct {
 	Route ID `json:"route"`
 }
 
-func (op *RemoveRoute) apply(d *draft) error {
+func (op *RemoveRoute) apply(d *editing) error {
 	if d.m.Routes[op.Route] == nil {
 		return Refusef("That route is gone already.")
 	}
@@ -203,7 +203,7 @@ func (s *Stop) Sound() error {
 	return nil
 }
 
-func (op *AddStop) apply(d *draft) error {
+func (op *AddStop) apply(d *editing) error {
 	if err := d.free(op.ID); err != nil {
 		return err
 	}
@@ -220,7 +220,7 @@ func (op *AddStop) apply(d *draft) error {
 
 // refs makes references to what a stop shows. What it has shown so far may be
 // gone from the map; everything else must be there.
-func (d *draft) refs(keys []Key, had []Ref) ([]Ref, error) {
+func (d *editing) refs(keys []Key, had []Ref) ([]Ref, error) {
 	if len(keys) > MaxRefs {
 		return nil, Refusef("A stop can show at most %d things.", MaxRefs)
 	}
@@ -249,7 +249,7 @@ type ShowAtStop struct {
 	Refs []Key `json:"refs"`
 }
 
-func (op *ShowAtStop) apply(d *draft) error {
+func (op *ShowAtStop) apply(d *editing) error {
 	s := d.m.Stops[op.Stop]
 	if s == nil {
 		return Refusef("That stop is gone already.")
@@ -273,7 +273,7 @@ type WriteStop struct {
 	Words string `json:"words"`
 }
 
-func (op *WriteStop) apply(d *draft) error {
+func (op *WriteStop) apply(d *editing) error {
 	s := d.m.Stops[op.Stop]
 	if s == nil {
 		return Refusef("That stop is gone already.")
@@ -310,7 +310,7 @@ type MoveStop struct {
 	After ID `json:"after,omitempty"`
 }
 
-func (op *MoveStop) apply(d *draft) error {
+func (op *MoveStop) apply(d *editing) error {
 	s := d.m.Stops[op.Stop]
 	if s == nil {
 		return Refusef("That stop is gone already.")
@@ -324,7 +324,7 @@ type RemoveStop struct {
 	Stop ID `json:"stop"`
 }
 
-func (op *RemoveStop) apply(d *draft) error {
+func (op *RemoveStop) apply(d *editing) error {
 	if d.m.Stops[op.Stop] == nil {
 		return Refusef("That stop is gone already.")
 	}
@@ -334,7 +334,7 @@ func (op *RemoveStop) apply(d *draft) error {
 }
 
 // rankStop puts a stop into its route behind another and stores it.
-func (d *draft) rankStop(s *Stop, after ID) error {
+func (d *editing) rankStop(s *Stop, after ID) error {
 	others := slices.DeleteFunc(d.m.StopsOf(s.Route), func(o *Stop) bool { return o.ID == s.ID })
 	at := 0
 	if after != "" {

@@ -37,7 +37,7 @@ func (s slipAt) left() float64   { return s.At.X - s.w/2 }
 func (s slipAt) right() float64  { return s.At.X + s.w/2 }
 func (s slipAt) bottom() float64 { return s.At.Y + s.h }
 
-func (op *LineUp) apply(d *draft) error {
+func (op *LineUp) apply(d *editing) error {
 	var all []slipAt
 	for _, id := range op.Concepts {
 		c, err := d.concept(id)
@@ -143,7 +143,7 @@ func spaceOut(all []slipAt, across bool, places map[ID]Point) {
 }
 
 // widen sets labels so that all slips are as wide as the widest.
-func (op *LineUp) widen(d *draft, all []slipAt) error {
+func (op *LineUp) widen(d *editing, all []slipAt) error {
 	wide := most(all, func(s slipAt) float64 { return s.w })
 	for _, s := range all {
 		c := *s.Concept
@@ -163,7 +163,7 @@ type Stretch struct {
 	By      float64 `json:"by"`
 }
 
-func (op *Stretch) apply(d *draft) error {
+func (op *Stretch) apply(d *editing) error {
 	top, err := d.concept(op.Concept)
 	if err != nil {
 		return err
@@ -191,7 +191,7 @@ type MakeRoom struct {
 	Concepts []ID `json:"concepts"`
 }
 
-func (op *MakeRoom) apply(d *draft) error {
+func (op *MakeRoom) apply(d *editing) error {
 	for _, id := range op.Concepts {
 		if _, err := d.concept(id); err != nil {
 			return err
@@ -200,7 +200,7 @@ func (op *MakeRoom) apply(d *draft) error {
 	return d.clear(op.Concepts)
 }
 
-func (d *draft) clear(stay []ID) error {
+func (d *editing) clear(stay []ID) error {
 	if d.placer == nil {
 		return nil
 	}

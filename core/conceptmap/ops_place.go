@@ -7,10 +7,10 @@ type Move struct {
 	Places map[ID]Point `json:"places"`
 }
 
-func (op *Move) apply(d *draft) error { return d.move(op.Places, true) }
+func (op *Move) apply(d *editing) error { return d.move(op.Places, true) }
 
 // move puts concepts at other places, by hand or because others made them.
-func (d *draft) move(places map[ID]Point, hand bool) error {
+func (d *editing) move(places map[ID]Point, hand bool) error {
 	by := map[ID]Point{}
 	for _, id := range SortedIDs(places) {
 		c, err := d.concept(id)
@@ -36,7 +36,7 @@ type Shift struct {
 	By       Point `json:"by"`
 }
 
-func (op *Shift) apply(d *draft) error {
+func (op *Shift) apply(d *editing) error {
 	places := map[ID]Point{}
 	for _, id := range op.Concepts {
 		c, err := d.concept(id)
@@ -52,7 +52,7 @@ func (op *Shift) apply(d *draft) error {
 // moved by the same distance. Otherwise bends and hubs stay where they were put,
 // unless putting the map in order put them there: then the line runs by itself
 // from what moved.
-func (d *draft) carryLines(by map[ID]Point) error {
+func (d *editing) carryLines(by map[ID]Point) error {
 	for _, id := range SortedIDs(d.m.Links) {
 		l := d.m.Links[id]
 		if len(l.Bends) == 0 && l.Hub == nil {
@@ -85,7 +85,7 @@ func (d *draft) carryLines(by map[ID]Point) error {
 
 // loosen lets a line that was led by putting the map in order run by itself from
 // those of its concepts that moved.
-func (d *draft) loosen(l *Link, by map[ID]Point) {
+func (d *editing) loosen(l *Link, by map[ID]Point) {
 	next := *l
 	moved := func(e End) bool { return by[e.Concept] != Point{} }
 	ends := l.Ends()

@@ -54,7 +54,7 @@ const (
 	belowBy  = 130
 )
 
-func (op *AddProposition) apply(d *draft) error {
+func (op *AddProposition) apply(d *editing) error {
 	if len(op.From) == 0 || len(op.To) == 0 {
 		return Refusef("A sentence needs a concept at both ends.")
 	}
@@ -105,7 +105,7 @@ func (op *AddProposition) firstKnown(m *Map, terms []Term) *Concept {
 
 // ends finds or makes the concepts of one side. The same words twice are one
 // concept.
-func (op *AddProposition) ends(d *draft, terms []Term, near Point) ([]End, error) {
+func (op *AddProposition) ends(d *editing, terms []Term, near Point) ([]End, error) {
 	var ends []End
 	for _, t := range terms {
 		if strings.TrimSpace(t.Words) == "" {
@@ -126,7 +126,7 @@ func (op *AddProposition) ends(d *draft, terms []Term, near Point) ([]End, error
 // share adds the concepts at the end to a link that leads from the same ones
 // by the same phrase, or by none as yet; done is false where there is none, or
 // where it has no room left.
-func (d *draft) share(from, to []End, phrase string) (done bool, err error) {
+func (d *editing) share(from, to []End, phrase string) (done bool, err error) {
 	for _, id := range SortedIDs(d.m.Links) {
 		l := d.m.Links[id]
 		if l.Heads != HeadsOne || Fold(d.m.Words(l.Phrase)) != Fold(phrase) || !sameConcepts(l.From, from) {

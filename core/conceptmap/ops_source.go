@@ -6,7 +6,7 @@ import (
 
 // sourcesOf gives the sources of a concept, a link or the tray, and a way to write
 // them.
-func (d *draft) sourcesOf(on Key) (map[ID]Source, func(map[ID]Source), error) {
+func (d *editing) sourcesOf(on Key) (map[ID]Source, func(map[ID]Source), error) {
 	switch on.Kind {
 	case EntityConcept:
 		c, err := d.concept(on.ID)
@@ -33,7 +33,7 @@ type AttachSource struct {
 	Source
 }
 
-func (op *AttachSource) apply(d *draft) error {
+func (op *AttachSource) apply(d *editing) error {
 	all, put, err := d.sourcesOf(op.On)
 	if err != nil {
 		return err
@@ -61,7 +61,7 @@ func (op *AttachSource) apply(d *draft) error {
 }
 
 // grown makes room around a concept whose slip has become larger.
-func (d *draft) grown(on Key, larger bool) error {
+func (d *editing) grown(on Key, larger bool) error {
 	if !larger || on.Kind != EntityConcept {
 		return nil
 	}
@@ -136,7 +136,7 @@ type SetSource struct {
 	Wide    *float64 `json:"wide,omitempty"`
 }
 
-func (op *SetSource) apply(d *draft) error {
+func (op *SetSource) apply(d *editing) error {
 	all, put, err := d.sourcesOf(op.On)
 	if err != nil {
 		return err
@@ -169,7 +169,7 @@ type DetachSource struct {
 	ID ID  `json:"id"`
 }
 
-func (op *DetachSource) apply(d *draft) error {
+func (op *DetachSource) apply(d *editing) error {
 	all, put, err := d.sourcesOf(op.On)
 	if err != nil {
 		return err
@@ -183,7 +183,7 @@ func (op *DetachSource) apply(d *draft) error {
 
 // attach adds a source of another concept, where it says nothing that is there.
 // The concept must be a copy.
-func (c *Concept) attach(id ID, s Source) error {
+func attach(c *Concept, id ID, s Source) error {
 	for _, o := range c.Sources {
 		if o.URL != "" && o.URL == s.URL || o.File != nil && s.File != nil && o.File.Hash == s.File.Hash {
 			return nil
@@ -204,7 +204,7 @@ type PlaceSource struct {
 	To   Key `json:"to"`
 }
 
-func (op *PlaceSource) apply(d *draft) error {
+func (op *PlaceSource) apply(d *editing) error {
 	all, put, err := d.sourcesOf(op.From)
 	if err != nil {
 		return err

@@ -14,7 +14,7 @@ type SplitEnd struct {
 	New  ID `json:"new"` // names the new link
 }
 
-func (op *SplitEnd) apply(d *draft) error {
+func (op *SplitEnd) apply(d *editing) error {
 	if err := d.free(op.New); err != nil {
 		return err
 	}
@@ -41,7 +41,7 @@ func (op *SplitEnd) apply(d *draft) error {
 	*kept = slices.Delete(*kept, at, at+1)
 	d.putLink(rest)
 	d.putLink(&own)
-	d.moved = append(d.moved, Moved{Kind: EntityLink, OldLink: op.Link, Old: op.End, NewLink: op.New, New: op.End})
+	d.recordMove(Moved{Kind: EntityLink, OldLink: op.Link, Old: op.End, NewLink: op.New, New: op.End})
 	for _, id := range SortedIDs(d.m.Concepts) {
 		c := d.m.Concepts[id]
 		if c.Main == nil || c.Main.Link != op.Link || (c.Main.From != op.End && c.Main.To != op.End) {
@@ -73,7 +73,7 @@ type SplitConcept struct {
 	Ends    []EndAt `json:"ends,omitempty"`
 }
 
-func (op *SplitConcept) apply(d *draft) error {
+func (op *SplitConcept) apply(d *editing) error {
 	if _, err := d.concept(op.Concept); err != nil {
 		return err
 	}
@@ -141,7 +141,7 @@ type SecondLink struct {
 	New  ID `json:"new"`
 }
 
-func (op *SecondLink) apply(d *draft) error {
+func (op *SecondLink) apply(d *editing) error {
 	if err := d.free(op.New); err != nil {
 		return err
 	}
@@ -178,7 +178,7 @@ type InsertConcept struct {
 	Phrase  string `json:"phrase,omitempty"` // of the new link
 }
 
-func (op *InsertConcept) apply(d *draft) error {
+func (op *InsertConcept) apply(d *editing) error {
 	l, err := d.link(op.Link)
 	if err != nil {
 		return err
@@ -206,7 +206,7 @@ func (op *InsertConcept) apply(d *draft) error {
 		return err
 	}
 	d.putLink(l)
-	d.moved = append(d.moved, Moved{Kind: EntityLink, OldLink: l.ID, Old: op.End, NewLink: l.ID, New: op.Into})
+	d.recordMove(Moved{Kind: EntityLink, OldLink: l.ID, Old: op.End, NewLink: l.ID, New: op.Into})
 	d.hangBetween(op, beyond, between)
 	d.settle()
 	d.joinEnd(l, op.Into)
@@ -219,7 +219,7 @@ func (op *InsertConcept) apply(d *draft) error {
 // hangBetween leads the main strands that ran through the end to the new
 // concept: the one beyond hangs from it now, and what hung from the one beyond,
 // against the arrow, hangs from it instead.
-func (d *draft) hangBetween(op *InsertConcept, beyond ID, between End) {
+func (d *editing) hangBetween(op *InsertConcept, beyond ID, between End) {
 	for _, id := range SortedIDs(d.m.Concepts) {
 		c := d.m.Concepts[id]
 		if c.Main == nil || c.Main.Link != op.Link || c.Main.To != op.End {

@@ -1,7 +1,5 @@
 package conceptmap
 
-import ()
-
 // Align says at which side the lines of a label begin or end.
 type Align string
 
@@ -40,7 +38,7 @@ type SetType struct {
 	Width    *float64 `json:"width,omitempty"`
 }
 
-func (op *SetType) apply(d *draft) error {
+func (op *SetType) apply(d *editing) error {
 	for _, id := range op.Concepts {
 		c, err := d.concept(id)
 		if err != nil {

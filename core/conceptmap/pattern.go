@@ -71,7 +71,7 @@ type Tidy struct {
 	Hand    bool    `json:"hand,omitempty"`   // what was placed by hand stays
 }
 
-func (op *Tidy) apply(d *draft) error {
+func (op *Tidy) apply(d *editing) error {
 	if !op.Pattern.Valid() || op.Pattern == PatternNone && op.Branch == "" {
 		return Refusef("There is no such pattern.")
 	}
@@ -94,7 +94,7 @@ type KeepTidy struct {
 	On bool `json:"on"`
 }
 
-func (op *KeepTidy) apply(d *draft) error {
+func (op *KeepTidy) apply(d *editing) error {
 	d.m.KeepTidy = op.On
 	if op.On && d.m.Pattern == PatternNone {
 		d.m.Pattern = PatternLevels
@@ -109,7 +109,7 @@ type Pin struct {
 	On       bool `json:"on"`
 }
 
-func (op *Pin) apply(d *draft) error {
+func (op *Pin) apply(d *editing) error {
 	for _, id := range op.Concepts {
 		c, err := d.concept(id)
 		if err != nil {
@@ -125,7 +125,7 @@ func (op *Pin) apply(d *draft) error {
 }
 
 // arrange puts a part of the map in order, as the room sees fit.
-func (d *draft) arrange(s Scope) error {
+func (d *editing) arrange(s Scope) error {
 	if d.placer == nil {
 		return nil
 	}
@@ -159,7 +159,7 @@ func (d *draft) arrange(s Scope) error {
 
 // ledAnew leads a link as an arrangement has it. What was led by hand keeps its
 // shape, turned and stretched with its two ends.
-func (d *draft) ledAnew(id ID, was map[ID]Point, a Arrangement) {
+func (d *editing) ledAnew(id ID, was map[ID]Point, a Arrangement) {
 	l, err := d.link(id)
 	if err != nil {
 		return
@@ -223,7 +223,7 @@ func (l *Link) turned(was map[ID]Point, now map[ID]*Concept) *Link {
 
 // keepTidy puts the map in order again after the operations of an entry, where
 // its author wants that.
-func (d *draft) keepTidy(ops []Operation) error {
+func (d *editing) keepTidy(ops []Operation) error {
 	if !d.m.KeepTidy || d.placer == nil || !d.displaced() {
 		return nil
 	}
@@ -249,7 +249,7 @@ func (d *draft) keepTidy(ops []Operation) error {
 
 // displaced tells whether anything was touched that has a place on the paper, but
 // for what has no part in where things stand: votes, and how notes lie.
-func (d *draft) displaced() bool {
+func (d *editing) displaced() bool {
 	for key := range d.touched {
 		switch {
 		case key.Kind == EntityMap && d.base.KeepTidy != d.m.KeepTidy:
@@ -265,7 +265,7 @@ func (d *draft) displaced() bool {
 }
 
 // takeRanks lets moved concepts stand among their siblings where they were put.
-func (d *draft) takeRanks(moved []ID) {
+func (d *editing) takeRanks(moved []ID) {
 	for _, id := range moved {
 		c := d.m.Concepts[id]
 		if c == nil || d.m.Parent(c) == "" || c.Hold == HoldPin {

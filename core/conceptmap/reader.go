@@ -27,7 +27,7 @@ func (r *reader) entity(d *Description, raw json.RawMessage) {
 		r.fail(unsound(err))
 		return
 	}
-	id := d.idOf(entity)
+	id := d.IDOf(entity)
 	if err := r.free(id); err != nil {
 		r.fail(Refusef("Two things on this map have the id “%.40s”, or it is no id: a %s.", id, d.Kind))
 		return
@@ -52,9 +52,9 @@ func (r *reader) check(d *Description, id ID, entity any) {
 		if f.Absent(v) {
 			continue
 		}
-		if err := f.check(v, "The "+f.Words()+" of a "+string(d.Kind)); err != nil {
+		if err := checkMember(f, v, "The "+f.Words()+" of a "+string(d.Kind)); err != nil {
 			r.fail(err)
-		} else if !f.sound(v) {
+		} else if !soundMember(f, v) {
 			r.fail(Refusef("%s has a %s that can be none, or that this version does not know.", which, f.Words()))
 		}
 	}
@@ -83,8 +83,8 @@ func (r *reader) references() {
 	}
 }
 
-// check cleans the texts in a value of the member, however deep, and rounds places.
-func (f *Member) check(v reflect.Value, what string) error {
+// checkMember cleans the texts in a value of a member, however deep, and rounds places.
+func checkMember(f *Member, v reflect.Value, what string) error {
 	switch at := v.Addr().Interface().(type) {
 	case *Text:
 		clean, err := cleanText(*at, f.Limit, what)
@@ -98,11 +98,11 @@ func (f *Member) check(v reflect.Value, what string) error {
 	switch v.Kind() {
 	case reflect.Pointer:
 		if !v.IsNil() {
-			return f.check(v.Elem(), what)
+			return checkMember(f, v.Elem(), what)
 		}
 	case reflect.Slice:
 		for i := range v.Len() {
-			if err := f.check(v.Index(i), what); err != nil {
+			if err := checkMember(f, v.Index(i), what); err != nil {
 				return err
 			}
 		}
@@ -111,7 +111,7 @@ func (f *Member) check(v reflect.Value, what string) error {
 			if entry.Value().Kind() == reflect.Slice { // bends
 				own := entry.Value()
 				for i := range own.Len() {
-					if err := f.check(own.Index(i), what); err != nil {
+					if err := checkMember(f, own.Index(i), what); err != nil {
 						return err
 					}
 				}
@@ -119,7 +119,7 @@ func (f *Member) check(v reflect.Value, what string) error {
 		}
 	case reflect.Struct:
 		for _, own := range MembersOf(v.Type()) {
-			if err := own.check(v.FieldByIndex(own.index), what); err != nil {
+			if err := checkMember(&own, own.In(v), what); err != nil {
 				return err
 			}
 		}
@@ -127,9 +127,9 @@ func (f *Member) check(v reflect.Value, what string) error {
 	return nil
 }
 
-// sound tells whether a value of the member is one that can be: in its form, within
+// soundMember tells whether a value of a member is one that can be: in its form, within
 // its limit, and by what its type says itself.
-func (f *Member) sound(v reflect.Value) bool {
+func soundMember(f *Member, v reflect.Value) bool {
 	if f.Form != "" && !Forms[f.Form](v.Interface()) {
 		return false
 	}
@@ -145,7 +145,7 @@ func (f *Member) sound(v reflect.Value) bool {
 		return err == nil && clean == v.String()
 	case reflect.Slice:
 		for i := range v.Len() {
-			if !(&Member{Type: f.Type.Elem()}).sound(v.Index(i)) {
+			if !soundMember(&Member{Type: f.Type.Elem()}, v.Index(i)) {
 				return false
 			}
 		}
@@ -156,19 +156,19 @@ func (f *Member) sound(v reflect.Value) bool {
 		}
 		for entry := v.MapRange(); entry.Next(); {
 			own := entry.Value()
-			if !ID(entry.Key().String()).Valid() || own.Kind() == reflect.Bool && !own.Bool() && f.Form != "ballot" || !(&Member{Type: f.Type.Elem()}).sound(own) {
+			if !ID(entry.Key().String()).Valid() || own.Kind() == reflect.Bool && !own.Bool() && f.Form != "ballot" || !soundMember(&Member{Type: f.Type.Elem()}, own) {
 				return false
 			}
 		}
 		return f.Limit == 0 || v.Len() <= f.Limit
 	case reflect.Struct:
 		for _, own := range MembersOf(v.Type()) {
-			if inner := v.FieldByIndex(own.index); !own.Absent(inner) && !own.sound(inner) {
+			if inner := own.In(v); !own.Absent(inner) && !soundMember(&own, inner) {
 				return false
 			}
 		}
 	case reflect.Pointer:
-		return v.IsNil() || (&Member{Type: f.Type.Elem()}).sound(v.Elem())
+		return v.IsNil() || soundMember(&Member{Type: f.Type.Elem()}, v.Elem())
 	}
 	return true
 }

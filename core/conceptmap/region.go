@@ -62,7 +62,7 @@ type AddRegion struct {
 	Filled   bool   `json:"filled,omitempty"`
 }
 
-func (op *AddRegion) apply(d *draft) error {
+func (op *AddRegion) apply(d *editing) error {
 	if err := d.free(op.ID); err != nil {
 		return err
 	}
@@ -80,7 +80,7 @@ func (op *AddRegion) apply(d *draft) error {
 }
 
 // inRegion puts concepts and branches into a region, or takes them out.
-func (d *draft) inRegion(r *Region, concepts, branches []ID, in bool) error {
+func (d *editing) inRegion(r *Region, concepts, branches []ID, in bool) error {
 	for _, list := range [2][]ID{concepts, branches} {
 		for _, id := range list {
 			if _, err := d.concept(id); err != nil {
@@ -111,7 +111,7 @@ type SetRegion struct {
 	Filled *bool   `json:"filled,omitempty"`
 }
 
-func (op *SetRegion) apply(d *draft) error {
+func (op *SetRegion) apply(d *editing) error {
 	was := d.m.Regions[op.Region]
 	if was == nil {
 		return Refusef("That region is gone.")
@@ -123,7 +123,7 @@ func (op *SetRegion) apply(d *draft) error {
 	return d.setRegion(&next, op.Lang, op.Title, op.Note)
 }
 
-func (d *draft) setRegion(r *Region, language Lang, title, note *string) error {
+func (d *editing) setRegion(r *Region, language Lang, title, note *string) error {
 	lang, err := d.lang(language)
 	if err != nil {
 		return err
@@ -158,7 +158,7 @@ type PutInRegion struct {
 	In       bool `json:"in"`
 }
 
-func (op *PutInRegion) apply(d *draft) error {
+func (op *PutInRegion) apply(d *editing) error {
 	was := d.m.Regions[op.Region]
 	if was == nil {
 		return Refusef("That region is gone.")
@@ -179,7 +179,7 @@ type RemoveRegion struct {
 	Region ID `json:"region"`
 }
 
-func (op *RemoveRegion) apply(d *draft) error {
+func (op *RemoveRegion) apply(d *editing) error {
 	r := d.m.Regions[op.Region]
 	if r == nil {
 		return Refusef("That region is gone.")
@@ -191,7 +191,7 @@ func (op *RemoveRegion) apply(d *draft) error {
 }
 
 // redirectRegions puts the heir of a concept that goes where that one was.
-func (d *draft) redirectRegions(gone, heir ID) {
+func (d *editing) redirectRegions(gone, heir ID) {
 	for _, id := range SortedIDs(d.m.Regions) {
 		r := d.m.Regions[id]
 		if !r.Members[gone] && !r.Branches[gone] {

@@ -39,7 +39,7 @@ type SetTable struct {
 	Table   *Table `json:"table"`
 }
 
-func (op *SetTable) apply(d *draft) error {
+func (op *SetTable) apply(d *editing) error {
 	c, err := d.concept(op.Concept)
 	if err != nil {
 		return err

@@ -35,7 +35,7 @@ type AddTag struct {
 	Reuse  bool   `json:"reuse,omitempty"`
 }
 
-func (op *AddTag) apply(d *draft) error {
+func (op *AddTag) apply(d *editing) error {
 	if op.Reuse {
 		for _, t := range d.m.TagList() {
 			if Fold(d.m.Words(t.Name)) == Fold(op.Name) {
@@ -67,7 +67,7 @@ type SetTag struct {
 	Colour *Colour `json:"colour,omitempty"`
 }
 
-func (op *SetTag) apply(d *draft) error {
+func (op *SetTag) apply(d *editing) error {
 	was := d.m.Tags[op.Tag]
 	if was == nil {
 		return Refusef("That tag is gone.")
@@ -77,7 +77,7 @@ func (op *SetTag) apply(d *draft) error {
 	return d.setTag(&next, op.Lang, op.Name)
 }
 
-func (d *draft) setTag(t *Tag, language Lang, name *string) error {
+func (d *editing) setTag(t *Tag, language Lang, name *string) error {
 	lang, err := d.lang(language)
 	if err != nil {
 		return err
@@ -109,7 +109,7 @@ type RemoveTag struct {
 	Tag ID `json:"tag"`
 }
 
-func (op *RemoveTag) apply(d *draft) error {
+func (op *RemoveTag) apply(d *editing) error {
 	if d.m.Tags[op.Tag] == nil {
 		return Refusef("That tag is gone.")
 	}
@@ -132,7 +132,7 @@ type AssignTag struct {
 	On       bool `json:"on"`
 }
 
-func (op *AssignTag) apply(d *draft) error {
+func (op *AssignTag) apply(d *editing) error {
 	tag := op.Tag
 	if meant, ok := d.meant[tag]; ok {
 		tag = meant

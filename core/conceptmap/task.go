@@ -47,7 +47,7 @@ type SetTask struct {
 	None    bool    `json:"none,omitempty"`
 }
 
-func (op *SetTask) apply(d *draft) error {
+func (op *SetTask) apply(d *editing) error {
 	c, err := d.concept(op.Concept)
 	if err != nil {
 		return err

@@ -19,7 +19,7 @@ import (
 // is undone at all, and the notices say why. Main strands and ranks follow as
 // after any operation.
 func Invert(m *Map, changes []Change) Outcome {
-	u := &undoing{draft: newDraft(m, nil)}
+	u := &undoing{draft: newDraft(m)}
 	for _, c := range changes {
 		if c.Made() {
 			u.checkLaterWork(c)
@@ -36,7 +36,7 @@ func Invert(m *Map, changes []Change) Outcome {
 	if len(u.left) > 0 {
 		u.notice("Left as it is, since it was changed by someone else: " + strings.Join(u.left, ", ") + ".")
 	}
-	return u.outcome()
+	return OutcomeOf(u.draft)
 }
 
 // TakeBack takes back what several entries did, given from the oldest to the

@@ -103,7 +103,7 @@ type SetWhen struct {
 	When    string `json:"when"`
 }
 
-func (op *SetWhen) apply(d *draft) error {
+func (op *SetWhen) apply(d *editing) error {
 	c, err := d.concept(op.Concept)
 	if err != nil {
 		return err
