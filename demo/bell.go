@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 )
 
 // concept is an idea with its place: the top centre of its slip.
@@ -25,16 +26,16 @@ func one(id string) []string { return []string{id} }
 func bell() Map {
 	m := maker{Map: Map{ID: "bell-sound"}}
 	m.do(
-		&cm.NameMap{Title: "The sound of a bell"},
-		&cm.Ask{Question: "How does a bell make a sound that we can hear?"},
+		&edit.NameMap{Title: "The sound of a bell"},
+		&edit.Ask{Question: "How does a bell make a sound that we can hear?"},
 	)
 	m.concepts(bellConcepts)
-	m.do(&cm.SetFocus{Concept: "sound"})
+	m.do(&edit.SetFocus{Concept: "sound"})
 	for _, l := range bellLinks {
 		m.link(l)
 	}
 	for _, n := range bellNotes {
-		m.do(&cm.SetNote{On: cm.Key{Kind: cm.EntityConcept, ID: cm.ID(n[0])}, Note: n[1]})
+		m.do(&edit.SetNote{On: cm.Key{Kind: cm.EntityConcept, ID: cm.ID(n[0])}, Note: n[1]})
 	}
 	m.meaning()
 	m.route("cause", "From the blow to the ear", bellRoute)
@@ -108,12 +109,12 @@ type maker struct {
 	links int
 }
 
-func (m *maker) do(ops ...cm.Operation) { m.Entries = append(m.Entries, ops) }
+func (m *maker) do(ops ...edit.Operation) { m.Entries = append(m.Entries, ops) }
 
 func (m *maker) concepts(all []concept) {
-	var ops []cm.Operation
+	var ops []edit.Operation
 	for _, c := range all {
-		ops = append(ops, &cm.AddConcept{ID: cm.ID(c.id), Label: c.label, At: cm.Point{X: c.x, Y: c.y}})
+		ops = append(ops, &edit.AddConcept{ID: cm.ID(c.id), Label: c.label, At: cm.Point{X: c.x, Y: c.y}})
 	}
 	m.do(ops...)
 }
@@ -130,5 +131,5 @@ func (m *maker) link(l link) {
 		}
 		return all
 	}
-	m.do(&cm.AddLink{ID: linkID(m.links), Phrase: l.phrase, From: ends("f", l.from), To: ends("t", l.to)})
+	m.do(&edit.AddLink{ID: linkID(m.links), Phrase: l.phrase, From: ends("f", l.from), To: ends("t", l.to)})
 }

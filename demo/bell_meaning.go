@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/kinds"
 	"mevrin/standin/shelf"
 )
@@ -14,34 +15,34 @@ import (
 // meaning gives the main map its kinds, tags, regions, amounts and filters.
 func (m *maker) meaning() {
 	m.set("science", bellKinds)
-	m.do(&cm.RemoveKind{Kind: m.kind("science", "unit")}, &cm.RemoveKind{Kind: m.kind("science", "whole")})
-	m.do(&cm.AssignKind{Links: bellCauses, Kind: m.kind("science", "cause")})
+	m.do(&edit.RemoveKind{Kind: m.kind("science", "unit")}, &edit.RemoveKind{Kind: m.kind("science", "whole")})
+	m.do(&edit.AssignKind{Links: bellCauses, Kind: m.kind("science", "cause")})
 	m.do(
-		&cm.AddTag{ID: "to-hear", Name: "can be heard", Colour: "plum"},
-		&cm.AssignTag{Concepts: []cm.ID{"hum", "prime", "tierce", "pitch", "loudness"}, Tag: "to-hear", On: true},
-		&cm.AddTag{ID: "at-works", Name: "seen at the works", Colour: "clay"},
-		&cm.AssignTag{Concepts: []cm.ID{"clapper", "bronze", "bow", "size", "nodes"}, Tag: "at-works", On: true},
+		&edit.AddTag{ID: "to-hear", Name: "can be heard", Colour: "plum"},
+		&edit.AssignTag{Concepts: []cm.ID{"hum", "prime", "tierce", "pitch", "loudness"}, Tag: "to-hear", On: true},
+		&edit.AddTag{ID: "at-works", Name: "seen at the works", Colour: "clay"},
+		&edit.AssignTag{Concepts: []cm.ID{"clapper", "bronze", "bow", "size", "nodes"}, Tag: "at-works", On: true},
 	)
-	m.do(&cm.AddRegion{ID: "in-ear", Title: "Inside the ear", Concepts: []cm.ID{"drum", "bones", "cochlea", "hairs"}, Colour: "rose", Filled: true})
-	m.do(&cm.AddRegion{ID: "in-metal", Title: "The tones of the metal", Concepts: []cm.ID{"partials", "hum", "prime", "tierce"}, Colour: "sea"})
+	m.do(&edit.AddRegion{ID: "in-ear", Title: "Inside the ear", Concepts: []cm.ID{"drum", "bones", "cochlea", "hairs"}, Colour: "rose", Filled: true})
+	m.do(&edit.AddRegion{ID: "in-metal", Title: "The tones of the metal", Concepts: []cm.ID{"partials", "hum", "prime", "tierce"}, Colour: "sea"})
 	for _, a := range [][2]string{{"speed", "343 m/s"}, {"drum", "0.1 mm"}} {
-		m.do(&cm.SetAmount{Concept: cm.ID(a[0]), Amount: a[1]})
+		m.do(&edit.SetAmount{Concept: cm.ID(a[0]), Amount: a[1]})
 	}
-	m.do(&cm.SetIcons{Concepts: []cm.ID{"sound"}, Icons: []cm.Icon{"bell-ring"}}, &cm.SetIcons{Concepts: []cm.ID{"ear"}, Icons: []cm.Icon{"ear"}}, &cm.SetIcons{Concepts: []cm.ID{"brain"}, Icons: []cm.Icon{"brain"}}, &cm.SetIcons{Concepts: []cm.ID{"air"}, Icons: []cm.Icon{"wind"}})
-	m.do(&cm.SaveFilter{ID: "only-heard", Name: "what can be heard", Match: cm.MatchAny, Conditions: []cm.Condition{{About: cm.AboutTag, Value: "to-hear"}, {About: cm.AboutBranch, Value: "ear"}}})
+	m.do(&edit.SetIcons{Concepts: []cm.ID{"sound"}, Icons: []cm.Icon{"bell-ring"}}, &edit.SetIcons{Concepts: []cm.ID{"ear"}, Icons: []cm.Icon{"ear"}}, &edit.SetIcons{Concepts: []cm.ID{"brain"}, Icons: []cm.Icon{"brain"}}, &edit.SetIcons{Concepts: []cm.ID{"air"}, Icons: []cm.Icon{"wind"}})
+	m.do(&edit.SaveFilter{ID: "only-heard", Name: "what can be heard", Match: cm.MatchAny, Conditions: []cm.Condition{{About: cm.AboutTag, Value: "to-hear"}, {About: cm.AboutBranch, Value: "ear"}}})
 	for _, at := range bellStuff {
 		m.shelf(at[0], at[1], at[2] == "on the slip")
 	}
 	m.do(
-		&cm.AttachSource{On: on("speed"), ID: "table", Source: cm.Source{Cite: &cm.Citation{Author: "The Hollin works", Year: "2024", Title: "Speeds of sound, measured along our yard", Place: "Notebook 12, p. 4"}}},
-		&cm.AttachSource{On: on("bronze"), ID: "alloys", Source: cm.Source{URL: "https://hollin.example/alloys", Title: "Alloys of the Hollin works"}},
-		&cm.SetTable{Concept: "bronze", Table: &cm.Table{Head: true, Rows: [][]string{{"metal", "parts"}, {"copper", "4"}, {"tin", "1"}}}},
+		&edit.AttachSource{On: on("speed"), ID: "table", Source: cm.Source{Cite: &cm.Citation{Author: "The Hollin works", Year: "2024", Title: "Speeds of sound, measured along our yard", Place: "Notebook 12, p. 4"}}},
+		&edit.AttachSource{On: on("bronze"), ID: "alloys", Source: cm.Source{URL: "https://hollin.example/alloys", Title: "Alloys of the Hollin works"}},
+		&edit.SetTable{Concept: "bronze", Table: &cm.Table{Head: true, Rows: [][]string{{"metal", "parts"}, {"copper", "4"}, {"tin", "1"}}}},
 	)
 	sea := cm.Colour("sea")
-	m.do(&cm.SetNoteCard{On: on("hum"), Colour: &sea}, &cm.SetRemark{Concept: "brain", Remark: "where sound becomes hearing"})
-	m.do(&cm.SetNote{On: cm.Key{Kind: cm.EntityLink, ID: bellLinkSaying("sets")}, Note: "Of two bells of one shape the larger one is the deeper: twice as wide, *half* the frequency."})
-	m.do(&cm.SetNote{On: cm.Key{Kind: cm.EntityRegion, ID: "in-ear"}, Note: "All of this lies behind a bone as hard as any in the body."})
-	m.do(&cm.SetNote{On: cm.Key{Kind: cm.EntityMap, ID: "bell-sound"}, Note: "For the open day of the Hollin bell works."})
+	m.do(&edit.SetNoteCard{On: on("hum"), Colour: &sea}, &edit.SetRemark{Concept: "brain", Remark: "where sound becomes hearing"})
+	m.do(&edit.SetNote{On: cm.Key{Kind: cm.EntityLink, ID: bellLinkSaying("sets")}, Note: "Of two bells of one shape the larger one is the deeper: twice as wide, *half* the frequency."})
+	m.do(&edit.SetNote{On: cm.Key{Kind: cm.EntityRegion, ID: "in-ear"}, Note: "All of this lies behind a bone as hard as any in the body."})
+	m.do(&edit.SetNote{On: cm.Key{Kind: cm.EntityMap, ID: "bell-sound"}, Note: "For the open day of the Hollin bell works."})
 }
 
 func on(concept cm.ID) cm.Key { return cm.Key{Kind: cm.EntityConcept, ID: concept} }
@@ -71,7 +72,7 @@ func (m *maker) shelf(concept, name string, onSlip bool) {
 		}
 	}
 	m.Files = append(m.Files, File{item.File, raw})
-	m.do(&cm.AttachSource{On: on(cm.ID(concept)), ID: cm.ID("s-" + name), Source: src})
+	m.do(&edit.AttachSource{On: on(cm.ID(concept)), ID: cm.ID("s-" + name), Source: src})
 }
 
 // kind names the kind of a set.
@@ -88,7 +89,7 @@ func (m *maker) set(id string, of map[string][]cm.ID) {
 		m.do(set.Operations("en", func() cm.ID { n++; return m.kind(id, parts[n-1].Part) })...)
 		for _, part := range parts {
 			if concepts := of[part.Part]; len(concepts) > 0 {
-				m.do(&cm.AssignKind{Concepts: concepts, Kind: m.kind(id, part.Part)})
+				m.do(&edit.AssignKind{Concepts: concepts, Kind: m.kind(id, part.Part)})
 			}
 		}
 		return

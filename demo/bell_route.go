@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 )
 
 // stop is one stop of a route: what it shows, by the ids of concepts or the
@@ -15,11 +16,11 @@ type stop struct {
 
 // route adds a route, one entry for each stop, as by hand.
 func (m *maker) route(id, title string, stops []stop) {
-	m.do(&cm.AddRoute{ID: cm.ID(id), Title: title})
+	m.do(&edit.AddRoute{ID: cm.ID(id), Title: title})
 	var last cm.ID
 	for i, s := range stops {
 		this := cm.ID(fmt.Sprintf("%s-%02d", id, i+1))
-		add := &cm.AddStop{ID: this, Route: cm.ID(id), After: last}
+		add := &edit.AddStop{ID: this, Route: cm.ID(id), After: last}
 		for _, name := range s.shows {
 			kind := cm.EntityConcept
 			if len(name) == 6 && name[:4] == "link" {
@@ -27,9 +28,9 @@ func (m *maker) route(id, title string, stops []stop) {
 			}
 			add.Refs = append(add.Refs, cm.Key{Kind: kind, ID: cm.ID(name)})
 		}
-		ops := []cm.Operation{add, &cm.WriteStop{Stop: this, Part: "title", Words: s.title}, &cm.WriteStop{Stop: this, Part: "card", Words: s.card}}
+		ops := []edit.Operation{add, &edit.WriteStop{Stop: this, Part: "title", Words: s.title}, &edit.WriteStop{Stop: this, Part: "card", Words: s.card}}
 		if s.own != "" {
-			ops = append(ops, &cm.WriteStop{Stop: this, Part: "guideNotes", Words: s.own})
+			ops = append(ops, &edit.WriteStop{Stop: this, Part: "guideNotes", Words: s.own})
 		}
 		m.do(ops...)
 		last = this

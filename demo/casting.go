@@ -2,6 +2,7 @@ package demo
 
 import (
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 )
 
 // casting is the map of a process: how the Hollin bell works cast a bell, in days
@@ -9,31 +10,31 @@ import (
 func casting() Map {
 	m := maker{Map: Map{ID: "bell-casting"}}
 	m.do(
-		&cm.NameMap{Title: "Casting a bell"},
-		&cm.Ask{Question: "How is a bell cast at the Hollin works, day by day?"},
+		&edit.NameMap{Title: "Casting a bell"},
+		&edit.Ask{Question: "How is a bell cast at the Hollin works, day by day?"},
 	)
 	m.concepts(castingConcepts)
-	m.do(&cm.SetFocus{Concept: "order"})
+	m.do(&edit.SetFocus{Concept: "order"})
 	for _, l := range castingLinks {
 		m.link(l)
 	}
 	for _, at := range castingDays {
-		m.do(&cm.SetWhen{Concept: cm.ID(at[0]), When: at[1]})
+		m.do(&edit.SetWhen{Concept: cm.ID(at[0]), When: at[1]})
 	}
 	m.set("process", castingKinds)
 	for _, kind := range []string{"choice", "then", "needs"} {
-		m.do(&cm.RemoveKind{Kind: m.kind("process", kind)})
+		m.do(&edit.RemoveKind{Kind: m.kind("process", kind)})
 	}
 	for _, l := range castingLasts {
-		m.do(&cm.SetDuration{Concept: cm.ID(l[0]), Lasts: l[1]})
+		m.do(&edit.SetDuration{Concept: cm.ID(l[0]), Lasts: l[1]})
 	}
 	for i := range castingTasks {
 		m.do(&castingTasks[i])
 	}
-	m.do(&cm.NumberSteps{Concepts: castingKinds["step"], From: 1})
-	m.do(&cm.SetRemark{Concept: "core", Remark: "three coats, each dried"})
+	m.do(&edit.NumberSteps{Concepts: castingKinds["step"], From: 1})
+	m.do(&edit.SetRemark{Concept: "core", Remark: "three coats, each dried"})
 	// The places are those of the pattern.
-	m.do(&cm.Tidy{Pattern: cm.PatternTime})
+	m.do(&edit.Tidy{Pattern: cm.PatternTime})
 	return m.Map
 }
 

@@ -7,12 +7,13 @@ import (
 	"fmt"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 )
 
 // Map is a map of the demo: its id and the entries that make it, in order.
 type Map struct {
 	ID      cm.ID
-	Entries [][]cm.Operation
+	Entries [][]edit.Operation
 	Files   []File // that its sources name
 }
 
@@ -29,7 +30,7 @@ func Maps() []Map { return []Map{bell(), ownBell(), casting(), ringing()} }
 func (d Map) Build() (*cm.Map, error) {
 	m := cm.NewMap(d.ID, "en")
 	for i, ops := range d.Entries {
-		out, err := cm.Apply(m, ops, nil)
+		out, err := edit.Apply(m, ops, nil)
 		if err != nil {
 			return nil, fmt.Errorf("demo map %s, entry %d: %w", d.ID, i+1, err)
 		}

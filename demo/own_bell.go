@@ -1,7 +1,7 @@
 package demo
 
 import (
-	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 )
 
 // ownBell is the argument map, in outline: claims, reasons, evidence,
@@ -9,13 +9,13 @@ import (
 func ownBell() Map {
 	m := maker{Map: Map{ID: "own-bell"}}
 	m.do(
-		&cm.NameMap{Title: "The school bell"},
-		&cm.Ask{Question: "Should the Hollin school ring its own bell again?"},
+		&edit.NameMap{Title: "The school bell"},
+		&edit.Ask{Question: "Should the Hollin school ring its own bell again?"},
 		// The claims and reasons of an argument are statements, as they should be.
-		&cm.SetRule{Rule: "label-sentence"},
+		&edit.SetRule{Rule: "label-sentence"},
 	)
 	m.concepts(ownBellConcepts)
-	m.do(&cm.SetFocus{Concept: "claim"})
+	m.do(&edit.SetFocus{Concept: "claim"})
 	for _, l := range ownBellLinks {
 		m.link(l)
 	}

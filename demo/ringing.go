@@ -2,6 +2,7 @@ package demo
 
 import (
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 )
 
 // ringing is an argument: whether the school should ring its own bell again. Two
@@ -10,11 +11,11 @@ import (
 func ringing() Map {
 	m := maker{Map: Map{ID: "ring-again"}}
 	m.do(
-		&cm.NameMap{Title: "Ring it again?"},
-		&cm.Ask{Question: "Should the Hollin school ring its own bell again?"},
+		&edit.NameMap{Title: "Ring it again?"},
+		&edit.Ask{Question: "Should the Hollin school ring its own bell again?"},
 	)
 	m.concepts(ringingConcepts)
-	m.do(&cm.SetFocus{Concept: "ring"})
+	m.do(&edit.SetFocus{Concept: "ring"})
 	for _, l := range ringingLinks {
 		m.link(l)
 	}
@@ -28,11 +29,11 @@ func ringing() Map {
 				}
 			}
 		}
-		m.do(&cm.AssignKind{Links: ids, Kind: m.kind("argument", part)})
+		m.do(&edit.AssignKind{Links: ids, Kind: m.kind("argument", part)})
 	}
-	m.do(&cm.SetNote{On: cm.Key{Kind: cm.EntityConcept, ID: "logbook"}, Note: "The caretaker's book of 2024, pages 3 to 9: lessons began *four minutes* later on average in the weeks without the bell."})
+	m.do(&edit.SetNote{On: cm.Key{Kind: cm.EntityConcept, ID: "logbook"}, Note: "The caretaker's book of 2024, pages 3 to 9: lessons began *four minutes* later on average in the weeks without the bell."})
 	straw := cm.Colour("straw")
-	m.do(&cm.SetNoteCard{On: on("logbook"), Colour: &straw})
+	m.do(&edit.SetNoteCard{On: on("logbook"), Colour: &straw})
 	m.talked(ringingTalk)
 	return m.Map
 }

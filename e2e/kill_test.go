@@ -18,6 +18,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/document"
+	"mevrin/core/conceptmap/history"
 	"mevrin/e2e/drive"
 	"mevrin/store"
 )
@@ -107,12 +109,12 @@ func killAmidEdits(t *testing.T, binary, data string, round int, after time.Dura
 		require.Len(t, entries, revision)
 		replayed := cm.NewMap("bell-sound", "en")
 		for _, e := range entries {
-			replayed, err = cm.Replay(replayed, e.Changes)
+			replayed, err = history.Replay(replayed, e.Changes)
 			require.NoError(t, err)
 		}
-		a, err := cm.Write(m)
+		a, err := document.Write(m)
 		require.NoError(t, err)
-		b, err := cm.Write(replayed)
+		b, err := document.Write(replayed)
 		require.NoError(t, err)
 		require.Equal(t, string(a), string(b))
 	}

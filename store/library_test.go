@@ -12,6 +12,7 @@ import (
 	"pgregory.net/rapid"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/conceptmap/maptest"
 	"mevrin/store"
 )
@@ -47,16 +48,16 @@ func TestTheLibraryAndItsBin(t *testing.T) {
 	ctx, s := context.Background(), open(t, t.TempDir())
 	clock := time.Date(2026, 5, 1, 8, 0, 0, 0, time.UTC)
 	s.Now = func() time.Time { clock = clock.Add(time.Minute); return clock }
-	put := func(id cm.ID, ops ...cm.Operation) *cm.Map {
-		out, err := cm.Apply(cm.NewMap(id, "en"), ops, nil)
+	put := func(id cm.ID, ops ...edit.Operation) *cm.Map {
+		out, err := edit.Apply(cm.NewMap(id, "en"), ops, nil)
 		require.NoError(t, err)
 		require.NoError(t, s.Put(ctx, out.Map, "ada", nil))
 		return out.Map
 	}
 	put("empty")
-	bell := put("bell", &cm.Ask{Question: "How?"}, &cm.AddConcept{ID: "c", Label: "the\nbell"}, &cm.AddConcept{ID: "d"}, &cm.SetFocus{Concept: "c"},
-		&cm.AddLink{ID: "l", From: []cm.End{{ID: "e", Concept: "c"}}, To: []cm.End{{ID: "f", Concept: "d"}}}, &cm.AddRoute{ID: "r"}, &cm.AddStop{ID: "s", Route: "r"})
-	put("named", &cm.Ask{Question: "Why?"}, &cm.NameMap{Title: "Casting"})
+	bell := put("bell", &edit.Ask{Question: "How?"}, &edit.AddConcept{ID: "c", Label: "the\nbell"}, &edit.AddConcept{ID: "d"}, &edit.SetFocus{Concept: "c"},
+		&edit.AddLink{ID: "l", From: []cm.End{{ID: "e", Concept: "c"}}, To: []cm.End{{ID: "f", Concept: "d"}}}, &edit.AddRoute{ID: "r"}, &edit.AddStop{ID: "s", Route: "r"})
+	put("named", &edit.Ask{Question: "Why?"}, &edit.NameMap{Title: "Casting"})
 	list := func() []store.Summary {
 		all, err := s.List(ctx)
 		require.NoError(t, err)

@@ -10,6 +10,7 @@ import (
 	"gorm.io/gorm"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/history"
 )
 
 func (row entryRow) entry() *Entry {
@@ -53,7 +54,7 @@ func (s *Store) entries(ctx context.Context, mapID cm.ID, which string, value an
 }
 
 // History gives what each author of a map can undo and redo.
-func (s *Store) History(ctx context.Context, mapID cm.ID) (*cm.History, error) {
+func (s *Store) History(ctx context.Context, mapID cm.ID) (*history.History, error) {
 	var rows []struct {
 		ID, Undoes cm.ID
 		Author     string
@@ -63,9 +64,9 @@ func (s *Store) History(ctx context.Context, mapID cm.ID) (*cm.History, error) {
 	if err != nil {
 		return nil, fmt.Errorf("reading the log of map %s: %w", mapID, err)
 	}
-	var h cm.History
+	var h history.History
 	for _, r := range rows {
-		h.Add(cm.Step{Entry: r.ID, Author: r.Author, Undoes: r.Undoes, Idle: r.Idle})
+		h.Add(history.Step{Entry: r.ID, Author: r.Author, Undoes: r.Undoes, Idle: r.Idle})
 	}
 	return &h, nil
 }
@@ -87,7 +88,7 @@ func (s *Store) At(ctx context.Context, mapID cm.ID, revision int) (*cm.Map, err
 		if later[i].Revision > now {
 			continue // written since the map was read
 		}
-		if m, err = cm.Replay(m, cm.Reversed(later[i].Changes)); err != nil {
+		if m, err = history.Replay(m, history.Reversed(later[i].Changes)); err != nil {
 			return nil, fmt.Errorf("going back to revision %d of map %s: %w", revision, mapID, err)
 		}
 	}

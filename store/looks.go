@@ -7,6 +7,7 @@ import (
 	"gorm.io/gorm/clause"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/likeness"
 )
 
 // OwnLook is a look that an author keeps under a name, to use on any map.
@@ -38,13 +39,13 @@ func (s *Store) KeepLook(ctx context.Context, author string, own OwnLook) error 
 	}
 	db := s.db.WithContext(ctx)
 	var count int64
-	if err := db.Model(&lookRow{}).Where("author = ? AND folded <> ?", author, cm.Fold(name)).Count(&count).Error; err != nil {
+	if err := db.Model(&lookRow{}).Where("author = ? AND folded <> ?", author, likeness.Fold(name)).Count(&count).Error; err != nil {
 		return err
 	}
 	if count >= MaxLooks {
 		return &cm.Refusal{Words: fmt.Sprintf("At most %d looks are kept. Forget some first.", MaxLooks)}
 	}
-	row := lookRow{author, cm.Fold(name), name, own.Look}
+	row := lookRow{author, likeness.Fold(name), name, own.Look}
 	return db.Clauses(clause.OnConflict{UpdateAll: true}).Create(&row).Error
 }
 
@@ -63,5 +64,5 @@ func (s *Store) OwnLooks(ctx context.Context, author string) ([]OwnLook, error) 
 
 // DropLook forgets a look.
 func (s *Store) DropLook(ctx context.Context, author, name string) error {
-	return s.db.WithContext(ctx).Where("author = ? AND folded = ?", author, cm.Fold(name)).Delete(&lookRow{}).Error
+	return s.db.WithContext(ctx).Where("author = ? AND folded = ?", author, likeness.Fold(name)).Delete(&lookRow{}).Error
 }

@@ -11,6 +11,9 @@ import (
 	"gorm.io/gorm"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/draft"
+	"mevrin/core/conceptmap/edit"
+	"mevrin/core/conceptmap/history"
 )
 
 // ErrNoMap tells that there is no map with that id.
@@ -31,8 +34,8 @@ type Entry struct {
 	At         time.Time
 	Undoes     cm.ID
 	Operations json.RawMessage // as asked; for the record
-	Changes    []cm.Change
-	Moved      []cm.Moved
+	Changes    []history.Change
+	Moved      []draft.Moved
 	Notices    []string
 }
 
@@ -56,7 +59,7 @@ func (s *Store) Append(ctx context.Context, e *Entry, next *cm.Map) error {
 	}
 	e.At = e.At.UTC()
 	if e.Changes == nil {
-		e.Changes = []cm.Change{} // an entry that changed nothing is logged as such
+		e.Changes = []history.Change{} // an entry that changed nothing is logged as such
 	}
 	rows, err := s.prepare(e.Changes, next)
 	if err == nil {
@@ -135,17 +138,17 @@ func load(tx *gorm.DB, id cm.ID) (*cm.Map, int, error) {
 
 // Import makes a map by performing entries one after another, each logged as
 // if its author had made it by hand.
-func (s *Store) Import(ctx context.Context, id cm.ID, lang cm.Lang, entries [][]cm.Operation) error {
+func (s *Store) Import(ctx context.Context, id cm.ID, lang cm.Lang, entries [][]edit.Operation) error {
 	m, err := s.Create(ctx, id, lang)
 	if err != nil {
 		return err
 	}
 	for i, ops := range entries {
-		out, err := cm.Apply(m, ops, nil)
+		out, err := edit.Apply(m, ops, nil)
 		if err != nil {
 			return fmt.Errorf("map %s, entry %d: %w", id, i+1, err)
 		}
-		raw, err := cm.MarshalOperations(ops)
+		raw, err := edit.MarshalOperations(ops)
 		if err != nil {
 			return err
 		}

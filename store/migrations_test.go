@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/history"
 	"mevrin/store"
 )
 
@@ -59,7 +60,7 @@ func TestFoldersOfEarlierVersionsAreRead(t *testing.T) {
 		require.Len(t, entries, revision)
 		again := cm.NewMap(id, "en")
 		for _, e := range entries {
-			again, err = cm.Replay(again, e.Changes)
+			again, err = history.Replay(again, e.Changes)
 			require.NoError(t, err)
 		}
 		assert.Equal(t, document, doc(t, again))

@@ -7,6 +7,7 @@ import (
 	"gorm.io/gorm/clause"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/likeness"
 	"mevrin/core/phrases"
 )
 
@@ -35,7 +36,7 @@ func (s *Store) SetPhrase(ctx context.Context, author string, own phrases.Own) e
 	if count >= phrases.MaxOwn {
 		return &cm.Refusal{Words: "Your phrase bank is full. Take some phrases out first."}
 	}
-	row := bankRow{Author: author, GroupID: own.Group, Folded: cm.Fold(own.Words), Words: own.Words, Removed: own.Removed, Changed: s.Now().UTC()}
+	row := bankRow{Author: author, GroupID: own.Group, Folded: likeness.Fold(own.Words), Words: own.Words, Removed: own.Removed, Changed: s.Now().UTC()}
 	if err := db.Clauses(clause.OnConflict{UpdateAll: true}).Create(&row).Error; err != nil {
 		return fmt.Errorf("keeping a phrase: %w", err)
 	}

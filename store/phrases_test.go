@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/phrases"
 )
 
@@ -34,11 +35,11 @@ func TestAnAuthorsPhraseBank(t *testing.T) {
 func TestPhrasesOfOtherMapsTheMostUsedFirst(t *testing.T) {
 	ctx, s := context.Background(), open(t, t.TempDir())
 	for id, said := range map[cm.ID][]string{"here": {"is here"}, "a": {"hums", "rings", ""}, "b": {"rings"}, "binned": {"is gone"}} {
-		ops := []cm.Operation{&cm.AddConcept{ID: "x"}, &cm.AddConcept{ID: "y"}}
+		ops := []edit.Operation{&edit.AddConcept{ID: "x"}, &edit.AddConcept{ID: "y"}}
 		for i, phrase := range said {
-			ops = append(ops, &cm.AddLink{ID: cm.ID("l" + string(rune('a'+i))), Phrase: phrase, From: []cm.End{{ID: "e", Concept: "x"}}, To: []cm.End{{ID: "f", Concept: "y"}}})
+			ops = append(ops, &edit.AddLink{ID: cm.ID("l" + string(rune('a'+i))), Phrase: phrase, From: []cm.End{{ID: "e", Concept: "x"}}, To: []cm.End{{ID: "f", Concept: "y"}}})
 		}
-		out, err := cm.Apply(cm.NewMap(id, "en"), ops, nil)
+		out, err := edit.Apply(cm.NewMap(id, "en"), ops, nil)
 		require.NoError(t, err)
 		require.NoError(t, s.Put(ctx, out.Map, "ada", nil))
 	}

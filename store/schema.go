@@ -4,6 +4,8 @@ import (
 	"time"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/draft"
+	"mevrin/core/conceptmap/history"
 )
 
 type mapRow struct {
@@ -52,9 +54,9 @@ type entryRow struct {
 	At         time.Time
 	Undoes     cm.ID
 	Operations string
-	Changes    []cm.Change `gorm:"serializer:json"`
-	Moved      []cm.Moved  `gorm:"serializer:json"`
-	Notices    []string    `gorm:"serializer:json"`
+	Changes    []history.Change `gorm:"serializer:json"`
+	Moved      []draft.Moved    `gorm:"serializer:json"`
+	Notices    []string         `gorm:"serializer:json"`
 }
 
 func (entryRow) TableName() string { return "entries" }

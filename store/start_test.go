@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/phrases"
 	"mevrin/store"
 )
@@ -22,7 +23,7 @@ func filled(t *testing.T) (folder string) {
 	require.NoError(t, err)
 	_, err = s.Create(t.Context(), "m", "en")
 	require.NoError(t, err)
-	out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{&cm.AddConcept{ID: "a", Label: "bell"}}, nil)
+	out, err := edit.Apply(cm.NewMap("m", "en"), []edit.Operation{&edit.AddConcept{ID: "a", Label: "bell"}}, nil)
 	require.NoError(t, err)
 	require.NoError(t, s.Append(t.Context(), &store.Entry{Revision: 1, ID: "e", Author: "ada", Window: "w", Changes: out.Changes}, out.Map))
 	_, err = s.KeepFile(t.Context(), "m", "ada", "a.txt", strings.NewReader("words"), func(*cm.File, string) error { return nil })

@@ -12,6 +12,9 @@ import (
 	"pgregory.net/rapid"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/document"
+	"mevrin/core/conceptmap/edit"
+	"mevrin/core/conceptmap/history"
 	"mevrin/core/conceptmap/maptest"
 	"mevrin/store"
 )
@@ -24,7 +27,7 @@ func open(t testing.TB, folder string) *store.Store {
 }
 
 func doc(t require.TestingT, m *cm.Map) string {
-	raw, err := cm.Write(m)
+	raw, err := document.Write(m)
 	require.NoError(t, err)
 	return string(raw)
 }
@@ -42,15 +45,15 @@ func TestTheLogReplayedIsTheStoredMap(t *testing.T) {
 		me := &maptest.Author{Name: "a"}
 		for range rapid.IntRange(1, 12).Draw(t, "entries") {
 			e := &store.Entry{Revision: len(states), ID: cm.ID(fmt.Sprintf("e%d", len(states))), Author: "ada", Window: "w"}
-			history, err := s.History(ctx, id)
+			past, err := s.History(ctx, id)
 			require.NoError(t, err)
-			var out cm.Outcome
-			if target := history.Undoable("ada"); target != "" && rapid.IntRange(0, 4).Draw(t, "undo") == 0 {
+			var out history.Outcome
+			if target := past.Undoable("ada"); target != "" && rapid.IntRange(0, 4).Draw(t, "undo") == 0 {
 				logged, err := s.Entry(ctx, id, target)
 				require.NoError(t, err)
-				out, e.Undoes = cm.Invert(m, logged.Changes), target
+				out, e.Undoes = history.Invert(m, logged.Changes), target
 				require.Equal(t, states[logged.Revision-1], doc(t, out.Map))
-			} else if out, err = cm.Apply(m, []cm.Operation{me.Operation(t, m)}, nil); err != nil {
+			} else if out, err = edit.Apply(m, []edit.Operation{me.Operation(t, m)}, nil); err != nil {
 				continue
 			}
 			e.Changes = out.Changes
@@ -67,7 +70,7 @@ func TestTheLogReplayedIsTheStoredMap(t *testing.T) {
 		entries, err := s.Since(ctx, id, 0)
 		require.NoError(t, err)
 		for i, e := range entries {
-			replayed, err = cm.Replay(replayed, e.Changes)
+			replayed, err = history.Replay(replayed, e.Changes)
 			require.NoError(t, err)
 			require.Equal(t, states[i+1], doc(t, replayed))
 		}
@@ -83,7 +86,7 @@ func TestAppendIsAllOrNothing(t *testing.T) {
 	ctx, s := context.Background(), open(t, t.TempDir())
 	m, err := s.Create(ctx, "m", "en")
 	require.NoError(t, err)
-	out, err := cm.Apply(m, []cm.Operation{&cm.AddConcept{ID: "c", Label: "bell"}}, nil)
+	out, err := edit.Apply(m, []edit.Operation{&edit.AddConcept{ID: "c", Label: "bell"}}, nil)
 	require.NoError(t, err)
 	first := &store.Entry{Revision: 1, ID: "e1", Author: "ada", Window: "w", Changes: out.Changes}
 	require.NoError(t, s.Append(ctx, first, out.Map))
@@ -91,15 +94,15 @@ func TestAppendIsAllOrNothing(t *testing.T) {
 	require.ErrorIs(t, s.Append(ctx, &store.Entry{Revision: 1, ID: "e2", Author: "ada", Window: "w", Changes: out.Changes}, out.Map), store.ErrStale)
 	require.ErrorIs(t, s.Append(ctx, &store.Entry{Revision: 2, ID: "e1", Author: "ada", Window: "w"}, out.Map), gorm.ErrDuplicatedKey)
 	// A state that its rows cannot hold: a link to a concept that is not there.
-	broken, err := cm.Replay(out.Map, []cm.Change{{Key: cm.Key{Kind: cm.EntityLink, ID: "l"}, After: cm.Fields{
+	broken, err := history.Replay(out.Map, []history.Change{{Key: cm.Key{Kind: cm.EntityLink, ID: "l"}, After: history.Fields{
 		"heads": []byte(`"one"`), "from/a": []byte(`"c"`), "to/b": []byte(`"gone"`)}}})
 	require.NoError(t, err)
-	err = s.Append(ctx, &store.Entry{Revision: 2, ID: "e3", Author: "ada", Window: "w", Changes: []cm.Change{{Key: cm.Key{Kind: cm.EntityLink, ID: "l"}, After: cm.Fields{}}}}, broken)
+	err = s.Append(ctx, &store.Entry{Revision: 2, ID: "e3", Author: "ada", Window: "w", Changes: []history.Change{{Key: cm.Key{Kind: cm.EntityLink, ID: "l"}, After: history.Fields{}}}}, broken)
 	require.ErrorContains(t, err, "not there")
 	// The database fails in the midst of a write: nothing of it stays.
 	_, err = s.Pool().Exec(`CREATE TRIGGER full BEFORE INSERT ON entities WHEN new.id = 'full' BEGIN SELECT RAISE(ABORT, 'full'); END`)
 	require.NoError(t, err)
-	more, err := cm.Apply(out.Map, []cm.Operation{&cm.AddConcept{ID: "d", Label: "rim"}, &cm.AddConcept{ID: "full", Label: "lip"}}, nil)
+	more, err := edit.Apply(out.Map, []edit.Operation{&edit.AddConcept{ID: "d", Label: "rim"}, &edit.AddConcept{ID: "full", Label: "lip"}}, nil)
 	require.NoError(t, err)
 	require.Error(t, s.Append(ctx, &store.Entry{Revision: 2, ID: "e4", Author: "ada", Window: "w", Changes: more.Changes}, more.Map))
 
@@ -146,12 +149,12 @@ func BenchmarkAppend1000(b *testing.B) {
 	ctx, s := context.Background(), open(b, b.TempDir())
 	m, err := s.Create(ctx, "m", "en")
 	require.NoError(b, err)
-	out, err := cm.Apply(m, maptest.Large(1000), nil)
+	out, err := edit.Apply(m, maptest.Large(1000), nil)
 	require.NoError(b, err)
 	require.NoError(b, s.Append(ctx, &store.Entry{Revision: 1, ID: "e1", Changes: out.Changes}, out.Map))
 	m = out.Map
 	for i := 2; b.Loop(); i++ {
-		out, err := cm.Apply(m, []cm.Operation{&cm.NameConcept{Concept: "c00500", Label: fmt.Sprint("renamed ", i)}}, nil)
+		out, err := edit.Apply(m, []edit.Operation{&edit.NameConcept{Concept: "c00500", Label: fmt.Sprint("renamed ", i)}}, nil)
 		require.NoError(b, err)
 		require.NoError(b, s.Append(ctx, &store.Entry{Revision: i, ID: cm.ID(fmt.Sprintf("e%d", i)), Changes: out.Changes}, out.Map))
 		m = out.Map

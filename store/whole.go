@@ -11,6 +11,7 @@ import (
 	"gorm.io/gorm"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/history"
 )
 
 // A map that comes or goes whole may have tens of thousands of rows. They are written
@@ -35,7 +36,7 @@ func (s *Store) Put(ctx context.Context, m *cm.Map, author string, operations js
 	if err := s.db.WithContext(ctx).Create(&head).Error; err != nil {
 		return fmt.Errorf("making map %s: %w", m.ID, err)
 	}
-	changes := cm.Contents(m)
+	changes := history.Contents(m)
 	var err error
 	for some := range slices.Chunk(changes, someChanges) {
 		var rows []statement

@@ -8,6 +8,7 @@ import (
 	"gorm.io/gorm/clause"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/history"
 )
 
 // statement is ready to be run: whatever takes time has been done before the
@@ -64,7 +65,7 @@ const batch = 200
 
 // prepare gives what brings the rows of everything that changed to its next state. What
 // goes is deleted first.
-func (s *Store) prepare(changes []cm.Change, next *cm.Map) ([]statement, error) {
+func (s *Store) prepare(changes []history.Change, next *cm.Map) ([]statement, error) {
 	var all []statement
 	add := func(done *gorm.DB) error {
 		one, err := ready(done)

@@ -12,6 +12,7 @@ import (
 	"github.com/google/uuid"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/kinds"
 	"mevrin/draw/scene"
 	"mevrin/format/outline"
@@ -61,13 +62,13 @@ func newThingID(kind string) cm.ID {
 	return cm.ID(kind + strings.ReplaceAll(uuid.Must(uuid.NewV7()).String(), "-", ""))
 }
 
-func (form beginForm) operations() ([]cm.Operation, error) {
-	var ops []cm.Operation
+func (form beginForm) operations() ([]edit.Operation, error) {
+	var ops []edit.Operation
 	if strings.TrimSpace(form.Question) != "" {
-		ops = append(ops, &cm.Ask{Question: form.Question})
+		ops = append(ops, &edit.Ask{Question: form.Question})
 	}
 	if form.Dress != cm.DressPlain {
-		ops = append(ops, &cm.SetLook{Dress: &form.Dress})
+		ops = append(ops, &edit.SetLook{Dress: &form.Dress})
 	}
 	if form.Set != "" {
 		i := slices.IndexFunc(kinds.Shipped, func(set kinds.Set) bool { return set.ID == form.Set })
@@ -91,15 +92,15 @@ func (form beginForm) operations() ([]cm.Operation, error) {
 		return append(ops, outline.Operations(lines, o)...), nil
 	}
 	first := newThingID("c")
-	return append(ops, &cm.AddConcept{ID: first}, &cm.SetFocus{Concept: first}), nil
+	return append(ops, &edit.AddConcept{ID: first}, &edit.SetFocus{Concept: first}), nil
 }
 
-func (s *server) begin(ctx context.Context, who Person, id cm.ID, ops []cm.Operation) error {
-	out, err := cm.Apply(cm.NewMap(id, "en"), ops, nil)
+func (s *server) begin(ctx context.Context, who Person, id cm.ID, ops []edit.Operation) error {
+	out, err := edit.Apply(cm.NewMap(id, "en"), ops, nil)
 	if err != nil {
 		return err
 	}
-	raw, err := cm.MarshalOperations(ops)
+	raw, err := edit.MarshalOperations(ops)
 	if err != nil {
 		return err
 	}
@@ -131,7 +132,7 @@ func (s *server) beginPicture(ctx context.Context, who Person, id cm.ID, name st
 	if now.m.Focus != "" {
 		on, source.Wide = cm.Key{Kind: cm.EntityConcept, ID: now.m.Focus}, beginWide
 	}
-	ops, err := cm.MarshalOperations([]cm.Operation{&cm.AttachSource{On: on, ID: newThingID("s"), Source: source}})
+	ops, err := edit.MarshalOperations([]edit.Operation{&edit.AttachSource{On: on, ID: newThingID("s"), Source: source}})
 	if err != nil {
 		return err
 	}

@@ -7,6 +7,8 @@ import (
 	"time"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
+	"mevrin/core/conceptmap/history"
 	"mevrin/core/layout"
 	"mevrin/core/work"
 	"mevrin/draw/scene"
@@ -102,9 +104,9 @@ func working(ctx context.Context, do func(*work.Limit) error) error {
 }
 
 // apply performs operations on a map as working does.
-func apply(ctx context.Context, m *cm.Map, ops []cm.Operation) (out cm.Outcome, err error) {
+func apply(ctx context.Context, m *cm.Map, ops []edit.Operation) (out history.Outcome, err error) {
 	err = working(ctx, func(limit *work.Limit) error {
-		out, err = cm.Apply(m, ops, layout.Placer{Measurer: scene.Measurer{}, Stop: limit})
+		out, err = edit.Apply(m, ops, layout.Placer{Measurer: scene.Measurer{}, Stop: limit})
 		return err
 	})
 	return out, err

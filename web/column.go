@@ -8,7 +8,9 @@ import (
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/layout"
+	"mevrin/core/likeness"
 	"mevrin/draw/scene"
 )
 
@@ -154,7 +156,7 @@ func (s *server) order(g *gin.Context) {
 		v.Rows = append(v.Rows, orderRow{slices.Index(was, id) + 1, now.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: id})})
 	}
 	if !slices.Equal(was, order) {
-		raw, err := cm.MarshalOperations([]cm.Operation{&cm.SetOrder{Parent: c.ID, Order: order}})
+		raw, err := edit.MarshalOperations([]edit.Operation{&edit.SetOrder{Parent: c.ID, Order: order}})
 		if err != nil {
 			s.failWith(g, err)
 			return
@@ -169,7 +171,7 @@ func (s *server) order(g *gin.Context) {
 func narrowed(all []sentence, seek, which, sort string) []sentence {
 	all = slices.DeleteFunc(all, func(s sentence) bool {
 		return which == "cross" && !s.Cross || which == "open" && !s.Open ||
-			seek != "" && !cm.Holds(s.Noun1+" "+s.Verb+" "+s.Noun2, seek)
+			seek != "" && !likeness.Holds(s.Noun1+" "+s.Verb+" "+s.Noun2, seek)
 	})
 	key := func(s sentence) string {
 		switch sort {
@@ -182,7 +184,7 @@ func narrowed(all []sentence, seek, which, sort string) []sentence {
 		}
 		return ""
 	}
-	slices.SortStableFunc(all, func(a, b sentence) int { return strings.Compare(cm.Fold(key(a)), cm.Fold(key(b))) })
+	slices.SortStableFunc(all, func(a, b sentence) int { return strings.Compare(likeness.Fold(key(a)), likeness.Fold(key(b))) })
 	return all
 }
 

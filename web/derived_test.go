@@ -11,13 +11,14 @@ import (
 	"github.com/stretchr/testify/require"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 )
 
 // mapOf makes a map of operations, as one entry of its author.
 func (s *served) mapOf(id, ops string) {
-	read, err := cm.ReadOperations(json.RawMessage(ops))
+	read, err := edit.ReadOperations(json.RawMessage(ops))
 	require.NoError(s.t, err)
-	out, err := cm.Apply(cm.NewMap(cm.ID(id), "en"), read, nil)
+	out, err := edit.Apply(cm.NewMap(cm.ID(id), "en"), read, nil)
 	require.NoError(s.t, err)
 	require.NoError(s.t, s.store.Put(s.t.Context(), out.Map, "author", nil))
 }

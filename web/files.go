@@ -9,6 +9,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/document"
 	"mevrin/core/structure"
 	"mevrin/draw/scene"
 	"mevrin/draw/svg"
@@ -25,7 +26,7 @@ func (s *server) document(g *gin.Context) {
 	if g.Query("talk") == "no" {
 		m = m.WithoutTalk()
 	}
-	raw, err := cm.Write(m)
+	raw, err := document.Write(m)
 	if err != nil {
 		s.failWith(g, err)
 		return

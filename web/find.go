@@ -7,6 +7,8 @@ import (
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
+	"mevrin/core/likeness"
 )
 
 // found is a place on the map at which words were found.
@@ -25,7 +27,7 @@ func (s *server) find(g *gin.Context) {
 	all := []found{}
 	seen := map[string]bool{}
 	now.eachText(func(key cm.Key, where, words string) {
-		if e := element(key); !seen[e] && cm.Holds(words, g.Query("q")) {
+		if e := element(key); !seen[e] && likeness.Holds(words, g.Query("q")) {
 			seen[e] = true
 			all = append(all, found{e, where})
 		}
@@ -64,7 +66,7 @@ type replacedView struct {
 
 type replacedText struct {
 	Where, Voice string
-	Parts        []cm.Part
+	Parts        []likeness.Part
 	Step         string // the operation that does it
 }
 
@@ -78,8 +80,8 @@ func (s *server) replaced(g *gin.Context) {
 	seek, with := g.PostForm("seek"), g.PostForm("with")
 	v := replacedView{Seek: seek, With: with}
 	now.eachText(func(key cm.Key, where, words string) {
-		parts := cm.Parted(words, seek)
-		after, fits := cm.Replaced(words, seek, with, 4*cm.MaxNote)
+		parts := likeness.Parted(words, seek)
+		after, fits := likeness.Replaced(words, seek, with, 4*cm.MaxNote)
 		if !fits && v.Fault == "" {
 			v.Fault = "In “" + short(words) + "” there would be no room for so many words."
 			v.Changes = nil
@@ -91,20 +93,20 @@ func (s *server) replaced(g *gin.Context) {
 			v.More = true
 			return
 		}
-		var op cm.Operation
+		var op edit.Operation
 		voice := "noun-words"
 		switch where {
 		case "label":
-			op = &cm.NameConcept{Concept: key.ID, Label: after}
+			op = &edit.NameConcept{Concept: key.ID, Label: after}
 		case "phrase":
-			op, voice = &cm.NameLink{Link: key.ID, Phrase: after}, "verb-words"
+			op, voice = &edit.NameLink{Link: key.ID, Phrase: after}, "verb-words"
 		default:
-			op, voice = &cm.SetNote{On: key, Note: after}, ""
+			op, voice = &edit.SetNote{On: key, Note: after}, ""
 		}
-		step, err := cm.MarshalOperations([]cm.Operation{op})
+		step, err := edit.MarshalOperations([]edit.Operation{op})
 		if err == nil {
 			// What cannot be done is said here, before anybody counts on it.
-			_, err = cm.Apply(now.m, []cm.Operation{op}, nil)
+			_, err = edit.Apply(now.m, []edit.Operation{op}, nil)
 		}
 		if err != nil {
 			v.Fault = "In “" + short(words) + "” that cannot be done. " + err.Error()
@@ -117,7 +119,7 @@ func (s *server) replaced(g *gin.Context) {
 }
 
 // nearby shortens what stands far from what is sought.
-func nearby(parts []cm.Part) []cm.Part {
+func nearby(parts []likeness.Part) []likeness.Part {
 	const most = 60
 	for i, p := range parts {
 		if runes := []rune(p.Words); !p.Sought && len(runes) > 2*most {

@@ -5,6 +5,7 @@ import (
 
 	"mevrin/core/check"
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 )
 
 // checkView is what the rules noticed on a map, and which of them are off.
@@ -74,7 +75,7 @@ func (s *state) placeOf(p check.Place) placeView {
 		view := remedyView{Remedy: r, Element: v.Element}
 		if len(r.Operations) > 0 {
 			// Operations that were just made always marshal.
-			if raw, err := cm.MarshalOperations(r.Operations); err == nil {
+			if raw, err := edit.MarshalOperations(r.Operations); err == nil {
 				view.Steps = string(raw)
 			}
 		}

@@ -7,6 +7,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/likeness"
 	"mevrin/standin/ideas"
 )
 
@@ -36,7 +37,7 @@ func (s *server) ideas(g *gin.Context) {
 	for _, p := range now.structure.Propositions() {
 		if p.Subject == c.ID {
 			one := now.sentenceOf(p)
-			said[cm.Fold(one.Verb)+"|"+ideas.Plain(one.Noun2)] = true
+			said[likeness.Fold(one.Verb)+"|"+ideas.Plain(one.Noun2)] = true
 		}
 	}
 	there := map[string]bool{}
@@ -45,7 +46,7 @@ func (s *server) ideas(g *gin.Context) {
 	}
 	var all []offeredIdea
 	offer := func(i ideas.Idea, why string) {
-		key := cm.Fold(i.Phrase) + "|" + ideas.Plain(i.Noun)
+		key := likeness.Fold(i.Phrase) + "|" + ideas.Plain(i.Noun)
 		if said[key] || len(all) == maxIdeas || i.Noun == "" {
 			return
 		}

@@ -8,6 +8,8 @@ import (
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
+	"mevrin/core/likeness"
 	"mevrin/draw/scene"
 	"mevrin/format/outline"
 )
@@ -79,7 +81,7 @@ func (s *state) pastedOf(text string, under cm.ID, shorten bool) (pastedView, er
 		nested = nested || l.Depth > 0
 		known := s.m.Find(l.Label) != nil
 		v.Lines = append(v.Lines, pastedLine{l, known})
-		if key := cm.Fold(l.Label); !seen[key] {
+		if key := likeness.Fold(l.Label); !seen[key] {
 			seen[key] = true
 			if known {
 				v.Old++
@@ -92,10 +94,10 @@ func (s *state) pastedOf(text string, under cm.ID, shorten bool) (pastedView, er
 		o.Flat = flat
 		ops := outline.Operations(lines, o)
 		// What is refused is refused here, before anybody counts on it.
-		if _, err := cm.Apply(s.m, ops, nil); err != nil {
+		if _, err := edit.Apply(s.m, ops, nil); err != nil {
 			return "", err
 		}
-		raw, err := cm.MarshalOperations(ops)
+		raw, err := edit.MarshalOperations(ops)
 		return string(raw), err
 	}
 	if v.Flat, err = write(true); err != nil {

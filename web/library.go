@@ -12,6 +12,8 @@ import (
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/document"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/kinds"
 	"mevrin/core/structure"
 	"mevrin/draw/scene"
@@ -127,7 +129,7 @@ func uploaded(g *gin.Context) (*cm.Map, error) {
 		if len(raw) == 0 {
 			return nil, &cm.Refusal{Words: "This file is empty, or none was chosen."}
 		}
-		return cm.Read(raw)
+		return document.Read(raw)
 	}
 }
 
@@ -144,7 +146,7 @@ func brokenOff(err error) error {
 func (s *server) renameMap(g *gin.Context) {
 	who, id := asker(g)
 	title, named := g.GetPostForm("title")
-	ops, err := cm.MarshalOperations([]cm.Operation{&cm.NameMap{Title: title}})
+	ops, err := edit.MarshalOperations([]edit.Operation{&edit.NameMap{Title: title}})
 	if !named {
 		err = &cm.Refusal{Words: "The new name did not arrive. The map keeps the one that it has."}
 	}

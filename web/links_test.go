@@ -20,6 +20,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/store"
 )
 
@@ -106,8 +107,8 @@ func TestNobodyIsToldWhoAnotherIs(t *testing.T) {
 // Whoever has a link gets nothing of other maps.
 func TestALinkShowsNothingOfOtherMaps(t *testing.T) {
 	s := serve(t, t.TempDir())
-	out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{&cm.AddConcept{ID: "a", Label: "bell 0"}, &cm.AddConcept{ID: "b", Label: "a private noun"},
-		&cm.AddLink{ID: "l", Phrase: "privately says", From: []cm.End{{ID: "f", Concept: "a"}}, To: []cm.End{{ID: "t", Concept: "b"}}}}, nil)
+	out, err := edit.Apply(cm.NewMap("m", "en"), []edit.Operation{&edit.AddConcept{ID: "a", Label: "bell 0"}, &edit.AddConcept{ID: "b", Label: "a private noun"},
+		&edit.AddLink{ID: "l", Phrase: "privately says", From: []cm.End{{ID: "f", Concept: "a"}}, To: []cm.End{{ID: "t", Concept: "b"}}}}, nil)
 	require.NoError(t, err)
 	m := *out.Map
 	m.ID = "other"

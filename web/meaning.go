@@ -11,6 +11,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/kinds"
 	"mevrin/draw/icon"
 	"mevrin/draw/svg"
@@ -289,7 +290,7 @@ func (s *server) set(g *gin.Context) {
 		return
 	}
 	n := 0
-	ops, err := cm.MarshalOperations(kinds.Shipped[i].Operations(now.m.Language, func() cm.ID { n++; return cm.ID(fmt.Sprintf("@k%d", n)) }))
+	ops, err := edit.MarshalOperations(kinds.Shipped[i].Operations(now.m.Language, func() cm.ID { n++; return cm.ID(fmt.Sprintf("@k%d", n)) }))
 	if err != nil {
 		s.failWith(g, err)
 		return

@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/kinds"
 )
 
@@ -113,9 +114,9 @@ func TestWhatThePageAsksFor(t *testing.T) {
 		status, body := s.get("/maps/m/sets/" + set.ID)
 		require.Equal(t, http.StatusOK, status)
 		// As the page sends them, once it has named the kinds.
-		ops, err := cm.ReadOperations([]byte(strings.ReplaceAll(body, `"@k`, `"`+set.ID+`k`)))
+		ops, err := edit.ReadOperations([]byte(strings.ReplaceAll(body, `"@k`, `"`+set.ID+`k`)))
 		require.NoError(t, err, set.ID)
-		_, err = cm.Apply(cm.NewMap("x", "en"), ops, nil)
+		_, err = edit.Apply(cm.NewMap("x", "en"), ops, nil)
 		require.NoError(t, err, set.ID)
 	}
 	status, _ := s.get("/maps/m/sets/none")

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/history"
 	"mevrin/draw/scene"
 )
 
@@ -12,7 +13,7 @@ import (
 type patch struct {
 	revision       int
 	author, window string
-	changes        []cm.Change
+	changes        []history.Change
 	difference     // in the drawing of the whole map
 	entry          cm.ID
 	asked          [sha256.Size]byte // of the gesture
@@ -34,13 +35,13 @@ func differenceOf(before, after *scene.Scene) (d difference) {
 
 // remember makes a state the present one, keeps the patch that led to it for
 // windows that missed it, and tells all viewers.
-func (d *session) remember(next *state, p patch, step cm.Step, who Person, seen int) {
+func (d *session) remember(next *state, p patch, step history.Step, who Person, seen int) {
 	d.books.Lock()
 	d.history.Add(step)
 	var overtook []overtook
 	for _, earlier := range d.recent {
 		if earlier.revision > seen && (earlier.window != p.window || earlier.author != p.author) {
-			for _, key := range cm.Overtaken(p.changes, earlier.changes) {
+			for _, key := range history.Overtaken(p.changes, earlier.changes) {
 				overtook = append(overtook, overtaken(earlier, next, key))
 			}
 		}

@@ -11,6 +11,9 @@ import (
 	"sync/atomic"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/draft"
+	"mevrin/core/conceptmap/edit"
+	"mevrin/core/conceptmap/history"
 	"mevrin/draw/scene"
 	"mevrin/store"
 )
@@ -31,7 +34,7 @@ type session struct {
 	// books guards what readers and the one who edits share; whoever holds it does
 	// no work. The two are nil while there is no state.
 	books   sync.RWMutex
-	history *cm.History
+	history *history.History
 	recent  []patch // the last entries, oldest first, without gaps
 
 	views views // how each person sees the map
@@ -114,7 +117,7 @@ type Answer struct {
 	Drawing
 	Notices []string `json:"notices,omitempty"`
 	// Moved tells which things go by another name than the page gave them.
-	Moved []cm.Moved `json:"moved,omitempty"`
+	Moved []draft.Moved `json:"moved,omitempty"`
 	// Glide asks the page to let things be seen to move.
 	Glide bool `json:"glide,omitempty"`
 	Undo  bool `json:"undo"` // whether the author can undo and redo now
@@ -167,7 +170,7 @@ func (d *session) performOnce(ctx context.Context, who Person, asked Asked) (*An
 	p := patch{revision: entry.Revision, author: who.ID, window: asked.Window, changes: out.Changes, entry: entry.ID, asked: asked.digest()}
 	p.difference = differenceOf(now.scene, next.scene)
 	p.answer = &Answer{Entry: entry.ID, Revision: entry.Revision, Drawing: next.drawing(differenceOf(now.seen(view), next.seen(view)), view), Notices: out.Notices, Moved: out.Moved, Glide: asked.Back != "" || out.Map.KeepTidy}
-	step := cm.Step{Entry: entry.ID, Author: who.ID, Undoes: entry.Undoes, Idle: len(out.Changes) == 0}
+	step := history.Step{Entry: entry.ID, Author: who.ID, Undoes: entry.Undoes, Idle: len(out.Changes) == 0}
 	d.remember(next, p, step, who, asked.Seen)
 	d.weighed(next)
 	return p.answer, nil
@@ -175,29 +178,29 @@ func (d *session) performOnce(ctx context.Context, who Person, asked Asked) (*An
 
 // decide applies operations, an undo or a redo to the present map; of gentle
 // hands, gentle operations alone.
-func (d *session) decide(ctx context.Context, now *state, asked Asked, entry *store.Entry, who Person) (cm.Outcome, error) {
+func (d *session) decide(ctx context.Context, now *state, asked Asked, entry *store.Entry, who Person) (history.Outcome, error) {
 	if asked.takesBack != "" {
 		entry.Operations = json.RawMessage("[]")
 		did, err := d.store.By(ctx, d.id, asked.takesBack)
 		if err != nil {
-			return cm.Outcome{}, err
+			return history.Outcome{}, err
 		}
-		changes := make([][]cm.Change, len(did))
+		changes := make([][]history.Change, len(did))
 		for i, e := range did {
 			changes[i] = e.Changes
 		}
-		return cm.TakeBack(now.m, changes), nil
+		return history.TakeBack(now.m, changes), nil
 	}
 	switch asked.Back {
 	case "":
-		ops, err := cm.ReadOperations(asked.Operations)
+		ops, err := edit.ReadOperations(asked.Operations)
 		if err != nil {
-			return cm.Outcome{}, err
+			return history.Outcome{}, err
 		}
-		cm.Sign(ops, cm.Speaker{ID: who.speaker(d.id), At: d.store.Now().UTC().Format(cm.MomentForm), Gentle: who.Gentle})
+		edit.Sign(ops, edit.Speaker{ID: who.speaker(d.id), At: d.store.Now().UTC().Format(cm.MomentForm), Gentle: who.Gentle})
 		if who.Gentle {
 			if err := d.gentle(ctx, now, ops, who); err != nil {
-				return cm.Outcome{}, err
+				return history.Outcome{}, err
 			}
 		}
 		entry.Operations = asked.Operations
@@ -207,24 +210,24 @@ func (d *session) decide(ctx context.Context, now *state, asked Asked, entry *st
 	case "redo":
 		entry.Undoes = d.history.Redoable(entry.Author)
 	default:
-		return cm.Outcome{}, &cm.Refusal{Words: "One can go back, or forward again."}
+		return history.Outcome{}, &cm.Refusal{Words: "One can go back, or forward again."}
 	}
 	if entry.Undoes == "" {
-		return cm.Outcome{}, nil
+		return history.Outcome{}, nil
 	}
 	entry.Operations = json.RawMessage("[]")
 	target, err := d.store.Entry(ctx, d.id, entry.Undoes)
 	if err != nil {
-		return cm.Outcome{}, err
+		return history.Outcome{}, err
 	}
-	return cm.Invert(now.m, target.Changes), nil
+	return history.Invert(now.m, target.Changes), nil
 }
 
 // gentle refuses what a bearer of a link may not do: take anything off, or write
 // over what somebody else put there.
-func (d *session) gentle(ctx context.Context, now *state, ops []cm.Operation, who Person) error {
+func (d *session) gentle(ctx context.Context, now *state, ops []edit.Operation, who Person) error {
 	var made map[cm.Key]bool
-	return cm.Gentle(now.m, ops, func(key cm.Key) (bool, error) {
+	return edit.Gentle(now.m, ops, func(key cm.Key) (bool, error) {
 		var err error
 		if made == nil {
 			made, err = d.store.MadeBy(ctx, d.id, who.ID)
@@ -296,7 +299,7 @@ func (d *session) repeat(ctx context.Context, who Person, asked Asked) (*Answer,
 	if err != nil {
 		return nil, err
 	}
-	before, err := cm.Replay(after, cm.Reversed(logged.Changes))
+	before, err := history.Replay(after, history.Reversed(logged.Changes))
 	if err != nil {
 		return nil, err
 	}

@@ -18,6 +18,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/conceptmap/maptest"
 	"mevrin/store"
 	"mevrin/web"
@@ -29,7 +30,7 @@ import (
 func TestManyMapsInUseAreNeverStale(t *testing.T) {
 	s := serve(t, t.TempDir())
 	const maps, edits = 24, 5
-	out, err := cm.Apply(cm.NewMap("m", "en"), maptest.Large(12), nil)
+	out, err := edit.Apply(cm.NewMap("m", "en"), maptest.Large(12), nil)
 	require.NoError(t, err)
 	for i := range maps {
 		m := *out.Map
@@ -147,7 +148,7 @@ func TestAStaleDeskReadsAnew(t *testing.T) {
 	_, _ = s.get("/maps/m/changes?since=0") // the session holds revision 1
 	m, revision, err := s.store.Load(t.Context(), "m")
 	require.NoError(t, err)
-	out, err := cm.Apply(m, []cm.Operation{&cm.Ask{Question: "From elsewhere?"}}, nil)
+	out, err := edit.Apply(m, []edit.Operation{&edit.Ask{Question: "From elsewhere?"}}, nil)
 	require.NoError(t, err)
 	require.NoError(t, s.store.Append(t.Context(), &store.Entry{Revision: revision + 1, ID: "else", Author: "other", Window: "x", Changes: out.Changes}, out.Map))
 	status, body := s.post("/maps/m/entries", entry("g1", "w", 1, `[{"do":"name-map","title":"Both"}]`))
@@ -226,7 +227,7 @@ func TestIdleEntriesAreNoSteps(t *testing.T) {
 // put in order soon.
 func TestNobodyWaitsForWhatOthersCompute(t *testing.T) {
 	s := serve(t, t.TempDir())
-	out, err := cm.Apply(cm.NewMap("big", "en"), maptest.Large(700), nil)
+	out, err := edit.Apply(cm.NewMap("big", "en"), maptest.Large(700), nil)
 	require.NoError(t, err)
 	require.NoError(t, s.store.Put(t.Context(), out.Map, "author", nil))
 	defer web.HoldTurns()()

@@ -8,6 +8,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 )
 
 // ofOrder is what the margin says of how the map is put in order.
@@ -66,7 +67,7 @@ func (d *session) tryOut(ctx context.Context, who Person, raw json.RawMessage) (
 	if err != nil {
 		return nil, err
 	}
-	ops, err := cm.ReadOperations(raw)
+	ops, err := edit.ReadOperations(raw)
 	if err != nil {
 		return nil, err
 	}

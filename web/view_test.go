@@ -14,6 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/conceptmap/maptest"
 	"mevrin/store"
 	"mevrin/web"
@@ -27,7 +28,7 @@ func TestEachPersonHasAViewOfTheirOwn(t *testing.T) {
 	require.NoError(t, err)
 	_, err = s.Create(t.Context(), "m", "en")
 	require.NoError(t, err)
-	out, err := cm.Apply(cm.NewMap("m", "en"), maptest.Large(30), nil)
+	out, err := edit.Apply(cm.NewMap("m", "en"), maptest.Large(30), nil)
 	require.NoError(t, err)
 	require.NoError(t, s.Append(t.Context(), &store.Entry{Revision: 1, ID: "begin", Author: "ada", Changes: out.Changes}, out.Map))
 	start := func() *httptest.Server {

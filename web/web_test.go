@@ -20,6 +20,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/conceptmap/maptest"
 	"mevrin/store"
 	"mevrin/web"
@@ -42,7 +43,7 @@ func serve(t testing.TB, data string) *served {
 	t.Cleanup(func() { server.Close(); _ = s.Close() })
 	_, err = s.Create(t.Context(), "m", "en")
 	if err == nil {
-		out, err := cm.Apply(cm.NewMap("m", "en"), maptest.Large(6), nil)
+		out, err := edit.Apply(cm.NewMap("m", "en"), maptest.Large(6), nil)
 		require.NoError(t, err)
 		require.NoError(t, s.Append(t.Context(), &store.Entry{Revision: 1, ID: "begin", Author: "author", Changes: out.Changes}, out.Map))
 	}
@@ -302,7 +303,7 @@ func BenchmarkEntry(b *testing.B) {
 			s := serve(b, b.TempDir())
 			_, err := s.store.Create(b.Context(), "big", "en")
 			require.NoError(b, err)
-			out, err := cm.Apply(cm.NewMap("big", "en"), maptest.Large(n), nil)
+			out, err := edit.Apply(cm.NewMap("big", "en"), maptest.Large(n), nil)
 			require.NoError(b, err)
 			require.NoError(b, s.store.Append(b.Context(), &store.Entry{Revision: 1, ID: "begin", Changes: out.Changes}, out.Map))
 			for i := 0; b.Loop(); i++ {

@@ -13,6 +13,7 @@ import (
 
 	"mevrin/core/check"
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/document"
 	"mevrin/core/structure"
 	"mevrin/draw/scene"
 	"mevrin/draw/svg"
@@ -47,7 +48,7 @@ func readMap(file string) (*cm.Map, error) {
 	if err != nil {
 		return nil, err
 	}
-	m, err := cm.Read(raw)
+	m, err := document.Read(raw)
 	var refusal *cm.Refusal
 	if errors.As(err, &refusal) {
 		err = refusal // in words, without what a program said of it
@@ -210,7 +211,7 @@ func convert(in, out string) error {
 }
 
 var writers = map[string]func(*cm.Map) ([]byte, error){
-	".json": cm.Write,
+	".json": document.Write,
 	".svg": func(m *cm.Map) ([]byte, error) {
 		m = m.WithoutTalk()
 		sc := scene.Build(m, structure.Of(m), scene.View{}, nil)

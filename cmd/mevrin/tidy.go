@@ -9,6 +9,8 @@ import (
 	"github.com/spf13/cobra"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/document"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/layout"
 	"mevrin/core/layout/tidy"
 	"mevrin/draw/scene"
@@ -66,11 +68,11 @@ func tidyMap(file string, raw []byte, pattern cm.Pattern, out string) error {
 	if err != nil {
 		return err
 	}
-	done, err := cm.Apply(m, []cm.Operation{&cm.Tidy{Pattern: pattern}}, layout.Placer{Measurer: scene.Measurer{}})
+	done, err := edit.Apply(m, []edit.Operation{&edit.Tidy{Pattern: pattern}}, layout.Placer{Measurer: scene.Measurer{}})
 	if err != nil {
 		return err
 	}
-	written, err := cm.Write(done.Map)
+	written, err := document.Write(done.Map)
 	if err != nil {
 		return err
 	}

@@ -5,6 +5,7 @@ package check
 
 import (
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/structure"
 )
 
@@ -36,7 +37,7 @@ type Remedy struct {
 	Title string
 	// Operations mend it when performed; where there are none, Ask says what
 	// the person has to give.
-	Operations []cm.Operation
+	Operations []edit.Operation
 	Ask        Ask
 	// From and To are the concepts between which AskSentence wants a phrase;
 	// one may be empty, for the person to choose.

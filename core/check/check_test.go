@@ -10,6 +10,7 @@ import (
 
 	"mevrin/core/check"
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/conceptmap/maptest"
 	"mevrin/core/structure"
 )
@@ -22,24 +23,24 @@ func find(m *cm.Map) map[string][]check.Place {
 	return all
 }
 
-func apply(t *testing.T, m *cm.Map, ops ...cm.Operation) *cm.Map {
+func apply(t *testing.T, m *cm.Map, ops ...edit.Operation) *cm.Map {
 	t.Helper()
-	out, err := cm.Apply(m, ops, nil)
+	out, err := edit.Apply(m, ops, nil)
 	require.NoError(t, err)
 	return out.Map
 }
 
 // named makes a map with a question and a concept for each label, ids c0, c1 …
 func named(t *testing.T, lang cm.Lang, labels ...string) *cm.Map {
-	ops := []cm.Operation{&cm.Ask{Question: "How?"}}
+	ops := []edit.Operation{&edit.Ask{Question: "How?"}}
 	for i, label := range labels {
-		ops = append(ops, &cm.AddConcept{ID: cm.ID(fmt.Sprintf("c%d", i)), Label: label})
+		ops = append(ops, &edit.AddConcept{ID: cm.ID(fmt.Sprintf("c%d", i)), Label: label})
 	}
 	return apply(t, cm.NewMap("m", lang), ops...)
 }
 
-func says(id, from, phrase string, to ...string) *cm.AddLink {
-	l := &cm.AddLink{ID: cm.ID(id), Phrase: phrase, From: []cm.End{{ID: "f", Concept: cm.ID(from)}}}
+func says(id, from, phrase string, to ...string) *edit.AddLink {
+	l := &edit.AddLink{ID: cm.ID(id), Phrase: phrase, From: []cm.End{{ID: "f", Concept: cm.ID(from)}}}
 	for i, c := range to {
 		l.To = append(l.To, cm.End{ID: cm.ID(fmt.Sprintf("t%d", i)), Concept: cm.ID(c)})
 	}
@@ -47,19 +48,19 @@ func says(id, from, phrase string, to ...string) *cm.AddLink {
 }
 
 func TestEachRuleNoticesAndItsRemedyMends(t *testing.T) {
-	bell := func(ops ...cm.Operation) *cm.Map {
+	bell := func(ops ...edit.Operation) *cm.Map {
 		m := named(t, "en", "the bell", "the clapper", "bronze")
-		return apply(t, m, append([]cm.Operation{&cm.SetFocus{Concept: "c0"}, says("l0", "c0", "has", "c1"), says("l1", "c0", "is of", "c2")}, ops...)...)
+		return apply(t, m, append([]edit.Operation{&edit.SetFocus{Concept: "c0"}, says("l0", "c0", "has", "c1"), says("l1", "c0", "is of", "c2")}, ops...)...)
 	}
 	require.Empty(t, find(bell()))
 	for rule, broken := range map[string]*cm.Map{
-		"no-question":    bell(&cm.Ask{}),
+		"no-question":    bell(&edit.Ask{}),
 		"open-link":      bell(says("l2", "c1", "", "c2")),
-		"loose-idea":     bell(&cm.AddConcept{ID: "x", Label: "tin"}),
-		"concept-twice":  bell(&cm.AddConcept{ID: "x", Label: "Clappers"}, says("l2", "x", "hit", "c2")),
+		"loose-idea":     bell(&edit.AddConcept{ID: "x", Label: "tin"}),
+		"concept-twice":  bell(&edit.AddConcept{ID: "x", Label: "Clappers"}, says("l2", "x", "hit", "c2")),
 		"stated-twice":   bell(says("l2", "c0", "Is  of", "c1", "c2")),
-		"label-sentence": bell(&cm.NameConcept{Concept: "c1", Label: "The clapper strikes the bell."}),
-		"several-roots":  bell(&cm.AddConcept{ID: "x", Label: "tower"}, &cm.AddConcept{ID: "y", Label: "louvre"}, says("l2", "x", "has", "y")),
+		"label-sentence": bell(&edit.NameConcept{Concept: "c1", Label: "The clapper strikes the bell."}),
+		"several-roots":  bell(&edit.AddConcept{ID: "x", Label: "tower"}, &edit.AddConcept{ID: "y", Label: "louvre"}, says("l2", "x", "has", "y")),
 	} {
 		found := find(broken)
 		if rule == "concept-twice" {
@@ -75,12 +76,12 @@ func TestEachRuleNoticesAndItsRemedyMends(t *testing.T) {
 		case "":
 			mended = apply(t, broken, remedy.Operations...)
 		case check.AskQuestion:
-			mended = apply(t, broken, &cm.Ask{Question: "Why?"})
+			mended = apply(t, broken, &edit.Ask{Question: "Why?"})
 		case check.AskWords:
 			if first[0].Kind == cm.EntityLink {
-				mended = apply(t, broken, &cm.NameLink{Link: first[0].ID, Phrase: "meets"})
+				mended = apply(t, broken, &edit.NameLink{Link: first[0].ID, Phrase: "meets"})
 			} else {
-				mended = apply(t, broken, &cm.NameConcept{Concept: first[0].ID, Label: "short"})
+				mended = apply(t, broken, &edit.NameConcept{Concept: first[0].ID, Label: "short"})
 			}
 		case check.AskSentence:
 			words := func(id cm.ID) string {
@@ -89,13 +90,13 @@ func TestEachRuleNoticesAndItsRemedyMends(t *testing.T) {
 				}
 				return broken.Words(broken.Concepts[id].Label)
 			}
-			mended = apply(t, broken, &cm.AddProposition{Link: "new", Phrase: "belongs to",
-				From: []cm.Term{{Words: words(remedy.From), Concept: "n1", End: "e1"}}, To: []cm.Term{{Words: words(remedy.To), Concept: "n2", End: "e2"}}})
+			mended = apply(t, broken, &edit.AddProposition{Link: "new", Phrase: "belongs to",
+				From: []edit.Term{{Words: words(remedy.From), Concept: "n1", End: "e1"}}, To: []edit.Term{{Words: words(remedy.To), Concept: "n2", End: "e2"}}})
 		}
 		assert.NotContains(t, find(mended), rule, "the remedy mends it")
-		off := apply(t, broken, &cm.SetRule{Rule: rule})
+		off := apply(t, broken, &edit.SetRule{Rule: rule})
 		assert.NotContains(t, find(off), rule, "a rule can be switched off for a map")
-		assert.Contains(t, find(apply(t, off, &cm.SetRule{Rule: rule, On: true})), rule)
+		assert.Contains(t, find(apply(t, off, &edit.SetRule{Rule: rule, On: true})), rule)
 	}
 }
 
@@ -127,7 +128,7 @@ func TestMergingKeepsTheConceptWithMostLinks(t *testing.T) {
 
 func TestWhatSaysMoreIsNotDroppedAsStatedTwice(t *testing.T) {
 	m := apply(t, named(t, "en", "bell", "hum"), says("l0", "c0", "sounds", "c1"),
-		&cm.AddLink{ID: "l1", Phrase: "sounds", Heads: cm.HeadsBoth, From: []cm.End{{ID: "f", Concept: "c0"}}, To: []cm.End{{ID: "t", Concept: "c1"}}})
+		&edit.AddLink{ID: "l1", Phrase: "sounds", Heads: cm.HeadsBoth, From: []cm.End{{ID: "f", Concept: "c0"}}, To: []cm.End{{ID: "t", Concept: "c1"}}})
 	places := find(m)["stated-twice"]
 	require.Len(t, places, 1)
 	assert.Empty(t, places[0].Remedies)
@@ -146,7 +147,7 @@ func TestRemediesOfAnyMap(t *testing.T) {
 					if r.Ask != "" {
 						continue
 					}
-					out, err := cm.Apply(m, r.Operations, nil)
+					out, err := edit.Apply(m, r.Operations, nil)
 					if err != nil {
 						t.Fatalf("%s: %v", f.Rule.ID, err)
 					}
@@ -160,7 +161,7 @@ func TestRemediesOfAnyMap(t *testing.T) {
 }
 
 func BenchmarkFindings1000(b *testing.B) {
-	out, err := cm.Apply(cm.NewMap("m", "en"), maptest.Large(1000), nil)
+	out, err := edit.Apply(cm.NewMap("m", "en"), maptest.Large(1000), nil)
 	if err != nil {
 		b.Fatal(err)
 	}

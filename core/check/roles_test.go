@@ -9,6 +9,7 @@ import (
 
 	"mevrin/core/check"
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/kinds"
 	"mevrin/core/structure"
 )
@@ -30,8 +31,8 @@ func found(m *cm.Map) map[string][]cm.ID {
 // longer found when it is there.
 func TestRolesSayWhatIsMissing(t *testing.T) {
 	m := cm.NewMap("m", "de")
-	do := func(ops ...cm.Operation) {
-		out, err := cm.Apply(m, ops, nil)
+	do := func(ops ...edit.Operation) {
+		out, err := edit.Apply(m, ops, nil)
 		require.NoError(t, err)
 		m = out.Map
 	}
@@ -49,10 +50,10 @@ func TestRolesSayWhatIsMissing(t *testing.T) {
 		return ""
 	}
 	add := func(id cm.ID, role cm.Role) {
-		do(&cm.AddConcept{ID: id, Label: string(id)}, &cm.AssignKind{Concepts: []cm.ID{id}, Kind: of(role)})
+		do(&edit.AddConcept{ID: id, Label: string(id)}, &edit.AssignKind{Concepts: []cm.ID{id}, Kind: of(role)})
 	}
 	join := func(from, to cm.ID) {
-		do(&cm.AddLink{ID: from + "-" + to, Phrase: "so", From: []cm.End{{ID: "f", Concept: from}}, To: []cm.End{{ID: "t", Concept: to}}})
+		do(&edit.AddLink{ID: from + "-" + to, Phrase: "so", From: []cm.End{{ID: "f", Concept: from}}, To: []cm.End{{ID: "t", Concept: to}}})
 	}
 	for _, c := range []struct {
 		id   cm.ID
@@ -91,22 +92,22 @@ func TestRolesSayWhatIsMissing(t *testing.T) {
 func TestWhatIsSeenIsSaid(t *testing.T) {
 	picture := cm.Source{File: &cm.File{Hash: strings.Repeat("0a", 32), Type: "image/png", W: 9, H: 9}}
 	plum := cm.Colour("plum")
-	out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
-		&cm.AddConcept{ID: "bell", Label: "bell"}, &cm.AddConcept{ID: "rim", Label: "rim"},
-		&cm.AddKind{ID: "k", Name: "part", Colour: "plum"}, &cm.AssignKind{Concepts: []cm.ID{"bell"}, Kind: "k"},
-		&cm.SetPaint{Concepts: []cm.ID{"bell", "rim"}, Fill: &plum},
-		&cm.AttachSource{On: cm.Key{Kind: cm.EntityConcept, ID: "rim"}, ID: "s", Source: picture},
+	out, err := edit.Apply(cm.NewMap("m", "en"), []edit.Operation{
+		&edit.AddConcept{ID: "bell", Label: "bell"}, &edit.AddConcept{ID: "rim", Label: "rim"},
+		&edit.AddKind{ID: "k", Name: "part", Colour: "plum"}, &edit.AssignKind{Concepts: []cm.ID{"bell"}, Kind: "k"},
+		&edit.SetPaint{Concepts: []cm.ID{"bell", "rim"}, Fill: &plum},
+		&edit.AttachSource{On: cm.Key{Kind: cm.EntityConcept, ID: "rim"}, ID: "s", Source: picture},
 	}, nil)
 	require.NoError(t, err)
 	all := found(out.Map)
 	assert.Equal(t, []cm.ID{"rim"}, all["picture-untold"])
 	assert.Equal(t, []cm.ID{"rim"}, all["colour-strays"], "the bell is of that kind")
 	says := "the rim"
-	mended, err := cm.Apply(out.Map, []cm.Operation{&cm.SetSource{On: cm.Key{Kind: cm.EntityConcept, ID: "rim"}, ID: "s", Says: &says}}, nil)
+	mended, err := edit.Apply(out.Map, []edit.Operation{&edit.SetSource{On: cm.Key{Kind: cm.EntityConcept, ID: "rim"}, ID: "s", Says: &says}}, nil)
 	require.NoError(t, err)
 	for _, f := range check.Find(mended.Map, structure.Of(mended.Map)) {
 		if f.Rule.ID == "colour-strays" {
-			mended, err = cm.Apply(mended.Map, f.Places[0].Remedies[0].Operations, nil)
+			mended, err = edit.Apply(mended.Map, f.Places[0].Remedies[0].Operations, nil)
 			require.NoError(t, err)
 		}
 	}

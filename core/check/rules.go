@@ -8,6 +8,8 @@ import (
 	"unicode"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
+	"mevrin/core/likeness"
 	"mevrin/core/structure"
 )
 
@@ -117,7 +119,7 @@ func conceptsTwice(m *cm.Map, s *structure.Structure) []Place {
 	groups := map[string][]cm.ID{}
 	var order []string
 	for _, id := range s.Order {
-		key := likeness(m.Words(m.Concepts[id].Label), m.Language)
+		key := likeness.Stem(m.Words(m.Concepts[id].Label), string(m.Language))
 		if key == "" {
 			continue
 		}
@@ -164,7 +166,7 @@ func twicePlace(m *cm.Map, ids []cm.ID, ends map[cm.ID]int) Place {
 	for _, id := range ids {
 		if id != keep {
 			place.Keys = append(place.Keys, concept(id))
-			remedy.Operations = append(remedy.Operations, &cm.MergeConcepts{Keep: keep, Gone: id})
+			remedy.Operations = append(remedy.Operations, &edit.MergeConcepts{Keep: keep, Gone: id})
 		}
 	}
 	place.Remedies = []Remedy{remedy}
@@ -182,7 +184,7 @@ func statedTwice(m *cm.Map, s *structure.Structure) []Place {
 		if p.Open {
 			continue
 		}
-		key := sentence{p.Subject, p.Object, cm.Fold(m.Words(m.Links[p.Strand.Link].Phrase))}
+		key := sentence{p.Subject, p.Object, likeness.Fold(m.Words(m.Links[p.Strand.Link].Phrase))}
 		if groups[key] == nil {
 			order = append(order, key)
 		}
@@ -221,11 +223,11 @@ func statedPlace(m *cm.Map, said []structure.Proposition) Place {
 			// It says another thing, too: only the person can tell.
 			return Place{Keys: place.Keys, Remedies: nil}
 		case len(l.From) == 1 && len(l.To) == 1:
-			remedy.Operations = append(remedy.Operations, &cm.Remove{Links: []cm.ID{l.ID}})
+			remedy.Operations = append(remedy.Operations, &edit.Remove{Links: []cm.ID{l.ID}})
 		case len(l.From) == 1:
-			remedy.Operations = append(remedy.Operations, &cm.RemoveEnd{Link: l.ID, End: p.Strand.To})
+			remedy.Operations = append(remedy.Operations, &edit.RemoveEnd{Link: l.ID, End: p.Strand.To})
 		case len(l.To) == 1:
-			remedy.Operations = append(remedy.Operations, &cm.RemoveEnd{Link: l.ID, End: p.Strand.From})
+			remedy.Operations = append(remedy.Operations, &edit.RemoveEnd{Link: l.ID, End: p.Strand.From})
 		default:
 			return Place{Keys: place.Keys, Remedies: nil}
 		}
@@ -279,7 +281,7 @@ func severalRoots(m *cm.Map, s *structure.Structure) []Place {
 		if m.Focus != "" {
 			place.Remedies = []Remedy{linkRemedy(m, "Link it from the focus concept", m.Focus, id)}
 		} else {
-			place.Remedies = []Remedy{{Title: "Make it the focus concept", Operations: []cm.Operation{&cm.SetFocus{Concept: id}}}}
+			place.Remedies = []Remedy{{Title: "Make it the focus concept", Operations: []edit.Operation{&edit.SetFocus{Concept: id}}}}
 		}
 		places = append(places, place)
 	}
@@ -326,7 +328,7 @@ func coloursStray(m *cm.Map, s *structure.Structure) []Place {
 			continue
 		}
 		if k := m.KindOf(c); k == nil || k.Colour != c.Paint.Fill {
-			places = append(places, Place{[]cm.Key{concept(id)}, []Remedy{{Title: "As its kind", Operations: []cm.Operation{&cm.SetPaint{Concepts: []cm.ID{id}, Fill: &none}}}}})
+			places = append(places, Place{[]cm.Key{concept(id)}, []Remedy{{Title: "As its kind", Operations: []edit.Operation{&edit.SetPaint{Concepts: []cm.ID{id}, Fill: &none}}}}})
 		}
 	}
 	return places

@@ -152,42 +152,6 @@ func (l Lasting) Words() string {
 	return strings.Join(parts, " and ")
 }
 
-// SetAmount says how much something is, with its unit; empty words take that away.
-type SetAmount struct {
-	Concept ID     `json:"concept"`
-	Amount  string `json:"amount"`
-}
-
-func (op *SetAmount) apply(d *editing) error {
-	c, err := d.concept(op.Concept)
-	if err != nil {
-		return err
-	}
-	if c.Amount, err = ReadAmount(op.Amount); err != nil {
-		return err
-	}
-	d.putConcept(c)
-	return nil
-}
-
-// SetDuration says how long something lasts; empty words take that away.
-type SetDuration struct {
-	Concept ID     `json:"concept"`
-	Lasts   string `json:"lasts"`
-}
-
-func (op *SetDuration) apply(d *editing) error {
-	c, err := d.concept(op.Concept)
-	if err != nil {
-		return err
-	}
-	if c.Lasts, err = ReadDuration(op.Lasts); err != nil {
-		return err
-	}
-	d.putConcept(c)
-	return nil
-}
-
 // MaxStep is the greatest number of a step.
 const MaxStep = 99
 
@@ -201,66 +165,5 @@ func (i Icon) Step() (n int, ok bool) {
 	return n, is && err == nil && n >= 1 && n <= MaxStep && StepIcon(n) == i
 }
 
-// NumberSteps gives concepts numbers in their order, from one on; from 0 takes their
-// numbers away. Other icons stay.
-type NumberSteps struct {
-	Concepts []ID `json:"concepts"`
-	From     int  `json:"from"`
-}
-
-func (op *NumberSteps) apply(d *editing) error {
-	if op.From < 0 || op.From+len(op.Concepts)-1 > MaxStep {
-		return Refusef("Steps are numbered from 1 to %d.", MaxStep)
-	}
-	for i, id := range op.Concepts {
-		c, err := d.concept(id)
-		if err != nil {
-			return err
-		}
-		c.Icons = slices.DeleteFunc(slices.Clone(c.Icons), func(icon Icon) bool { _, is := icon.Step(); return is })
-		if op.From > 0 {
-			c.Icons = slices.Insert(c.Icons, 0, StepIcon(op.From+i))
-		}
-		if len(c.Icons) > MaxIcons {
-			return Refusef("“%.40s” has %d icons already. Take one off first.", d.m.Words(c.Label), MaxIcons)
-		}
-		if len(c.Icons) == 0 {
-			c.Icons = nil
-		}
-		d.putConcept(c)
-	}
-	return nil
-}
-
 // MaxIcons is how many icons stand beside one label at most.
 const MaxIcons = 4
-
-// SetIcons says which icons stand beside the labels of concepts.
-type SetIcons struct {
-	Concepts []ID   `json:"concepts"`
-	Icons    []Icon `json:"icons"`
-}
-
-func (op *SetIcons) apply(d *editing) error {
-	if len(op.Icons) > MaxIcons {
-		return Refusef("A concept can have at most %d icons.", MaxIcons)
-	}
-	var icons []Icon
-	for _, i := range op.Icons {
-		if !i.Valid() {
-			return Refusef("There is no such icon.")
-		}
-		if !slices.Contains(icons, i) {
-			icons = append(icons, i)
-		}
-	}
-	for _, id := range op.Concepts {
-		c, err := d.concept(id)
-		if err != nil {
-			return err
-		}
-		c.Icons = icons
-		d.putConcept(c)
-	}
-	return nil
-}

@@ -12,6 +12,9 @@ import (
 	"pgregory.net/rapid"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/document"
+	"mevrin/core/conceptmap/edit"
+	"mevrin/core/conceptmap/history"
 	"mevrin/core/conceptmap/maptest"
 )
 
@@ -19,10 +22,10 @@ import (
 // elsewhere it does.
 func TestAHandHoldsNothingWhileTheMapIsKeptTidy(t *testing.T) {
 	m := tower(t)
-	move := &cm.Move{Places: map[cm.ID]cm.Point{"rim": {X: 900, Y: 900}}}
+	move := &edit.Move{Places: map[cm.ID]cm.Point{"rim": {X: 900, Y: 900}}}
 	for tidy, want := range map[bool]cm.Hold{true: cm.HoldNone, false: cm.HoldHand} {
 		m.KeepTidy = tidy
-		out, err := cm.Apply(m, []cm.Operation{move}, nil)
+		out, err := edit.Apply(m, []edit.Operation{move}, nil)
 		require.NoError(t, err)
 		assert.Equal(t, want, out.Map.Concepts["rim"].Hold, tidy)
 	}
@@ -36,30 +39,30 @@ func TestOneAuthorIsTakenBackWhole(t *testing.T) {
 		m := maptest.Map(t, 12)
 		before := m
 		a := &maptest.Author{Name: "v"}
-		var did [][]cm.Change
+		var did [][]history.Change
 		for range rapid.IntRange(1, 8).Draw(t, "edits") {
-			out, err := cm.Apply(m, []cm.Operation{a.Operation(t, m)}, nil)
+			out, err := edit.Apply(m, []edit.Operation{a.Operation(t, m)}, nil)
 			if err != nil {
 				continue
 			}
 			did, m = append(did, out.Changes), out.Map
 		}
-		out := cm.TakeBack(m, did)
+		out := history.TakeBack(m, did)
 		require.Equal(t, doc(t, before), doc(t, out.Map))
-		again, err := cm.Replay(m, out.Changes)
+		again, err := history.Replay(m, out.Changes)
 		require.NoError(t, err)
 		require.Equal(t, doc(t, out.Map), doc(t, again), "its changes are what it did")
-		back, err := cm.Replay(out.Map, cm.Reversed(out.Changes))
+		back, err := history.Replay(out.Map, history.Reversed(out.Changes))
 		require.NoError(t, err)
 		require.Equal(t, doc(t, m), doc(t, back))
 	})
 	// What somebody built on stays, and is named.
 	m := tower(t)
-	made, err := cm.Apply(m, []cm.Operation{&cm.AddConcept{ID: "rope", Label: "a rope"}}, nil)
+	made, err := edit.Apply(m, []edit.Operation{&edit.AddConcept{ID: "rope", Label: "a rope"}}, nil)
 	require.NoError(t, err)
-	built, err := cm.Apply(made.Map, []cm.Operation{&cm.AddLink{ID: "on", Phrase: "hangs on", From: end("f", "bell"), To: end("t", "rope")}, &cm.NameConcept{Concept: "rim", Label: "the lip"}}, nil)
+	built, err := edit.Apply(made.Map, []edit.Operation{&edit.AddLink{ID: "on", Phrase: "hangs on", From: end("f", "bell"), To: end("t", "rope")}, &edit.NameConcept{Concept: "rim", Label: "the lip"}}, nil)
 	require.NoError(t, err)
-	out := cm.TakeBack(built.Map, [][]cm.Change{made.Changes})
+	out := history.TakeBack(built.Map, [][]history.Change{made.Changes})
 	assert.NotNil(t, out.Map.Concepts["rope"])
 	assert.Contains(t, strings.Join(out.Notices, " "), "a rope")
 }
@@ -68,19 +71,19 @@ func TestOneAuthorIsTakenBackWhole(t *testing.T) {
 func TestEveryTextFollowsTheLanguage(t *testing.T) {
 	on := func(kind cm.Entity, id cm.ID) cm.Key { return cm.Key{Kind: kind, ID: id} }
 	m := tower(t)
-	var ops []cm.Operation
+	var ops []edit.Operation
 	for _, raw := range []string{
 		`{"do":"name-map","title":"T"}`, `{"do":"ask","question":"Q?"}`, `{"do":"set-remark","concept":"bell","remark":"R"}`, `{"do":"add-tag","id":"tag","name":"G"}`,
 		`{"do":"set-kind","kind":"metal","meaning":"M"}`, `{"do":"save-filter","id":"filter","name":"F","match":"all","conditions":[{"about":"level","value":"1"}]}`,
 		`{"do":"write-stop","stop":"s1","part":"card","words":"C"}`, `{"do":"write-stop","stop":"s1","part":"guideNotes","words":"N"}`, `{"do":"write-stop","stop":"s1","part":"title","words":"S"}`,
 	} {
-		read, err := cm.ReadOperations(json.RawMessage("[" + raw + "]"))
+		read, err := edit.ReadOperations(json.RawMessage("[" + raw + "]"))
 		require.NoError(t, err, raw)
 		ops = append(ops, read...)
 	}
-	ops = append(ops, &cm.AddRegion{ID: "region", Title: "A", Concepts: []cm.ID{"bell"}}, &cm.SetNote{On: on(cm.EntityRegion, "region"), Note: "rn"}, &cm.SetNote{On: on(cm.EntityMap, "m"), Note: "mn"},
-		&cm.SetNote{On: on(cm.EntityConcept, "bell"), Note: "cn"}, &cm.SetNote{On: on(cm.EntityLink, "b-has"), Note: "ln"}, &cm.SetLanguage{Language: "de"})
-	out, err := cm.Apply(m, ops, nil)
+	ops = append(ops, &edit.AddRegion{ID: "region", Title: "A", Concepts: []cm.ID{"bell"}}, &edit.SetNote{On: on(cm.EntityRegion, "region"), Note: "rn"}, &edit.SetNote{On: on(cm.EntityMap, "m"), Note: "mn"},
+		&edit.SetNote{On: on(cm.EntityConcept, "bell"), Note: "cn"}, &edit.SetNote{On: on(cm.EntityLink, "b-has"), Note: "ln"}, &edit.SetLanguage{Language: "de"})
+	out, err := edit.Apply(m, ops, nil)
 	require.NoError(t, err)
 	left := regexp.MustCompile(`"seen": \{[^}]*\}`).ReplaceAllString(doc(t, out.Map), "") // the words last seen are what they were
 	assert.NotContains(t, left, `"en":`)
@@ -92,7 +95,7 @@ func TestEveryTextFollowsTheLanguage(t *testing.T) {
 // read as that one, or lost: it is refused, whichever it is.
 func TestNoMemberIsReadInAnotherCase(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		raw, err := cm.Write(maptest.Map(t, 20))
+		raw, err := document.Write(maptest.Map(t, 20))
 		require.NoError(t, err)
 		names := regexp.MustCompile(`"([a-z][A-Za-z]*)": `).FindAllStringSubmatchIndex(string(raw), -1)
 		at := names[rapid.IntRange(0, len(names)-1).Draw(t, "member")]
@@ -101,11 +104,11 @@ func TestNoMemberIsReadInAnotherCase(t *testing.T) {
 			return // a language, or an id
 		}
 		changed := string(raw[:at[2]]) + strings.ToUpper(name[:1]) + name[1:] + string(raw[at[3]:])
-		_, err = cm.Read([]byte(changed))
+		_, err = document.Read([]byte(changed))
 		require.Error(t, err, name)
 	})
 	for _, name := range []string{"remark", "votes"} {
-		_, err := cm.Read(fmt.Appendf(nil, `{"mevrin":1,"id":"m","language":"en","concepts":[{"id":"a","label":{"en":"x"},"at":{"x":0,"y":0},"%s":{"en":%s},"%s":{"en":%s}}],"links":[],"routes":[],"stops":[]}`,
+		_, err := document.Read(fmt.Appendf(nil, `{"mevrin":1,"id":"m","language":"en","concepts":[{"id":"a","label":{"en":"x"},"at":{"x":0,"y":0},"%s":{"en":%s},"%s":{"en":%s}}],"links":[],"routes":[],"stops":[]}`,
 			name, map[string]string{"remark": `"one"`, "votes": "true"}[name], strings.ToUpper(name[:1])+name[1:], map[string]string{"remark": `"two"`, "votes": "true"}[name]))
 		require.ErrorContains(t, err, "does not know", name)
 	}
@@ -118,9 +121,9 @@ func TestIDsMayLookLikeMembers(t *testing.T) {
 	m.Tray = map[cm.ID]cm.Source{"URL": {URL: "https://hollin.example/", Rank: "1"}, "Title": {URL: "https://hollin.example/two", Rank: "2"}}
 	m.Concepts["bell"].Sources = map[cm.ID]cm.Source{"File": {URL: "https://hollin.example/", Rank: "1"}}
 	m.Concepts["bell"].Votes = map[cm.ID]bool{"Kind": true}
-	raw, err := cm.Write(m)
+	raw, err := document.Write(m)
 	require.NoError(t, err)
-	again, err := cm.Read(raw)
+	again, err := document.Read(raw)
 	require.NoError(t, err)
 	require.Equal(t, string(raw), doc(t, again))
 }
@@ -133,18 +136,18 @@ func TestAMapIsBounded(t *testing.T) {
 		id := cm.ID(fmt.Sprint("c", i))
 		full.Concepts[id] = &cm.Concept{ID: id, Label: cm.Text{"en": "x"}}
 	}
-	raw, err := cm.Write(full)
+	raw, err := document.Write(full)
 	require.NoError(t, err)
-	_, err = cm.Read(raw)
+	_, err = document.Read(raw)
 	require.NoError(t, err, "what is written can be read")
-	_, err = cm.Apply(full, []cm.Operation{&cm.AddConcept{ID: "more", Label: "x"}}, nil)
+	_, err = edit.Apply(full, []edit.Operation{&edit.AddConcept{ID: "more", Label: "x"}}, nil)
 	require.ErrorContains(t, err, "at most 10000 concepts")
 	full.Concepts["more"] = &cm.Concept{ID: "more", Label: cm.Text{"en": "x"}}
-	_, err = cm.Apply(full, []cm.Operation{&cm.NameConcept{Concept: "c1", Label: "y"}}, nil)
+	_, err = edit.Apply(full, []edit.Operation{&edit.NameConcept{Concept: "c1", Label: "y"}}, nil)
 	require.NoError(t, err)
-	raw, err = cm.Write(full)
+	raw, err = document.Write(full)
 	require.NoError(t, err)
-	_, err = cm.Read(raw)
+	_, err = document.Read(raw)
 	require.ErrorContains(t, err, "too large")
 
 	ends := func(from int) (all []cm.End) {
@@ -154,13 +157,13 @@ func TestAMapIsBounded(t *testing.T) {
 		return all
 	}
 	delete(full.Concepts, "more")
-	var ops []cm.Operation
+	var ops []edit.Operation
 	for i := range cm.MaxStrands/(cm.MaxEnds*cm.MaxEnds) + 1 {
-		ops = append(ops, &cm.AddLink{ID: cm.ID(fmt.Sprint("l", i)), Phrase: "x", From: ends(i * 200), To: ends(i*200 + 100)})
+		ops = append(ops, &edit.AddLink{ID: cm.ID(fmt.Sprint("l", i)), Phrase: "x", From: ends(i * 200), To: ends(i*200 + 100)})
 	}
-	_, err = cm.Apply(full, ops[1:], nil)
+	_, err = edit.Apply(full, ops[1:], nil)
 	require.NoError(t, err)
-	_, err = cm.Apply(full, ops, nil)
+	_, err = edit.Apply(full, ops, nil)
 	require.ErrorContains(t, err, "sentences")
 
 	m := tower(t)
@@ -168,11 +171,11 @@ func TestAMapIsBounded(t *testing.T) {
 		"| a | b |\n|---|---|\n| c | d |": true, strings.Repeat("|a", 60) + "|\n" + strings.Repeat("|-", 60) + "|\n" + strings.Repeat("|b\n", 60): false,
 		strings.Repeat("either | or, in a line of words\n\n", 400): true,
 	} {
-		_, err = cm.Apply(m, []cm.Operation{&cm.SetNote{On: cm.Key{Kind: cm.EntityConcept, ID: "bell"}, Note: note}}, nil)
+		_, err = edit.Apply(m, []edit.Operation{&edit.SetNote{On: cm.Key{Kind: cm.EntityConcept, ID: "bell"}, Note: note}}, nil)
 		assert.Equal(t, fits, err == nil, "%.30s: %v", note, err)
 	}
-	_, err = cm.Apply(m, []cm.Operation{&cm.WriteStop{Stop: "s1", Part: "card", Words: strings.Repeat("|a", 60) + "|\n" + strings.Repeat("|-", 60) + "|\n" + strings.Repeat("|b\n", 60)}}, nil)
+	_, err = edit.Apply(m, []edit.Operation{&edit.WriteStop{Stop: "s1", Part: "card", Words: strings.Repeat("|a", 60) + "|\n" + strings.Repeat("|-", 60) + "|\n" + strings.Repeat("|b\n", 60)}}, nil)
 	require.ErrorContains(t, err, "cells")
-	_, err = cm.Apply(m, []cm.Operation{&cm.NameConcept{Concept: "bell", Label: strings.Repeat("x\n", cm.MaxLines) + "x"}}, nil)
+	_, err = edit.Apply(m, []edit.Operation{&edit.NameConcept{Concept: "bell", Label: strings.Repeat("x\n", cm.MaxLines) + "x"}}, nil)
 	require.ErrorContains(t, err, "lines")
 }

@@ -29,9 +29,11 @@ type Kind struct {
 // Role names a part in a set of kinds, such as "argument.claim".
 type Role string
 
-var roleForm = regexp.MustCompile(`^[a-z]{1,20}\.[a-z]{1,20}$`)
+// RolePattern is the form of a role.
+var RolePattern = regexp.MustCompile(`^[a-z]{1,20}\.[a-z]{1,20}$`)
 
-func (r Role) Valid() bool { return r == "" || roleForm.MatchString(string(r)) }
+// Valid tells whether the role has the form of one, or is none.
+func (r Role) Valid() bool { return r == "" || RolePattern.MatchString(string(r)) }
 
 // Set gives the set of which the role is a part.
 func (r Role) Set() string {
@@ -54,16 +56,18 @@ const (
 // Strokes are all strokes, in the order in which they are offered.
 var Strokes = []Stroke{StrokePlain, StrokeHeavy, StrokeDashed, StrokeUneven}
 
+// Valid tells whether there is such a stroke.
 func (s Stroke) Valid() bool { return slices.Contains(Strokes, s) }
 
 // Icon is the name of a small picture of the set that is shipped, or the number of a
 // step ("step-7", see Step). One that the set does not have is not shown.
 type Icon string
 
-var iconForm = regexp.MustCompile(`^[a-z0-9]{1,30}(-[a-z0-9]{1,30}){0,6}$`)
+// IconPattern is the form of the name of an icon.
+var IconPattern = regexp.MustCompile(`^[a-z0-9]{1,30}(-[a-z0-9]{1,30}){0,6}$`)
 
 // Valid tells whether the icon has the form of a name.
-func (i Icon) Valid() bool { return iconForm.MatchString(string(i)) }
+func (i Icon) Valid() bool { return IconPattern.MatchString(string(i)) }
 
 // Colour names one of a set of colours; a look says how each is shown.
 type Colour string
@@ -71,6 +75,7 @@ type Colour string
 // Colours are the names of the set, in the order in which they are offered.
 var Colours = []Colour{"sky", "straw", "sea", "rose", "leaf", "iron", "plum", "clay"}
 
+// Valid tells whether there is such a colour; none is one.
 func (c Colour) Valid() bool { return c == "" || slices.Contains(Colours, c) }
 
 // Outline is the shape of a slip.
@@ -172,4 +177,12 @@ func (m *Map) Key() []*Kind {
 		return 1
 	})
 	return all
+}
+
+// KeyPlace says where the key stands on the paper, by its top left corner, and
+// how.
+type KeyPlace struct {
+	At     *Point `json:"at,omitempty"` // by itself below the map where absent
+	Folded bool   `json:"folded,omitempty"`
+	Away   bool   `json:"away,omitempty"` // it is not on the paper
 }

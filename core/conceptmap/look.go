@@ -2,10 +2,9 @@ package conceptmap
 
 import (
 	"math"
+	"mevrin/core/shade"
 	"slices"
 	"strings"
-
-	"mevrin/core/shade"
 )
 
 // Look is how a whole map is dressed. The zero look is the plain one.
@@ -116,6 +115,7 @@ type Backdrop struct {
 // Height gives its height in pixels, in the picture's own proportion.
 func (b *Backdrop) Height() float64 { return b.Wide * float64(b.File.H) / float64(b.File.W) }
 
+// Valid tells whether the picture can lie there.
 func (b *Backdrop) Valid() bool {
 	return b.File.Valid() && strings.HasPrefix(b.File.Type, "image/") && b.File.W > 0 && b.File.H > 0 &&
 		math.Abs(b.At.X) <= FarthestPlace && math.Abs(b.At.Y) <= FarthestPlace && b.Wide >= MinPicture && b.Wide <= FarthestPlace && b.Height() <= 2*FarthestPlace
@@ -135,6 +135,7 @@ const (
 // ColouredBy are all of them, in the order in which they are offered.
 var ColouredBy = []ColourBy{ByKind, ByBranch, ByLevel, ByTag}
 
+// Valid tells whether there is such a look.
 func (l Look) Valid() bool {
 	return (l.Paper == PaperPicture) == (l.Picture != nil) && (l.Picture == nil || l.Picture.Valid()) &&
 		(slices.Contains(Dresses, l.Dress) || l.Dress == DressOwn) && l.ownSound() && slices.Contains(Papers, l.Paper) && l.Line.Valid() && slices.Contains(ColouredBy, l.By)
@@ -149,71 +150,6 @@ func (l Look) Portable() Look {
 	return l
 }
 
-// SetLook changes the look of the map: what is nil stays as it is. Plain first
-// takes everything back to the plain look.
-type SetLook struct {
-	Plain   bool        `json:"plain,omitempty"`
-	Dress   *Dress      `json:"dress,omitempty"`
-	Own     *OwnColours `json:"own,omitempty"` // with DressOwn
-	Paper   *Paper      `json:"paper,omitempty"`
-	Picture *Backdrop   `json:"picture,omitempty"`
-	Line    *Line       `json:"line,omitempty"`
-	Large   *bool       `json:"large,omitempty"`
-	By      *ColourBy   `json:"by,omitempty"`
-}
-
-func (op *SetLook) apply(d *editing) error {
-	next := d.m.Look
-	if op.Plain {
-		next = Look{}
-	}
-	set(&next.Dress, op.Dress)
-	set(&next.Paper, op.Paper)
-	if op.Picture != nil {
-		next.Picture = op.Picture
-	}
-	if next.Paper != PaperPicture {
-		next.Picture = nil
-	}
-	if op.Own != nil {
-		next.Dress, next.Own = DressOwn, op.Own
-	}
-	if next.Dress != DressOwn {
-		next.Own = nil
-	}
-	if err := d.correctInk(&next); err != nil {
-		return err
-	}
-	set(&next.Line, op.Line)
-	set(&next.Large, op.Large)
-	set(&next.By, op.By)
-	if !next.Valid() {
-		return Refusef("There is no such look.")
-	}
-	d.m.Look = next
-	d.putHeader()
-	return nil
-}
-
-// correctInk moves the ink of colours of one's own until it can be read.
-func (d *editing) correctInk(l *Look) error {
-	if l.Own == nil {
-		return nil
-	}
-	if !l.Own.Valid() {
-		return Refusef("A colour is written as six digits behind a hash, from #000000 to #ffffff.")
-	}
-	next, ok := l.Own.Corrected(l.Paper == PaperPicture)
-	if !ok {
-		return Refusef("No ink can be read on this paper and on these slips alike. Choose them more alike, or lighter, or darker.")
-	}
-	if next.Ink != l.Own.Ink {
-		d.notice("The ink was made " + map[bool]string{true: "darker", false: "lighter"}[shade.Luminance(next.Ink) < shade.Luminance(l.Own.Ink)] + ", so that words can be read: " + next.Ink + ".")
-	}
-	l.Own = &next
-	return nil
-}
-
 // Paint is how one concept looks otherwise than its kind has it: the colours of
 // its words, of the slip and of its border, and its outline.
 type Paint struct {
@@ -223,83 +159,9 @@ type Paint struct {
 	Outline *Outline `json:"outline,omitempty"`
 }
 
+// Valid tells whether there are such colours, and at least one.
 func (p *Paint) Valid() bool {
 	return p == nil || p.Words.Valid() && p.Fill.Valid() && p.Border.Valid() && (p.Outline == nil || slices.Contains(Outlines, *p.Outline)) && *p != (Paint{})
-}
-
-// SetPaint changes how concepts look for themselves: what is nil stays as it is.
-// Clear first takes back all of it: they look as their kind again.
-type SetPaint struct {
-	Concepts []ID     `json:"concepts"`
-	Clear    bool     `json:"clear,omitempty"`
-	Words    *Colour  `json:"words,omitempty"`
-	Fill     *Colour  `json:"fill,omitempty"`
-	Border   *Colour  `json:"border,omitempty"`
-	Outline  *Outline `json:"outline,omitempty"`
-	// Below lets what hangs from a concept follow it, but for what had been set apart:
-	// what looked otherwise than the concept did.
-	Below bool `json:"below,omitempty"`
-}
-
-func (op *SetPaint) apply(d *editing) error {
-	follow := map[ID]bool{} // what looked so before, and hangs from one of the concepts
-	for _, id := range op.Concepts {
-		c, err := d.concept(id)
-		if err != nil {
-			return err
-		}
-		if op.Below {
-			for below, was := range d.m.Concepts {
-				if below != id && d.under(below, id) && samePaint(was.Paint, c.Paint) {
-					follow[below] = true
-				}
-			}
-		}
-	}
-	for _, id := range slices.Concat(op.Concepts, SortedIDs(follow)) {
-		c, err := d.concept(id)
-		if err != nil {
-			return err
-		}
-		if err := op.paint(c); err != nil {
-			return err
-		}
-		d.putConcept(c)
-	}
-	return nil
-}
-
-func (op *SetPaint) paint(c *Concept) error {
-	next := Paint{}
-	if c.Paint != nil && !op.Clear {
-		next = *c.Paint
-	}
-	set(&next.Words, op.Words)
-	set(&next.Fill, op.Fill)
-	set(&next.Border, op.Border)
-	if op.Outline != nil {
-		next.Outline = op.Outline
-	}
-	if c.Paint = &next; next == (Paint{}) {
-		c.Paint = nil
-	}
-	if !c.Paint.Valid() {
-		return Refusef("There is no such colour or outline.")
-	}
-	return nil
-}
-
-func samePaint(a, b *Paint) bool {
-	if a == nil || b == nil {
-		return a == b
-	}
-	outline := func(p *Paint) Outline {
-		if p.Outline == nil {
-			return "as its kind"
-		}
-		return *p.Outline
-	}
-	return a.Words == b.Words && a.Fill == b.Fill && a.Border == b.Border && outline(a) == outline(b)
 }
 
 // OutlineOf gives the outline of a concept's slip: its own, or its kind's.

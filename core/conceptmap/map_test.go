@@ -12,11 +12,15 @@ import (
 	"pgregory.net/rapid"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/document"
+	"mevrin/core/conceptmap/draft"
+	"mevrin/core/conceptmap/edit"
+	"mevrin/core/conceptmap/history"
 	"mevrin/core/conceptmap/maptest"
 )
 
 func doc(t require.TestingT, m *cm.Map) string {
-	raw, err := cm.Write(m)
+	raw, err := document.Write(m)
 	require.NoError(t, err)
 	return string(raw)
 }
@@ -26,7 +30,7 @@ func doc(t require.TestingT, m *cm.Map) string {
 // there and that its hierarchy is settled.
 func sound(t require.TestingT, m *cm.Map) {
 	written := doc(t, m)
-	again, err := cm.Read([]byte(written))
+	again, err := document.Read([]byte(written))
 	require.NoError(t, err, written)
 	require.Equal(t, written, doc(t, again))
 	for _, c := range m.Concepts {
@@ -47,18 +51,18 @@ func TestUndoRestoresTheDocumentByteForByte(t *testing.T) {
 		m := cm.NewMap("m", "en")
 		me := &maptest.Author{Name: "a"}
 		var states []string
-		var logged [][]cm.Change
+		var logged [][]history.Change
 		for range rapid.IntRange(1, 25).Draw(t, "entries") {
-			var ops []cm.Operation
+			var ops []edit.Operation
 			work := m
 			for range rapid.IntRange(1, 3).Draw(t, "operations") {
 				op := me.Operation(t, work)
-				if out, err := cm.Apply(work, []cm.Operation{op}, nil); err == nil {
+				if out, err := edit.Apply(work, []edit.Operation{op}, nil); err == nil {
 					work, ops = out.Map, append(ops, op)
 				}
 			}
 			before := doc(t, m)
-			out, err := cm.Apply(m, ops, nil)
+			out, err := edit.Apply(m, ops, nil)
 			if err != nil {
 				continue // settling between the operations can let one more through
 			}
@@ -67,32 +71,32 @@ func TestUndoRestoresTheDocumentByteForByte(t *testing.T) {
 
 			raw, err := json.Marshal(out.Changes)
 			require.NoError(t, err)
-			var read []cm.Change
+			var read []history.Change
 			require.NoError(t, json.Unmarshal(raw, &read))
-			replayed, err := cm.Replay(m, read)
+			replayed, err := history.Replay(m, read)
 			require.NoError(t, err)
 			require.Equal(t, doc(t, out.Map), doc(t, replayed), "replaying the changes gave another map")
 
-			written, err := cm.MarshalOperations(ops)
+			written, err := edit.MarshalOperations(ops)
 			require.NoError(t, err)
-			back, err := cm.ReadOperations(written)
+			back, err := edit.ReadOperations(written)
 			require.NoError(t, err)
 			// Who speaks does not travel with an operation.
-			cm.Sign(ops, cm.Speaker{})
-			require.Equal(t, ops, append([]cm.Operation(nil), back...))
+			edit.Sign(ops, edit.Speaker{})
+			require.Equal(t, ops, append([]edit.Operation(nil), back...))
 
 			states, logged, m = append(states, before), append(logged, read), out.Map
 		}
 		end := doc(t, m)
-		var undone [][]cm.Change
+		var undone [][]history.Change
 		for i, changes := range slices.Backward(logged) {
-			out := cm.Invert(m, changes)
+			out := history.Invert(m, changes)
 			require.Empty(t, out.Notices)
 			require.Equal(t, states[i], doc(t, out.Map))
 			undone, m = append(undone, out.Changes), out.Map
 		}
 		for _, changes := range slices.Backward(undone) {
-			m = cm.Invert(m, changes).Map
+			m = history.Invert(m, changes).Map
 		}
 		require.Equal(t, end, doc(t, m), "redoing everything gave another map")
 	})
@@ -105,35 +109,35 @@ func TestUndoWithTwoAuthorsTakesOnlyWhatIsStillOnes(t *testing.T) {
 	type logged struct {
 		id      cm.ID
 		author  int
-		changes []cm.Change
+		changes []history.Change
 	}
 	rapid.Check(t, func(t *rapid.T) {
 		m := cm.NewMap("m", "en")
 		authors := []*maptest.Author{{Name: "a"}, {Name: "b"}}
 		names := []string{"ada", "ben"}
 		var log []logged
-		var history cm.History
+		var past history.History
 		for i := range rapid.IntRange(5, 40).Draw(t, "steps") {
 			who := rapid.IntRange(0, 1).Draw(t, "who")
 			id := cm.ID("entry" + string(rune('A'+i%26)) + string(rune('a'+i/26)))
-			if target := history.Undoable(names[who]); target != "" && rapid.IntRange(0, 3).Draw(t, "undo") == 0 {
+			if target := past.Undoable(names[who]); target != "" && rapid.IntRange(0, 3).Draw(t, "undo") == 0 {
 				at := slices.IndexFunc(log, func(l logged) bool { return l.id == target })
 				require.Equal(t, who, log[at].author)
-				out := cm.Invert(m, log[at].changes)
+				out := history.Invert(m, log[at].changes)
 				checkUndo(t, m, out, log[at].changes)
 				sound(t, out.Map)
 				m = out.Map
 				log = append(log, logged{id, who, out.Changes})
-				history.Add(cm.Step{Entry: id, Author: names[who], Undoes: target})
+				past.Add(history.Step{Entry: id, Author: names[who], Undoes: target})
 				continue
 			}
-			out, err := cm.Apply(m, []cm.Operation{authors[who].Operation(t, m)}, nil)
+			out, err := edit.Apply(m, []edit.Operation{authors[who].Operation(t, m)}, nil)
 			if err != nil {
 				continue
 			}
 			m = out.Map
 			log = append(log, logged{id, who, out.Changes})
-			history.Add(cm.Step{Entry: id, Author: names[who]})
+			past.Add(history.Step{Entry: id, Author: names[who]})
 		}
 	})
 }
@@ -145,7 +149,7 @@ func parts(t require.TestingT, m *cm.Map) map[string]string {
 	for kind, ids := range map[cm.Entity][]cm.ID{cm.EntityConcept: cm.SortedIDs(m.Concepts), cm.EntityLink: cm.SortedIDs(m.Links), cm.EntityRoute: cm.SortedIDs(m.Routes), cm.EntityStop: cm.SortedIDs(m.Stops), cm.EntityMap: {m.ID},
 		cm.EntityKind: cm.SortedIDs(m.Kinds), cm.EntityTag: cm.SortedIDs(m.Tags), cm.EntityRegion: cm.SortedIDs(m.Regions), cm.EntityFilter: cm.SortedIDs(m.Filters), cm.EntityComment: cm.SortedIDs(m.Comments)} {
 		for _, id := range ids {
-			for name, raw := range cm.Difference(empty, m, cm.Key{Kind: kind, ID: id}).After {
+			for name, raw := range history.Difference(empty, m, cm.Key{Kind: kind, ID: id}).After {
 				all[string(kind)+" "+string(id)+" "+name] = string(raw)
 			}
 		}
@@ -158,7 +162,7 @@ func follows(field string) bool {
 	return strings.HasSuffix(field, " main") || strings.HasSuffix(field, " refs") || strings.HasPrefix(field, "comment ") && strings.HasSuffix(field, " on")
 }
 
-func checkUndo(t *rapid.T, before *cm.Map, out cm.Outcome, entry []cm.Change) {
+func checkUndo(t *rapid.T, before *cm.Map, out history.Outcome, entry []history.Change) {
 	was, is := parts(t, before), parts(t, out.Map)
 	// What the entry left in each field, and what was there before it.
 	left, had := map[string]string{}, map[string]string{}
@@ -202,24 +206,24 @@ func checkUndo(t *rapid.T, before *cm.Map, out cm.Outcome, entry []cm.Change) {
 }
 
 func TestUndoRefusesToTakeLaterWorkAway(t *testing.T) {
-	apply := func(m *cm.Map, ops ...cm.Operation) cm.Outcome {
-		out, err := cm.Apply(m, ops, nil)
+	apply := func(m *cm.Map, ops ...edit.Operation) history.Outcome {
+		out, err := edit.Apply(m, ops, nil)
 		require.NoError(t, err)
 		return out
 	}
-	start := apply(cm.NewMap("m", "en"), &cm.AddConcept{ID: "bell", Label: "bell"}).Map
-	ada := apply(start, &cm.AddConcept{ID: "clapper", Label: "clapper"})
-	ben := apply(ada.Map, &cm.AddLink{ID: "l", Phrase: "strikes", From: []cm.End{{ID: "f", Concept: "clapper"}}, To: []cm.End{{ID: "t", Concept: "bell"}}})
+	start := apply(cm.NewMap("m", "en"), &edit.AddConcept{ID: "bell", Label: "bell"}).Map
+	ada := apply(start, &edit.AddConcept{ID: "clapper", Label: "clapper"})
+	ben := apply(ada.Map, &edit.AddLink{ID: "l", Phrase: "strikes", From: []cm.End{{ID: "f", Concept: "clapper"}}, To: []cm.End{{ID: "t", Concept: "bell"}}})
 
-	undone := cm.Invert(ben.Map, ada.Changes)
+	undone := history.Invert(ben.Map, ada.Changes)
 	assert.Empty(t, undone.Changes)
 	assert.Equal(t, doc(t, ben.Map), doc(t, undone.Map))
 	require.Len(t, undone.Notices, 1)
 	assert.Contains(t, undone.Notices[0], "“clapper” has been worked on since")
 
-	named := apply(start, &cm.NameConcept{Concept: "bell", Label: "the bell"}, &cm.Move{Places: map[cm.ID]cm.Point{"bell": {X: 40}}})
-	other := apply(named.Map, &cm.NameConcept{Concept: "bell", Label: "tenor bell"})
-	undone = cm.Invert(other.Map, named.Changes)
+	named := apply(start, &edit.NameConcept{Concept: "bell", Label: "the bell"}, &edit.Move{Places: map[cm.ID]cm.Point{"bell": {X: 40}}})
+	other := apply(named.Map, &edit.NameConcept{Concept: "bell", Label: "tenor bell"})
+	undone = history.Invert(other.Map, named.Changes)
 	assert.Equal(t, "tenor bell", undone.Map.Concepts["bell"].Label["en"], "Ben's words stay")
 	assert.Zero(t, undone.Map.Concepts["bell"].At.X, "the place goes back")
 	assert.Contains(t, undone.Notices[0], "“tenor bell”")
@@ -227,35 +231,35 @@ func TestUndoRefusesToTakeLaterWorkAway(t *testing.T) {
 
 func TestMergeLeadsEverythingToTheHeir(t *testing.T) {
 	end := func(id, c cm.ID) []cm.End { return []cm.End{{ID: id, Concept: c}} }
-	out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
-		&cm.AddConcept{ID: "air", Label: "air"}, &cm.AddConcept{ID: "air2", Label: "Air"}, &cm.AddConcept{ID: "ear", Label: "ear"},
-		&cm.AddConcept{ID: "wave", Label: "wave"}, &cm.SetFocus{Concept: "ear"},
-		&cm.SetNote{On: cm.Key{Kind: cm.EntityConcept, ID: "air2"}, Note: "78 % nitrogen"},
-		&cm.AddLink{ID: "l1", Phrase: "carries", From: end("a", "air"), To: end("b", "wave")},
-		&cm.AddLink{ID: "l2", Phrase: "carries", From: end("a", "air2"), To: end("b", "wave")},
-		&cm.AddLink{ID: "l3", Phrase: "reaches", From: end("a", "air2"), To: end("b", "ear")},
-		&cm.AddLink{ID: "l4", Phrase: "is", From: end("a", "air2"), To: end("b", "air")},
-		&cm.AddRoute{ID: "r"}, &cm.AddStop{ID: "s", Route: "r", Refs: []cm.Key{{Kind: cm.EntityConcept, ID: "air2"}, {Kind: cm.EntityLink, ID: "l2"}}},
+	out, err := edit.Apply(cm.NewMap("m", "en"), []edit.Operation{
+		&edit.AddConcept{ID: "air", Label: "air"}, &edit.AddConcept{ID: "air2", Label: "Air"}, &edit.AddConcept{ID: "ear", Label: "ear"},
+		&edit.AddConcept{ID: "wave", Label: "wave"}, &edit.SetFocus{Concept: "ear"},
+		&edit.SetNote{On: cm.Key{Kind: cm.EntityConcept, ID: "air2"}, Note: "78 % nitrogen"},
+		&edit.AddLink{ID: "l1", Phrase: "carries", From: end("a", "air"), To: end("b", "wave")},
+		&edit.AddLink{ID: "l2", Phrase: "carries", From: end("a", "air2"), To: end("b", "wave")},
+		&edit.AddLink{ID: "l3", Phrase: "reaches", From: end("a", "air2"), To: end("b", "ear")},
+		&edit.AddLink{ID: "l4", Phrase: "is", From: end("a", "air2"), To: end("b", "air")},
+		&edit.AddRoute{ID: "r"}, &edit.AddStop{ID: "s", Route: "r", Refs: []cm.Key{{Kind: cm.EntityConcept, ID: "air2"}, {Kind: cm.EntityLink, ID: "l2"}}},
 	}, nil)
 	require.NoError(t, err)
-	out, err = cm.Apply(out.Map, []cm.Operation{&cm.MergeConcepts{Keep: "air", Gone: "air2"}}, nil)
+	out, err = edit.Apply(out.Map, []edit.Operation{&edit.MergeConcepts{Keep: "air", Gone: "air2"}}, nil)
 	require.NoError(t, err)
 	m := out.Map
 	assert.ElementsMatch(t, []cm.ID{"l1", "l3"}, cm.SortedIDs(m.Links), "the twin and the self-link are gone")
 	assert.Equal(t, cm.ID("air"), m.Links["l3"].From[0].Concept)
 	assert.Equal(t, "78 % nitrogen", m.Concepts["air"].Note["en"])
 	assert.Equal(t, []cm.ID{"air", "l1"}, []cm.ID{m.Stops["s"].Refs[0].ID, m.Stops["s"].Refs[1].ID})
-	assert.Contains(t, out.Moved, cm.Moved{Kind: cm.EntityConcept, Old: "air2", New: "air"})
-	assert.Contains(t, out.Moved, cm.Moved{Kind: cm.EntityLink, OldLink: "l2", Old: "b", NewLink: "l1", New: "b"})
+	assert.Contains(t, out.Moved, draft.Moved{Kind: cm.EntityConcept, Old: "air2", New: "air"})
+	assert.Contains(t, out.Moved, draft.Moved{Kind: cm.EntityLink, OldLink: "l2", Old: "b", NewLink: "l1", New: "b"})
 	assert.Len(t, out.Notices, 2)
 	sound(t, m)
 }
 
 func TestStopsOutliveWhatTheyShow(t *testing.T) {
-	out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
-		&cm.AddConcept{ID: "c", Label: "hum tone"}, &cm.AddRoute{ID: "r"},
-		&cm.AddStop{ID: "s", Route: "r", Refs: []cm.Key{{Kind: cm.EntityConcept, ID: "c"}}},
-		&cm.NameConcept{Concept: "c", Label: "the hum"}, &cm.Remove{Concepts: []cm.ID{"c"}},
+	out, err := edit.Apply(cm.NewMap("m", "en"), []edit.Operation{
+		&edit.AddConcept{ID: "c", Label: "hum tone"}, &edit.AddRoute{ID: "r"},
+		&edit.AddStop{ID: "s", Route: "r", Refs: []cm.Key{{Kind: cm.EntityConcept, ID: "c"}}},
+		&edit.NameConcept{Concept: "c", Label: "the hum"}, &edit.Remove{Concepts: []cm.ID{"c"}},
 	}, nil)
 	require.NoError(t, err)
 	require.Contains(t, out.Map.Stops, cm.ID("s"))
@@ -265,20 +269,20 @@ func TestStopsOutliveWhatTheyShow(t *testing.T) {
 
 func TestTheFirstStrandIsTheMainOne(t *testing.T) {
 	end := func(id, c cm.ID) []cm.End { return []cm.End{{ID: id, Concept: c}} }
-	out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
-		&cm.AddConcept{ID: "top"}, &cm.AddConcept{ID: "a"}, &cm.AddConcept{ID: "b"}, &cm.SetFocus{Concept: "top"},
-		&cm.AddLink{ID: "l1", From: end("f", "a"), To: end("t", "top")}, // against its arrow
-		&cm.AddLink{ID: "l2", From: end("f", "a"), To: end("t", "b")},
-		&cm.AddLink{ID: "l3", From: end("f", "top"), To: end("t", "b")}, // b has a parent already
+	out, err := edit.Apply(cm.NewMap("m", "en"), []edit.Operation{
+		&edit.AddConcept{ID: "top"}, &edit.AddConcept{ID: "a"}, &edit.AddConcept{ID: "b"}, &edit.SetFocus{Concept: "top"},
+		&edit.AddLink{ID: "l1", From: end("f", "a"), To: end("t", "top")}, // against its arrow
+		&edit.AddLink{ID: "l2", From: end("f", "a"), To: end("t", "b")},
+		&edit.AddLink{ID: "l3", From: end("f", "top"), To: end("t", "b")}, // b has a parent already
 	}, nil)
 	require.NoError(t, err)
 	m := out.Map
 	assert.Equal(t, cm.ID("top"), m.Parent(m.Concepts["a"]))
 	assert.Equal(t, cm.ID("a"), m.Parent(m.Concepts["b"]))
-	out, err = cm.Apply(m, []cm.Operation{&cm.Remove{Links: []cm.ID{"l2"}}}, nil)
+	out, err = edit.Apply(m, []edit.Operation{&edit.Remove{Links: []cm.ID{"l2"}}}, nil)
 	require.NoError(t, err)
 	assert.Equal(t, cm.ID("top"), out.Map.Parent(out.Map.Concepts["b"]), "the next strand takes over")
-	out, err = cm.Apply(m, []cm.Operation{&cm.SetFocus{Concept: "b"}}, nil)
+	out, err = edit.Apply(m, []edit.Operation{&edit.SetFocus{Concept: "b"}}, nil)
 	require.NoError(t, err)
 	assert.Equal(t, []cm.ID{"", "b", "a"}, []cm.ID{out.Map.Parent(out.Map.Concepts["b"]), out.Map.Parent(out.Map.Concepts["a"]), out.Map.Parent(out.Map.Concepts["top"])})
 }
@@ -304,7 +308,7 @@ func TestKeyBetweenAlwaysFindsRoom(t *testing.T) {
 
 func TestHostileWordsAndDocuments(t *testing.T) {
 	add := func(label string) (*cm.Map, error) {
-		out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{&cm.AddConcept{ID: "c", Label: label}}, nil)
+		out, err := edit.Apply(cm.NewMap("m", "en"), []edit.Operation{&edit.AddConcept{ID: "c", Label: label}}, nil)
 		return out.Map, err
 	}
 	m, err := add("\u202eevil\u2066\x00 e\u0301\r\nline ")
@@ -329,29 +333,29 @@ func TestHostileWordsAndDocuments(t *testing.T) {
 		"nested":      strings.Repeat("[", 200_000),
 	} {
 		require.NotEqual(t, good, bad, what)
-		_, err := cm.Read([]byte(bad))
+		_, err := document.Read([]byte(bad))
 		var words *cm.Refusal
 		require.ErrorAs(t, err, &words, what)
 	}
 	for _, bad := range []string{`{}`, `[{"do":"drop-table"}]`, `[{"do":"add-concept","id":"a b"}]`, `[{"do":"move","places":{"c":{"x":"1"}}}]`, `[{"do":"add-concept","extra":1}]`, `[null]`, `[[]]`} {
-		ops, err := cm.ReadOperations([]byte(bad))
+		ops, err := edit.ReadOperations([]byte(bad))
 		if err == nil {
-			_, err = cm.Apply(m, ops, nil)
+			_, err = edit.Apply(m, ops, nil)
 		}
 		require.Error(t, err, bad)
 	}
 }
 
 func FuzzRead(f *testing.F) {
-	out, _ := cm.Apply(cm.NewMap("m", "en"), maptest.Large(4), nil)
-	raw, _ := cm.Write(out.Map)
+	out, _ := edit.Apply(cm.NewMap("m", "en"), maptest.Large(4), nil)
+	raw, _ := document.Write(out.Map)
 	f.Add(raw)
 	f.Fuzz(func(t *testing.T, raw []byte) {
-		m, err := cm.Read(raw)
+		m, err := document.Read(raw)
 		if err != nil {
 			return
 		}
-		again, err := cm.Read([]byte(doc(t, m)))
+		again, err := document.Read([]byte(doc(t, m)))
 		require.NoError(t, err)
 		require.True(t, bytes.Equal([]byte(doc(t, m)), []byte(doc(t, again))))
 	})
@@ -360,18 +364,18 @@ func FuzzRead(f *testing.F) {
 func TestAMapIsCalledByItsFocusConceptUntilItIsNamed(t *testing.T) {
 	m := cm.NewMap("m", "de")
 	for _, step := range []struct {
-		op   cm.Operation
+		op   edit.Operation
 		name string
 	}{
-		{&cm.Ask{Question: "Wie klingt sie?"}, "Wie klingt sie?"},
-		{&cm.AddConcept{ID: "c", Label: "die\nGlocke"}, "Wie klingt sie?"},
-		{&cm.SetFocus{Concept: "c"}, "die Glocke"},
-		{&cm.NameConcept{Concept: "c", Label: "eine Glocke"}, "eine Glocke"},
-		{&cm.NameMap{Title: "Klang"}, "Klang"},
-		{&cm.NameConcept{Concept: "c", Label: "Erz"}, "Klang"},
-		{&cm.NameMap{Title: " "}, "Erz"},
+		{&edit.Ask{Question: "Wie klingt sie?"}, "Wie klingt sie?"},
+		{&edit.AddConcept{ID: "c", Label: "die\nGlocke"}, "Wie klingt sie?"},
+		{&edit.SetFocus{Concept: "c"}, "die Glocke"},
+		{&edit.NameConcept{Concept: "c", Label: "eine Glocke"}, "eine Glocke"},
+		{&edit.NameMap{Title: "Klang"}, "Klang"},
+		{&edit.NameConcept{Concept: "c", Label: "Erz"}, "Klang"},
+		{&edit.NameMap{Title: " "}, "Erz"},
 	} {
-		out, err := cm.Apply(m, []cm.Operation{step.op}, nil)
+		out, err := edit.Apply(m, []edit.Operation{step.op}, nil)
 		require.NoError(t, err)
 		m = out.Map
 		assert.Equal(t, step.name, m.Name())

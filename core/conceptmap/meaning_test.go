@@ -8,10 +8,12 @@ import (
 	"github.com/stretchr/testify/require"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
+	"mevrin/core/conceptmap/history"
 )
 
-func apply(t *testing.T, m *cm.Map, ops ...cm.Operation) *cm.Map {
-	out, err := cm.Apply(m, ops, nil)
+func apply(t *testing.T, m *cm.Map, ops ...edit.Operation) *cm.Map {
+	out, err := edit.Apply(m, ops, nil)
 	require.NoError(t, err)
 	sound(t, out.Map)
 	return out.Map
@@ -21,17 +23,17 @@ func apply(t *testing.T, m *cm.Map, ops ...cm.Operation) *cm.Map {
 // that stays.
 func TestMeaningPassesOn(t *testing.T) {
 	m := apply(t, tower(t),
-		&cm.AddTag{ID: "old", Name: "old"}, &cm.AddTag{ID: "again", Name: "Old", Reuse: true},
-		&cm.AssignTag{Concepts: []cm.ID{"crown"}, Tag: "again", On: true},
-		&cm.AddRegion{ID: "top", Title: "the top", Concepts: []cm.ID{"crown"}, Branches: []cm.ID{"clapper"}},
-		&cm.SetDuration{Concept: "crown", Lasts: "1,5 h"}, &cm.SetIcons{Concepts: []cm.ID{"crown"}, Icons: []cm.Icon{"bell", "bell"}},
-		&cm.AddKind{ID: "brass", Name: "brass", Meaning: "of copper"}, &cm.AssignKind{Concepts: []cm.ID{"rim"}, Kind: "brass"},
-		&cm.AddKind{ID: "cause", Name: "metal", Links: true, Stroke: cm.StrokeHeavy}, &cm.AssignKind{Links: []cm.ID{"c-hits"}, Kind: "cause"},
-		&cm.SaveFilter{ID: "f", Name: "metals", Match: cm.MatchAny, Conditions: []cm.Condition{{About: cm.AboutKind, Value: "brass"}}},
+		&edit.AddTag{ID: "old", Name: "old"}, &edit.AddTag{ID: "again", Name: "Old", Reuse: true},
+		&edit.AssignTag{Concepts: []cm.ID{"crown"}, Tag: "again", On: true},
+		&edit.AddRegion{ID: "top", Title: "the top", Concepts: []cm.ID{"crown"}, Branches: []cm.ID{"clapper"}},
+		&edit.SetDuration{Concept: "crown", Lasts: "1,5 h"}, &edit.SetIcons{Concepts: []cm.ID{"crown"}, Icons: []cm.Icon{"bell", "bell"}},
+		&edit.AddKind{ID: "brass", Name: "brass", Meaning: "of copper"}, &edit.AssignKind{Concepts: []cm.ID{"rim"}, Kind: "brass"},
+		&edit.AddKind{ID: "cause", Name: "metal", Links: true, Stroke: cm.StrokeHeavy}, &edit.AssignKind{Links: []cm.ID{"c-hits"}, Kind: "cause"},
+		&edit.SaveFilter{ID: "f", Name: "metals", Match: cm.MatchAny, Conditions: []cm.Condition{{About: cm.AboutKind, Value: "brass"}}},
 	)
 	assert.Len(t, m.Tags, 1, "a tag of that name was there")
 	assert.Equal(t, map[cm.ID]bool{"crown": true, "clapper": true}, m.Inside(m.Regions["top"]))
-	merged := apply(t, m, &cm.MergeConcepts{Keep: "rim", Gone: "crown"}, &cm.MergeKinds{Keep: "metal", Gone: "brass"})
+	merged := apply(t, m, &edit.MergeConcepts{Keep: "rim", Gone: "crown"}, &edit.MergeKinds{Keep: "metal", Gone: "brass"})
 	rim := merged.Concepts["rim"]
 	assert.Equal(t, map[cm.ID]bool{"old": true}, rim.Tags)
 	assert.Equal(t, []cm.Icon{"bell"}, rim.Icons)
@@ -41,17 +43,17 @@ func TestMeaningPassesOn(t *testing.T) {
 	assert.Equal(t, "of copper", merged.Words(merged.Kinds["metal"].Meaning))
 	assert.Equal(t, "metal", merged.Filters["f"].Conditions[0].Value)
 
-	gone := apply(t, merged, &cm.RemoveTag{Tag: "old"}, &cm.RemoveKind{Kind: "cause"})
+	gone := apply(t, merged, &edit.RemoveTag{Tag: "old"}, &edit.RemoveKind{Kind: "cause"})
 	assert.Nil(t, gone.Concepts["rim"].Tags)
 	assert.Empty(t, gone.Links["c-hits"].Kind)
 
 	// A branch is inside with what is added to it.
-	more := apply(t, m, &cm.AddConcept{ID: "ball", Label: "ball"}, &cm.AddLink{ID: "x", From: end("f", "clapper"), To: end("t", "ball")})
+	more := apply(t, m, &edit.AddConcept{ID: "ball", Label: "ball"}, &edit.AddLink{ID: "x", From: end("f", "clapper"), To: end("t", "ball")})
 	assert.True(t, more.Inside(more.Regions["top"])["ball"])
-	_, err := cm.Apply(more, []cm.Operation{&cm.PutInRegion{Region: "top", Concepts: []cm.ID{"ball"}}}, nil)
+	_, err := edit.Apply(more, []edit.Operation{&edit.PutInRegion{Region: "top", Concepts: []cm.ID{"ball"}}}, nil)
 	assert.ErrorContains(t, err, "inside with its branch")
 
-	ordered := apply(t, m, &cm.OrderKinds{Order: []cm.ID{"brass"}})
+	ordered := apply(t, m, &edit.OrderKinds{Order: []cm.ID{"brass"}})
 	var names []cm.ID
 	for _, k := range ordered.Key() {
 		names = append(names, k.ID)
@@ -97,7 +99,7 @@ func TestAnotherKindLooksDifferent(t *testing.T) {
 	}
 	for i := range cm.MaxKinds / 2 {
 		colour, outline, stroke := m.FreeLook(i%2 == 1)
-		m = apply(t, m, &cm.AddKind{ID: cm.ID(fmt.Sprintf("k%d", i)), Name: fmt.Sprint("kind ", i), Links: i%2 == 1, Colour: colour, Outline: outline, Stroke: stroke})
+		m = apply(t, m, &edit.AddKind{ID: cm.ID(fmt.Sprintf("k%d", i)), Name: fmt.Sprint("kind ", i), Links: i%2 == 1, Colour: colour, Outline: outline, Stroke: stroke})
 		if i%2 == 0 {
 			colours, outlines = append(colours, colour), append(outlines, outline)
 		}
@@ -105,7 +107,7 @@ func TestAnotherKindLooksDifferent(t *testing.T) {
 	assert.ElementsMatch(t, cm.Colours, colours[:len(cm.Colours)])
 	assert.ElementsMatch(t, cm.Outlines, outlines[:len(cm.Outlines)])
 	first := m.FreeColour()
-	m = apply(t, m, &cm.AddTag{ID: "t1", Name: "heard", Colour: first})
+	m = apply(t, m, &edit.AddTag{ID: "t1", Name: "heard", Colour: first})
 	assert.NotEqual(t, first, m.FreeColour())
 }
 
@@ -113,15 +115,15 @@ func TestAnotherKindLooksDifferent(t *testing.T) {
 // number is never there twice on one concept.
 func TestStepsAreNumbered(t *testing.T) {
 	m := bells(t)
-	apply := func(op cm.Operation) error {
-		out, err := cm.Apply(m, []cm.Operation{op}, nil)
+	apply := func(op edit.Operation) error {
+		out, err := edit.Apply(m, []edit.Operation{op}, nil)
 		if err == nil {
 			m = out.Map
 		}
 		return err
 	}
-	require.NoError(t, apply(&cm.SetIcons{Concepts: []cm.ID{"rim"}, Icons: []cm.Icon{"bell", "step-9", "ear"}}))
-	require.NoError(t, apply(&cm.NumberSteps{Concepts: []cm.ID{"lip", "rim"}, From: 4}))
+	require.NoError(t, apply(&edit.SetIcons{Concepts: []cm.ID{"rim"}, Icons: []cm.Icon{"bell", "step-9", "ear"}}))
+	require.NoError(t, apply(&edit.NumberSteps{Concepts: []cm.ID{"lip", "rim"}, From: 4}))
 	assert.Equal(t, []cm.Icon{"step-4"}, m.Concepts["lip"].Icons)
 	assert.Equal(t, []cm.Icon{"step-5", "bell", "ear"}, m.Concepts["rim"].Icons)
 	for icon, number := range map[cm.Icon]int{"step-1": 1, "step-99": 99, "step-0": 0, "step-100": 0, "step-07": 0, "steps": 0, "step-a": 0} {
@@ -131,11 +133,11 @@ func TestStepsAreNumbered(t *testing.T) {
 			assert.Equal(t, number, n)
 		}
 	}
-	require.NoError(t, apply(&cm.NumberSteps{Concepts: []cm.ID{"lip", "rim"}}))
+	require.NoError(t, apply(&edit.NumberSteps{Concepts: []cm.ID{"lip", "rim"}}))
 	assert.Nil(t, m.Concepts["lip"].Icons)
 	assert.Equal(t, []cm.Icon{"bell", "ear"}, m.Concepts["rim"].Icons)
-	require.NoError(t, apply(&cm.SetIcons{Concepts: []cm.ID{"rim"}, Icons: []cm.Icon{"bell", "ear", "wind", "brain"}}))
-	for words, op := range map[string]*cm.NumberSteps{"from 1 to 99": {Concepts: []cm.ID{"lip", "rim"}, From: 99}, "4 icons already": {Concepts: []cm.ID{"rim"}, From: 1}, "no longer": {Concepts: []cm.ID{"gone"}, From: 1}} {
+	require.NoError(t, apply(&edit.SetIcons{Concepts: []cm.ID{"rim"}, Icons: []cm.Icon{"bell", "ear", "wind", "brain"}}))
+	for words, op := range map[string]*edit.NumberSteps{"from 1 to 99": {Concepts: []cm.ID{"lip", "rim"}, From: 99}, "4 icons already": {Concepts: []cm.ID{"rim"}, From: 1}, "no longer": {Concepts: []cm.ID{"gone"}, From: 1}} {
 		assert.ErrorContains(t, apply(op), words)
 	}
 }
@@ -145,9 +147,9 @@ func TestABranchFollowsItsLook(t *testing.T) {
 	end := func(id, c cm.ID) []cm.End { return []cm.End{{ID: id, Concept: c}} }
 	oval, lozenge := cm.OutlineOval, cm.OutlineLozenge
 	m := bells(t)
-	apply := func(ops ...cm.Operation) {
+	apply := func(ops ...edit.Operation) {
 		t.Helper()
-		out, err := cm.Apply(m, ops, nil)
+		out, err := edit.Apply(m, ops, nil)
 		require.NoError(t, err)
 		m = out.Map
 	}
@@ -157,14 +159,14 @@ func TestABranchFollowsItsLook(t *testing.T) {
 		}
 		return all
 	}
-	apply(&cm.SetFocus{Concept: "bell"}, &cm.AddLink{ID: "ends", From: end("f", "rim"), To: end("t", "lip")}, &cm.AddConcept{ID: "beside"})
-	apply(&cm.SetPaint{Concepts: []cm.ID{"bell"}, Outline: &oval, Below: true})
+	apply(&edit.SetFocus{Concept: "bell"}, &edit.AddLink{ID: "ends", From: end("f", "rim"), To: end("t", "lip")}, &edit.AddConcept{ID: "beside"})
+	apply(&edit.SetPaint{Concepts: []cm.ID{"bell"}, Outline: &oval, Below: true})
 	assert.Equal(t, []string{"oval", "oval", "oval", ""}, outlines())
-	apply(&cm.SetPaint{Concepts: []cm.ID{"lip"}, Outline: &lozenge}) // set apart
+	apply(&edit.SetPaint{Concepts: []cm.ID{"lip"}, Outline: &lozenge}) // set apart
 	before := m
-	out, err := cm.Apply(m, []cm.Operation{&cm.SetPaint{Concepts: []cm.ID{"bell"}, Clear: true, Below: true}}, nil)
+	out, err := edit.Apply(m, []edit.Operation{&edit.SetPaint{Concepts: []cm.ID{"bell"}, Clear: true, Below: true}}, nil)
 	require.NoError(t, err)
 	m = out.Map
 	assert.Equal(t, []string{"", "", "lozenge", ""}, outlines())
-	assert.Equal(t, doc(t, before), doc(t, cm.Invert(m, out.Changes).Map))
+	assert.Equal(t, doc(t, before), doc(t, history.Invert(m, out.Changes).Map))
 }

@@ -9,6 +9,9 @@ import (
 	"pgregory.net/rapid"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/draft"
+	"mevrin/core/conceptmap/edit"
+	"mevrin/core/conceptmap/history"
 	"mevrin/core/conceptmap/maptest"
 )
 
@@ -19,17 +22,17 @@ func end(id, concept cm.ID) []cm.End { return []cm.End{{ID: id, Concept: concept
 // tower is a small map: bell at the top, with clapper, rim and crown below it;
 // clapper and rim joined by a further link; a route with two stops.
 func tower(t *testing.T) *cm.Map {
-	out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
-		&cm.AddConcept{ID: "bell", Label: "bell"}, &cm.SetFocus{Concept: "bell"},
-		&cm.AddConcept{ID: "clapper", Label: "clapper"}, &cm.AddConcept{ID: "rim", Label: "rim"}, &cm.AddConcept{ID: "crown", Label: "crown"},
-		&cm.AddConcept{ID: "loose", Label: "loose"},
-		&cm.AddLink{ID: "a-struck", Phrase: "is struck by", From: end("f", "bell"), To: end("t", "clapper")},
-		&cm.AddLink{ID: "b-has", Phrase: "has", From: end("f", "bell"), To: []cm.End{{ID: "t1", Concept: "rim"}, {ID: "t2", Concept: "crown"}}},
-		&cm.AddLink{ID: "c-hits", Phrase: "hits", From: end("f", "clapper"), To: end("t", "rim")},
-		&cm.AddKind{ID: "metal", Name: "metal", Colour: "straw"}, &cm.AssignKind{Concepts: []cm.ID{"bell", "clapper"}, Kind: "metal"},
-		&cm.AddRoute{ID: "r", Title: "first"},
-		&cm.AddStop{ID: "s1", Route: "r", Refs: []cm.Key{{Kind: cm.EntityConcept, ID: "bell"}}},
-		&cm.AddStop{ID: "s2", Route: "r", After: "s1", Refs: []cm.Key{{Kind: cm.EntityLink, ID: "c-hits"}}},
+	out, err := edit.Apply(cm.NewMap("m", "en"), []edit.Operation{
+		&edit.AddConcept{ID: "bell", Label: "bell"}, &edit.SetFocus{Concept: "bell"},
+		&edit.AddConcept{ID: "clapper", Label: "clapper"}, &edit.AddConcept{ID: "rim", Label: "rim"}, &edit.AddConcept{ID: "crown", Label: "crown"},
+		&edit.AddConcept{ID: "loose", Label: "loose"},
+		&edit.AddLink{ID: "a-struck", Phrase: "is struck by", From: end("f", "bell"), To: end("t", "clapper")},
+		&edit.AddLink{ID: "b-has", Phrase: "has", From: end("f", "bell"), To: []cm.End{{ID: "t1", Concept: "rim"}, {ID: "t2", Concept: "crown"}}},
+		&edit.AddLink{ID: "c-hits", Phrase: "hits", From: end("f", "clapper"), To: end("t", "rim")},
+		&edit.AddKind{ID: "metal", Name: "metal", Colour: "straw"}, &edit.AssignKind{Concepts: []cm.ID{"bell", "clapper"}, Kind: "metal"},
+		&edit.AddRoute{ID: "r", Title: "first"},
+		&edit.AddStop{ID: "s1", Route: "r", Refs: []cm.Key{{Kind: cm.EntityConcept, ID: "bell"}}},
+		&edit.AddStop{ID: "s2", Route: "r", After: "s1", Refs: []cm.Key{{Kind: cm.EntityLink, ID: "c-hits"}}},
 	}, nil)
 	require.NoError(t, err)
 	sound(t, out.Map)
@@ -42,100 +45,100 @@ func TestRefusals(t *testing.T) {
 	m := tower(t)
 	before := doc(t, m)
 	for _, c := range []struct {
-		op   cm.Operation
+		op   edit.Operation
 		says string
 	}{
-		{&cm.AddConcept{ID: "bell"}, "has that name already"},
-		{&cm.AddConcept{ID: "r"}, "has that name already"},
-		{&cm.AddConcept{ID: "a b"}, "proper name"},
-		{&cm.AddConcept{ID: "x", At: cm.Point{X: cm.FarthestPlace + 1}}, "too far off the paper"},
-		{&cm.AddConcept{ID: "x", Lang: "english!"}, "name of a language"},
-		{&cm.NameConcept{Concept: "bell", Label: " \n "}, "at least one word"},
-		{&cm.NameConcept{Concept: "gone", Label: "x"}, "no longer on the map"},
-		{&cm.Move{Places: map[cm.ID]cm.Point{"bell": {}, "gone": {}}}, "no longer on the map"},
-		{&cm.Remove{Concepts: []cm.ID{"gone"}}, "no longer on the map"},
-		{&cm.Remove{Links: []cm.ID{"gone"}}, "no longer on the map"},
-		{&cm.MergeConcepts{Keep: "bell", Gone: "bell"}, "with itself"},
-		{&cm.RankConcept{Concept: "bell"}, "below another"},
-		{&cm.RankConcept{Concept: "rim", After: "loose"}, "no longer stand below the same"},
-		{&cm.StepRank{Concept: "clapper", Step: -1}, "first of its siblings"},
-		{&cm.StepRank{Concept: "crown", Step: 3}, "last of its siblings"},
-		{&cm.ShiftLevel{Concept: "bell", Way: cm.WayUp}, "below another"},
-		{&cm.ShiftLevel{Concept: "rim", Way: cm.WayUp}, "as high as it can be"},
-		{&cm.ShiftLevel{Concept: "clapper", Way: cm.WayDown}, "no sibling before it"},
-		{&cm.ShiftLevel{Concept: "rim", Way: "aside"}, "up or down"},
-		{&cm.Reparent{Concept: "bell", Below: "rim", Link: "n", Own: "o", Parent: "p"}, "stands at the top"},
-		{&cm.Reparent{Concept: "clapper", Below: "clapper", Link: "n", Own: "o", Parent: "p"}, "below itself"},
-		{&cm.Reparent{Concept: "rim", Below: "bell", After: "loose", Link: "n", Own: "o", Parent: "p"}, "no longer stand below the same"},
-		{&cm.SetOrder{Parent: "bell", Order: []cm.ID{"rim", "loose"}}, "no longer stand below the same"},
-		{&cm.SetMain{Concept: "rim", Strand: cm.Strand{Link: "a-struck", From: "f", To: "t"}}, "does not join this concept"},
-		{&cm.SetMain{Concept: "bell", Strand: cm.Strand{Link: "a-struck", From: "f", To: "t"}}, "stands at the top"},
-		{&cm.SetNote{On: cm.Key{Kind: cm.EntityRoute, ID: "r"}, Note: "x"}, "Only concepts, links, regions and maps"},
-		{&cm.AddLink{ID: "l", From: end("f", "bell")}, "both of its ends"},
-		{&cm.AddLink{ID: "l", From: end("f", "bell"), To: end("f", "rim")}, "proper name of its own"},
-		{&cm.AddLink{ID: "l", From: end("f", "bell"), To: []cm.End{{ID: "a", Concept: "rim"}, {ID: "b", Concept: "rim"}}}, "at this end of the phrase already"},
-		{&cm.AddLink{ID: "l", From: end("f", "bell"), To: end("t", "gone")}, "no longer on the map"},
-		{&cm.AddLink{ID: "l", From: end("f", "bell"), To: end("t", "rim"), Heads: "three"}, "one way, both ways or none"},
-		{&cm.AddEnd{Link: "b-has", Side: cm.SideTo, End: cm.End{ID: "t3", Concept: "rim"}}, "already"},
-		{&cm.AddEnd{Link: "b-has", Side: "middle", End: cm.End{ID: "t3", Concept: "loose"}}, "two sides"},
-		{&cm.RemoveEnd{Link: "a-struck", End: "t"}, "both of its ends"},
-		{&cm.RemoveEnd{Link: "a-struck", End: "x"}, "gone already"},
-		{&cm.MoveEnd{Link: "a-struck", Old: "x", End: cm.End{ID: "y", Concept: "rim"}}, "gone already"},
-		{&cm.SetLanguage{Language: "x"}, "name of a language"},
-		{&cm.NameRoute{Route: "gone"}, "gone already"},
-		{&cm.AddStop{ID: "s3", Route: "gone"}, "gone already"},
-		{&cm.AddStop{ID: "s3", Route: "r", Refs: []cm.Key{{Kind: cm.EntityConcept, ID: "c-hits"}}}, "no longer on the map"},
-		{&cm.AddStop{ID: "s3", Route: "r", After: "gone"}, "gone from this route"},
-		{&cm.ShowAtStop{Stop: "gone"}, "gone already"},
-		{&cm.ShowAtStop{Stop: "s1", Refs: []cm.Key{{Kind: cm.EntityLink, ID: "bell"}}}, "no longer on the map"},
-		{&cm.AddKind{ID: "x", Name: "way", Links: true, Outline: cm.OutlineOval}, "for this kind"},
-		{&cm.SetKind{Kind: "metal", Icon: pointer(cm.Icon("<svg>"))}, "for this kind"},
-		{&cm.AssignKind{Links: []cm.ID{"c-hits"}, Kind: "metal"}, "kind of concepts"},
-		{&cm.MergeKinds{Keep: "metal", Gone: "metal"}, "with itself"},
-		{&cm.MergeKinds{Keep: "metal", Gone: "gone"}, "gone from the key"},
-		{&cm.OrderKinds{Order: []cm.ID{"gone"}}, "gone from the key"},
-		{&cm.AddTag{ID: "x", Name: " "}, "at least one word"},
-		{&cm.AssignTag{Concepts: []cm.ID{"bell"}, Tag: "gone", On: true}, "tag is gone"},
-		{&cm.AddRegion{ID: "x"}, "something inside"},
-		{&cm.AddRegion{ID: "x", Concepts: []cm.ID{"gone"}}, "no longer on the map"},
-		{&cm.AddRegion{ID: "x", Concepts: []cm.ID{"bell"}, Stroke: "dotted"}, "colour or border"},
-		{&cm.SaveFilter{ID: "x", Name: "f", Match: cm.MatchAny}, "asks for nothing"},
-		{&cm.SaveFilter{ID: "x", Name: "f", Match: "some", Conditions: []cm.Condition{{About: cm.AboutTag}}}, "or for any"},
-		{&cm.SaveFilter{ID: "x", Name: "f", Match: cm.MatchAny, Conditions: []cm.Condition{{About: cm.AboutLevel, Value: "two"}}}, "cannot be asked"},
-		{&cm.SetDuration{Concept: "bell", Lasts: "long"}, "no duration"},
-		{&cm.SetIcons{Concepts: []cm.ID{"bell"}, Icons: []cm.Icon{"A B"}}, "no such icon"},
-		{&cm.SetRule{Rule: "<no>"}, "no rule of that name"},
-		{&cm.WriteStop{Stop: "s1", Part: "colour"}, "a title, a card and guide notes"},
-		{&cm.Shift{Concepts: []cm.ID{"bell"}, By: cm.Point{X: 9e9}}, "too far off the paper"},
-		{&cm.MergeLinks{Keep: "a-struck", Gone: "a-struck"}, "with itself"},
-		{&cm.MergeLinks{Keep: "a-struck", Gone: "b-has"}, "say different things"},
-		{&cm.SplitConcept{Concept: "bell", New: "x", Label: " "}, "words of its own"},
-		{&cm.SplitConcept{Concept: "bell", New: "x", Label: "y", Ends: []cm.EndAt{{Link: "a-struck", End: "t"}}}, "gone already"},
-		{&cm.InsertConcept{Link: "a-struck", End: "f", Concept: "x", Label: "y", Into: "i", New: "n", NewFrom: "a", NewTo: "b"}, "gone already"},
-		{&cm.InsertConcept{Link: "a-struck", End: "t", Concept: "x", Label: "Clapper", Into: "i", New: "n", NewFrom: "a", NewTo: "b"}, "at this end"},
-		{&cm.SetLine{Links: []cm.ID{"a-struck"}, Line: "wavy"}, "straight, curved or stepped"},
-		{&cm.Bend{Link: "a-struck", End: "x", Bends: []cm.Point{{}}}, "gone already"},
-		{&cm.Bend{Link: "a-struck", End: "f", Bends: make([]cm.Point, cm.MaxBends+1)}, "at most 40 places"},
-		{&cm.Bend{Link: "a-struck", End: "f", Bends: []cm.Point{{X: 9e9}}}, "too far off the paper"},
-		{&cm.PlacePhrase{Link: "a-struck", Along: 1}, "between the ends"},
-		{&cm.SetType{Concepts: []cm.ID{"bell"}, Size: new(9)}, "cannot be set that way"},
-		{&cm.SetType{Concepts: []cm.ID{"bell"}, Width: new(12.0)}, "cannot be set that way"},
-		{&cm.AttachSource{On: cm.Key{Kind: cm.EntityConcept, ID: "bell"}, ID: "s", Source: cm.Source{URL: "javascript:alert(1)"}}, "no web address"},
-		{&cm.AttachSource{On: cm.Key{Kind: cm.EntityConcept, ID: "bell"}, ID: "s", Source: cm.Source{URL: "https://a:b@hollin.example"}}, "no web address"},
-		{&cm.DetachSource{On: cm.Key{Kind: cm.EntityConcept, ID: "bell"}, ID: "s"}, "gone already"},
-		{&cm.SetOpening{Tucked: []cm.ID{"gone"}}, "no longer on the map"},
-		{&cm.AddKind{ID: "bell", Name: "x"}, "has that name already"},
-		{&cm.AddKind{ID: "k", Name: " "}, "at least one word"},
-		{&cm.AddKind{ID: "k", Name: " Metal"}, "has a kind “Metal” already"},
-		{&cm.AddKind{ID: "k", Name: "x", Colour: "red"}, "no such colour"},
-		{&cm.SetKind{Kind: "metal", Outline: new(cm.Outline("cloud"))}, "no such colour, outline"},
-		{&cm.SetKind{Kind: "gone"}, "gone from the key"},
-		{&cm.RemoveKind{Kind: "gone"}, "gone from the key"},
-		{&cm.AssignKind{Concepts: []cm.ID{"bell"}, Kind: "gone"}, "gone from the key"},
-		{&cm.AssignKind{Concepts: []cm.ID{"gone"}, Kind: "metal"}, "no longer on the map"},
-		{&cm.SetHand{Hand: "left"}, "no such hand"},
+		{&edit.AddConcept{ID: "bell"}, "has that name already"},
+		{&edit.AddConcept{ID: "r"}, "has that name already"},
+		{&edit.AddConcept{ID: "a b"}, "proper name"},
+		{&edit.AddConcept{ID: "x", At: cm.Point{X: cm.FarthestPlace + 1}}, "too far off the paper"},
+		{&edit.AddConcept{ID: "x", Lang: "english!"}, "name of a language"},
+		{&edit.NameConcept{Concept: "bell", Label: " \n "}, "at least one word"},
+		{&edit.NameConcept{Concept: "gone", Label: "x"}, "no longer on the map"},
+		{&edit.Move{Places: map[cm.ID]cm.Point{"bell": {}, "gone": {}}}, "no longer on the map"},
+		{&edit.Remove{Concepts: []cm.ID{"gone"}}, "no longer on the map"},
+		{&edit.Remove{Links: []cm.ID{"gone"}}, "no longer on the map"},
+		{&edit.MergeConcepts{Keep: "bell", Gone: "bell"}, "with itself"},
+		{&edit.RankConcept{Concept: "bell"}, "below another"},
+		{&edit.RankConcept{Concept: "rim", After: "loose"}, "no longer stand below the same"},
+		{&edit.StepRank{Concept: "clapper", Step: -1}, "first of its siblings"},
+		{&edit.StepRank{Concept: "crown", Step: 3}, "last of its siblings"},
+		{&edit.ShiftLevel{Concept: "bell", Way: edit.WayUp}, "below another"},
+		{&edit.ShiftLevel{Concept: "rim", Way: edit.WayUp}, "as high as it can be"},
+		{&edit.ShiftLevel{Concept: "clapper", Way: edit.WayDown}, "no sibling before it"},
+		{&edit.ShiftLevel{Concept: "rim", Way: "aside"}, "up or down"},
+		{&edit.Reparent{Concept: "bell", Below: "rim", Link: "n", Own: "o", Parent: "p"}, "stands at the top"},
+		{&edit.Reparent{Concept: "clapper", Below: "clapper", Link: "n", Own: "o", Parent: "p"}, "below itself"},
+		{&edit.Reparent{Concept: "rim", Below: "bell", After: "loose", Link: "n", Own: "o", Parent: "p"}, "no longer stand below the same"},
+		{&edit.SetOrder{Parent: "bell", Order: []cm.ID{"rim", "loose"}}, "no longer stand below the same"},
+		{&edit.SetMain{Concept: "rim", Strand: cm.Strand{Link: "a-struck", From: "f", To: "t"}}, "does not join this concept"},
+		{&edit.SetMain{Concept: "bell", Strand: cm.Strand{Link: "a-struck", From: "f", To: "t"}}, "stands at the top"},
+		{&edit.SetNote{On: cm.Key{Kind: cm.EntityRoute, ID: "r"}, Note: "x"}, "Only concepts, links, regions and maps"},
+		{&edit.AddLink{ID: "l", From: end("f", "bell")}, "both of its ends"},
+		{&edit.AddLink{ID: "l", From: end("f", "bell"), To: end("f", "rim")}, "proper name of its own"},
+		{&edit.AddLink{ID: "l", From: end("f", "bell"), To: []cm.End{{ID: "a", Concept: "rim"}, {ID: "b", Concept: "rim"}}}, "at this end of the phrase already"},
+		{&edit.AddLink{ID: "l", From: end("f", "bell"), To: end("t", "gone")}, "no longer on the map"},
+		{&edit.AddLink{ID: "l", From: end("f", "bell"), To: end("t", "rim"), Heads: "three"}, "one way, both ways or none"},
+		{&edit.AddEnd{Link: "b-has", Side: cm.SideTo, End: cm.End{ID: "t3", Concept: "rim"}}, "already"},
+		{&edit.AddEnd{Link: "b-has", Side: "middle", End: cm.End{ID: "t3", Concept: "loose"}}, "two sides"},
+		{&edit.RemoveEnd{Link: "a-struck", End: "t"}, "both of its ends"},
+		{&edit.RemoveEnd{Link: "a-struck", End: "x"}, "gone already"},
+		{&edit.MoveEnd{Link: "a-struck", Old: "x", End: cm.End{ID: "y", Concept: "rim"}}, "gone already"},
+		{&edit.SetLanguage{Language: "x"}, "name of a language"},
+		{&edit.NameRoute{Route: "gone"}, "gone already"},
+		{&edit.AddStop{ID: "s3", Route: "gone"}, "gone already"},
+		{&edit.AddStop{ID: "s3", Route: "r", Refs: []cm.Key{{Kind: cm.EntityConcept, ID: "c-hits"}}}, "no longer on the map"},
+		{&edit.AddStop{ID: "s3", Route: "r", After: "gone"}, "gone from this route"},
+		{&edit.ShowAtStop{Stop: "gone"}, "gone already"},
+		{&edit.ShowAtStop{Stop: "s1", Refs: []cm.Key{{Kind: cm.EntityLink, ID: "bell"}}}, "no longer on the map"},
+		{&edit.AddKind{ID: "x", Name: "way", Links: true, Outline: cm.OutlineOval}, "for this kind"},
+		{&edit.SetKind{Kind: "metal", Icon: pointer(cm.Icon("<svg>"))}, "for this kind"},
+		{&edit.AssignKind{Links: []cm.ID{"c-hits"}, Kind: "metal"}, "kind of concepts"},
+		{&edit.MergeKinds{Keep: "metal", Gone: "metal"}, "with itself"},
+		{&edit.MergeKinds{Keep: "metal", Gone: "gone"}, "gone from the key"},
+		{&edit.OrderKinds{Order: []cm.ID{"gone"}}, "gone from the key"},
+		{&edit.AddTag{ID: "x", Name: " "}, "at least one word"},
+		{&edit.AssignTag{Concepts: []cm.ID{"bell"}, Tag: "gone", On: true}, "tag is gone"},
+		{&edit.AddRegion{ID: "x"}, "something inside"},
+		{&edit.AddRegion{ID: "x", Concepts: []cm.ID{"gone"}}, "no longer on the map"},
+		{&edit.AddRegion{ID: "x", Concepts: []cm.ID{"bell"}, Stroke: "dotted"}, "colour or border"},
+		{&edit.SaveFilter{ID: "x", Name: "f", Match: cm.MatchAny}, "asks for nothing"},
+		{&edit.SaveFilter{ID: "x", Name: "f", Match: "some", Conditions: []cm.Condition{{About: cm.AboutTag}}}, "or for any"},
+		{&edit.SaveFilter{ID: "x", Name: "f", Match: cm.MatchAny, Conditions: []cm.Condition{{About: cm.AboutLevel, Value: "two"}}}, "cannot be asked"},
+		{&edit.SetDuration{Concept: "bell", Lasts: "long"}, "no duration"},
+		{&edit.SetIcons{Concepts: []cm.ID{"bell"}, Icons: []cm.Icon{"A B"}}, "no such icon"},
+		{&edit.SetRule{Rule: "<no>"}, "no rule of that name"},
+		{&edit.WriteStop{Stop: "s1", Part: "colour"}, "a title, a card and guide notes"},
+		{&edit.Shift{Concepts: []cm.ID{"bell"}, By: cm.Point{X: 9e9}}, "too far off the paper"},
+		{&edit.MergeLinks{Keep: "a-struck", Gone: "a-struck"}, "with itself"},
+		{&edit.MergeLinks{Keep: "a-struck", Gone: "b-has"}, "say different things"},
+		{&edit.SplitConcept{Concept: "bell", New: "x", Label: " "}, "words of its own"},
+		{&edit.SplitConcept{Concept: "bell", New: "x", Label: "y", Ends: []edit.EndAt{{Link: "a-struck", End: "t"}}}, "gone already"},
+		{&edit.InsertConcept{Link: "a-struck", End: "f", Concept: "x", Label: "y", Into: "i", New: "n", NewFrom: "a", NewTo: "b"}, "gone already"},
+		{&edit.InsertConcept{Link: "a-struck", End: "t", Concept: "x", Label: "Clapper", Into: "i", New: "n", NewFrom: "a", NewTo: "b"}, "at this end"},
+		{&edit.SetLine{Links: []cm.ID{"a-struck"}, Line: "wavy"}, "straight, curved or stepped"},
+		{&edit.Bend{Link: "a-struck", End: "x", Bends: []cm.Point{{}}}, "gone already"},
+		{&edit.Bend{Link: "a-struck", End: "f", Bends: make([]cm.Point, cm.MaxBends+1)}, "at most 40 places"},
+		{&edit.Bend{Link: "a-struck", End: "f", Bends: []cm.Point{{X: 9e9}}}, "too far off the paper"},
+		{&edit.PlacePhrase{Link: "a-struck", Along: 1}, "between the ends"},
+		{&edit.SetType{Concepts: []cm.ID{"bell"}, Size: new(9)}, "cannot be set that way"},
+		{&edit.SetType{Concepts: []cm.ID{"bell"}, Width: new(12.0)}, "cannot be set that way"},
+		{&edit.AttachSource{On: cm.Key{Kind: cm.EntityConcept, ID: "bell"}, ID: "s", Source: cm.Source{URL: "javascript:alert(1)"}}, "no web address"},
+		{&edit.AttachSource{On: cm.Key{Kind: cm.EntityConcept, ID: "bell"}, ID: "s", Source: cm.Source{URL: "https://a:b@hollin.example"}}, "no web address"},
+		{&edit.DetachSource{On: cm.Key{Kind: cm.EntityConcept, ID: "bell"}, ID: "s"}, "gone already"},
+		{&edit.SetOpening{Tucked: []cm.ID{"gone"}}, "no longer on the map"},
+		{&edit.AddKind{ID: "bell", Name: "x"}, "has that name already"},
+		{&edit.AddKind{ID: "k", Name: " "}, "at least one word"},
+		{&edit.AddKind{ID: "k", Name: " Metal"}, "has a kind “Metal” already"},
+		{&edit.AddKind{ID: "k", Name: "x", Colour: "red"}, "no such colour"},
+		{&edit.SetKind{Kind: "metal", Outline: new(cm.Outline("cloud"))}, "no such colour, outline"},
+		{&edit.SetKind{Kind: "gone"}, "gone from the key"},
+		{&edit.RemoveKind{Kind: "gone"}, "gone from the key"},
+		{&edit.AssignKind{Concepts: []cm.ID{"bell"}, Kind: "gone"}, "gone from the key"},
+		{&edit.AssignKind{Concepts: []cm.ID{"gone"}, Kind: "metal"}, "no longer on the map"},
+		{&edit.SetHand{Hand: "left"}, "no such hand"},
 	} {
-		_, err := cm.Apply(m, []cm.Operation{&cm.NameMap{Title: "before"}, c.op}, nil)
+		_, err := edit.Apply(m, []edit.Operation{&edit.NameMap{Title: "before"}, c.op}, nil)
 		var words *cm.Refusal
 		require.ErrorAs(t, err, &words, "%T", c.op)
 		assert.Contains(t, words.Words, c.says, "%T", c.op)
@@ -145,8 +148,8 @@ func TestRefusals(t *testing.T) {
 
 func TestTheHierarchyFollowsItsLinks(t *testing.T) {
 	m := tower(t)
-	apply := func(ops ...cm.Operation) *cm.Map {
-		out, err := cm.Apply(m, ops, nil)
+	apply := func(ops ...edit.Operation) *cm.Map {
+		out, err := edit.Apply(m, ops, nil)
 		require.NoError(t, err)
 		sound(t, out.Map)
 		return out.Map
@@ -154,42 +157,42 @@ func TestTheHierarchyFollowsItsLinks(t *testing.T) {
 	parent := func(m *cm.Map, id cm.ID) cm.ID { return m.Parent(m.Concepts[id]) }
 
 	// The main strand vanishes: the rim takes the strand that is left.
-	assert.Equal(t, cm.ID("clapper"), parent(apply(&cm.RemoveEnd{Link: "b-has", End: "t1"}), "rim"))
+	assert.Equal(t, cm.ID("clapper"), parent(apply(&edit.RemoveEnd{Link: "b-has", End: "t1"}), "rim"))
 	// With it the whole link: both take what is left, the crown nothing.
-	n := apply(&cm.Remove{Links: []cm.ID{"b-has"}})
+	n := apply(&edit.Remove{Links: []cm.ID{"b-has"}})
 	assert.Equal(t, []cm.ID{"clapper", ""}, []cm.ID{parent(n, "rim"), parent(n, "crown")})
 	// Another main strand by choice, and a link turned round keeps it.
-	n = apply(&cm.SetMain{Concept: "rim", Strand: cm.Strand{Link: "c-hits", From: "f", To: "t"}}, &cm.ReverseLink{Link: "c-hits"})
+	n = apply(&edit.SetMain{Concept: "rim", Strand: cm.Strand{Link: "c-hits", From: "f", To: "t"}}, &edit.ReverseLink{Link: "c-hits"})
 	assert.Equal(t, cm.ID("clapper"), parent(n, "rim"))
 	assert.Equal(t, cm.ID("rim"), n.Links["c-hits"].From[0].Concept)
 	// An end led elsewhere: the clapper loses its strand, the loose idea gains one.
-	n = apply(&cm.MoveEnd{Link: "a-struck", Old: "t", End: cm.End{ID: "u", Concept: "loose"}})
+	n = apply(&edit.MoveEnd{Link: "a-struck", Old: "t", End: cm.End{ID: "u", Concept: "loose"}})
 	assert.Equal(t, []cm.ID{"bell", "rim"}, []cm.ID{parent(n, "loose"), parent(n, "clapper")})
 	// One more concept shares a phrase, and hangs from it.
-	n = apply(&cm.AddEnd{Link: "b-has", Side: cm.SideTo, End: cm.End{ID: "t3", Concept: "loose"}})
+	n = apply(&edit.AddEnd{Link: "b-has", Side: cm.SideTo, End: cm.End{ID: "t3", Concept: "loose"}})
 	assert.Equal(t, cm.ID("bell"), parent(n, "loose"))
 	// Levels: alone on its phrase, a concept takes the phrase along; sharing it,
 	// it gets one of its own; against the arrow it keeps its side.
-	n = apply(&cm.ShiftLevel{Concept: "rim", Way: cm.WayDown, Link: "n", Own: "o", Parent: "p"})
+	n = apply(&edit.ShiftLevel{Concept: "rim", Way: edit.WayDown, Link: "n", Own: "o", Parent: "p"})
 	assert.Equal(t, cm.ID("clapper"), parent(n, "rim"))
 	assert.Equal(t, []string{"has", "has"}, []string{n.Links["b-has"].Phrase["en"], n.Links["n"].Phrase["en"]})
 	assert.Len(t, n.Links["b-has"].To, 1)
-	n = apply(&cm.ShiftLevel{Concept: "crown", Way: cm.WayDown, Link: "n", Own: "o", Parent: "p"})
+	n = apply(&edit.ShiftLevel{Concept: "crown", Way: edit.WayDown, Link: "n", Own: "o", Parent: "p"})
 	assert.Equal(t, []string{"bell has rim", "rim has crown"}, []string{n.Says(n.Links["b-has"]), n.Says(n.Links["n"])}, "below one that shares its phrase")
-	n = apply(&cm.ReverseLink{Link: "a-struck"}, &cm.StepRank{Concept: "clapper", Step: 1}, &cm.ShiftLevel{Concept: "clapper", Way: cm.WayDown, Link: "n", Own: "o", Parent: "p"})
+	n = apply(&edit.ReverseLink{Link: "a-struck"}, &edit.StepRank{Concept: "clapper", Step: 1}, &edit.ShiftLevel{Concept: "clapper", Way: edit.WayDown, Link: "n", Own: "o", Parent: "p"})
 	assert.Equal(t, cm.ID("rim"), parent(n, "clapper"))
 	assert.Equal(t, []cm.End{{ID: "p", Concept: "rim"}}, n.Links["a-struck"].To)
 	// Hung elsewhere by hand, it takes its phrase along and stands where it was put;
 	// a loose idea gets an open link.
-	n = apply(&cm.Reparent{Concept: "crown", Below: "clapper", Link: "n", Own: "o", Parent: "p"}, &cm.Reparent{Concept: "loose", Below: "clapper", After: "crown", Link: "n2", Own: "o2", Parent: "p2"})
+	n = apply(&edit.Reparent{Concept: "crown", Below: "clapper", Link: "n", Own: "o", Parent: "p"}, &edit.Reparent{Concept: "loose", Below: "clapper", After: "crown", Link: "n2", Own: "o2", Parent: "p2"})
 	assert.Equal(t, []cm.ID{"clapper", "clapper"}, []cm.ID{parent(n, "crown"), parent(n, "loose")})
 	assert.Equal(t, []string{"clapper has crown", "clapper (no words yet) loose"}, []string{n.Says(n.Links["n"]), n.Says(n.Links["n2"])})
 	assert.Less(t, n.Concepts["crown"].Rank(), n.Concepts["loose"].Rank())
-	n = apply(&cm.SetOrder{Parent: "bell", Order: []cm.ID{"crown", "clapper"}})
+	n = apply(&edit.SetOrder{Parent: "bell", Order: []cm.ID{"crown", "clapper"}})
 	assert.Less(t, n.Concepts["crown"].Rank(), n.Concepts["clapper"].Rank())
 	assert.Less(t, n.Concepts["clapper"].Rank(), n.Concepts["rim"].Rank())
 	// The concept in the middle goes: what hung from it is free.
-	n = apply(&cm.Remove{Concepts: []cm.ID{"bell"}})
+	n = apply(&edit.Remove{Concepts: []cm.ID{"bell"}})
 	assert.Equal(t, []cm.ID{"", "", "c-hits"}, []cm.ID{n.Focus, parent(n, "clapper"), cm.SortedIDs(n.Links)[0]})
 	assert.Equal(t, cm.ID("clapper"), parent(n, "rim"))
 }
@@ -197,16 +200,16 @@ func TestTheHierarchyFollowsItsLinks(t *testing.T) {
 func TestSayUsesWhatIsThere(t *testing.T) {
 	m := tower(t)
 	n := 0
-	terms := func(words ...string) []cm.Term {
-		var all []cm.Term
+	terms := func(words ...string) []edit.Term {
+		var all []edit.Term
 		for _, w := range words {
 			n++
-			all = append(all, cm.Term{Words: w, Concept: cm.ID("new" + string(rune('a'+n))), End: cm.ID("end" + string(rune('a'+n)))})
+			all = append(all, edit.Term{Words: w, Concept: cm.ID("new" + string(rune('a'+n))), End: cm.ID("end" + string(rune('a'+n)))})
 		}
 		return all
 	}
-	say := func(link cm.ID, from []cm.Term, phrase string, to []cm.Term) error {
-		out, err := cm.Apply(m, []cm.Operation{&cm.AddProposition{Link: link, From: from, Phrase: phrase, To: to}}, nil)
+	say := func(link cm.ID, from []edit.Term, phrase string, to []edit.Term) error {
+		out, err := edit.Apply(m, []edit.Operation{&edit.AddProposition{Link: link, From: from, Phrase: phrase, To: to}}, nil)
 		if err == nil {
 			m = out.Map
 			sound(t, m)
@@ -251,15 +254,15 @@ func TestSiblingsKeepTheOrderGivenToThem(t *testing.T) {
 	}
 	assert.Equal(t, []cm.ID{"clapper", "rim", "crown"}, order(m))
 	for _, c := range []struct {
-		op   cm.Operation
+		op   edit.Operation
 		want []cm.ID
 	}{
-		{&cm.RankConcept{Concept: "crown"}, []cm.ID{"crown", "clapper", "rim"}},
-		{&cm.RankConcept{Concept: "clapper", After: "rim"}, []cm.ID{"rim", "clapper", "crown"}},
-		{&cm.StepRank{Concept: "clapper", Step: 1}, []cm.ID{"rim", "clapper", "crown"}},
-		{&cm.StepRank{Concept: "crown", Step: -9}, []cm.ID{"crown", "clapper", "rim"}},
+		{&edit.RankConcept{Concept: "crown"}, []cm.ID{"crown", "clapper", "rim"}},
+		{&edit.RankConcept{Concept: "clapper", After: "rim"}, []cm.ID{"rim", "clapper", "crown"}},
+		{&edit.StepRank{Concept: "clapper", Step: 1}, []cm.ID{"rim", "clapper", "crown"}},
+		{&edit.StepRank{Concept: "crown", Step: -9}, []cm.ID{"crown", "clapper", "rim"}},
 	} {
-		out, err := cm.Apply(m, []cm.Operation{c.op}, nil)
+		out, err := edit.Apply(m, []edit.Operation{c.op}, nil)
 		require.NoError(t, err)
 		assert.Equal(t, c.want, order(out.Map), "%#v", c.op)
 		assert.Len(t, out.Changes, 1, "one concept moves, the others stay")
@@ -268,17 +271,17 @@ func TestSiblingsKeepTheOrderGivenToThem(t *testing.T) {
 	twin := *m.Concepts["rim"]
 	twin.Main = &cm.Main{Strand: twin.Main.Strand, Rank: m.Concepts["crown"].Rank()}
 	m.Concepts["rim"] = &twin
-	out, err := cm.Apply(m, []cm.Operation{&cm.RankConcept{Concept: "clapper", After: "crown"}}, nil)
+	out, err := edit.Apply(m, []edit.Operation{&edit.RankConcept{Concept: "clapper", After: "crown"}}, nil)
 	require.NoError(t, err)
 	assert.Equal(t, []cm.ID{"crown", "clapper", "rim"}, order(out.Map))
 }
 
 func TestRoutesAndStops(t *testing.T) {
 	m := tower(t)
-	out, err := cm.Apply(m, []cm.Operation{
-		&cm.AddStop{ID: "s3", Route: "r"}, &cm.MoveStop{Stop: "s1", After: "s2"},
-		&cm.WriteStop{Stop: "s3", Part: "card", Words: "Look *here*"}, &cm.WriteStop{Stop: "s3", Part: "guideNotes", Lang: "de", Words: "leise"},
-		&cm.NameRoute{Route: "r", Title: "the way"},
+	out, err := edit.Apply(m, []edit.Operation{
+		&edit.AddStop{ID: "s3", Route: "r"}, &edit.MoveStop{Stop: "s1", After: "s2"},
+		&edit.WriteStop{Stop: "s3", Part: "card", Words: "Look *here*"}, &edit.WriteStop{Stop: "s3", Part: "guideNotes", Lang: "de", Words: "leise"},
+		&edit.NameRoute{Route: "r", Title: "the way"},
 	}, nil)
 	require.NoError(t, err)
 	sound(t, out.Map)
@@ -289,16 +292,16 @@ func TestRoutesAndStops(t *testing.T) {
 	assert.Equal(t, []cm.ID{"s3", "s2", "s1"}, order)
 	assert.Equal(t, "leise", out.Map.Stops["s3"].GuideNotes.For("en", "fr"))
 	assert.Equal(t, "hits", out.Map.Stops["s2"].Refs[0].Seen["en"])
-	out, err = cm.Apply(out.Map, []cm.Operation{&cm.RemoveStop{Stop: "s2"}, &cm.RemoveRoute{Route: "r"}}, nil)
+	out, err = edit.Apply(out.Map, []edit.Operation{&edit.RemoveStop{Stop: "s2"}, &edit.RemoveRoute{Route: "r"}}, nil)
 	require.NoError(t, err)
 	assert.Empty(t, out.Map.Stops)
 	assert.Empty(t, out.Map.Routes)
 }
 
 func TestHistoryWalksBackAndForth(t *testing.T) {
-	var h cm.History
+	var h history.History
 	add := func(id cm.ID, author string, undoes cm.ID) {
-		h.Add(cm.Step{Entry: id, Author: author, Undoes: undoes})
+		h.Add(history.Step{Entry: id, Author: author, Undoes: undoes})
 	}
 	state := func(author string) []cm.ID { return []cm.ID{h.Undoable(author), h.Redoable(author)} }
 	assert.Equal(t, []cm.ID{"", ""}, state("ada"))
@@ -311,7 +314,7 @@ func TestHistoryWalksBackAndForth(t *testing.T) {
 	assert.Equal(t, []cm.ID{"", "u1"}, state("ada"))
 	add("r1", "ada", "u1") // redo of e1
 	assert.Equal(t, []cm.ID{"r1", "u2"}, state("ada"))
-	h.Add(cm.Step{Entry: "idle", Author: "ada", Idle: true})
+	h.Add(history.Step{Entry: "idle", Author: "ada", Idle: true})
 	assert.Equal(t, []cm.ID{"r1", "u2"}, state("ada"))
 	add("e3", "ada", "") // a new edit ends what could be redone
 	assert.Equal(t, []cm.ID{"e3", ""}, state("ada"))
@@ -320,25 +323,25 @@ func TestHistoryWalksBackAndForth(t *testing.T) {
 
 func TestOvertakenNamesWhatWasWrittenOver(t *testing.T) {
 	m := tower(t)
-	changes := func(m *cm.Map, op cm.Operation) (*cm.Map, []cm.Change) {
-		out, err := cm.Apply(m, []cm.Operation{op}, nil)
+	changes := func(m *cm.Map, op edit.Operation) (*cm.Map, []history.Change) {
+		out, err := edit.Apply(m, []edit.Operation{op}, nil)
 		require.NoError(t, err)
 		return out.Map, out.Changes
 	}
-	m, first := changes(m, &cm.NameConcept{Concept: "bell", Label: "tenor"})
-	m, moved := changes(m, &cm.Move{Places: map[cm.ID]cm.Point{"bell": {X: 9}}})
-	_, second := changes(m, &cm.NameConcept{Concept: "bell", Label: "treble"})
-	assert.Equal(t, []cm.Key{{Kind: cm.EntityConcept, ID: "bell"}}, cm.Overtaken(second, first))
-	assert.Empty(t, cm.Overtaken(moved, first), "another field of the same concept")
+	m, first := changes(m, &edit.NameConcept{Concept: "bell", Label: "tenor"})
+	m, moved := changes(m, &edit.Move{Places: map[cm.ID]cm.Point{"bell": {X: 9}}})
+	_, second := changes(m, &edit.NameConcept{Concept: "bell", Label: "treble"})
+	assert.Equal(t, []cm.Key{{Kind: cm.EntityConcept, ID: "bell"}}, history.Overtaken(second, first))
+	assert.Empty(t, history.Overtaken(moved, first), "another field of the same concept")
 }
 
 func TestJotsLandWhereTheyBelongAndNeverTwice(t *testing.T) {
 	m := tower(t)
 	n := 0
-	jot := func(words string, under cm.ID) (cm.Outcome, error) {
+	jot := func(words string, under cm.ID) (history.Outcome, error) {
 		n++
 		id := func(kind string) cm.ID { return cm.ID(fmt.Sprintf("%s%d", kind, n)) }
-		out, err := cm.Apply(m, []cm.Operation{&cm.AddIdea{Concept: id("jot"), Words: words, Under: under, Link: id("jl"), Own: id("jo"), Above: id("ja")}}, nil)
+		out, err := edit.Apply(m, []edit.Operation{&edit.AddIdea{Concept: id("jot"), Words: words, Under: under, Link: id("jl"), Own: id("jo"), Above: id("ja")}}, nil)
 		if err == nil {
 			sound(t, out.Map)
 			m = out.Map
@@ -359,7 +362,7 @@ func TestJotsLandWhereTheyBelongAndNeverTwice(t *testing.T) {
 
 	again, err := jot(" Has:  A ROPE", "")
 	require.NoError(t, err)
-	assert.Equal(t, []cm.Moved{{Kind: cm.EntityConcept, Old: "jot7", New: "jot1"}}, again.Moved)
+	assert.Equal(t, []draft.Moved{{Kind: cm.EntityConcept, Old: "jot7", New: "jot1"}}, again.Moved)
 	assert.Equal(t, []string{"“has: a rope” is on the map already."}, again.Notices)
 	assert.Empty(t, again.Changes)
 	there, err := jot("rim", "jot1")
@@ -382,27 +385,27 @@ func TestJotsLandWhereTheyBelongAndNeverTwice(t *testing.T) {
 
 func TestAKindIsOfAllItsConcepts(t *testing.T) {
 	m := tower(t)
-	apply := func(m *cm.Map, op cm.Operation) cm.Outcome {
-		out, err := cm.Apply(m, []cm.Operation{op}, nil)
+	apply := func(m *cm.Map, op edit.Operation) history.Outcome {
+		out, err := edit.Apply(m, []edit.Operation{op}, nil)
 		require.NoError(t, err)
 		sound(t, out.Map)
 		return out
 	}
-	restyled := apply(m, &cm.SetKind{Kind: "metal", Colour: new(cm.Colour("iron")), Meaning: new("rings when struck")})
+	restyled := apply(m, &edit.SetKind{Kind: "metal", Colour: new(cm.Colour("iron")), Meaning: new("rings when struck")})
 	assert.Len(t, restyled.Changes, 1, "a kind is changed in one place")
 	assert.Equal(t, cm.Colour("iron"), restyled.Map.KindOf(restyled.Map.Concepts["clapper"]).Colour)
-	two := apply(m, &cm.AddKind{ID: "part", Name: "part"}).Map
-	again, err := cm.Apply(m, []cm.Operation{&cm.AddKind{ID: "other", Name: " METAL", Reuse: true}, &cm.AssignKind{Concepts: []cm.ID{"rim"}, Kind: "other"}}, nil)
+	two := apply(m, &edit.AddKind{ID: "part", Name: "part"}).Map
+	again, err := edit.Apply(m, []edit.Operation{&edit.AddKind{ID: "other", Name: " METAL", Reuse: true}, &edit.AssignKind{Concepts: []cm.ID{"rim"}, Kind: "other"}}, nil)
 	require.NoError(t, err)
 	assert.Equal(t, []any{cm.ID("metal"), 1}, []any{again.Map.Concepts["rim"].Kind, len(again.Map.Kinds)})
 	assert.Equal(t, []cm.ID{"metal", "part"}, []cm.ID{two.Key()[0].ID, two.Key()[1].ID})
 
 	// Taken out of the key, its concepts have none; undone, they have it again.
-	gone := apply(m, &cm.RemoveKind{Kind: "metal"})
+	gone := apply(m, &edit.RemoveKind{Kind: "metal"})
 	assert.Empty(t, gone.Map.Concepts["bell"].Kind)
-	assert.Equal(t, doc(t, m), doc(t, cm.Invert(gone.Map, gone.Changes).Map))
+	assert.Equal(t, doc(t, m), doc(t, history.Invert(gone.Map, gone.Changes).Map))
 	// One concept of two kinds, merged, keeps its own; without one it takes the other's.
-	assert.Equal(t, cm.ID("metal"), apply(m, &cm.MergeConcepts{Keep: "rim", Gone: "clapper"}).Map.Concepts["rim"].Kind)
+	assert.Equal(t, cm.ID("metal"), apply(m, &edit.MergeConcepts{Keep: "rim", Gone: "clapper"}).Map.Concepts["rim"].Kind)
 }
 
 // What the plain hand may do takes nothing off the map, whatever the map is.
@@ -412,10 +415,10 @@ func TestGentleOperationsLoseNothing(t *testing.T) {
 		m := maptest.Map(t, 25)
 		a := &maptest.Author{Name: "g", Gentle: true}
 		op := a.Operation(t, m)
-		if cm.Gentle(m, []cm.Operation{op}, func(cm.Key) (bool, error) { return false, nil }) != nil {
+		if edit.Gentle(m, []edit.Operation{op}, func(cm.Key) (bool, error) { return false, nil }) != nil {
 			return
 		}
-		out, err := cm.Apply(m, []cm.Operation{op}, nil)
+		out, err := edit.Apply(m, []edit.Operation{op}, nil)
 		if err != nil {
 			return
 		}

@@ -42,11 +42,11 @@ func KeyBetween(a, b string) string {
 	}
 }
 
-// maxRank bounds a rank, in characters.
-const maxRank = 200
+// MaxRank bounds a rank, in characters.
+const MaxRank = 200
 
 // ValidRank tells whether a string has the form of a rank.
 func ValidRank(key string) bool {
-	return key != "" && len(key) <= maxRank && key[len(key)-1] != '0' &&
+	return key != "" && len(key) <= MaxRank && key[len(key)-1] != '0' &&
 		strings.Trim(key, digits) == ""
 }

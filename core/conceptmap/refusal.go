@@ -6,6 +6,7 @@ import "fmt"
 // cannot be done and why, in plain words. Nothing has happened.
 type Refusal struct{ Words string }
 
+// Error gives the words.
 func (r *Refusal) Error() string { return r.Words }
 
 // Refusef gives a refusal in words.

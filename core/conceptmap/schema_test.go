@@ -14,6 +14,7 @@ import (
 	"pgregory.net/rapid"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/document"
 	"mevrin/core/conceptmap/maptest"
 )
 
@@ -42,7 +43,7 @@ func TestWriterAndReaderKeepToTheSchema(t *testing.T) {
 	rejected := 0
 	rapid.Check(t, func(t *rapid.T) {
 		m := maptest.Map(t, 30)
-		raw, err := cm.Write(m)
+		raw, err := document.Write(m)
 		require.NoError(t, err)
 		require.NoError(t, validate(raw))
 
@@ -53,7 +54,7 @@ func TestWriterAndReaderKeepToTheSchema(t *testing.T) {
 		}
 		damaged, err := json.Marshal(doc)
 		require.NoError(t, err)
-		read, err := cm.Read(damaged)
+		read, err := document.Read(damaged)
 		if fits := validate(damaged); err == nil && fits != nil {
 			t.Fatalf("read, though the schema says %v\n%s", fits, damaged)
 		}
@@ -61,7 +62,7 @@ func TestWriterAndReaderKeepToTheSchema(t *testing.T) {
 			rejected++
 			return
 		}
-		again, err := cm.Write(read)
+		again, err := document.Write(read)
 		require.NoError(t, err)
 		require.NoError(t, validate(again))
 	})
@@ -104,7 +105,7 @@ func sortedNames(of map[string]any) []string {
 
 // What JSON lets pass and a schema cannot see is refused, too.
 func TestNothingInADocumentIsPassedOver(t *testing.T) {
-	for document, says := range map[string]string{
+	for raw, says := range map[string]string{
 		`{"mevrin":1,"id":"m","language":"en","concepts":[],"concepts":[{"id":"a"}]}`:                              "twice",
 		`{"mevrin":1,"id":"m","language":"en","concepts":[{"id":"a","label":{"en":"x","en":"y"}}]}`:                "twice",
 		`{"mevrin":1,"id":"m","language":"en","Concepts":[{"id":"a"}]}`:                                            "does not know",
@@ -115,13 +116,13 @@ func TestNothingInADocumentIsPassedOver(t *testing.T) {
 		`{"mevrin":1,"id":"m","language":"en"} {"mevrin":1}`:                                                       "cannot be read",
 		`{"mevrin":1,"id":"m","language":"en","concepts":` + strings.Repeat("[", 9) + strings.Repeat("]", 9) + `}`: "does not hold",
 	} {
-		_, err := cm.Read([]byte(document))
-		assert.ErrorContains(t, err, says, document)
+		_, err := document.Read([]byte(raw))
+		assert.ErrorContains(t, err, says, raw)
 	}
-	m, err := cm.Read([]byte(`{"mevrin":1,"id":"m","language":"en","concepts":[{"id":"a","label":{"to":"lea","en":"sound"}}]}`))
+	m, err := document.Read([]byte(`{"mevrin":1,"id":"m","language":"en","concepts":[{"id":"a","label":{"to":"lea","en":"sound"}}]}`))
 	require.NoError(t, err, "a language may be called like a member")
 	assert.Equal(t, "lea", m.Concepts["a"].Label["to"])
-	m, err = cm.Read([]byte(`{"mevrin":1,"id":"m","language":"en","concepts":[{"id":"a"}],"links":[{"id":"l","heads":"one","from":[{"id":"To","concept":"a"}],"to":[{"id":"X","concept":"a"}],"bends":{"To":[{"x":1,"y":2}]}}]}`))
+	m, err = document.Read([]byte(`{"mevrin":1,"id":"m","language":"en","concepts":[{"id":"a"}],"links":[{"id":"l","heads":"one","from":[{"id":"To","concept":"a"}],"to":[{"id":"X","concept":"a"}],"bends":{"To":[{"x":1,"y":2}]}}]}`))
 	require.NoError(t, err, "and so may an end")
 	assert.Equal(t, []cm.Point{{X: 1, Y: 2}}, m.Links["l"].Bends["To"])
 }

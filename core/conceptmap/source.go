@@ -39,12 +39,13 @@ type File struct {
 	H int `json:"h,omitempty"`
 }
 
+// Valid tells whether a file can be kept.
 func (f File) Valid() bool {
-	return hashForm.MatchString(f.Hash) && typeForm.MatchString(f.Type) && f.Size >= 0 && f.Size <= MaxFile && f.W >= 0 && f.H >= 0 && f.W <= maxPixels && f.H <= maxPixels
+	return HashPattern.MatchString(f.Hash) && MediaTypePattern.MatchString(f.Type) && f.Size >= 0 && f.Size <= MaxFile && f.W >= 0 && f.H >= 0 && f.W <= MaxPixels && f.H <= MaxPixels
 }
 
-// maxPixels bounds the extent of a picture, in pixels either way.
-const maxPixels = 100_000
+// MaxPixels bounds the extent of a picture, in pixels either way.
+const MaxPixels = 100_000
 
 // Citation is a work that is cited.
 type Citation struct {
@@ -126,11 +127,11 @@ const (
 )
 
 var (
-	hashForm = regexp.MustCompile(`^[0-9a-f]{64}$`)
-	typeForm = regexp.MustCompile(`^[a-z]+/[a-z0-9][a-z0-9.+-]{0,80}$`)
+	HashPattern      = regexp.MustCompile(`^[0-9a-f]{64}$`)
+	MediaTypePattern = regexp.MustCompile(`^[a-z]+/[a-z0-9][a-z0-9.+-]{0,80}$`)
 )
 
-// sound tells whether a source is one that can be kept.
+// Valid tells whether a source is one that can be kept.
 func (s Source) Valid() bool {
 	has := 0
 	for _, there := range []bool{s.URL != "" && s.File == nil && s.Cite == nil, s.File != nil, s.Cite != nil} {
@@ -142,7 +143,7 @@ func (s Source) Valid() bool {
 		return false
 	}
 	if s.URL != "" {
-		if clean, err := cleanAddress(s.URL); err != nil || clean != s.URL {
+		if clean, err := CleanAddress(s.URL); err != nil || clean != s.URL {
 			return false
 		}
 	}
@@ -162,10 +163,10 @@ func (s Source) Valid() bool {
 // doubled is a scheme that was pasted in front of another.
 var doubled = regexp.MustCompile(`(?i)^(?:https?:/*)+(https?://)`)
 
-// cleanAddress gives a web address as it is stored: http or https, with a host,
+// CleanAddress gives a web address as it is stored: http or https, with a host,
 // without spaces around it and without a name or password in it. A scheme that
 // stands there twice is mended, one that is missing before a host is added.
-func cleanAddress(address string) (string, error) {
+func CleanAddress(address string) (string, error) {
 	address = strings.Trim(strings.TrimSpace(address), "<>\"'")
 	address = doubled.ReplaceAllString(address, "$1")
 	if bareHost.MatchString(address) {
@@ -227,7 +228,8 @@ func (m *Map) Files() []File {
 	return files
 }
 
-func hasSource(all map[ID]Source, id ID) bool {
+// HasSource tells whether sources hold one of an id.
+func HasSource(all map[ID]Source, id ID) bool {
 	_, there := all[id]
 	return there
 }

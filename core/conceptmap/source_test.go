@@ -9,6 +9,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/document"
+	"mevrin/core/conceptmap/edit"
+	"mevrin/core/conceptmap/history"
 )
 
 var (
@@ -26,12 +29,12 @@ func aPicture(wide float64) cm.Source {
 // where it was pasted carelessly.
 func TestSourcesAreAttachedAndMended(t *testing.T) {
 	m := apply(t, tower(t),
-		&cm.AttachSource{On: onRim, ID: "a", Source: cm.Source{URL: " <https://https://hollin.example/a> "}},
-		&cm.AttachSource{On: onRim, ID: "b", Source: cm.Source{URL: "www.hollin.example"}},
-		&cm.AttachSource{On: onRim, ID: "c", Source: aPicture(120)},
-		&cm.AttachSource{On: onRim, ID: "d", Source: cm.Source{File: &cm.File{Hash: aHash, Type: "audio/wav"}}},
-		&cm.AttachSource{On: onRim, ID: "e", Source: cm.Source{Cite: &cm.Citation{Author: "Hollin", Year: "1902", Title: " On bells ", Place: "Works"}}},
-		&cm.AttachSource{On: cm.Key{Kind: cm.EntityLink, ID: "c-hits"}, ID: "f", Source: cm.Source{File: &cm.File{Hash: strings.Repeat("0b", 32), Type: "application/pdf"}, Title: "a report"}},
+		&edit.AttachSource{On: onRim, ID: "a", Source: cm.Source{URL: " <https://https://hollin.example/a> "}},
+		&edit.AttachSource{On: onRim, ID: "b", Source: cm.Source{URL: "www.hollin.example"}},
+		&edit.AttachSource{On: onRim, ID: "c", Source: aPicture(120)},
+		&edit.AttachSource{On: onRim, ID: "d", Source: cm.Source{File: &cm.File{Hash: aHash, Type: "audio/wav"}}},
+		&edit.AttachSource{On: onRim, ID: "e", Source: cm.Source{Cite: &cm.Citation{Author: "Hollin", Year: "1902", Title: " On bells ", Place: "Works"}}},
+		&edit.AttachSource{On: cm.Key{Kind: cm.EntityLink, ID: "c-hits"}, ID: "f", Source: cm.Source{File: &cm.File{Hash: strings.Repeat("0b", 32), Type: "application/pdf"}, Title: "a report"}},
 	)
 	all := m.Concepts["rim"].Sources
 	assert.Equal(t, []cm.ID{"a", "b", "c", "d", "e"}, cm.SourceList(all))
@@ -50,44 +53,44 @@ func TestSourcesAreAttachedAndMended(t *testing.T) {
 	assert.Len(t, m.Files(), 2, "one content is one file")
 
 	says, wide := "a green rim", 9.0
-	m = apply(t, m, &cm.SetSource{On: onRim, ID: "c", Says: &says, Wide: &wide})
+	m = apply(t, m, &edit.SetSource{On: onRim, ID: "c", Says: &says, Wide: &wide})
 	assert.Equal(t, float64(cm.MinPicture), m.Concepts["rim"].Sources["c"].Wide, "no picture is too small to be seen")
 	assert.Equal(t, []cm.ID{"a", "b", "c", "d", "e"}, cm.SourceList(m.Concepts["rim"].Sources), "it stays where it was")
 
 	// A merge brings all that is not there.
-	m = apply(t, m, &cm.AttachSource{On: onBell, ID: "a", Source: cm.Source{URL: "https://hollin.example/other"}}, &cm.AttachSource{On: onBell, ID: "z", Source: aPicture(0)})
-	merged := apply(t, m, &cm.MergeConcepts{Keep: "crown", Gone: "rim"})
+	m = apply(t, m, &edit.AttachSource{On: onBell, ID: "a", Source: cm.Source{URL: "https://hollin.example/other"}}, &edit.AttachSource{On: onBell, ID: "z", Source: aPicture(0)})
+	merged := apply(t, m, &edit.MergeConcepts{Keep: "crown", Gone: "rim"})
 	assert.Len(t, merged.Concepts["crown"].Sources, 5, "the same picture is not doubled")
 	assert.Equal(t, "https://hollin.example/other", merged.Concepts["crown"].Sources["a"].URL)
 
-	gone := apply(t, m, &cm.DetachSource{On: onBell, ID: "a"}, &cm.DetachSource{On: onBell, ID: "z"})
+	gone := apply(t, m, &edit.DetachSource{On: onBell, ID: "a"}, &edit.DetachSource{On: onBell, ID: "z"})
 	assert.Nil(t, gone.Concepts["crown"].Sources)
 }
 
 func TestSourcesThatCannotBeAreRefused(t *testing.T) {
-	m := apply(t, tower(t), &cm.AttachSource{On: onRim, ID: "a", Source: cm.Source{URL: "https://hollin.example/a"}})
+	m := apply(t, tower(t), &edit.AttachSource{On: onRim, ID: "a", Source: cm.Source{URL: "https://hollin.example/a"}})
 	long := strings.Repeat("x", cm.MaxSourceSays+1)
-	for name, op := range map[string]cm.Operation{
-		"nothing":          &cm.AttachSource{On: onRim, ID: "s"},
-		"two things":       &cm.AttachSource{On: onRim, ID: "s", Source: cm.Source{URL: "https://hollin.example", Cite: &cm.Citation{Title: "x"}, File: &cm.File{Hash: aHash, Type: "image/png"}}},
-		"no hash":          &cm.AttachSource{On: onRim, ID: "s", Source: cm.Source{File: &cm.File{Hash: "../../etc", Type: "image/png"}}},
-		"no type":          &cm.AttachSource{On: onRim, ID: "s", Source: cm.Source{File: &cm.File{Hash: aHash, Type: "image/<svg>"}}},
-		"too large":        &cm.AttachSource{On: onRim, ID: "s", Source: cm.Source{File: &cm.File{Hash: aHash, Type: "image/png", Size: cm.MaxFile + 1}}},
-		"a sound on slips": &cm.AttachSource{On: onRim, ID: "s", Source: cm.Source{File: &cm.File{Hash: aHash, Type: "audio/wav"}, Wide: 100}},
-		"no title":         &cm.AttachSource{On: onRim, ID: "s", Source: cm.Source{Cite: &cm.Citation{Author: "Hollin"}}},
-		"twice":            &cm.AttachSource{On: onRim, ID: "s", Source: cm.Source{URL: "https://hollin.example/a"}},
-		"one name":         &cm.AttachSource{On: onRim, ID: "a", Source: cm.Source{URL: "https://hollin.example/b"}},
-		"no name":          &cm.AttachSource{On: onRim, ID: "a b", Source: cm.Source{URL: "https://hollin.example/b"}},
-		"nowhere":          &cm.AttachSource{On: cm.Key{Kind: cm.EntityRoute, ID: "r"}, ID: "s", Source: cm.Source{URL: "https://hollin.example/b"}},
-		"said too long":    &cm.SetSource{On: onRim, ID: "a", Says: &long},
-		"not there":        &cm.SetSource{On: onRim, ID: "x"},
-		"gone":             &cm.PlaceSource{From: onTray, ID: "a", To: onRim},
-		"rows uneven":      &cm.SetTable{Concept: "rim", Table: &cm.Table{Rows: [][]string{{"a", "b"}, {"c"}}}},
-		"no rows":          &cm.SetTable{Concept: "rim", Table: &cm.Table{}},
-		"no colour":        &cm.SetPaint{Concepts: []cm.ID{"rim"}, Fill: new(cm.Colour("beige"))},
-		"no look":          &cm.SetLook{Dress: new(cm.Dress("velvet"))},
+	for name, op := range map[string]edit.Operation{
+		"nothing":          &edit.AttachSource{On: onRim, ID: "s"},
+		"two things":       &edit.AttachSource{On: onRim, ID: "s", Source: cm.Source{URL: "https://hollin.example", Cite: &cm.Citation{Title: "x"}, File: &cm.File{Hash: aHash, Type: "image/png"}}},
+		"no hash":          &edit.AttachSource{On: onRim, ID: "s", Source: cm.Source{File: &cm.File{Hash: "../../etc", Type: "image/png"}}},
+		"no type":          &edit.AttachSource{On: onRim, ID: "s", Source: cm.Source{File: &cm.File{Hash: aHash, Type: "image/<svg>"}}},
+		"too large":        &edit.AttachSource{On: onRim, ID: "s", Source: cm.Source{File: &cm.File{Hash: aHash, Type: "image/png", Size: cm.MaxFile + 1}}},
+		"a sound on slips": &edit.AttachSource{On: onRim, ID: "s", Source: cm.Source{File: &cm.File{Hash: aHash, Type: "audio/wav"}, Wide: 100}},
+		"no title":         &edit.AttachSource{On: onRim, ID: "s", Source: cm.Source{Cite: &cm.Citation{Author: "Hollin"}}},
+		"twice":            &edit.AttachSource{On: onRim, ID: "s", Source: cm.Source{URL: "https://hollin.example/a"}},
+		"one name":         &edit.AttachSource{On: onRim, ID: "a", Source: cm.Source{URL: "https://hollin.example/b"}},
+		"no name":          &edit.AttachSource{On: onRim, ID: "a b", Source: cm.Source{URL: "https://hollin.example/b"}},
+		"nowhere":          &edit.AttachSource{On: cm.Key{Kind: cm.EntityRoute, ID: "r"}, ID: "s", Source: cm.Source{URL: "https://hollin.example/b"}},
+		"said too long":    &edit.SetSource{On: onRim, ID: "a", Says: &long},
+		"not there":        &edit.SetSource{On: onRim, ID: "x"},
+		"gone":             &edit.PlaceSource{From: onTray, ID: "a", To: onRim},
+		"rows uneven":      &edit.SetTable{Concept: "rim", Table: &cm.Table{Rows: [][]string{{"a", "b"}, {"c"}}}},
+		"no rows":          &edit.SetTable{Concept: "rim", Table: &cm.Table{}},
+		"no colour":        &edit.SetPaint{Concepts: []cm.ID{"rim"}, Fill: new(cm.Colour("beige"))},
+		"no look":          &edit.SetLook{Dress: new(cm.Dress("velvet"))},
 	} {
-		out, err := cm.Apply(m, []cm.Operation{op}, nil)
+		out, err := edit.Apply(m, []edit.Operation{op}, nil)
 		var refusal *cm.Refusal
 		require.ErrorAs(t, err, &refusal, name)
 		assert.NotEmpty(t, refusal.Words)
@@ -98,12 +101,12 @@ func TestSourcesThatCannotBeAreRefused(t *testing.T) {
 // From the tray to a concept, and on to a link; a picture stands on slips alone.
 func TestSourcesAreMoved(t *testing.T) {
 	m := apply(t, tower(t),
-		&cm.AttachSource{On: onTray, ID: "p", Source: aPicture(0)}, &cm.AttachSource{On: onRim, ID: "p", Source: cm.Source{URL: "https://hollin.example"}},
-		&cm.PlaceSource{From: onTray, ID: "p", To: onRim})
+		&edit.AttachSource{On: onTray, ID: "p", Source: aPicture(0)}, &edit.AttachSource{On: onRim, ID: "p", Source: cm.Source{URL: "https://hollin.example"}},
+		&edit.PlaceSource{From: onTray, ID: "p", To: onRim})
 	assert.Nil(t, m.Tray)
 	assert.Equal(t, []cm.ID{"p", "p_2"}, cm.SourceList(m.Concepts["rim"].Sources), "the name was taken")
 	wide := 100.0
-	m = apply(t, m, &cm.SetSource{On: onRim, ID: "p_2", Wide: &wide}, &cm.PlaceSource{From: onRim, ID: "p_2", To: cm.Key{Kind: cm.EntityLink, ID: "c-hits"}})
+	m = apply(t, m, &edit.SetSource{On: onRim, ID: "p_2", Wide: &wide}, &edit.PlaceSource{From: onRim, ID: "p_2", To: cm.Key{Kind: cm.EntityLink, ID: "c-hits"}})
 	assert.Equal(t, 0.0, m.Links["c-hits"].Sources["p_2"].Wide)
 	assert.Len(t, m.Concepts["rim"].Sources, 1)
 }
@@ -112,40 +115,40 @@ func TestSourcesAreMoved(t *testing.T) {
 // back; the look of the map likewise.
 func TestPaintAndLooks(t *testing.T) {
 	plum, clay, none, oval := cm.Colour("plum"), cm.Colour("clay"), cm.Colour(""), cm.OutlineOval
-	m := apply(t, tower(t), &cm.AddKind{ID: "k", Name: "part", Outline: cm.OutlineCapsule}, &cm.AssignKind{Concepts: []cm.ID{"rim"}, Kind: "k"},
-		&cm.SetPaint{Concepts: []cm.ID{"rim", "crown"}, Fill: &plum, Words: &clay})
+	m := apply(t, tower(t), &edit.AddKind{ID: "k", Name: "part", Outline: cm.OutlineCapsule}, &edit.AssignKind{Concepts: []cm.ID{"rim"}, Kind: "k"},
+		&edit.SetPaint{Concepts: []cm.ID{"rim", "crown"}, Fill: &plum, Words: &clay})
 	assert.Equal(t, cm.OutlineCapsule, m.OutlineOf(m.Concepts["rim"]))
-	m = apply(t, m, &cm.SetPaint{Concepts: []cm.ID{"rim"}, Outline: &oval, Words: &none})
+	m = apply(t, m, &edit.SetPaint{Concepts: []cm.ID{"rim"}, Outline: &oval, Words: &none})
 	assert.Equal(t, &cm.Paint{Fill: plum, Outline: &oval}, m.Concepts["rim"].Paint)
 	assert.Equal(t, cm.OutlineOval, m.OutlineOf(m.Concepts["rim"]))
 	assert.Equal(t, clay, m.Concepts["crown"].Paint.Words)
-	m = apply(t, m, &cm.SetPaint{Concepts: []cm.ID{"rim", "crown"}, Clear: true})
+	m = apply(t, m, &edit.SetPaint{Concepts: []cm.ID{"rim", "crown"}, Clear: true})
 	assert.Nil(t, m.Concepts["rim"].Paint)
 	assert.Equal(t, cm.OutlineCapsule, m.OutlineOf(m.Concepts["rim"]), "as its kind again")
 
 	evening, dots, by, large := cm.DressEvening, cm.Paper("dots"), cm.ByLevel, true
-	m = apply(t, m, &cm.SetLook{Dress: &evening, Paper: &dots, By: &by, Large: &large})
+	m = apply(t, m, &edit.SetLook{Dress: &evening, Paper: &dots, By: &by, Large: &large})
 	assert.Equal(t, cm.Look{Dress: evening, Paper: dots, By: by, Large: true}, m.Look)
-	out, err := cm.Apply(m, []cm.Operation{&cm.SetLook{Plain: true}}, nil)
+	out, err := edit.Apply(m, []edit.Operation{&edit.SetLook{Plain: true}}, nil)
 	require.NoError(t, err)
 	assert.Equal(t, cm.Look{}, out.Map.Look)
-	assert.Equal(t, m.Look, cm.Invert(out.Map, out.Changes).Map.Look, "and back in one step")
+	assert.Equal(t, m.Look, history.Invert(out.Map, out.Changes).Map.Look, "and back in one step")
 }
 
 func TestAPictureLiesUnderTheMap(t *testing.T) {
 	plan := cm.Backdrop{File: cm.File{Hash: strings.Repeat("0c", 32), Type: "image/png", Size: 900, W: 400, H: 100}, At: cm.Point{X: -50, Y: 20}, Wide: 800}
 	picture, lines, board := cm.PaperPicture, cm.Paper("lines"), cm.DressBoard
-	m := apply(t, tower(t), &cm.SetLook{Paper: &picture, Picture: &plan, Dress: &board})
+	m := apply(t, tower(t), &edit.SetLook{Paper: &picture, Picture: &plan, Dress: &board})
 	assert.Equal(t, 200.0, m.Look.Picture.Height())
 	assert.Equal(t, []cm.File{plan.File}, m.Files(), "it goes where the map goes")
 	assert.Equal(t, cm.Look{Dress: board}, m.Look.Portable(), "but not to other maps")
-	m = apply(t, m, &cm.SetFocus{Concept: "rim"})
-	raw, err := cm.Write(m)
+	m = apply(t, m, &edit.SetFocus{Concept: "rim"})
+	raw, err := document.Write(m)
 	require.NoError(t, err)
-	again, err := cm.Read(raw)
+	again, err := document.Read(raw)
 	require.NoError(t, err)
 	assert.Equal(t, m.Look, again.Look)
-	assert.Equal(t, cm.Look{Dress: board, Paper: lines}, apply(t, m, &cm.SetLook{Paper: &lines}).Look, "a print takes its place")
+	assert.Equal(t, cm.Look{Dress: board, Paper: lines}, apply(t, m, &edit.SetLook{Paper: &lines}).Look, "a print takes its place")
 
 	for name, spoil := range map[string]func(*cm.Backdrop){
 		"no picture":    func(b *cm.Backdrop) { b.File.Type = "text/html" },
@@ -160,9 +163,9 @@ func TestAPictureLiesUnderTheMap(t *testing.T) {
 	} {
 		bad := plan
 		spoil(&bad)
-		_, err := cm.Apply(m, []cm.Operation{&cm.SetLook{Paper: &picture, Picture: &bad}}, nil)
+		_, err := edit.Apply(m, []edit.Operation{&edit.SetLook{Paper: &picture, Picture: &bad}}, nil)
 		assert.Error(t, err, name)
 	}
-	_, err = cm.Apply(tower(t), []cm.Operation{&cm.SetLook{Paper: &picture}}, nil)
+	_, err = edit.Apply(tower(t), []edit.Operation{&edit.SetLook{Paper: &picture}}, nil)
 	assert.Error(t, err, "a picture must be there to be laid")
 }

@@ -1,10 +1,98 @@
 package conceptmap
 
 import (
-	"maps"
 	"slices"
 	"strings"
 )
+
+// Filter is a choice among the concepts of a map, kept under a name.
+type Filter struct {
+	ID         ID          `json:"id"`
+	Name       Text        `json:"name,omitempty" mevrin:"limit=name"`
+	Match      Match       `json:"match"`
+	Conditions []Condition `json:"conditions,omitempty" mevrin:"limit=conditions"`
+	// Hide says that the rest is hidden; otherwise it fades.
+	Hide bool   `json:"hide,omitempty"`
+	Rank string `json:"rank" mevrin:"form=rank"` // orders the filters (see KeyBetween)
+}
+
+// Match says how the conditions of a filter go together.
+type Match string
+
+// The ways in which conditions go together.
+const (
+	MatchAll Match = "all" // each of them holds
+	MatchAny Match = "any" // at least one does
+)
+
+// About says what a term speaks of.
+type About string
+
+// What a condition can speak of.
+const (
+	AboutKind   About = "kind"   // its value is the id of a kind, or empty for none
+	AboutTag    About = "tag"    // the id of a tag, or empty for none
+	AboutRegion About = "region" // the id of a region, or empty for none
+	AboutBranch About = "branch" // the id of a concept: it and what hangs from it
+	AboutLevel  About = "level"  // a level as a number
+	AboutWords  About = "words"  // letters of its label, remark or note
+	AboutHas    About = "has"    // one of Has
+)
+
+// Has is what a condition can ask a concept to have. A task that is open is not
+// done yet, a comment is one of a thread that is not settled.
+var Has = []string{"note", "remark", "source", "time", "task", "open-task", "comment", "vote"}
+
+// Condition is one thing that a concept can be asked for; Not asks for the contrary.
+type Condition struct {
+	About About  `json:"about"`
+	Value string `json:"value,omitempty"`
+	Not   bool   `json:"not,omitempty"`
+}
+
+// The bounds of filters.
+const (
+	MaxFilters    = 60
+	MaxConditions = 40
+	MaxValue      = 200
+)
+
+// Sound tells whether the filter is one that can be asked.
+func (f *Filter) Sound() error {
+	if f.Match != MatchAll && f.Match != MatchAny {
+		return Refusef("A filter asks for all of its conditions, or for any of them.")
+	}
+	if len(f.Conditions) > MaxConditions {
+		return Refusef("A filter can have at most %d conditions.", MaxConditions)
+	}
+	for _, t := range f.Conditions {
+		sound := false
+		switch t.About {
+		case AboutKind, AboutTag, AboutRegion:
+			sound = t.Value == "" || ID(t.Value).Valid()
+		case AboutBranch:
+			sound = ID(t.Value).Valid()
+		case AboutLevel:
+			sound = len(t.Value) > 0 && len(t.Value) <= 4 && strings.Trim(t.Value, "0123456789") == ""
+		case AboutWords:
+			clean, err := Clean(t.Value, MaxValue, "The words of a filter")
+			sound = err == nil && clean == t.Value && clean != ""
+		case AboutHas:
+			sound = slices.Contains(Has, t.Value)
+		}
+		if !sound {
+			return Refusef("This filter asks for something that cannot be asked.")
+		}
+	}
+	return nil
+}
+
+// FilterList gives all filters in their order.
+func (m *Map) FilterList() []*Filter {
+	all := InOrder(m.Filters)
+	slices.SortStableFunc(all, func(a, b *Filter) int { return strings.Compare(a.Rank, b.Rank) })
+	return all
+}
 
 // Tag is a word by which concepts are found and filtered. A concept may carry
 // any number.
@@ -23,149 +111,4 @@ func (m *Map) TagList() []*Tag {
 	all := InOrder(m.Tags)
 	slices.SortStableFunc(all, func(a, b *Tag) int { return strings.Compare(a.Rank, b.Rank) })
 	return all
-}
-
-// AddTag makes a tag. As a kind, it is not made again where one of its name is
-// there and Reuse is set.
-type AddTag struct {
-	ID     ID     `json:"id"`
-	Lang   Lang   `json:"lang,omitempty"`
-	Name   string `json:"name"`
-	Colour Colour `json:"colour,omitempty"`
-	Reuse  bool   `json:"reuse,omitempty"`
-}
-
-func (op *AddTag) apply(d *editing) error {
-	if op.Reuse {
-		for _, t := range d.m.TagList() {
-			if Fold(d.m.Words(t.Name)) == Fold(op.Name) {
-				d.meant[op.ID] = t.ID
-				return nil
-			}
-		}
-	}
-	if err := d.free(op.ID); err != nil {
-		return err
-	}
-	if len(d.m.Tags) >= MaxTags {
-		return Refusef("A map can have at most %d tags.", MaxTags)
-	}
-	t := &Tag{ID: op.ID, Colour: op.Colour}
-	last := ""
-	for _, o := range d.m.Tags {
-		last = max(last, o.Rank)
-	}
-	t.Rank = KeyBetween(last, "")
-	return d.setTag(t, op.Lang, &op.Name)
-}
-
-// SetTag renames or recolours a tag: what is nil stays as it is.
-type SetTag struct {
-	Tag    ID      `json:"tag"`
-	Lang   Lang    `json:"lang,omitempty"`
-	Name   *string `json:"name,omitempty"`
-	Colour *Colour `json:"colour,omitempty"`
-}
-
-func (op *SetTag) apply(d *editing) error {
-	was := d.m.Tags[op.Tag]
-	if was == nil {
-		return Refusef("That tag is gone.")
-	}
-	next := *was
-	set(&next.Colour, op.Colour)
-	return d.setTag(&next, op.Lang, op.Name)
-}
-
-func (d *editing) setTag(t *Tag, language Lang, name *string) error {
-	lang, err := d.lang(language)
-	if err != nil {
-		return err
-	}
-	if name != nil {
-		words, err := Clean(*name, MaxKindName, "The name of a tag")
-		if err != nil {
-			return err
-		}
-		if words == "" {
-			return Refusef("A tag needs at least one word as its name.")
-		}
-		for _, o := range d.m.Tags {
-			if o.ID != t.ID && Fold(d.m.Words(o.Name)) == Fold(words) {
-				return Refusef("There is a tag “%s” already.", words)
-			}
-		}
-		t.Name = t.Name.With(lang, words)
-	}
-	if !t.Colour.Valid() {
-		return Refusef("There is no such colour.")
-	}
-	d.putTag(t)
-	return nil
-}
-
-// RemoveTag takes a tag off the map and off its concepts.
-type RemoveTag struct {
-	Tag ID `json:"tag"`
-}
-
-func (op *RemoveTag) apply(d *editing) error {
-	if d.m.Tags[op.Tag] == nil {
-		return Refusef("That tag is gone.")
-	}
-	for _, id := range SortedIDs(d.m.Concepts) {
-		if c := d.m.Concepts[id]; c.Tags[op.Tag] {
-			next := *c
-			next.Tags = with(c.Tags, op.Tag, false)
-			d.putConcept(&next)
-		}
-	}
-	delete(d.m.Tags, op.Tag)
-	d.touch(EntityTag, op.Tag)
-	return nil
-}
-
-// AssignTag puts a tag on concepts, or takes it off them.
-type AssignTag struct {
-	Concepts []ID `json:"concepts"`
-	Tag      ID   `json:"tag"`
-	On       bool `json:"on"`
-}
-
-func (op *AssignTag) apply(d *editing) error {
-	tag := op.Tag
-	if meant, ok := d.meant[tag]; ok {
-		tag = meant
-	}
-	if d.m.Tags[tag] == nil {
-		return Refusef("That tag is gone.")
-	}
-	for _, id := range op.Concepts {
-		c, err := d.concept(id)
-		if err != nil {
-			return err
-		}
-		if c.Tags[tag] != op.On {
-			c.Tags = with(c.Tags, tag, op.On)
-			d.putConcept(c)
-		}
-	}
-	return nil
-}
-
-// with gives a set with or without one member; an empty set is nil.
-func with(set map[ID]bool, id ID, on bool) map[ID]bool {
-	next := maps.Clone(set)
-	if !on {
-		delete(next, id)
-		if len(next) == 0 {
-			return nil
-		}
-		return next
-	}
-	if next == nil {
-		next = map[ID]bool{}
-	}
-	next[id] = true
-	return next
 }

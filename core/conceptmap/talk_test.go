@@ -9,20 +9,23 @@ import (
 	"github.com/stretchr/testify/require"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/document"
+	"mevrin/core/conceptmap/edit"
+	"mevrin/core/conceptmap/history"
 )
 
 // speaking applies operations as somebody speaks them, at a minute of a day.
-func speaking(t *testing.T, m *cm.Map, who cm.ID, gentle bool, minute int, ops ...cm.Operation) (cm.Outcome, error) {
+func speaking(t *testing.T, m *cm.Map, who cm.ID, gentle bool, minute int, ops ...edit.Operation) (history.Outcome, error) {
 	t.Helper()
-	cm.Sign(ops, cm.Speaker{ID: who, At: fmt.Sprintf("2026-11-27T08:%02d:00.000Z", minute), Gentle: gentle})
-	return cm.Apply(m, ops, nil)
+	edit.Sign(ops, edit.Speaker{ID: who, At: fmt.Sprintf("2026-11-27T08:%02d:00.000Z", minute), Gentle: gentle})
+	return edit.Apply(m, ops, nil)
 }
 
 func bells(t *testing.T) *cm.Map {
-	out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
-		&cm.AddConcept{ID: "bell", Label: "the bell"}, &cm.AddConcept{ID: "rim", Label: "the rim"}, &cm.AddConcept{ID: "lip", Label: "the lip"},
-		&cm.AddLink{ID: "has", Phrase: "has", From: []cm.End{{ID: "f", Concept: "bell"}}, To: []cm.End{{ID: "t", Concept: "rim"}}},
-		&cm.AddRegion{ID: "edge", Title: "the edge", Concepts: []cm.ID{"rim", "lip"}},
+	out, err := edit.Apply(cm.NewMap("m", "en"), []edit.Operation{
+		&edit.AddConcept{ID: "bell", Label: "the bell"}, &edit.AddConcept{ID: "rim", Label: "the rim"}, &edit.AddConcept{ID: "lip", Label: "the lip"},
+		&edit.AddLink{ID: "has", Phrase: "has", From: []cm.End{{ID: "f", Concept: "bell"}}, To: []cm.End{{ID: "t", Concept: "rim"}}},
+		&edit.AddRegion{ID: "edge", Title: "the edge", Concepts: []cm.ID{"rim", "lip"}},
 	}, nil)
 	require.NoError(t, err)
 	return out.Map
@@ -31,27 +34,27 @@ func bells(t *testing.T) *cm.Map {
 // A thread: begun, answered, altered, taken back, settled, by those who may.
 func TestCommentsBelongToWhoWroteThem(t *testing.T) {
 	m := bells(t)
-	must := func(who cm.ID, gentle bool, minute int, op cm.Operation) cm.Outcome {
+	must := func(who cm.ID, gentle bool, minute int, op edit.Operation) history.Outcome {
 		t.Helper()
 		out, err := speaking(t, m, who, gentle, minute, op)
 		require.NoError(t, err)
 		m = out.Map
 		return out
 	}
-	refused := func(words string, who cm.ID, gentle bool, op cm.Operation) {
+	refused := func(words string, who cm.ID, gentle bool, op edit.Operation) {
 		t.Helper()
 		_, err := speaking(t, m, who, gentle, 0, op)
 		require.ErrorContains(t, err, words)
 	}
 	rim := cm.Key{Kind: cm.EntityConcept, ID: "rim"}
-	refused("not known who", "", false, &cm.AddComment{ID: "c1", On: rim, Words: "Which rim?"})
-	refused("needs words", "ada", true, &cm.AddComment{ID: "c1", On: rim, Words: " \n"})
-	refused("too long", "ada", true, &cm.AddComment{ID: "c1", On: rim, Words: strings.Repeat("a", cm.MaxCommentWords+1)})
-	refused("no longer on the map", "ada", true, &cm.AddComment{ID: "c1", On: cm.Key{Kind: cm.EntityLink, ID: "rim"}, Words: "Which?"})
-	begun := must("ada", true, 5, &cm.AddComment{ID: "c1", On: rim, Name: "Ada\n of 5b", Words: "Which rim? <b>"})
-	must("ben", true, 7, &cm.AddComment{ID: "c2", Answers: "c1", Name: "Ben", Words: "The lower one."})
-	must("ada", true, 9, &cm.AddComment{ID: "c3", Answers: "c2", Words: "Thanks."}) // an answer to an answer stands in the thread
-	must("author", false, 1, &cm.AddComment{ID: "c4", On: cm.Key{Kind: cm.EntityMap, ID: "m"}, Words: "Done by Friday?"})
+	refused("not known who", "", false, &edit.AddComment{ID: "c1", On: rim, Words: "Which rim?"})
+	refused("needs words", "ada", true, &edit.AddComment{ID: "c1", On: rim, Words: " \n"})
+	refused("too long", "ada", true, &edit.AddComment{ID: "c1", On: rim, Words: strings.Repeat("a", cm.MaxCommentWords+1)})
+	refused("no longer on the map", "ada", true, &edit.AddComment{ID: "c1", On: cm.Key{Kind: cm.EntityLink, ID: "rim"}, Words: "Which?"})
+	begun := must("ada", true, 5, &edit.AddComment{ID: "c1", On: rim, Name: "Ada\n of 5b", Words: "Which rim? <b>"})
+	must("ben", true, 7, &edit.AddComment{ID: "c2", Answers: "c1", Name: "Ben", Words: "The lower one."})
+	must("ada", true, 9, &edit.AddComment{ID: "c3", Answers: "c2", Words: "Thanks."}) // an answer to an answer stands in the thread
+	must("author", false, 1, &edit.AddComment{ID: "c4", On: cm.Key{Kind: cm.EntityMap, ID: "m"}, Words: "Done by Friday?"})
 
 	threads := m.Threads()
 	require.Len(t, threads, 2)
@@ -60,24 +63,24 @@ func TestCommentsBelongToWhoWroteThem(t *testing.T) {
 	require.Equal(t, cm.Comment{ID: "c1", On: cm.Ref{Kind: cm.EntityConcept, ID: "rim", Seen: cm.Text{"en": "the rim"}}, By: "ada", Name: "Ada of 5b", At: "2026-11-27T08:05:00.000Z", Words: "Which rim? <b>"}, *m.Comments["c1"])
 	require.Equal(t, map[cm.Key]int{rim: 3, {Kind: cm.EntityMap}: 1}, m.Talk())
 
-	refused("Only whoever wrote", "ben", true, &cm.ChangeComment{Comment: "c1", Words: "mine"})
-	refused("Only whoever wrote", "author", false, &cm.ChangeComment{Comment: "c1", Words: "mine"})
-	refused("Only whoever wrote", "ben", true, &cm.ChangeComment{Comment: "c1"})
-	refused("Only whoever began", "ben", true, &cm.SettleComment{Comment: "c1", Settled: true})
-	refused("by its first comment", "author", false, &cm.SettleComment{Comment: "c2", Settled: true})
-	must("author", false, 0, &cm.SettleComment{Comment: "c1", Settled: true})
+	refused("Only whoever wrote", "ben", true, &edit.ChangeComment{Comment: "c1", Words: "mine"})
+	refused("Only whoever wrote", "author", false, &edit.ChangeComment{Comment: "c1", Words: "mine"})
+	refused("Only whoever wrote", "ben", true, &edit.ChangeComment{Comment: "c1"})
+	refused("Only whoever began", "ben", true, &edit.SettleComment{Comment: "c1", Settled: true})
+	refused("by its first comment", "author", false, &edit.SettleComment{Comment: "c2", Settled: true})
+	must("author", false, 0, &edit.SettleComment{Comment: "c1", Settled: true})
 	require.Zero(t, m.Talk()[rim], "a thread that is settled counts no more")
-	must("ben", true, 12, &cm.AddComment{ID: "c5", Answers: "c1", Words: "Or is it?"})
+	must("ben", true, 12, &edit.AddComment{ID: "c5", Answers: "c1", Words: "Or is it?"})
 	require.Equal(t, 4, m.Talk()[rim], "an answer opens it again")
 
 	// What was answered leaves its place when it is taken back, until the last answer
 	// goes, too. Undoing what others have answered is refused.
-	out := cm.Invert(m, begun.Changes)
+	out := history.Invert(m, begun.Changes)
 	require.Equal(t, []string{"Nothing was undone: a comment has been worked on since by someone else."}, out.Notices)
-	must("ada", true, 0, &cm.ChangeComment{Comment: "c1"})
+	must("ada", true, 0, &edit.ChangeComment{Comment: "c1"})
 	require.Empty(t, m.Comments["c1"].Words)
 	for who, id := range map[cm.ID]cm.ID{"ada": "c3", "ben": "c2", "author": "c5"} {
-		must(who, who != "author", 0, &cm.ChangeComment{Comment: id})
+		must(who, who != "author", 0, &edit.ChangeComment{Comment: id})
 	}
 	require.Equal(t, []cm.ID{"c4"}, cm.SortedIDs(m.Comments))
 }
@@ -88,13 +91,13 @@ func TestTalkFollowsWhatItIsAbout(t *testing.T) {
 	yes, no := true, false
 	for _, step := range []struct {
 		who cm.ID
-		op  cm.Operation
+		op  edit.Operation
 	}{
-		{"ada", &cm.Vote{Concept: "rim", For: &yes}}, {"ben", &cm.Vote{Concept: "rim", For: &yes}}, {"ben", &cm.Vote{Concept: "rim", For: &no}},
-		{"ada", &cm.Vote{Concept: "lip", For: &no}}, {"eve", &cm.Vote{Concept: "lip", For: &yes}}, {"dan", &cm.Vote{Concept: "lip", For: &yes}}, {"dan", &cm.Vote{Concept: "lip"}},
-		{"ada", &cm.AddComment{ID: "c1", On: cm.Key{Kind: cm.EntityConcept, ID: "lip"}, Words: "Is it the rim?"}},
-		{"ada", &cm.AddComment{ID: "c2", On: cm.Key{Kind: cm.EntityRegion, ID: "edge"}, Words: "Of what?"}},
-		{"ada", &cm.AddComment{ID: "c3", On: cm.Key{Kind: cm.EntityLink, ID: "has"}, Words: "Has?"}},
+		{"ada", &edit.Vote{Concept: "rim", For: &yes}}, {"ben", &edit.Vote{Concept: "rim", For: &yes}}, {"ben", &edit.Vote{Concept: "rim", For: &no}},
+		{"ada", &edit.Vote{Concept: "lip", For: &no}}, {"eve", &edit.Vote{Concept: "lip", For: &yes}}, {"dan", &edit.Vote{Concept: "lip", For: &yes}}, {"dan", &edit.Vote{Concept: "lip"}},
+		{"ada", &edit.AddComment{ID: "c1", On: cm.Key{Kind: cm.EntityConcept, ID: "lip"}, Words: "Is it the rim?"}},
+		{"ada", &edit.AddComment{ID: "c2", On: cm.Key{Kind: cm.EntityRegion, ID: "edge"}, Words: "Of what?"}},
+		{"ada", &edit.AddComment{ID: "c3", On: cm.Key{Kind: cm.EntityLink, ID: "has"}, Words: "Has?"}},
 	} {
 		out, err := speaking(t, m, step.who, true, 0, step.op)
 		require.NoError(t, err)
@@ -103,19 +106,19 @@ func TestTalkFollowsWhatItIsAbout(t *testing.T) {
 	tally := func(m *cm.Map, id cm.ID) [2]int { a, d := m.Concepts[id].Tally(false); return [2]int{a, d} }
 	require.Equal(t, [2]int{1, 1}, tally(m, "rim"))
 	require.Equal(t, [2]int{1, 1}, tally(m, "lip"))
-	_, err := speaking(t, m, "", true, 0, &cm.Vote{Concept: "rim", For: &yes})
+	_, err := speaking(t, m, "", true, 0, &edit.Vote{Concept: "rim", For: &yes})
 	require.ErrorContains(t, err, "not known who")
 
 	// Merged, everyone has one vote: theirs on the one that stays counts.
-	merged, err := cm.Apply(m, []cm.Operation{&cm.MergeConcepts{Keep: "rim", Gone: "lip"}}, nil)
+	merged, err := edit.Apply(m, []edit.Operation{&edit.MergeConcepts{Keep: "rim", Gone: "lip"}}, nil)
 	require.NoError(t, err)
 	require.Equal(t, map[cm.ID]bool{"ada": true, "ben": false, "eve": true}, merged.Map.Concepts["rim"].Votes)
 	require.Equal(t, cm.ID("rim"), merged.Map.Comments["c1"].On.ID)
-	require.Equal(t, doc(t, m), doc(t, cm.Invert(merged.Map, merged.Changes).Map))
+	require.Equal(t, doc(t, m), doc(t, history.Invert(merged.Map, merged.Changes).Map))
 
 	// Gone, the words that it had last are kept with what was said.
-	gone, err := cm.Apply(m, []cm.Operation{&cm.NameConcept{Concept: "lip", Label: "the lower lip"}, &cm.NameLink{Link: "has", Phrase: "ends in"}, &cm.SetRegion{Region: "edge", Title: ptr("the border")},
-		&cm.Remove{Concepts: []cm.ID{"lip"}, Links: []cm.ID{"has"}}, &cm.RemoveRegion{Region: "edge"}}, nil)
+	gone, err := edit.Apply(m, []edit.Operation{&edit.NameConcept{Concept: "lip", Label: "the lower lip"}, &edit.NameLink{Link: "has", Phrase: "ends in"}, &edit.SetRegion{Region: "edge", Title: ptr("the border")},
+		&edit.Remove{Concepts: []cm.ID{"lip"}, Links: []cm.ID{"has"}}, &edit.RemoveRegion{Region: "edge"}}, nil)
 	require.NoError(t, err)
 	seen := func(id cm.ID) string { return gone.Map.Words(gone.Map.Comments[id].On.Seen) }
 	assert.Equal(t, []string{"the lower lip", "the border", "ends in"}, []string{seen("c1"), seen("c2"), seen("c3")})
@@ -134,7 +137,7 @@ func ptr[V any](v V) *V { return &v }
 // What people said arrives whole from a file, or the file is refused.
 func TestCommentsOfAFileAreRead(t *testing.T) {
 	with := func(comments string) error {
-		_, err := cm.Read([]byte(`{"mevrin":1,"id":"m","language":"en","concepts":[],"links":[],"routes":[],"stops":[],"comments":[` + comments + `]}`))
+		_, err := document.Read([]byte(`{"mevrin":1,"id":"m","language":"en","concepts":[],"links":[],"routes":[],"stops":[],"comments":[` + comments + `]}`))
 		return err
 	}
 	const on, rest = `"on":{"kind":"concept","id":"gone","seen":{"en":"the rim"}}`, `"by":"ada","at":"2026-11-27T08:05:00.000Z","words":"Which?"`
@@ -160,14 +163,14 @@ func TestCommentsOfAFileAreRead(t *testing.T) {
 // A task: who, until when, how long; it stands in for what the concept lacks.
 func TestTasks(t *testing.T) {
 	m := bells(t)
-	apply := func(ops ...cm.Operation) {
+	apply := func(ops ...edit.Operation) {
 		t.Helper()
-		out, err := cm.Apply(m, ops, nil)
+		out, err := edit.Apply(m, ops, nil)
 		require.NoError(t, err)
 		m = out.Map
 	}
-	apply(&cm.SetTask{Concept: "bell", Who: ptr("Ada"), What: ptr("find a picture"), When: ptr("2026-12-04 to 2026-12-11"), Lasts: ptr("2 h")},
-		&cm.SetTask{Concept: "rim", Who: ptr("Ben"), When: ptr("2026-12-01"), Lasts: ptr("30 min")}, &cm.SetTask{Concept: "lip", Who: ptr("Ada")})
+	apply(&edit.SetTask{Concept: "bell", Who: ptr("Ada"), What: ptr("find a picture"), When: ptr("2026-12-04 to 2026-12-11"), Lasts: ptr("2 h")},
+		&edit.SetTask{Concept: "rim", Who: ptr("Ben"), When: ptr("2026-12-01"), Lasts: ptr("30 min")}, &edit.SetTask{Concept: "lip", Who: ptr("Ada")})
 	bell := m.Concepts["bell"]
 	assert.Equal(t, cm.Task{What: "find a picture", Who: "Ada", When: "2026-12-04/2026-12-11", Lasts: &cm.Amount{Value: 2, Unit: cm.UnitHours}}, *bell.Task)
 	from, to, dated := bell.Span()
@@ -180,43 +183,43 @@ func TestTasks(t *testing.T) {
 		return ids
 	}
 	assert.Equal(t, []cm.ID{"rim", "bell", "lip"}, list(), "by time, what has none last")
-	apply(&cm.SetTask{Concept: "rim", Done: ptr(true)}, &cm.SetWhen{Concept: "bell", When: "1762"}, &cm.SetDuration{Concept: "bell", Lasts: "3 days"})
+	apply(&edit.SetTask{Concept: "rim", Done: ptr(true)}, &edit.SetWhen{Concept: "bell", When: "1762"}, &edit.SetDuration{Concept: "bell", Lasts: "3 days"})
 	assert.Equal(t, []cm.ID{"bell", "lip", "rim"}, list(), "what is done comes last")
 	assert.Equal(t, []string{"1762", "3 days"}, []string{m.Concepts["bell"].Dated(), m.Concepts["bell"].Takes().Words()}, "a concept's own goes first")
-	apply(&cm.SetTask{Concept: "lip", Lasts: ptr("1.5 h")})
+	apply(&edit.SetTask{Concept: "lip", Lasts: ptr("1.5 h")})
 	assert.Equal(t, []cm.Doer{{Name: "Ada", Open: 2, Lasts: cm.Lasting{Minutes: 210}}, {Name: "Ben"}}, m.Doers(), "what is done is not left")
-	for words, op := range map[string]*cm.SetTask{"ends before": {Concept: "lip", When: ptr("2026-12-11/2026-12-04")}, "no duration": {Concept: "lip", Lasts: ptr("soon")}, "too long": {Concept: "lip", Who: ptr(strings.Repeat("a", 81))}} {
-		_, err := cm.Apply(m, []cm.Operation{op}, nil)
+	for words, op := range map[string]*edit.SetTask{"ends before": {Concept: "lip", When: ptr("2026-12-11/2026-12-04")}, "no duration": {Concept: "lip", Lasts: ptr("soon")}, "too long": {Concept: "lip", Who: ptr(strings.Repeat("a", 81))}} {
+		_, err := edit.Apply(m, []edit.Operation{op}, nil)
 		assert.ErrorContains(t, err, words)
 	}
-	apply(&cm.SetTask{Concept: "rim", None: true})
+	apply(&edit.SetTask{Concept: "rim", None: true})
 	assert.Nil(t, m.Concepts["rim"].Task)
 }
 
 // A remark that no longer fits behind another one goes into the note.
 func TestRemarksAndNotesAreJoined(t *testing.T) {
 	long := strings.Repeat("sharp ", 20)
-	out, err := cm.Apply(bells(t), []cm.Operation{
-		&cm.SetRemark{Concept: "rim", Remark: "sharp"}, &cm.SetRemark{Concept: "lip", Remark: "thick"}, &cm.SetRemark{Concept: "bell", Remark: long},
-		&cm.SetNoteCard{On: cm.Key{Kind: cm.EntityConcept, ID: "lip"}, Colour: ptr(cm.Colours[2]), Off: &cm.Point{X: 100.1, Y: -20}},
-		&cm.MergeConcepts{Keep: "rim", Gone: "lip"},
+	out, err := edit.Apply(bells(t), []edit.Operation{
+		&edit.SetRemark{Concept: "rim", Remark: "sharp"}, &edit.SetRemark{Concept: "lip", Remark: "thick"}, &edit.SetRemark{Concept: "bell", Remark: long},
+		&edit.SetNoteCard{On: cm.Key{Kind: cm.EntityConcept, ID: "lip"}, Colour: ptr(cm.Colours[2]), Off: &cm.Point{X: 100.1, Y: -20}},
+		&edit.MergeConcepts{Keep: "rim", Gone: "lip"},
 	}, nil)
 	require.NoError(t, err)
 	rim := out.Map.Concepts["rim"]
 	assert.Equal(t, "sharp; thick", out.Map.Words(rim.Remark))
 	assert.Equal(t, cm.NoteCard{Colour: cm.Colours[2], Off: &cm.Point{X: 100, Y: -20}}, *rim.NoteCard)
-	out, err = cm.Apply(out.Map, []cm.Operation{&cm.SetRemark{Concept: "rim", Remark: long + "!"}, &cm.MergeConcepts{Keep: "bell", Gone: "rim"}}, nil)
+	out, err = edit.Apply(out.Map, []edit.Operation{&edit.SetRemark{Concept: "rim", Remark: long + "!"}, &edit.MergeConcepts{Keep: "bell", Gone: "rim"}}, nil)
 	require.NoError(t, err)
 	bell := out.Map.Concepts["bell"]
 	assert.Equal(t, strings.TrimSpace(long), out.Map.Words(bell.Remark))
 	assert.Equal(t, long+"!", out.Map.Words(bell.Note))
 
-	for _, op := range []cm.Operation{
-		&cm.SetNoteCard{On: cm.Key{Kind: cm.EntityConcept, ID: "bell"}, Off: &cm.Point{X: cm.FarthestNote + 1}},
-		&cm.SetNoteCard{On: cm.Key{Kind: cm.EntityMap, ID: "m"}, Off: &cm.Point{}}, &cm.SetNoteCard{On: cm.Key{Kind: cm.EntityLink, ID: "has"}, Colour: ptr(cm.Colour("mauve"))},
-		&cm.SetRemark{Concept: "bell", Remark: strings.Repeat("a", cm.MaxRemark+1)},
+	for _, op := range []edit.Operation{
+		&edit.SetNoteCard{On: cm.Key{Kind: cm.EntityConcept, ID: "bell"}, Off: &cm.Point{X: cm.FarthestNote + 1}},
+		&edit.SetNoteCard{On: cm.Key{Kind: cm.EntityMap, ID: "m"}, Off: &cm.Point{}}, &edit.SetNoteCard{On: cm.Key{Kind: cm.EntityLink, ID: "has"}, Colour: ptr(cm.Colour("mauve"))},
+		&edit.SetRemark{Concept: "bell", Remark: strings.Repeat("a", cm.MaxRemark+1)},
 	} {
-		_, err := cm.Apply(out.Map, []cm.Operation{op}, nil)
+		_, err := edit.Apply(out.Map, []edit.Operation{op}, nil)
 		assert.Error(t, err)
 	}
 }

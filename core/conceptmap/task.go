@@ -25,6 +25,7 @@ const (
 	MaxWho       = 80
 )
 
+// Valid tells whether the parts of a task can be read.
 func (t *Task) Valid() bool {
 	if t == nil {
 		return true
@@ -33,58 +34,6 @@ func (t *Task) Valid() bool {
 	who, err2 := Clean(t.Who, MaxWho, "")
 	when, err3 := CleanWhen(t.When)
 	return cmp.Or(err, err2, err3) == nil && what == t.What && who == t.Who && when == t.When && t.Lasts.sound(true)
-}
-
-// SetTask puts a task on a concept, or changes it: what is nil stays. None takes
-// it away.
-type SetTask struct {
-	Concept ID      `json:"concept"`
-	What    *string `json:"what,omitempty"`
-	Who     *string `json:"who,omitempty"`
-	When    *string `json:"when,omitempty"`
-	Lasts   *string `json:"lasts,omitempty"` // as people write it, as for SetDuration
-	Done    *bool   `json:"done,omitempty"`
-	None    bool    `json:"none,omitempty"`
-}
-
-func (op *SetTask) apply(d *editing) error {
-	c, err := d.concept(op.Concept)
-	if err != nil {
-		return err
-	}
-	if op.None {
-		c.Task = nil
-		d.putConcept(c)
-		return nil
-	}
-	next := Task{}
-	if c.Task != nil {
-		next = *c.Task
-	}
-	if op.What != nil {
-		if next.What, err = Clean(*op.What, MaxTaskWords, "What is to be done"); err != nil {
-			return err
-		}
-	}
-	if op.Who != nil {
-		if next.Who, err = Clean(*op.Who, MaxWho, "The name of whoever does it"); err != nil {
-			return err
-		}
-	}
-	if op.When != nil {
-		if next.When, err = CleanWhen(*op.When); err != nil {
-			return err
-		}
-	}
-	if op.Lasts != nil {
-		if next.Lasts, err = ReadDuration(*op.Lasts); err != nil {
-			return err
-		}
-	}
-	set(&next.Done, op.Done)
-	c.Task = &next
-	d.putConcept(c)
-	return nil
 }
 
 // Dated gives the time that the concept belongs to: its own, else that of its task.

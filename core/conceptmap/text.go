@@ -10,13 +10,24 @@ import (
 	"golang.org/x/text/unicode/norm"
 )
 
+// CompareLangs orders languages by their tags.
+func CompareLangs(a, b Lang) int {
+	if a < b {
+		return -1
+	} else if a > b {
+		return 1
+	}
+	return 0
+}
+
 // Lang is a language tag as in BCP 47, for example "en" or "pt-BR".
 type Lang string
 
-var langForm = regexp.MustCompile(`^[a-z]{2,3}(-[A-Za-z0-9]{2,8}){0,4}$`)
+// LangPattern is the form of a language tag.
+var LangPattern = regexp.MustCompile(`^[a-z]{2,3}(-[A-Za-z0-9]{2,8}){0,4}$`)
 
 // Valid tells whether the tag has the form of a language tag.
-func (l Lang) Valid() bool { return langForm.MatchString(string(l)) }
+func (l Lang) Valid() bool { return LangPattern.MatchString(string(l)) }
 
 // Text is a piece of wording in any number of languages. A language without
 // words is absent, never present and empty. A Text is never altered in place.

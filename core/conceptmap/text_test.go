@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/document"
 )
 
 func TestClean(t *testing.T) {
@@ -157,14 +158,14 @@ const versionOne = `{
 `
 
 func TestDocumentsOfVersionOneStayReadable(t *testing.T) {
-	m, err := cm.Read([]byte(versionOne))
+	m, err := document.Read([]byte(versionOne))
 	require.NoError(t, err)
 	assert.Equal(t, versionOne, doc(t, m))
 	assert.Equal(t, cm.ID("c1"), m.Parent(m.Concepts["c2"]))
 	assert.Equal(t, "the clapper", m.Stops["s1"].Refs[0].Seen["en"])
 
 	// A main strand that does not hold is mended, not refused.
-	m, err = cm.Read([]byte(strings.Replace(versionOne, `"from": "f1",`, `"from": "f9",`, 1)))
+	m, err = document.Read([]byte(strings.Replace(versionOne, `"from": "f1",`, `"from": "f9",`, 1)))
 	require.NoError(t, err)
 	assert.Equal(t, cm.ID("c1"), m.Parent(m.Concepts["c2"]))
 }

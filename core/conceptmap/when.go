@@ -96,21 +96,3 @@ func (c *Concept) Span() (from, to float64, ok bool) {
 	}
 	return from, math.Max(from, to), ok
 }
-
-// SetWhen says to which time a concept belongs; empty words take that away.
-type SetWhen struct {
-	Concept ID     `json:"concept"`
-	When    string `json:"when"`
-}
-
-func (op *SetWhen) apply(d *editing) error {
-	c, err := d.concept(op.Concept)
-	if err != nil {
-		return err
-	}
-	if c.When, err = CleanWhen(op.When); err != nil {
-		return err
-	}
-	d.putConcept(c)
-	return nil
-}

@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 )
 
 //go:embed sets.json
@@ -50,11 +51,11 @@ func (s Start) Name(lang cm.Lang) string { return in(s.Names, lang) }
 
 // Operations give what makes the kinds of a set, with ids that the caller
 // supplies, where the key has none of their names yet.
-func (s Set) Operations(lang cm.Lang, id func() cm.ID) []cm.Operation {
-	var ops []cm.Operation
+func (s Set) Operations(lang cm.Lang, id func() cm.ID) []edit.Operation {
+	var ops []edit.Operation
 	add := func(all []Start, links bool) {
 		for _, k := range all {
-			ops = append(ops, &cm.AddKind{ID: id(), Lang: lang, Name: k.Name(lang), Meaning: in(k.Means, lang), Colour: k.Colour, Outline: k.Outline, Icon: k.Icon,
+			ops = append(ops, &edit.AddKind{ID: id(), Lang: lang, Name: k.Name(lang), Meaning: in(k.Means, lang), Colour: k.Colour, Outline: k.Outline, Icon: k.Icon,
 				Links: links, Stroke: k.Stroke, Role: cm.Role(s.ID + "." + k.Part), Reuse: true})
 		}
 	}

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/kinds"
 	"mevrin/draw/icon"
 )
@@ -20,7 +21,7 @@ func TestTheSetsAreSound(t *testing.T) {
 		for _, lang := range []cm.Lang{"en", "de"} {
 			n := 0
 			ops := set.Operations(lang, func() cm.ID { n++; return cm.ID("k" + string(rune('a'+n))) })
-			out, err := cm.Apply(cm.NewMap("m", lang), ops, nil)
+			out, err := edit.Apply(cm.NewMap("m", lang), ops, nil)
 			require.NoError(t, err, set.ID)
 			assert.Len(t, out.Map.Key(), len(set.Kinds)+len(set.Links), "%s: no two have one name", set.ID)
 			colours, outlines := map[cm.Colour]bool{}, map[cm.Outline]bool{}
@@ -37,7 +38,7 @@ func TestTheSetsAreSound(t *testing.T) {
 				assert.False(t, looks[look], "%s: %s looks like another", set.ID, k.Name("en"))
 				looks[look] = true
 			}
-			again, err := cm.Apply(out.Map, set.Operations(lang, func() cm.ID { n++; return cm.ID("k" + string(rune('a'+n))) }), nil)
+			again, err := edit.Apply(out.Map, set.Operations(lang, func() cm.ID { n++; return cm.ID("k" + string(rune('a'+n))) }), nil)
 			require.NoError(t, err)
 			assert.Len(t, again.Map.Kinds, len(out.Map.Kinds), "a set begun twice is there once")
 		}

@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/layout/route"
 	"mevrin/core/layout/tidy"
 	"mevrin/core/structure"
@@ -48,9 +49,9 @@ func median(all []float64) float64 {
 }
 
 // settle brings a drawing onto the paper among what stays, and writes it down.
-func (a *arranging) settle(d *drawn, by tidy.Point) cm.Arrangement {
+func (a *arranging) settle(d *drawn, by tidy.Point) edit.Arrangement {
 	d.shift(by)
-	out := cm.Arrangement{Places: map[cm.ID]cm.Point{}, Lines: map[cm.ID]cm.Led{}}
+	out := edit.Arrangement{Places: map[cm.ID]cm.Point{}, Lines: map[cm.ID]edit.Led{}}
 	moved := a.makeRoom(d)
 	for id, p := range moved {
 		if a.stays[id] {
@@ -68,7 +69,7 @@ func (a *arranging) settle(d *drawn, by tidy.Point) cm.Arrangement {
 			continue // it runs by itself
 		}
 		hub := cm.Point(l.phrase)
-		led := cm.Led{Hub: &hub, Bends: map[cm.ID][]cm.Point{}}
+		led := edit.Led{Hub: &hub, Bends: map[cm.ID][]cm.Point{}}
 		for end, leg := range l.legs {
 			for _, p := range leg[:min(len(leg), cm.MaxBends)] {
 				led.Bends[end] = append(led.Bends[end], cm.Point(p))

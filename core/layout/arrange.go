@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/layout/route"
 	"mevrin/core/layout/tidy"
 	"mevrin/core/structure"
@@ -15,7 +16,7 @@ import (
 // Arrange puts a map, or one branch of it, in order by its patterns. Branches
 // with a pattern of their own are put in order first and stand in the rest as
 // one box each. What is pinned stays, and the rest makes room for it.
-func (r Placer) Arrange(m *cm.Map, s cm.Scope) (cm.Arrangement, error) {
+func (r Placer) Arrange(m *cm.Map, s edit.Scope) (edit.Arrangement, error) {
 	a := arranging{Placer: r, m: m, s: structure.Of(m), scope: s, stays: map[cm.ID]bool{}}
 	for id, c := range m.Concepts {
 		if c.Hold == cm.HoldPin || s.Hand && c.Hold == cm.HoldHand {
@@ -28,24 +29,24 @@ func (r Placer) Arrange(m *cm.Map, s cm.Scope) (cm.Arrangement, error) {
 	}
 	switch {
 	case len(members) == 0:
-		return cm.Arrangement{}, nil
+		return edit.Arrangement{}, nil
 	case len(members) > MaxArranged && s.Again:
-		return cm.Arrangement{}, nil // an edit must not fail for that
+		return edit.Arrangement{}, nil // an edit must not fail for that
 	case len(members) > maxWoven && a.patternOf(s.Branch) == cm.PatternWeb:
-		return cm.Arrangement{}, &cm.Refusal{Words: fmt.Sprintf("A web of %d concepts takes too long; at most %d are put in order like that. Levels or rings are quicker.", len(members), maxWoven)}
+		return edit.Arrangement{}, &cm.Refusal{Words: fmt.Sprintf("A web of %d concepts takes too long; at most %d are put in order like that. Levels or rings are quicker.", len(members), maxWoven)}
 	case len(members) > MaxArranged:
-		return cm.Arrangement{}, &cm.Refusal{Words: fmt.Sprintf("At most %d concepts are put in order at once; this is %d. Put its branches in order, one after the other.", MaxArranged, len(members))}
+		return edit.Arrangement{}, &cm.Refusal{Words: fmt.Sprintf("At most %d concepts are put in order at once; this is %d. Put its branches in order, one after the other.", MaxArranged, len(members))}
 	}
-	var out cm.Arrangement
+	var out edit.Arrangement
 	done := work.Done(func() {
 		d := a.group(s.Branch, members, nil).draw(&a)
 		out = a.settle(d, a.anchor(d))
 	})
 	switch {
 	case !done && s.Again:
-		return cm.Arrangement{}, nil
+		return edit.Arrangement{}, nil
 	case !done:
-		return cm.Arrangement{}, &cm.Refusal{Words: fmt.Sprintf("Putting %d concepts in order like this takes too long, and was broken off. Nothing was moved. Levels are the quickest; or put the branches in order, one after the other.", len(members))}
+		return edit.Arrangement{}, &cm.Refusal{Words: fmt.Sprintf("Putting %d concepts in order like this takes too long, and was broken off. Nothing was moved. Levels are the quickest; or put the branches in order, one after the other.", len(members))}
 	}
 	return out, nil
 }
@@ -62,7 +63,7 @@ type arranging struct {
 	Placer
 	m     *cm.Map
 	s     *structure.Structure
-	scope cm.Scope
+	scope edit.Scope
 	stays map[cm.ID]bool
 }
 

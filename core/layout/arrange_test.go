@@ -11,6 +11,8 @@ import (
 	"pgregory.net/rapid"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
+	"mevrin/core/conceptmap/history"
 	"mevrin/core/conceptmap/maptest"
 	"mevrin/core/layout"
 )
@@ -28,14 +30,14 @@ func TestTidyKeepsApartAndPinned(t *testing.T) {
 		ids := cm.SortedIDs(m.Concepts)
 		one := func(what string) cm.ID { return ids[rapid.IntRange(0, len(ids)-1).Draw(t, what)] }
 		pinned := []cm.ID{one("pinned"), one("pinned too")}
-		op := &cm.Tidy{Pattern: rapid.SampledFrom(cm.Patterns).Draw(t, "pattern"), Freely: rapid.Bool().Draw(t, "freely")}
+		op := &edit.Tidy{Pattern: rapid.SampledFrom(cm.Patterns).Draw(t, "pattern"), Freely: rapid.Bool().Draw(t, "freely")}
 		if rapid.Bool().Draw(t, "branch") {
 			op.Branch = one("of")
 		}
 		m = without(m, pinned)
-		out, err := cm.Apply(m, []cm.Operation{&cm.Pin{Concepts: pinned, On: true}, op}, room)
+		out, err := edit.Apply(m, []edit.Operation{&edit.Pin{Concepts: pinned, On: true}, op}, room)
 		require.NoError(t, err)
-		again, err := cm.Apply(m, []cm.Operation{&cm.Pin{Concepts: pinned, On: true}, op}, room)
+		again, err := edit.Apply(m, []edit.Operation{&edit.Pin{Concepts: pinned, On: true}, op}, room)
 		require.NoError(t, err)
 		require.Equal(t, out.Map, again.Map)
 		for _, id := range pinned {
@@ -47,7 +49,7 @@ func TestTidyKeepsApartAndPinned(t *testing.T) {
 				require.False(t, !both && meet(out.Map, out.Map.Concepts[a], out.Map.Concepts[b]), "%s covers %s: %v", a, b, op)
 			}
 		}
-		require.Equal(t, m, cm.Invert(out.Map, out.Changes).Map)
+		require.Equal(t, m, history.Invert(out.Map, out.Changes).Map)
 		// Where a phrase was put, no slip stands but one that may not move.
 		for _, id := range cm.SortedIDs(out.Map.Links) {
 			l := out.Map.Links[id]
@@ -72,7 +74,7 @@ func self(l *cm.Link) bool {
 // without gives the map with all but some concepts as if never placed by hand.
 func without(m *cm.Map, pinned []cm.ID) *cm.Map {
 	rest := slices.DeleteFunc(cm.SortedIDs(m.Concepts), func(id cm.ID) bool { return slices.Contains(pinned, id) })
-	out, err := cm.Apply(m, []cm.Operation{&cm.Pin{Concepts: rest}, &cm.KeepTidy{}}, nil)
+	out, err := edit.Apply(m, []edit.Operation{&edit.Pin{Concepts: rest}, &edit.KeepTidy{}}, nil)
 	if err != nil {
 		panic(err)
 	}
@@ -81,17 +83,17 @@ func without(m *cm.Map, pinned []cm.ID) *cm.Map {
 
 // grown is a map of three levels with some further links.
 func grown(t require.TestingT, further bool) *cm.Map {
-	ops := []cm.Operation{&cm.AddConcept{ID: "top", Label: "the bell"}, &cm.SetFocus{Concept: "top"}}
+	ops := []edit.Operation{&edit.AddConcept{ID: "top", Label: "the bell"}, &edit.SetFocus{Concept: "top"}}
 	link := func(id, from, to string) {
-		ops = append(ops, &cm.AddLink{ID: cm.ID("l" + id), Phrase: "has", From: []cm.End{{ID: "f", Concept: cm.ID(from)}}, To: []cm.End{{ID: "t", Concept: cm.ID(to)}}})
+		ops = append(ops, &edit.AddLink{ID: cm.ID("l" + id), Phrase: "has", From: []cm.End{{ID: "f", Concept: cm.ID(from)}}, To: []cm.End{{ID: "t", Concept: cm.ID(to)}}})
 	}
 	for i := range 5 {
 		b := fmt.Sprintf("b%d", i)
-		ops = append(ops, &cm.AddConcept{ID: cm.ID(b), Label: b})
+		ops = append(ops, &edit.AddConcept{ID: cm.ID(b), Label: b})
 		link(b, "top", b)
 		for j := range 4 {
 			c := fmt.Sprintf("c%d%d", i, j)
-			ops = append(ops, &cm.AddConcept{ID: cm.ID(c), Label: "part " + c})
+			ops = append(ops, &edit.AddConcept{ID: cm.ID(c), Label: "part " + c})
 			link(c, b, c)
 		}
 	}
@@ -100,7 +102,7 @@ func grown(t require.TestingT, further bool) *cm.Map {
 		link("x2", "c31", "c42")
 		link("x3", "b1", "c30")
 	}
-	out, err := cm.Apply(cm.NewMap("m", "en"), ops, nil)
+	out, err := edit.Apply(cm.NewMap("m", "en"), ops, nil)
 	require.NoError(t, err)
 	return out.Map
 }
@@ -111,7 +113,7 @@ func grown(t require.TestingT, further bool) *cm.Map {
 func TestTidyKeepsOrderAndIsSteady(t *testing.T) {
 	for _, pattern := range []cm.Pattern{cm.PatternLevels, cm.PatternUp, cm.PatternRight, cm.PatternLeft, cm.PatternSides, cm.PatternRings, cm.PatternRows, cm.PatternSpine, cm.PatternWeb, cm.PatternTime} {
 		t.Run(string(pattern), func(t *testing.T) {
-			out, err := cm.Apply(grown(t, true), []cm.Operation{&cm.Tidy{Pattern: pattern}, &cm.KeepTidy{On: true}}, room)
+			out, err := edit.Apply(grown(t, true), []edit.Operation{&edit.Tidy{Pattern: pattern}, &edit.KeepTidy{On: true}}, room)
 			require.NoError(t, err)
 			m := out.Map
 			for i := range 5 {
@@ -130,7 +132,7 @@ func TestTidyKeepsOrderAndIsSteady(t *testing.T) {
 				}
 				assert.Equal(t, want, got, "below %s", parent)
 			}
-			out, err = cm.Apply(m, []cm.Operation{&cm.AddConcept{ID: "new", Label: "a new part"}, &cm.AddLink{ID: "lnew", Phrase: "has", From: []cm.End{{ID: "f", Concept: "b2"}}, To: []cm.End{{ID: "t", Concept: "new"}}}}, room)
+			out, err = edit.Apply(m, []edit.Operation{&edit.AddConcept{ID: "new", Label: "a new part"}, &edit.AddLink{ID: "lnew", Phrase: "has", From: []cm.End{{ID: "f", Concept: "b2"}}, To: []cm.End{{ID: "t", Concept: "new"}}}}, room)
 			require.NoError(t, err)
 			var moves []float64
 			for id, c := range m.Concepts {
@@ -145,18 +147,18 @@ func TestTidyKeepsOrderAndIsSteady(t *testing.T) {
 
 // large is a map of so many concepts in a tree, with half as many further links.
 func large(n int) *cm.Map {
-	ops := []cm.Operation{&cm.AddConcept{ID: "c0", Label: "the bell"}, &cm.SetFocus{Concept: "c0"}}
+	ops := []edit.Operation{&edit.AddConcept{ID: "c0", Label: "the bell"}, &edit.SetFocus{Concept: "c0"}}
 	link := func(id string, a, b int) {
-		ops = append(ops, &cm.AddLink{ID: cm.ID(id), Phrase: "leads to", From: []cm.End{{ID: "f", Concept: cm.ID(fmt.Sprint("c", a))}}, To: []cm.End{{ID: "t", Concept: cm.ID(fmt.Sprint("c", b))}}})
+		ops = append(ops, &edit.AddLink{ID: cm.ID(id), Phrase: "leads to", From: []cm.End{{ID: "f", Concept: cm.ID(fmt.Sprint("c", a))}}, To: []cm.End{{ID: "t", Concept: cm.ID(fmt.Sprint("c", b))}}})
 	}
 	for i := 1; i < n; i++ {
-		ops = append(ops, &cm.AddConcept{ID: cm.ID(fmt.Sprint("c", i)), Label: fmt.Sprint("concept ", i*7919%n)})
+		ops = append(ops, &edit.AddConcept{ID: cm.ID(fmt.Sprint("c", i)), Label: fmt.Sprint("concept ", i*7919%n)})
 		link(fmt.Sprint("l", i), (i-1)/4, i)
 	}
 	for i := range n / 2 {
 		link(fmt.Sprint("x", i), i*31%n, (i*17+5)%n)
 	}
-	out, err := cm.Apply(cm.NewMap("m", "en"), ops, nil)
+	out, err := edit.Apply(cm.NewMap("m", "en"), ops, nil)
 	if err != nil {
 		panic(err)
 	}
@@ -169,7 +171,7 @@ func BenchmarkTidy1000(b *testing.B) {
 	for _, pattern := range cm.Patterns {
 		b.Run(string(pattern), func(b *testing.B) {
 			for b.Loop() {
-				if _, err := cm.Apply(m, []cm.Operation{&cm.Tidy{Pattern: pattern}}, room); err != nil {
+				if _, err := edit.Apply(m, []edit.Operation{&edit.Tidy{Pattern: pattern}}, room); err != nil {
 					b.Fatal(err)
 				}
 			}

@@ -10,6 +10,7 @@ import (
 	"pgregory.net/rapid"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/layout"
 )
 
@@ -35,9 +36,9 @@ func TestFreeCoversNothing(t *testing.T) {
 		m := cm.NewMap("m", "en")
 		for i := range rapid.IntRange(0, 60).Draw(t, "slips") {
 			at := cm.Point{X: float64(rapid.IntRange(-200, 200).Draw(t, "x")), Y: float64(rapid.IntRange(-150, 150).Draw(t, "y"))}
-			op := &cm.AddConcept{ID: cm.ID(fmt.Sprint("c", i)), Label: rapid.StringMatching(`[a-z]{0,16}`).Draw(t, "label"), At: at, MakeRoom: true}
+			op := &edit.AddConcept{ID: cm.ID(fmt.Sprint("c", i)), Label: rapid.StringMatching(`[a-z]{0,16}`).Draw(t, "label"), At: at, MakeRoom: true}
 			before := m
-			out, err := cm.Apply(m, []cm.Operation{op}, room)
+			out, err := edit.Apply(m, []edit.Operation{op}, room)
 			require.NoError(t, err)
 			m = out.Map
 			placed := m.Concepts[op.ID]
@@ -61,12 +62,12 @@ func TestFreeCoversNothing(t *testing.T) {
 // neighbour; one that has had words stays where it was put.
 func TestOnlyFirstWordsMakeRoom(t *testing.T) {
 	room := layout.Placer{Measurer: plain{}}
-	out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
-		&cm.AddConcept{ID: "a", Label: "aaaa"}, &cm.AddConcept{ID: "b", At: cm.Point{X: 80}}, &cm.AddConcept{ID: "c", Label: "c", At: cm.Point{Y: 200}},
+	out, err := edit.Apply(cm.NewMap("m", "en"), []edit.Operation{
+		&edit.AddConcept{ID: "a", Label: "aaaa"}, &edit.AddConcept{ID: "b", At: cm.Point{X: 80}}, &edit.AddConcept{ID: "c", Label: "c", At: cm.Point{Y: 200}},
 	}, nil)
 	require.NoError(t, err)
-	out, err = cm.Apply(out.Map, []cm.Operation{
-		&cm.NameConcept{Concept: "b", Label: "a much longer label"}, &cm.NameConcept{Concept: "c", Label: "c again"},
+	out, err = edit.Apply(out.Map, []edit.Operation{
+		&edit.NameConcept{Concept: "b", Label: "a much longer label"}, &edit.NameConcept{Concept: "c", Label: "c again"},
 	}, room)
 	require.NoError(t, err)
 	require.False(t, meet(out.Map, out.Map.Concepts["a"], out.Map.Concepts["b"]))
@@ -76,15 +77,15 @@ func TestOnlyFirstWordsMakeRoom(t *testing.T) {
 // Siblings are read off the paper as one reads a page, or a clock; words sort as
 // in the map's language, numbers by their size.
 func TestSiblingsAreOrdered(t *testing.T) {
-	ops := []cm.Operation{&cm.AddConcept{ID: "p", Label: "p", At: cm.Point{X: 0, Y: 0}}, &cm.SetFocus{Concept: "p"}}
+	ops := []edit.Operation{&edit.AddConcept{ID: "p", Label: "p", At: cm.Point{X: 0, Y: 0}}, &edit.SetFocus{Concept: "p"}}
 	for _, c := range []struct {
 		id, label string
 		x, y      float64
 	}{{"a", "Zug", 200, 4}, {"b", "apfel", -200, -8}, {"c", "Ähre", 100, 300}, {"d", "10", -100, 290}, {"e", "9", 10, -300}} {
-		ops = append(ops, &cm.AddConcept{ID: cm.ID(c.id), Label: c.label, At: cm.Point{X: c.x, Y: c.y}},
-			&cm.AddLink{ID: cm.ID("l" + c.id), From: []cm.End{{ID: "f", Concept: "p"}}, To: []cm.End{{ID: "t", Concept: cm.ID(c.id)}}})
+		ops = append(ops, &edit.AddConcept{ID: cm.ID(c.id), Label: c.label, At: cm.Point{X: c.x, Y: c.y}},
+			&edit.AddLink{ID: cm.ID("l" + c.id), From: []cm.End{{ID: "f", Concept: "p"}}, To: []cm.End{{ID: "t", Concept: cm.ID(c.id)}}})
 	}
-	out, err := cm.Apply(cm.NewMap("m", "de"), ops, nil)
+	out, err := edit.Apply(cm.NewMap("m", "de"), ops, nil)
 	require.NoError(t, err)
 	for way, want := range map[layout.Order][]cm.ID{
 		layout.ByWords: {"e", "d", "c", "b", "a"}, layout.ByRows: {"e", "b", "a", "d", "c"}, layout.Around: {"e", "a", "c", "d", "b"},

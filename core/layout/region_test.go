@@ -8,6 +8,7 @@ import (
 	"pgregory.net/rapid"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/conceptmap/maptest"
 	"mevrin/core/layout"
 )
@@ -21,21 +22,21 @@ func TestRegionsStayTogether(t *testing.T) {
 		if len(m.Concepts) < 4 {
 			return
 		}
-		var ops []cm.Operation
+		var ops []edit.Operation
 		for _, id := range cm.SortedIDs(m.Regions) {
-			ops = append(ops, &cm.RemoveRegion{Region: id})
+			ops = append(ops, &edit.RemoveRegion{Region: id})
 		}
 		ids := rapid.Permutation(cm.SortedIDs(m.Concepts)).Draw(t, "order")
 		outer := ids[:rapid.IntRange(2, len(ids)-1).Draw(t, "outer")]
 		inner := outer[:rapid.IntRange(1, len(outer)).Draw(t, "inner")]
-		ops = append(ops, &cm.AddRegion{ID: "outer", Concepts: outer}, &cm.AddRegion{ID: "inner", Concepts: inner})
+		ops = append(ops, &edit.AddRegion{ID: "outer", Concepts: outer}, &edit.AddRegion{ID: "inner", Concepts: inner})
 		pattern := rapid.SampledFrom(slices.DeleteFunc(slices.Clone(cm.Patterns), func(p cm.Pattern) bool { return p == cm.PatternTime })).Draw(t, "pattern")
 		for _, c := range m.Concepts {
 			if c.Pattern == cm.PatternTime {
 				return // a branch along time stands where its times are
 			}
 		}
-		out, err := cm.Apply(m, append(ops, &cm.Tidy{Pattern: pattern}), room)
+		out, err := edit.Apply(m, append(ops, &edit.Tidy{Pattern: pattern}), room)
 		require.NoError(t, err)
 		for _, inside := range [][]cm.ID{outer, inner} {
 			if len(inside) < 2 {

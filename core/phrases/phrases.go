@@ -11,6 +11,7 @@ import (
 	"strings"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/likeness"
 )
 
 //go:embed bank.json
@@ -93,7 +94,7 @@ func For(lang cm.Lang, own []Own) []Offer {
 			if change.Group != g.ID {
 				continue
 			}
-			same := func(p string) bool { return cm.Fold(p) == cm.Fold(change.Words) }
+			same := func(p string) bool { return likeness.Fold(p) == likeness.Fold(change.Words) }
 			at := slices.IndexFunc(o.Phrases, same)
 			switch {
 			case change.Removed && at >= 0:

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/likeness"
 	"mevrin/core/phrases"
 )
 
@@ -21,8 +22,8 @@ func TestTheBankIsWhole(t *testing.T) {
 				clean, err := phrases.CheckOwn(phrases.Own{Group: g.ID, Words: p})
 				require.NoError(t, err)
 				assert.Equal(t, p, clean.Words)
-				assert.False(t, seen[cm.Fold(p)], p)
-				seen[cm.Fold(p)] = true
+				assert.False(t, seen[likeness.Fold(p)], p)
+				seen[likeness.Fold(p)] = true
 			}
 		}
 		assert.GreaterOrEqual(t, len(g.Words["en"]), 4, g.ID)

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/likeness"
 )
 
 // Matches gives the concepts that a filter asks for. A filter without conditions
@@ -88,9 +89,9 @@ func (s *Structure) test(cond cm.Condition) func(*cm.Concept) bool {
 		level, _ := strconv.Atoi(cond.Value)
 		return func(c *cm.Concept) bool { return s.Places[c.ID].Level == level }
 	case cm.AboutWords:
-		sought := cm.Fold(cond.Value)
+		sought := likeness.Fold(cond.Value)
 		return func(c *cm.Concept) bool {
-			return strings.Contains(cm.Fold(s.m.Words(c.Label)), sought) || strings.Contains(cm.Fold(s.m.Words(c.Remark)), sought) || strings.Contains(cm.Fold(s.m.Words(c.Note)), sought)
+			return strings.Contains(likeness.Fold(s.m.Words(c.Label)), sought) || strings.Contains(likeness.Fold(s.m.Words(c.Remark)), sought) || strings.Contains(likeness.Fold(s.m.Words(c.Note)), sought)
 		}
 	case cm.AboutHas:
 		talk := s.m.Talk()

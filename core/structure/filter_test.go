@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/structure"
 )
 
@@ -15,16 +16,16 @@ import (
 func TestFiltersAndDurations(t *testing.T) {
 	end := func(id, c cm.ID) []cm.End { return []cm.End{{ID: id, Concept: c}} }
 	m := cm.NewMap("m", "en")
-	out, err := cm.Apply(m, []cm.Operation{
-		&cm.AddConcept{ID: "bell", Label: "Bell"}, &cm.AddConcept{ID: "rim", Label: "rim"}, &cm.AddConcept{ID: "clapper", Label: "clapper"},
-		&cm.AddConcept{ID: "bronze", Label: "bronze"}, &cm.AddConcept{ID: "rope", Label: "rope"}, &cm.SetFocus{Concept: "bell"},
-		&cm.AddLink{ID: "a", Phrase: "has", From: end("f", "bell"), To: end("t", "rim")}, &cm.AddLink{ID: "b", Phrase: "has", From: end("f", "bell"), To: end("t", "clapper")},
-		&cm.AddLink{ID: "c", Phrase: "is of", From: end("f", "rim"), To: end("t", "bronze")},
-		&cm.AddKind{ID: "part", Name: "part"}, &cm.AssignKind{Concepts: []cm.ID{"rim", "clapper"}, Kind: "part"},
-		&cm.AddTag{ID: "old", Name: "old"}, &cm.AssignTag{Concepts: []cm.ID{"clapper", "bronze"}, Tag: "old", On: true},
-		&cm.AddRegion{ID: "low", Title: "low", Branches: []cm.ID{"rim"}},
-		&cm.SetNote{On: cm.Key{Kind: cm.EntityConcept, ID: "bronze"}, Note: "of COPPER and tin"},
-		&cm.SetDuration{Concept: "rim", Lasts: "40 min"}, &cm.SetDuration{Concept: "bronze", Lasts: "1.5 h"}, &cm.SetDuration{Concept: "rope", Lasts: "2 days"},
+	out, err := edit.Apply(m, []edit.Operation{
+		&edit.AddConcept{ID: "bell", Label: "Bell"}, &edit.AddConcept{ID: "rim", Label: "rim"}, &edit.AddConcept{ID: "clapper", Label: "clapper"},
+		&edit.AddConcept{ID: "bronze", Label: "bronze"}, &edit.AddConcept{ID: "rope", Label: "rope"}, &edit.SetFocus{Concept: "bell"},
+		&edit.AddLink{ID: "a", Phrase: "has", From: end("f", "bell"), To: end("t", "rim")}, &edit.AddLink{ID: "b", Phrase: "has", From: end("f", "bell"), To: end("t", "clapper")},
+		&edit.AddLink{ID: "c", Phrase: "is of", From: end("f", "rim"), To: end("t", "bronze")},
+		&edit.AddKind{ID: "part", Name: "part"}, &edit.AssignKind{Concepts: []cm.ID{"rim", "clapper"}, Kind: "part"},
+		&edit.AddTag{ID: "old", Name: "old"}, &edit.AssignTag{Concepts: []cm.ID{"clapper", "bronze"}, Tag: "old", On: true},
+		&edit.AddRegion{ID: "low", Title: "low", Branches: []cm.ID{"rim"}},
+		&edit.SetNote{On: cm.Key{Kind: cm.EntityConcept, ID: "bronze"}, Note: "of COPPER and tin"},
+		&edit.SetDuration{Concept: "rim", Lasts: "40 min"}, &edit.SetDuration{Concept: "bronze", Lasts: "1.5 h"}, &edit.SetDuration{Concept: "rope", Lasts: "2 days"},
 	}, nil)
 	require.NoError(t, err)
 	s := structure.Of(out.Map)

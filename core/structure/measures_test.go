@@ -9,27 +9,28 @@ import (
 	"github.com/stretchr/testify/require"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/structure"
 )
 
 // joined makes a map of links between concepts named by letters, the first the
 // focus.
 func joined(t *testing.T, links ...string) *structure.Structure {
-	var ops []cm.Operation
+	var ops []edit.Operation
 	known := map[string]bool{}
 	for i, l := range links {
 		for _, c := range []string{l[:1], l[1:]} {
 			if !known[c] {
 				known[c] = true
-				ops = append(ops, &cm.AddConcept{ID: cm.ID(c), Label: c})
+				ops = append(ops, &edit.AddConcept{ID: cm.ID(c), Label: c})
 				if len(known) == 1 {
-					ops = append(ops, &cm.SetFocus{Concept: cm.ID(c)})
+					ops = append(ops, &edit.SetFocus{Concept: cm.ID(c)})
 				}
 			}
 		}
-		ops = append(ops, &cm.AddLink{ID: cm.ID(fmt.Sprintf("l%02d", i)), Phrase: "to", From: []cm.End{{ID: "f", Concept: cm.ID(l[:1])}}, To: []cm.End{{ID: "t", Concept: cm.ID(l[1:])}}})
+		ops = append(ops, &edit.AddLink{ID: cm.ID(fmt.Sprintf("l%02d", i)), Phrase: "to", From: []cm.End{{ID: "f", Concept: cm.ID(l[:1])}}, To: []cm.End{{ID: "t", Concept: cm.ID(l[1:])}}})
 	}
-	out, err := cm.Apply(cm.NewMap("m", "en"), ops, nil)
+	out, err := edit.Apply(cm.NewMap("m", "en"), ops, nil)
 	require.NoError(t, err)
 	return structure.Of(out.Map)
 }

@@ -8,6 +8,7 @@ import (
 	"pgregory.net/rapid"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/conceptmap/maptest"
 	"mevrin/core/structure"
 )
@@ -122,7 +123,7 @@ func TestNextAgreesWithTheReference(t *testing.T) {
 		s := structure.Of(m)
 		me := &maptest.Author{Name: "n"}
 		for range 25 {
-			if out, err := cm.Apply(m, []cm.Operation{me.Operation(t, m)}, nil); err == nil {
+			if out, err := edit.Apply(m, []edit.Operation{me.Operation(t, m)}, nil); err == nil {
 				m = out.Map
 				s = structure.Next(s, m)
 				checkStructure(t, m, s)
@@ -206,7 +207,7 @@ func TestDerivedValuesOfBrokenMaps(t *testing.T) {
 }
 
 func BenchmarkStructure1000(b *testing.B) {
-	out, err := cm.Apply(cm.NewMap("m", "en"), maptest.Large(1000), nil)
+	out, err := edit.Apply(cm.NewMap("m", "en"), maptest.Large(1000), nil)
 	require.NoError(b, err)
 	for b.Loop() {
 		structure.Of(out.Map)

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/layout"
 	"mevrin/draw/scene"
 )
@@ -14,12 +15,12 @@ import (
 // Along time, slips begin where their times are, without any link too; several at
 // one moment are stacked; the axis has round ticks that lie where the slips are.
 func TestTheAxisOfTime(t *testing.T) {
-	var ops []cm.Operation
+	var ops []edit.Operation
 	for _, c := range [][2]string{{"a", "1750"}, {"b", "1762"}, {"c", "1762"}, {"d", "1760/1764"}, {"e", "1800-06"}, {"f", ""}, {"g", "-40"}} {
-		ops = append(ops, &cm.AddConcept{ID: cm.ID(c[0]), Label: "a bell of " + c[1]}, &cm.SetWhen{Concept: cm.ID(c[0]), When: c[1]})
+		ops = append(ops, &edit.AddConcept{ID: cm.ID(c[0]), Label: "a bell of " + c[1]}, &edit.SetWhen{Concept: cm.ID(c[0]), When: c[1]})
 	}
-	ops = append(ops, &cm.SetWhen{Concept: "g"}, &cm.Tidy{Pattern: cm.PatternTime})
-	out, err := cm.Apply(cm.NewMap("m", "en"), ops, layout.Placer{Measurer: scene.Measurer{}})
+	ops = append(ops, &edit.SetWhen{Concept: "g"}, &edit.Tidy{Pattern: cm.PatternTime})
+	out, err := edit.Apply(cm.NewMap("m", "en"), ops, layout.Placer{Measurer: scene.Measurer{}})
 	require.NoError(t, err)
 	sc := build(out.Map, scene.View{})
 	box := func(id cm.ID) scene.Rect { return sc.Slips[id].Box }
@@ -50,9 +51,9 @@ func TestTheAxisOfTime(t *testing.T) {
 	}
 
 	// Months, where years would be too coarse.
-	out, err = cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
-		&cm.AddConcept{ID: "a", Label: "mould"}, &cm.SetWhen{Concept: "a", When: "2026-03-01"}, &cm.AddConcept{ID: "b", Label: "pour"}, &cm.SetWhen{Concept: "b", When: "2026-09"},
-		&cm.Tidy{Pattern: cm.PatternTime}}, layout.Placer{Measurer: scene.Measurer{}})
+	out, err = edit.Apply(cm.NewMap("m", "en"), []edit.Operation{
+		&edit.AddConcept{ID: "a", Label: "mould"}, &edit.SetWhen{Concept: "a", When: "2026-03-01"}, &edit.AddConcept{ID: "b", Label: "pour"}, &edit.SetWhen{Concept: "b", When: "2026-09"},
+		&edit.Tidy{Pattern: cm.PatternTime}}, layout.Placer{Measurer: scene.Measurer{}})
 	require.NoError(t, err)
 	axis = build(out.Map, scene.View{}).Axis
 	require.NotNil(t, axis)

@@ -9,6 +9,7 @@ import (
 	"pgregory.net/rapid"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/conceptmap/maptest"
 	"mevrin/core/structure"
 	"mevrin/draw/scene"
@@ -44,14 +45,14 @@ func TestCardsLieBesideWhatTheySpeakOf(t *testing.T) {
 		}
 	})
 
-	var ops []cm.Operation
+	var ops []edit.Operation
 	var asked []scene.CardAsked
 	for i := range 12 {
 		id := cm.ID(fmt.Sprint("c", i))
-		ops = append(ops, &cm.AddConcept{ID: id, Label: "the rim of a bell", At: cm.Point{X: float64(i%4) * 420, Y: float64(i/4) * 260}})
+		ops = append(ops, &edit.AddConcept{ID: id, Label: "the rim of a bell", At: cm.Point{X: float64(i%4) * 420, Y: float64(i/4) * 260}})
 		asked = append(asked, card(i, cm.Key{Kind: cm.EntityConcept, ID: id}), card(i+20, cm.Key{Kind: cm.EntityConcept, ID: id}))
 	}
-	out, err := cm.Apply(cm.NewMap("m", "en"), ops, nil)
+	out, err := edit.Apply(cm.NewMap("m", "en"), ops, nil)
 	require.NoError(t, err)
 	sc := scene.Build(out.Map, structure.Of(out.Map), scene.View{}, nil)
 	cards := scene.Cards(sc, asked)

@@ -9,6 +9,7 @@ import (
 	"pgregory.net/rapid"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/conceptmap/maptest"
 	"mevrin/core/layout"
 	"mevrin/core/structure"
@@ -40,10 +41,10 @@ func through(sc *scene.Scene, l *scene.Link) (ids []cm.ID) {
 func TestLinesGoAroundSlips(t *testing.T) {
 	for _, line := range []cm.Line{cm.LineAuto, cm.LineStraight, cm.LineStepped, cm.LineCurved} {
 		t.Run(string(line), func(t *testing.T) {
-			out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
-				&cm.AddConcept{ID: "a", Label: "the clapper", At: cm.Point{X: 0, Y: 0}}, &cm.AddConcept{ID: "b", Label: "in between", At: cm.Point{X: 260, Y: 4}},
-				&cm.AddConcept{ID: "c", Label: "the rim", At: cm.Point{X: 520, Y: 0}},
-				&cm.AddLink{ID: "l", Phrase: "strikes", From: []cm.End{{ID: "f", Concept: "a"}}, To: []cm.End{{ID: "t", Concept: "c"}}}, &cm.SetLine{Links: []cm.ID{"l"}, Line: line},
+			out, err := edit.Apply(cm.NewMap("m", "en"), []edit.Operation{
+				&edit.AddConcept{ID: "a", Label: "the clapper", At: cm.Point{X: 0, Y: 0}}, &edit.AddConcept{ID: "b", Label: "in between", At: cm.Point{X: 260, Y: 4}},
+				&edit.AddConcept{ID: "c", Label: "the rim", At: cm.Point{X: 520, Y: 0}},
+				&edit.AddLink{ID: "l", Phrase: "strikes", From: []cm.End{{ID: "f", Concept: "a"}}, To: []cm.End{{ID: "t", Concept: "c"}}}, &edit.SetLine{Links: []cm.ID{"l"}, Line: line},
 			}, nil)
 			require.NoError(t, err)
 			sc := build(out.Map, scene.View{})
@@ -51,7 +52,7 @@ func TestLinesGoAroundSlips(t *testing.T) {
 			assert.False(t, sc.Links["l"].Gap.Meets(sc.Slips["b"].Box))
 			assert.Greater(t, len(sc.Links["l"].Legs[0].Path)+len(sc.Links["l"].Legs[1].Path), 2)
 
-			moved, err := cm.Apply(out.Map, []cm.Operation{&cm.Move{Places: map[cm.ID]cm.Point{"b": {X: 260, Y: 300}}}}, nil)
+			moved, err := edit.Apply(out.Map, []edit.Operation{&edit.Move{Places: map[cm.ID]cm.Point{"b": {X: 260, Y: 300}}}}, nil)
 			require.NoError(t, err)
 			free := scene.Build(moved.Map, structure.Of(moved.Map), scene.View{}, sc)
 			if line == cm.LineAuto {
@@ -84,23 +85,23 @@ func TestASceneMadeFromAnotherIsTheSame(t *testing.T) {
 			return cm.Point{X: float64(rapid.IntRange(-500, 500).Draw(t, "x")), Y: float64(rapid.IntRange(-250, 250).Draw(t, "y"))}
 		}
 		// Many lines on little paper, so that they have something to go around.
-		var ops []cm.Operation
+		var ops []edit.Operation
 		for i := range 14 {
-			ops = append(ops, &cm.AddConcept{ID: cm.ID(fmt.Sprint("n", i)), Label: "a bell", At: place()})
+			ops = append(ops, &edit.AddConcept{ID: cm.ID(fmt.Sprint("n", i)), Label: "a bell", At: place()})
 			if i > 0 {
-				ops = append(ops, &cm.AddLink{ID: cm.ID(fmt.Sprint("m", i)), Phrase: "to", From: []cm.End{{ID: "f", Concept: cm.ID(fmt.Sprint("n", i))}}, To: []cm.End{{ID: "t", Concept: cm.ID(fmt.Sprint("n", rapid.IntRange(0, i-1).Draw(t, "to")))}}})
+				ops = append(ops, &edit.AddLink{ID: cm.ID(fmt.Sprint("m", i)), Phrase: "to", From: []cm.End{{ID: "f", Concept: cm.ID(fmt.Sprint("n", i))}}, To: []cm.End{{ID: "t", Concept: cm.ID(fmt.Sprint("n", rapid.IntRange(0, i-1).Draw(t, "to")))}}})
 			}
 		}
-		out, err := cm.Apply(m, ops, nil)
+		out, err := edit.Apply(m, ops, nil)
 		require.NoError(t, err)
 		m = out.Map
 		sc := build(m, scene.View{})
 		for range 8 {
-			var op cm.Operation = &cm.Move{Places: map[cm.ID]cm.Point{cm.ID(fmt.Sprint("n", rapid.IntRange(0, 13).Draw(t, "moved"))): place()}}
+			var op edit.Operation = &edit.Move{Places: map[cm.ID]cm.Point{cm.ID(fmt.Sprint("n", rapid.IntRange(0, 13).Draw(t, "moved"))): place()}}
 			if rapid.IntRange(0, 3).Draw(t, "other") == 0 {
 				op = author.Operation(t, m)
 			}
-			out, err := cm.Apply(m, []cm.Operation{op}, room)
+			out, err := edit.Apply(m, []edit.Operation{op}, room)
 			if err != nil {
 				continue
 			}
@@ -118,15 +119,15 @@ func TestASceneMadeFromAnotherIsTheSame(t *testing.T) {
 // Hand-made: two slips on each other, a line led through a slip, two lines that
 // cross.
 func TestWhatIsUntidyIsFound(t *testing.T) {
-	ops := []cm.Operation{}
+	ops := []edit.Operation{}
 	for id, at := range map[cm.ID]cm.Point{"a": {X: 0, Y: 0}, "b": {X: 20, Y: 10}, "c": {X: 600, Y: 0}, "d": {X: 0, Y: 300}, "e": {X: 600, Y: 300}, "f": {X: 300, Y: 600}, "g": {X: 0, Y: 600}, "h": {X: 600, Y: 600}} {
-		ops = append(ops, &cm.AddConcept{ID: id, Label: string(id), At: at})
+		ops = append(ops, &edit.AddConcept{ID: id, Label: string(id), At: at})
 	}
 	for id, ends := range map[cm.ID][2]cm.ID{"l1": {"a", "e"}, "l2": {"d", "c"}, "l3": {"g", "h"}} {
-		ops = append(ops, &cm.AddLink{ID: id, Phrase: "to", From: []cm.End{{ID: "f", Concept: ends[0]}}, To: []cm.End{{ID: "t", Concept: ends[1]}}})
+		ops = append(ops, &edit.AddLink{ID: id, Phrase: "to", From: []cm.End{{ID: "f", Concept: ends[0]}}, To: []cm.End{{ID: "t", Concept: ends[1]}}})
 	}
-	ops = append(ops, &cm.PlacePhrase{Link: "l1", Along: 0.2}, &cm.PlacePhrase{Link: "l2", Along: 0.2}, &cm.Bend{Link: "l3", End: "f", Bends: []cm.Point{{X: 200, Y: 615}}})
-	out, err := cm.Apply(cm.NewMap("m", "en"), ops, nil)
+	ops = append(ops, &edit.PlacePhrase{Link: "l1", Along: 0.2}, &edit.PlacePhrase{Link: "l2", Along: 0.2}, &edit.Bend{Link: "l3", End: "f", Bends: []cm.Point{{X: 200, Y: 615}}})
+	out, err := edit.Apply(cm.NewMap("m", "en"), ops, nil)
 	require.NoError(t, err)
 	u := scene.UntidyOf(build(out.Map, scene.View{}), nil)
 	assert.Equal(t, [][2]cm.ID{{"a", "b"}}, u.Slips)
@@ -139,19 +140,19 @@ func TestWhatIsUntidyIsFound(t *testing.T) {
 // Two lines that cross in their middles, and one that runs along the phrase of an
 // older one: the older stay as they were, the newer make way, in any manner.
 func TestLinesMakeWayForEachOther(t *testing.T) {
-	var ops []cm.Operation
+	var ops []edit.Operation
 	for id, at := range map[cm.ID]cm.Point{"a": {X: 0, Y: 0}, "b": {X: 600, Y: 400}, "c": {X: 600, Y: 0}, "d": {X: 0, Y: 400}, "e": {X: 330, Y: -200}, "f": {X: 270, Y: 600}} {
-		ops = append(ops, &cm.AddConcept{ID: id, Label: "bell " + string(id), At: at})
+		ops = append(ops, &edit.AddConcept{ID: id, Label: "bell " + string(id), At: at})
 	}
 	older := len(ops) + 1
 	for i, ends := range [][2]cm.ID{{"a", "b"}, {"c", "d"}, {"e", "f"}} {
-		ops = append(ops, &cm.AddLink{ID: cm.ID(fmt.Sprint("l", i)), Phrase: "rings together with", From: []cm.End{{ID: "f", Concept: ends[0]}}, To: []cm.End{{ID: "t", Concept: ends[1]}}})
+		ops = append(ops, &edit.AddLink{ID: cm.ID(fmt.Sprint("l", i)), Phrase: "rings together with", From: []cm.End{{ID: "f", Concept: ends[0]}}, To: []cm.End{{ID: "t", Concept: ends[1]}}})
 	}
 	for _, line := range []cm.Line{cm.LineAuto, cm.LineStraight, cm.LineStepped, cm.LineCurved} {
-		out, err := cm.Apply(cm.NewMap("m", "en"), append(ops, &cm.SetLine{Links: []cm.ID{"l0", "l1", "l2"}, Line: line}), nil)
+		out, err := edit.Apply(cm.NewMap("m", "en"), append(ops, &edit.SetLine{Links: []cm.ID{"l0", "l1", "l2"}, Line: line}), nil)
 		require.NoError(t, err)
 		sc := build(out.Map, scene.View{})
-		first, err := cm.Apply(cm.NewMap("m", "en"), append(ops[:older:older], &cm.SetLine{Links: []cm.ID{"l0"}, Line: line}), nil)
+		first, err := edit.Apply(cm.NewMap("m", "en"), append(ops[:older:older], &edit.SetLine{Links: []cm.ID{"l0"}, Line: line}), nil)
 		require.NoError(t, err)
 		assert.Equal(t, drawn(build(first.Map, scene.View{}).Links["l0"]), drawn(sc.Links["l0"]), "%s: the oldest stays", line)
 		for id, l := range sc.Links {

@@ -10,6 +10,7 @@ import (
 	"pgregory.net/rapid"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/conceptmap/maptest"
 	"mevrin/core/structure"
 	"mevrin/draw/scene"
@@ -27,11 +28,11 @@ func near(legs []scene.Leg, to cm.Point) float64 {
 	return least
 }
 
-func pair(t *testing.T, ops ...cm.Operation) *scene.Link {
+func pair(t *testing.T, ops ...edit.Operation) *scene.Link {
 	t.Helper()
-	out, err := cm.Apply(cm.NewMap("m", "en"), append([]cm.Operation{
-		&cm.AddConcept{ID: "a", Label: "bell"}, &cm.AddConcept{ID: "b", Label: "ear", At: cm.Point{X: 300, Y: 400}},
-		&cm.AddLink{ID: "l", Phrase: "reaches", From: []cm.End{{ID: "f", Concept: "a"}}, To: []cm.End{{ID: "t", Concept: "b"}}},
+	out, err := edit.Apply(cm.NewMap("m", "en"), append([]edit.Operation{
+		&edit.AddConcept{ID: "a", Label: "bell"}, &edit.AddConcept{ID: "b", Label: "ear", At: cm.Point{X: 300, Y: 400}},
+		&edit.AddLink{ID: "l", Phrase: "reaches", From: []cm.End{{ID: "f", Concept: "a"}}, To: []cm.End{{ID: "t", Concept: "b"}}},
 	}, ops...), nil)
 	require.NoError(t, err)
 	return build(out.Map, scene.View{}).Links["l"]
@@ -42,7 +43,7 @@ func pair(t *testing.T, ops ...cm.Operation) *scene.Link {
 func TestALineGoesWhereItIsLed(t *testing.T) {
 	bends := []cm.Point{{X: 260, Y: 60}, {X: -80, Y: 300}}
 	for _, line := range []cm.Line{cm.LineAuto, cm.LineStraight, cm.LineCurved, cm.LineStepped} {
-		l := pair(t, &cm.SetLine{Links: []cm.ID{"l"}, Line: line}, &cm.Bend{Link: "l", End: "f", Bends: bends[:1]}, &cm.Bend{Link: "l", End: "t", Bends: bends[1:]}, &cm.PlacePhrase{Link: "l", Along: 0.85})
+		l := pair(t, &edit.SetLine{Links: []cm.ID{"l"}, Line: line}, &edit.Bend{Link: "l", End: "f", Bends: bends[:1]}, &edit.Bend{Link: "l", End: "t", Bends: bends[1:]}, &edit.PlacePhrase{Link: "l", Along: 0.85})
 		for _, b := range bends {
 			assert.Less(t, near(l.Legs, b), 2.0, "%q passes %v", line, b)
 		}
@@ -64,7 +65,7 @@ func TestALineGoesWhereItIsLed(t *testing.T) {
 		assert.Greater(t, length(long), 3*length(short), "the phrase stands near the end: %q", line)
 	}
 	// One bend of a stepped line moves a whole piece: it is no corner.
-	stepped := pair(t, &cm.SetLine{Links: []cm.ID{"l"}, Line: cm.LineStepped}, &cm.Bend{Link: "l", End: "f", Bends: []cm.Point{{X: 150, Y: 120}}})
+	stepped := pair(t, &edit.SetLine{Links: []cm.ID{"l"}, Line: cm.LineStepped}, &edit.Bend{Link: "l", End: "f", Bends: []cm.Point{{X: 150, Y: 120}}})
 	turns, level := 0, false
 	for i, c := range slices.Concat(stepped.Legs[0].Path, stepped.Legs[1].Path) {
 		if is := math.Abs(c.A.Y-c.B.Y) < 0.01; math.Abs(c.A.X-c.B.X)+math.Abs(c.A.Y-c.B.Y) > 0.01 {
@@ -77,15 +78,15 @@ func TestALineGoesWhereItIsLed(t *testing.T) {
 	assert.LessOrEqual(t, turns, 3, "down, across, down; the phrase may stand in a turn")
 	plain := pair(t)
 	assert.InDelta(t, 150, plain.Gap.Middle().X, 12)
-	curved := pair(t, &cm.SetLine{Links: []cm.ID{"l"}, Line: cm.LineCurved})
+	curved := pair(t, &edit.SetLine{Links: []cm.ID{"l"}, Line: cm.LineCurved})
 	assert.False(t, curved.Legs[0].Path[0].Straight())
 	assert.Greater(t, near(curved.Legs, cm.Point{X: 40, Y: 80}), 12.0, "it sweeps aside")
 }
 
 func TestSeveralEndsMeetWhereTheyArePut(t *testing.T) {
 	hub := cm.Point{X: 500, Y: -90}
-	l := pair(t, &cm.AddConcept{ID: "c", Label: "wall", At: cm.Point{X: -300, Y: 400}}, &cm.AddEnd{Link: "l", Side: cm.SideTo, End: cm.End{ID: "u", Concept: "c"}},
-		&cm.PlacePhrase{Link: "l", Hub: &hub}, &cm.Bend{Link: "l", End: "u", Bends: []cm.Point{{X: -300, Y: -90}}})
+	l := pair(t, &edit.AddConcept{ID: "c", Label: "wall", At: cm.Point{X: -300, Y: 400}}, &edit.AddEnd{Link: "l", Side: cm.SideTo, End: cm.End{ID: "u", Concept: "c"}},
+		&edit.PlacePhrase{Link: "l", Hub: &hub}, &edit.Bend{Link: "l", End: "u", Bends: []cm.Point{{X: -300, Y: -90}}})
 	assert.Equal(t, scene.Point(hub), l.Gap.Middle())
 	assert.Less(t, near(l.Legs[2:], cm.Point{X: -300, Y: -90}), 2.0)
 }
@@ -163,9 +164,9 @@ func TestLabelsFitHoweverTheyAreSet(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		size, bold, italic := rapid.IntRange(cm.MinSize, cm.MaxSize).Draw(t, "size"), rapid.Bool().Draw(t, "bold"), rapid.Bool().Draw(t, "italic")
 		width := rapid.SampledFrom([]float64{0, 40, 77, 300, 900}).Draw(t, "width")
-		out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
-			&cm.AddConcept{ID: "a", Label: rapid.SampledFrom([]string{"bell", "Glockengießerhandwerk und mehr", "a bell\nof bronze", "جرس البرج", "钟声钟声钟声钟声"}).Draw(t, "label")},
-			&cm.SetType{Concepts: []cm.ID{"a"}, Size: &size, Bold: &bold, Italic: &italic, Width: &width},
+		out, err := edit.Apply(cm.NewMap("m", "en"), []edit.Operation{
+			&edit.AddConcept{ID: "a", Label: rapid.SampledFrom([]string{"bell", "Glockengießerhandwerk und mehr", "a bell\nof bronze", "جرس البرج", "钟声钟声钟声钟声"}).Draw(t, "label")},
+			&edit.SetType{Concepts: []cm.ID{"a"}, Size: &size, Bold: &bold, Italic: &italic, Width: &width},
 		}, nil)
 		require.NoError(t, err)
 		s := build(out.Map, scene.View{}).Slips["a"]

@@ -9,13 +9,14 @@ import (
 	"pgregory.net/rapid"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/conceptmap/maptest"
 	"mevrin/core/structure"
 	"mevrin/draw/scene"
 )
 
-func made(t *testing.T, ops ...cm.Operation) *scene.Scene {
-	out, err := cm.Apply(cm.NewMap("m", "en"), ops, nil)
+func made(t *testing.T, ops ...edit.Operation) *scene.Scene {
+	out, err := edit.Apply(cm.NewMap("m", "en"), ops, nil)
 	require.NoError(t, err)
 	return scene.Build(out.Map, structure.Of(out.Map), scene.View{}, nil)
 }
@@ -28,14 +29,14 @@ func TestMarksBelowALabel(t *testing.T) {
 	hash := strings.Repeat("0a", 32)
 	picture := &cm.File{Hash: hash, Type: "image/png", W: 300, H: 200}
 	sound := &cm.File{Hash: hash, Type: "audio/wav"}
-	sc := made(t, &cm.AddConcept{ID: "a", Label: "hum"}, &cm.AddConcept{ID: "b", Label: "hum", At: cm.Point{X: 400}},
-		&cm.SetNote{On: onConcept("a"), Note: "The *lowest* tone. " + strings.Repeat("x", 400)},
-		&cm.AttachSource{On: onConcept("a"), ID: "s1", Source: cm.Source{File: sound, Title: "low"}}, &cm.AttachSource{On: onConcept("a"), ID: "s2", Source: cm.Source{File: sound, Title: "high"}},
-		&cm.AttachSource{On: onConcept("a"), ID: "s3", Source: cm.Source{File: picture, Wide: 120, Says: "a bell"}},
-		&cm.SetAmount{Concept: "a", Amount: "196 Hz"}, &cm.SetDuration{Concept: "a", Lasts: "20 min"},
-		&cm.AddTag{ID: "t", Name: "heard", Colour: "plum"}, &cm.AssignTag{Concepts: []cm.ID{"a"}, Tag: "t", On: true},
-		&cm.SetIcons{Concepts: []cm.ID{"a"}, Icons: []cm.Icon{"bell", "ear"}},
-		&cm.SetTable{Concept: "a", Table: &cm.Table{Head: true, Rows: [][]string{{"a", "b"}, {"a rather long cell of a table that has to be broken", ""}}}},
+	sc := made(t, &edit.AddConcept{ID: "a", Label: "hum"}, &edit.AddConcept{ID: "b", Label: "hum", At: cm.Point{X: 400}},
+		&edit.SetNote{On: onConcept("a"), Note: "The *lowest* tone. " + strings.Repeat("x", 400)},
+		&edit.AttachSource{On: onConcept("a"), ID: "s1", Source: cm.Source{File: sound, Title: "low"}}, &edit.AttachSource{On: onConcept("a"), ID: "s2", Source: cm.Source{File: sound, Title: "high"}},
+		&edit.AttachSource{On: onConcept("a"), ID: "s3", Source: cm.Source{File: picture, Wide: 120, Says: "a bell"}},
+		&edit.SetAmount{Concept: "a", Amount: "196 Hz"}, &edit.SetDuration{Concept: "a", Lasts: "20 min"},
+		&edit.AddTag{ID: "t", Name: "heard", Colour: "plum"}, &edit.AssignTag{Concepts: []cm.ID{"a"}, Tag: "t", On: true},
+		&edit.SetIcons{Concepts: []cm.ID{"a"}, Icons: []cm.Icon{"bell", "ear"}},
+		&edit.SetTable{Concept: "a", Table: &cm.Table{Head: true, Rows: [][]string{{"a", "b"}, {"a rather long cell of a table that has to be broken", ""}}}},
 	)
 	a, b := sc.Slips["a"], sc.Slips["b"]
 	var signs, words []string
@@ -64,13 +65,13 @@ func TestMarksBelowALabel(t *testing.T) {
 // Colours stand for what the author chose, and the key says what.
 func TestColoursStandForOneThing(t *testing.T) {
 	end := func(id, c cm.ID) []cm.End { return []cm.End{{ID: id, Concept: c}} }
-	base := []cm.Operation{
-		&cm.AddConcept{ID: "bell", Label: "bell"}, &cm.AddConcept{ID: "rim", Label: "rim", At: cm.Point{X: -200, Y: 150}}, &cm.AddConcept{ID: "yoke", Label: "yoke", At: cm.Point{X: 200, Y: 150}},
-		&cm.AddConcept{ID: "bronze", Label: "bronze", At: cm.Point{X: -200, Y: 300}}, &cm.SetFocus{Concept: "bell"},
-		&cm.AddLink{ID: "1", Phrase: "has", From: end("f", "bell"), To: end("t", "rim")}, &cm.AddLink{ID: "2", Phrase: "has", From: end("f", "bell"), To: end("t", "yoke")},
-		&cm.AddLink{ID: "3", Phrase: "is of", From: end("f", "rim"), To: end("t", "bronze")},
-		&cm.AddKind{ID: "k", Name: "part", Colour: "clay"}, &cm.AssignKind{Concepts: []cm.ID{"rim", "yoke"}, Kind: "k"},
-		&cm.AddTag{ID: "t", Name: "old", Colour: "plum"}, &cm.AssignTag{Concepts: []cm.ID{"bronze"}, Tag: "t", On: true},
+	base := []edit.Operation{
+		&edit.AddConcept{ID: "bell", Label: "bell"}, &edit.AddConcept{ID: "rim", Label: "rim", At: cm.Point{X: -200, Y: 150}}, &edit.AddConcept{ID: "yoke", Label: "yoke", At: cm.Point{X: 200, Y: 150}},
+		&edit.AddConcept{ID: "bronze", Label: "bronze", At: cm.Point{X: -200, Y: 300}}, &edit.SetFocus{Concept: "bell"},
+		&edit.AddLink{ID: "1", Phrase: "has", From: end("f", "bell"), To: end("t", "rim")}, &edit.AddLink{ID: "2", Phrase: "has", From: end("f", "bell"), To: end("t", "yoke")},
+		&edit.AddLink{ID: "3", Phrase: "is of", From: end("f", "rim"), To: end("t", "bronze")},
+		&edit.AddKind{ID: "k", Name: "part", Colour: "clay"}, &edit.AssignKind{Concepts: []cm.ID{"rim", "yoke"}, Kind: "k"},
+		&edit.AddTag{ID: "t", Name: "old", Colour: "plum"}, &edit.AssignTag{Concepts: []cm.ID{"bronze"}, Tag: "t", On: true},
 	}
 	colours := func(sc *scene.Scene) (all [4]cm.Colour) {
 		for i, id := range []cm.ID{"bell", "rim", "yoke", "bronze"} {
@@ -84,7 +85,7 @@ func TestColoursStandForOneThing(t *testing.T) {
 		}
 		return all
 	}
-	by := func(b cm.ColourBy) *scene.Scene { return made(t, append(base, &cm.SetLook{By: &b})...) }
+	by := func(b cm.ColourBy) *scene.Scene { return made(t, append(base, &edit.SetLook{By: &b})...) }
 	assert.Equal(t, [4]cm.Colour{"", "clay", "clay", ""}, colours(by(cm.ByKind)))
 	assert.Equal(t, []string{"part clay", "old "}, rows(by(cm.ByKind)))
 	assert.Equal(t, [4]cm.Colour{"", "sky", "straw", "sky"}, colours(by(cm.ByBranch)))

@@ -9,6 +9,7 @@ import (
 	"pgregory.net/rapid"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/structure"
 	"mevrin/draw/scene"
 )
@@ -32,18 +33,18 @@ func odd(parts [][]scene.Point, p scene.Point) bool {
 func TestRegionsHoldTheirOwn(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		m := cm.NewMap("m", "en")
-		var ops []cm.Operation
+		var ops []edit.Operation
 		var all, inside []cm.ID
 		for i := range rapid.IntRange(1, 14).Draw(t, "concepts") {
 			id := cm.ID(fmt.Sprint("c", i))
 			// On a coarse grid no two slips meet, and none stands in another's margin.
 			x, y := 200*float64(i%4), 120*float64(i/4)+40*float64(rapid.IntRange(0, 1).Draw(t, "shift"))
-			ops = append(ops, &cm.AddConcept{ID: id, Label: "bell", At: cm.Point{X: x, Y: y}})
+			ops = append(ops, &edit.AddConcept{ID: id, Label: "bell", At: cm.Point{X: x, Y: y}})
 			if all = append(all, id); i == 0 || rapid.Bool().Draw(t, "in") {
 				inside = append(inside, id)
 			}
 		}
-		out, err := cm.Apply(m, append(ops, &cm.AddRegion{ID: "r", Title: "the tower", Concepts: inside}), nil)
+		out, err := edit.Apply(m, append(ops, &edit.AddRegion{ID: "r", Title: "the tower", Concepts: inside}), nil)
 		require.NoError(t, err)
 		sc := scene.Build(out.Map, structure.Of(out.Map), scene.View{}, nil)
 		require.Len(t, sc.Regions, 1)
@@ -68,11 +69,11 @@ func TestRegionsHoldTheirOwn(t *testing.T) {
 // end there.
 func TestARegionIsTuckedToABox(t *testing.T) {
 	end := func(id, c cm.ID) []cm.End { return []cm.End{{ID: id, Concept: c}} }
-	out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
-		&cm.AddConcept{ID: "a", Label: "ear"}, &cm.AddConcept{ID: "b", Label: "drum", At: cm.Point{Y: 200}}, &cm.AddConcept{ID: "w", Label: "wave", At: cm.Point{X: 400}},
-		&cm.AddLink{ID: "in", Phrase: "has", From: end("f", "a"), To: end("t", "b")},
-		&cm.AddLink{ID: "to", Phrase: "pushes", From: end("f", "w"), To: end("t", "b")},
-		&cm.AddRegion{ID: "r", Title: "the ear", Concepts: []cm.ID{"a", "b"}},
+	out, err := edit.Apply(cm.NewMap("m", "en"), []edit.Operation{
+		&edit.AddConcept{ID: "a", Label: "ear"}, &edit.AddConcept{ID: "b", Label: "drum", At: cm.Point{Y: 200}}, &edit.AddConcept{ID: "w", Label: "wave", At: cm.Point{X: 400}},
+		&edit.AddLink{ID: "in", Phrase: "has", From: end("f", "a"), To: end("t", "b")},
+		&edit.AddLink{ID: "to", Phrase: "pushes", From: end("f", "w"), To: end("t", "b")},
+		&edit.AddRegion{ID: "r", Title: "the ear", Concepts: []cm.ID{"a", "b"}},
 	}, nil)
 	require.NoError(t, err)
 	whole := scene.Build(out.Map, structure.Of(out.Map), scene.View{}, nil)

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/structure"
 	"mevrin/draw/scene"
 )
@@ -19,10 +20,10 @@ func TestASlipIsNotTakenOverWithWhatIsOld(t *testing.T) {
 	yes := true
 	m := cm.NewMap("m", "en")
 	var sc *scene.Scene
-	apply := func(speaker cm.ID, ops ...cm.Operation) {
+	apply := func(speaker cm.ID, ops ...edit.Operation) {
 		t.Helper()
-		cm.Sign(ops, cm.Speaker{ID: speaker, At: "2026-11-27T08:00:00.000Z"})
-		out, err := cm.Apply(m, ops, nil)
+		edit.Sign(ops, edit.Speaker{ID: speaker, At: "2026-11-27T08:00:00.000Z"})
+		out, err := edit.Apply(m, ops, nil)
 		require.NoError(t, err)
 		m = out.Map
 		next := scene.Build(m, structure.Of(m), scene.View{}, sc)
@@ -33,16 +34,16 @@ func TestASlipIsNotTakenOverWithWhatIsOld(t *testing.T) {
 		}
 		sc = next
 	}
-	apply("p1", &cm.AddConcept{ID: "a", Label: "a"}, &cm.AddConcept{ID: "b", Label: "b"}, &cm.AddConcept{ID: "c", Label: "c"}, &cm.SetFocus{Concept: "a"},
-		&cm.AddLink{ID: "l", Phrase: "has", From: end("f", "a"), To: end("t", "b")}, &cm.AddLink{ID: "k", Phrase: "has", From: end("f", "a"), To: end("t", "c")})
-	apply("p1", &cm.Vote{Concept: "b", For: &yes})
-	apply("v1", &cm.Vote{Concept: "b", For: &yes})
+	apply("p1", &edit.AddConcept{ID: "a", Label: "a"}, &edit.AddConcept{ID: "b", Label: "b"}, &edit.AddConcept{ID: "c", Label: "c"}, &edit.SetFocus{Concept: "a"},
+		&edit.AddLink{ID: "l", Phrase: "has", From: end("f", "a"), To: end("t", "b")}, &edit.AddLink{ID: "k", Phrase: "has", From: end("f", "a"), To: end("t", "c")})
+	apply("p1", &edit.Vote{Concept: "b", For: &yes})
+	apply("v1", &edit.Vote{Concept: "b", For: &yes})
 	assert.Equal(t, scene.Talk{For: 1, VisitorsFor: 1}, sc.Slips["b"].Talk)
-	apply("p1", &cm.Vote{Concept: "b"})
+	apply("p1", &edit.Vote{Concept: "b"})
 	assert.Equal(t, scene.Talk{VisitorsFor: 1}, sc.Slips["b"].Talk)
-	apply("p1", &cm.AddComment{ID: "said", On: cm.Key{Kind: cm.EntityConcept, ID: "b"}, Words: "Why?"})
+	apply("p1", &edit.AddComment{ID: "said", On: cm.Key{Kind: cm.EntityConcept, ID: "b"}, Words: "Why?"})
 	assert.Equal(t, scene.Talk{Comments: 1, VisitorsFor: 1}, sc.Slips["b"].Talk)
-	apply("p1", &cm.AddConcept{ID: "d", Label: "d"}, &cm.MergeConcepts{Keep: "d", Gone: "a"})
+	apply("p1", &edit.AddConcept{ID: "d", Label: "d"}, &edit.MergeConcepts{Keep: "d", Gone: "a"})
 	assert.Equal(t, cm.ID("d"), sc.Slips["b"].Parent)
-	apply("p1", &cm.MoveEnd{Link: "l", Old: "f", End: cm.End{ID: "f2", Concept: "c"}})
+	apply("p1", &edit.MoveEnd{Link: "l", Old: "f", End: cm.End{ID: "f2", Concept: "c"}})
 }

@@ -10,6 +10,7 @@ import (
 	"pgregory.net/rapid"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/conceptmap/maptest"
 	"mevrin/core/structure"
 	"mevrin/demo"
@@ -87,9 +88,9 @@ func TestEveryLegMeetsItsSlipAndItsPhrase(t *testing.T) {
 
 // A translated map is drawn with the reader's words where it has them.
 func TestAViewShowsItsLanguage(t *testing.T) {
-	out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
-		&cm.AddConcept{ID: "a", Label: "bell"}, &cm.NameConcept{Concept: "a", Lang: "de", Label: "eine sehr große Glocke"}, &cm.AddConcept{ID: "b", Label: "ear", At: cm.Point{X: 400}},
-		&cm.AddLink{ID: "l", Phrase: "reaches", From: []cm.End{{ID: "f", Concept: "a"}}, To: []cm.End{{ID: "t", Concept: "b"}}},
+	out, err := edit.Apply(cm.NewMap("m", "en"), []edit.Operation{
+		&edit.AddConcept{ID: "a", Label: "bell"}, &edit.NameConcept{Concept: "a", Lang: "de", Label: "eine sehr große Glocke"}, &edit.AddConcept{ID: "b", Label: "ear", At: cm.Point{X: 400}},
+		&edit.AddLink{ID: "l", Phrase: "reaches", From: []cm.End{{ID: "f", Concept: "a"}}, To: []cm.End{{ID: "t", Concept: "b"}}},
 	}, nil)
 	require.NoError(t, err)
 	en, de := build(out.Map, scene.View{}), build(out.Map, scene.View{Lang: "de"})
@@ -102,15 +103,15 @@ func TestAViewShowsItsLanguage(t *testing.T) {
 // Several links between the same two concepts bow apart, so that each phrase
 // can be read.
 func TestParallelLinksBowApart(t *testing.T) {
-	ops := []cm.Operation{&cm.AddConcept{ID: "a", Label: "bell"}, &cm.AddConcept{ID: "b", Label: "ear", At: cm.Point{X: 10, Y: 400}}}
+	ops := []edit.Operation{&edit.AddConcept{ID: "a", Label: "bell"}, &edit.AddConcept{ID: "b", Label: "ear", At: cm.Point{X: 10, Y: 400}}}
 	for i, id := range []cm.ID{"l1", "l2", "l3"} {
 		from, to := cm.ID("a"), cm.ID("b")
 		if i == 1 {
 			from, to = to, from
 		}
-		ops = append(ops, &cm.AddLink{ID: id, Phrase: "phrase", From: []cm.End{{ID: "f", Concept: from}}, To: []cm.End{{ID: "t", Concept: to}}})
+		ops = append(ops, &edit.AddLink{ID: id, Phrase: "phrase", From: []cm.End{{ID: "f", Concept: from}}, To: []cm.End{{ID: "t", Concept: to}}})
 	}
-	out, err := cm.Apply(cm.NewMap("m", "en"), ops, nil)
+	out, err := edit.Apply(cm.NewMap("m", "en"), ops, nil)
 	require.NoError(t, err)
 	sc := build(out.Map, scene.View{})
 	for _, pair := range [][2]cm.ID{{"l1", "l2"}, {"l2", "l3"}, {"l1", "l3"}} {

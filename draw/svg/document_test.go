@@ -11,6 +11,7 @@ import (
 	"pgregory.net/rapid"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/conceptmap/maptest"
 	"mevrin/draw/svg"
 )
@@ -26,9 +27,9 @@ func families(drawing string) map[string]int {
 }
 
 func TestADrawingThatLeavesThePageNeedsNothingElse(t *testing.T) {
-	out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
-		&cm.AddConcept{ID: "a", Label: "bell & <b>"}, &cm.AddConcept{ID: "b", Label: "λόγος", At: cm.Point{X: 300, Y: -40}},
-		&cm.AddLink{ID: "l", Phrase: "hums", From: []cm.End{{ID: "e", Concept: "a"}}, To: []cm.End{{ID: "f", Concept: "b"}}},
+	out, err := edit.Apply(cm.NewMap("m", "en"), []edit.Operation{
+		&edit.AddConcept{ID: "a", Label: "bell & <b>"}, &edit.AddConcept{ID: "b", Label: "λόγος", At: cm.Point{X: 300, Y: -40}},
+		&edit.AddLink{ID: "l", Phrase: "hums", From: []cm.End{{ID: "e", Concept: "a"}}, To: []cm.End{{ID: "f", Concept: "b"}}},
 	}, nil)
 	require.NoError(t, err)
 	sc := build(out.Map, nil)

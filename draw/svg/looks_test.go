@@ -12,6 +12,7 @@ import (
 	"pgregory.net/rapid"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/draw/svg"
 )
 
@@ -56,12 +57,12 @@ func TestColoursOfOnesOwnCanBeRead(t *testing.T) {
 		if rapid.Bool().Draw(t, "alike") {
 			own.Slip = own.Paper
 		}
-		op := &cm.SetLook{Own: &own}
+		op := &edit.SetLook{Own: &own}
 		if rapid.IntRange(0, 3).Draw(t, "picture") == 0 {
 			paper := cm.PaperPicture
 			op.Paper, op.Picture = &paper, &cm.Backdrop{File: cm.File{Hash: strings.Repeat("0a", 32), Type: "image/png", W: 40, H: 30}, Wide: 400}
 		}
-		out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{op}, nil)
+		out, err := edit.Apply(cm.NewMap("m", "en"), []edit.Operation{op}, nil)
 		if err != nil {
 			require.ErrorContains(t, err, "No ink can be read")
 			return

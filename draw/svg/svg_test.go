@@ -11,6 +11,7 @@ import (
 	"pgregory.net/rapid"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/conceptmap/maptest"
 	"mevrin/core/structure"
 	"mevrin/draw/scene"
@@ -58,7 +59,7 @@ func TestAnyMapIsDrawnAndPatchedAlike(t *testing.T) {
 		before := build(m, nil)
 		me := &maptest.Author{Name: "y"}
 		for range rapid.IntRange(1, 15).Draw(t, "edits") {
-			if out, err := cm.Apply(m, []cm.Operation{me.Operation(t, m)}, nil); err == nil {
+			if out, err := edit.Apply(m, []edit.Operation{me.Operation(t, m)}, nil); err == nil {
 				m = out.Map
 			}
 		}
@@ -102,12 +103,12 @@ func TestAnyMapIsDrawnAndPatchedAlike(t *testing.T) {
 func TestHostileLabelsAreWords(t *testing.T) {
 	hostile := `"><script>alert(1)</script><image href=x onerror=alert(1)>&lt;]]>`
 	end := func(id, c cm.ID) []cm.End { return []cm.End{{ID: id, Concept: c}} }
-	out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
-		&cm.AddConcept{ID: "a", Label: hostile}, &cm.AddConcept{ID: "b", Label: "b", At: cm.Point{X: 500}},
-		&cm.AddLink{ID: "l", Phrase: hostile, From: end("f", "a"), To: end("t", "b")},
-		&cm.AddKind{ID: "k", Name: hostile[:58], Icon: "bell"}, &cm.AssignKind{Concepts: []cm.ID{"a"}, Kind: "k"},
-		&cm.AddTag{ID: "g", Name: hostile[:58]}, &cm.AssignTag{Concepts: []cm.ID{"a"}, Tag: "g", On: true},
-		&cm.AddRegion{ID: "r", Title: hostile, Concepts: []cm.ID{"a"}}, &cm.SetAmount{Concept: "a", Amount: `3 "><script>`},
+	out, err := edit.Apply(cm.NewMap("m", "en"), []edit.Operation{
+		&edit.AddConcept{ID: "a", Label: hostile}, &edit.AddConcept{ID: "b", Label: "b", At: cm.Point{X: 500}},
+		&edit.AddLink{ID: "l", Phrase: hostile, From: end("f", "a"), To: end("t", "b")},
+		&edit.AddKind{ID: "k", Name: hostile[:58], Icon: "bell"}, &edit.AssignKind{Concepts: []cm.ID{"a"}, Kind: "k"},
+		&edit.AddTag{ID: "g", Name: hostile[:58]}, &edit.AssignTag{Concepts: []cm.ID{"a"}, Tag: "g", On: true},
+		&edit.AddRegion{ID: "r", Title: hostile, Concepts: []cm.ID{"a"}}, &edit.SetAmount{Concept: "a", Amount: `3 "><script>`},
 	}, nil)
 	require.NoError(t, err)
 	drawing := draw(build(out.Map, nil))
@@ -119,13 +120,13 @@ func TestHostileLabelsAreWords(t *testing.T) {
 func TestHowLinksLook(t *testing.T) {
 	end := func(id, c cm.ID) []cm.End { return []cm.End{{ID: id, Concept: c}} }
 	at := func(x, y float64) cm.Point { return cm.Point{X: x, Y: y} }
-	out, err := cm.Apply(cm.NewMap("m", "en"), []cm.Operation{
-		&cm.AddConcept{ID: "top", Label: "sound", At: at(0, 0)}, &cm.SetFocus{Concept: "top"},
-		&cm.AddConcept{ID: "a", Label: "air", At: at(-300, 200)}, &cm.AddConcept{ID: "b", Label: "bell", At: at(300, 200)},
-		&cm.AddLink{ID: "fan", Phrase: "needs", From: end("f", "top"), To: []cm.End{{ID: "t1", Concept: "a"}, {ID: "t2", Concept: "b"}}},
-		&cm.AddLink{ID: "cross", Phrase: "moves", Heads: cm.HeadsBoth, From: end("f", "b"), To: end("t", "a")},
-		&cm.AddLink{ID: "open", From: end("f", "top"), To: end("t", "b"), Heads: cm.HeadsNone},
-		&cm.AddLink{ID: "self", Phrase: "echoes", From: end("f", "a"), To: end("t", "a")},
+	out, err := edit.Apply(cm.NewMap("m", "en"), []edit.Operation{
+		&edit.AddConcept{ID: "top", Label: "sound", At: at(0, 0)}, &edit.SetFocus{Concept: "top"},
+		&edit.AddConcept{ID: "a", Label: "air", At: at(-300, 200)}, &edit.AddConcept{ID: "b", Label: "bell", At: at(300, 200)},
+		&edit.AddLink{ID: "fan", Phrase: "needs", From: end("f", "top"), To: []cm.End{{ID: "t1", Concept: "a"}, {ID: "t2", Concept: "b"}}},
+		&edit.AddLink{ID: "cross", Phrase: "moves", Heads: cm.HeadsBoth, From: end("f", "b"), To: end("t", "a")},
+		&edit.AddLink{ID: "open", From: end("f", "top"), To: end("t", "b"), Heads: cm.HeadsNone},
+		&edit.AddLink{ID: "self", Phrase: "echoes", From: end("f", "a"), To: end("t", "a")},
 	}, nil)
 	require.NoError(t, err)
 	sc := build(out.Map, nil)
@@ -149,10 +150,10 @@ func TestHowLinksLook(t *testing.T) {
 }
 
 func BenchmarkSceneAfterOneEdit1000(b *testing.B) {
-	out, err := cm.Apply(cm.NewMap("m", "en"), maptest.Large(1000), nil)
+	out, err := edit.Apply(cm.NewMap("m", "en"), maptest.Large(1000), nil)
 	require.NoError(b, err)
 	before := build(out.Map, nil)
-	next, err := cm.Apply(out.Map, []cm.Operation{&cm.NameConcept{Concept: "c00500", Label: "renamed"}}, nil)
+	next, err := edit.Apply(out.Map, []edit.Operation{&edit.NameConcept{Concept: "c00500", Label: "renamed"}}, nil)
 	require.NoError(b, err)
 	for b.Loop() {
 		scene.Diff(before, build(next.Map, before))

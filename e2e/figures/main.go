@@ -17,6 +17,7 @@ import (
 	"time"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/conceptmap/maptest"
 	"mevrin/e2e/drive"
 	"mevrin/store"
@@ -77,7 +78,7 @@ func prepare(t drive.T, data string) {
 		t.Fatalf("%v", err)
 	}
 	for _, n := range sizes {
-		if err := s.Import(context.Background(), cm.ID(fmt.Sprint("map", n)), "en", [][]cm.Operation{maptest.Large(n)}); err != nil {
+		if err := s.Import(context.Background(), cm.ID(fmt.Sprint("map", n)), "en", [][]edit.Operation{maptest.Large(n)}); err != nil {
 			t.Fatalf("%v", err)
 		}
 	}

@@ -9,6 +9,7 @@ import (
 	"image/png"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/conceptmap/maptest"
 	"mevrin/e2e/drive"
 	"mevrin/store"
@@ -47,9 +48,9 @@ func illustrate(t drive.T, s *store.Store) {
 		})
 		must(err)
 		file := kept.File
-		ops = append(ops, &cm.AttachSource{On: cm.Key{Kind: cm.EntityConcept, ID: cm.ID(fmt.Sprintf("c%05d", i))}, ID: "s", Source: cm.Source{File: &file, Says: "a pattern", Wide: 120}})
+		ops = append(ops, &edit.AttachSource{On: cm.Key{Kind: cm.EntityConcept, ID: cm.ID(fmt.Sprintf("c%05d", i))}, ID: "s", Source: cm.Source{File: &file, Says: "a pattern", Wide: 120}})
 	}
-	out, err := cm.Apply(cm.NewMap("pictures", "en"), ops, nil)
+	out, err := edit.Apply(cm.NewMap("pictures", "en"), ops, nil)
 	must(err)
 	must(s.Append(ctx, &store.Entry{Revision: 1, ID: "begin", Author: "author", Changes: out.Changes}, out.Map))
 }

@@ -10,6 +10,7 @@ import (
 	"math"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/layout/tidy"
 )
 
@@ -128,28 +129,28 @@ func (f *File) Graph() (tidy.Graph, [][]int) {
 func (f *File) Map(id cm.ID) (*cm.Map, error) {
 	m := cm.NewMap(id, "en")
 	name := map[string]cm.ID{}
-	var ops []cm.Operation
+	var ops []edit.Operation
 	if f.Name != "" {
-		ops = append(ops, &cm.NameMap{Title: f.Name})
+		ops = append(ops, &edit.NameMap{Title: f.Name})
 	}
 	columns := int(math.Ceil(math.Sqrt(float64(len(f.Nodes)))))
 	for i, n := range f.Nodes {
 		id := cm.ID(fmt.Sprintf("c%05d", i))
 		name[n.ID] = id
-		ops = append(ops, &cm.AddConcept{ID: id, Label: n.Label, At: cm.Point{X: float64(i%columns) * 220, Y: float64(i/columns) * 120}})
+		ops = append(ops, &edit.AddConcept{ID: id, Label: n.Label, At: cm.Point{X: float64(i%columns) * 220, Y: float64(i/columns) * 120}})
 	}
 	if root, ok := name[f.Root]; ok {
-		ops = append(ops, &cm.SetFocus{Concept: root})
+		ops = append(ops, &edit.SetFocus{Concept: root})
 	}
 	for i, edges := range f.wired() {
 		first := f.Edges[edges[0]]
-		link := &cm.AddLink{ID: cm.ID(fmt.Sprintf("l%05d", i)), Phrase: first.Label, From: []cm.End{{ID: "f", Concept: name[first.From]}}}
+		link := &edit.AddLink{ID: cm.ID(fmt.Sprintf("l%05d", i)), Phrase: first.Label, From: []cm.End{{ID: "f", Concept: name[first.From]}}}
 		for j, e := range edges {
 			link.To = append(link.To, cm.End{ID: cm.ID(fmt.Sprintf("t%d", j)), Concept: name[f.Edges[e].To]})
 		}
 		ops = append(ops, link)
 	}
-	out, err := cm.Apply(m, ops, nil)
+	out, err := edit.Apply(m, ops, nil)
 	return out.Map, err
 }
 

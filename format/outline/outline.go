@@ -12,7 +12,9 @@ import (
 	"unicode/utf8"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/layout"
+	"mevrin/core/likeness"
 )
 
 // MaxLines bounds how many lines are read at once.
@@ -61,7 +63,7 @@ func Parse(text string, below bool) ([]Line, error) {
 		line := Line{Depth: len(indents), Label: strings.TrimSpace(bullet.ReplaceAllString(words, ""))}
 		indents = append(indents, indent)
 		if line.Depth > 0 || below {
-			line.Phrase, line.Label = cm.SplitPhrase(line.Label)
+			line.Phrase, line.Label = edit.SplitPhrase(line.Label)
 		}
 		if line.Label == "" {
 			line.Label = words
@@ -110,8 +112,8 @@ type Options struct {
 // label, once however often it is named, and none where the map has it already;
 // a link for each line below another, shared by those with the same phrase, and
 // by those with none.
-func Operations(lines []Line, o Options) []cm.Operation {
-	b := builder{Options: o, byLabel: map[string]cm.ID{}, parents: map[cm.ID]cm.ID{}, labels: map[cm.ID]string{}, notes: map[cm.ID]string{}, links: map[linkKey]*cm.AddLink{}}
+func Operations(lines []Line, o Options) []edit.Operation {
+	b := builder{Options: o, byLabel: map[string]cm.ID{}, parents: map[cm.ID]cm.ID{}, labels: map[cm.ID]string{}, notes: map[cm.ID]string{}, links: map[linkKey]*edit.AddLink{}}
 	var above []cm.ID
 	for _, line := range lines {
 		if o.Flat {
@@ -147,12 +149,12 @@ type builder struct {
 	parents map[cm.ID]cm.ID
 	labels  map[cm.ID]string
 	notes   map[cm.ID]string
-	links   map[linkKey]*cm.AddLink
-	said    []*cm.AddLink
+	links   map[linkKey]*edit.AddLink
+	said    []*edit.AddLink
 }
 
 func (b *builder) concept(line Line, parent cm.ID) cm.ID {
-	key := cm.Fold(line.Label)
+	key := likeness.Fold(line.Label)
 	if id, known := b.byLabel[key]; known {
 		return id
 	}
@@ -166,10 +168,10 @@ func (b *builder) join(parent cm.ID, phrase string, child cm.ID) {
 	if parent == "" || parent == child {
 		return
 	}
-	key := linkKey{parent, cm.Fold(phrase)}
+	key := linkKey{parent, likeness.Fold(phrase)}
 	link := b.links[key]
 	if link == nil || len(link.To) == cm.MaxEnds {
-		link = &cm.AddLink{ID: b.NewID("l"), Phrase: phrase, From: []cm.End{{ID: b.NewID("e"), Concept: parent}}}
+		link = &edit.AddLink{ID: b.NewID("l"), Phrase: phrase, From: []cm.End{{ID: b.NewID("e"), Concept: parent}}}
 		b.links[key] = link
 		b.said = append(b.said, link)
 	}
@@ -181,20 +183,20 @@ func (b *builder) join(parent cm.ID, phrase string, child cm.ID) {
 	link.To = append(link.To, cm.End{ID: b.NewID("e"), Concept: child})
 }
 
-func (b *builder) operations() []cm.Operation {
+func (b *builder) operations() []edit.Operation {
 	if len(b.order) == 0 {
 		return nil
 	}
 	places := b.places()
-	var ops []cm.Operation
+	var ops []edit.Operation
 	for _, id := range b.order {
-		ops = append(ops, &cm.AddConcept{ID: id, Label: b.labels[id], At: places[id], Reuse: true})
+		ops = append(ops, &edit.AddConcept{ID: id, Label: b.labels[id], At: places[id], Reuse: true})
 		if b.notes[id] != "" {
-			ops = append(ops, &cm.SetNote{On: cm.Key{Kind: cm.EntityConcept, ID: id}, Note: b.notes[id]})
+			ops = append(ops, &edit.SetNote{On: cm.Key{Kind: cm.EntityConcept, ID: id}, Note: b.notes[id]})
 		}
 	}
 	if b.Focus {
-		ops = append(ops, &cm.SetFocus{Concept: b.order[0]})
+		ops = append(ops, &edit.SetFocus{Concept: b.order[0]})
 	}
 	for _, l := range b.said {
 		ops = append(ops, l)

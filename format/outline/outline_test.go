@@ -10,6 +10,7 @@ import (
 	"pgregory.net/rapid"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	_ "mevrin/core/conceptmap/maptest" // draws the same cases each time
 	"mevrin/core/structure"
 	"mevrin/draw/scene"
@@ -21,7 +22,7 @@ func read(t require.TestingT, text string) *cm.Map {
 	require.NoError(t, err)
 	n := 0
 	newID := func(kind string) cm.ID { n++; return cm.ID(fmt.Sprintf("%s%d", kind, n)) }
-	out, err := cm.Apply(cm.NewMap("m", "en"), outline.Operations(lines, outline.Options{NewID: newID, Measure: scene.Measurer{}, Focus: true}), nil)
+	out, err := edit.Apply(cm.NewMap("m", "en"), outline.Operations(lines, outline.Options{NewID: newID, Measure: scene.Measurer{}, Focus: true}), nil)
 	require.NoError(t, err)
 	return out.Map
 }

@@ -10,6 +10,7 @@ import (
 	"strings"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/likeness"
 )
 
 // Idea is a statement that could be added to a concept.
@@ -37,7 +38,7 @@ var articles = []string{"a ", "an ", "the ", "der ", "die ", "das ", "ein ", "ei
 // Plain gives a label as it is looked up: folded, without an article, in the
 // singular where that is told by an s.
 func Plain(label string) string {
-	words := cm.Fold(label)
+	words := likeness.Fold(label)
 	for _, article := range articles {
 		words = strings.TrimPrefix(words, article)
 	}

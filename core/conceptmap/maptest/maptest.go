@@ -8,6 +8,7 @@ import (
 	"pgregory.net/rapid"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 )
 
 // The ordinary run draws the same cases each time, so that a change is judged
@@ -59,13 +60,13 @@ func anyEnd(t *rapid.T, m *cm.Map, link cm.ID) cm.End {
 }
 
 // Operation draws one operation; many, not all, can be done on the map.
-func (a *Author) Operation(t *rapid.T, m *cm.Map) cm.Operation {
+func (a *Author) Operation(t *rapid.T, m *cm.Map) edit.Operation {
 	op := a.operation(t, m)
-	cm.Sign([]cm.Operation{op}, cm.Speaker{ID: cm.ID("p" + a.Name), At: fmt.Sprintf("2026-11-27T08:%02d:%02d.%03dZ", a.made/60%60, a.made%60, a.made%1000), Gentle: a.Gentle})
+	edit.Sign([]edit.Operation{op}, edit.Speaker{ID: cm.ID("p" + a.Name), At: fmt.Sprintf("2026-11-27T08:%02d:%02d.%03dZ", a.made/60%60, a.made%60, a.made%1000), Gentle: a.Gentle})
 	return op
 }
 
-func (a *Author) operation(t *rapid.T, m *cm.Map) cm.Operation {
+func (a *Author) operation(t *rapid.T, m *cm.Map) edit.Operation {
 	word := func() string { return rapid.SampledFrom(words).Draw(t, "words") }
 	point := func() cm.Point {
 		return cm.Point{X: float64(rapid.IntRange(-900, 900).Draw(t, "x")), Y: float64(rapid.IntRange(-900, 900).Draw(t, "y")) / 4}
@@ -74,73 +75,73 @@ func (a *Author) operation(t *rapid.T, m *cm.Map) cm.Operation {
 	concept, link := pick(t, m.Concepts), pick(t, m.Links)
 	switch rapid.IntRange(0, 38).Draw(t, "do") {
 	case 0, 1, 2, 3:
-		return &cm.AddConcept{ID: a.id("c"), Lang: lang, Label: word(), At: point()}
+		return &edit.AddConcept{ID: a.id("c"), Lang: lang, Label: word(), At: point()}
 	case 4, 5, 6, 7:
-		return &cm.AddLink{ID: a.id("l"), From: a.ends(t, m), To: a.ends(t, m), Lang: lang, Phrase: word(),
+		return &edit.AddLink{ID: a.id("l"), From: a.ends(t, m), To: a.ends(t, m), Lang: lang, Phrase: word(),
 			Heads: rapid.SampledFrom([]cm.Heads{"", cm.HeadsOne, cm.HeadsBoth, cm.HeadsNone}).Draw(t, "heads")}
 	case 8:
-		return &cm.NameConcept{Concept: concept, Lang: lang, Label: word()}
+		return &edit.NameConcept{Concept: concept, Lang: lang, Label: word()}
 	case 9:
-		return &cm.Move{Places: map[cm.ID]cm.Point{concept: point()}}
+		return &edit.Move{Places: map[cm.ID]cm.Point{concept: point()}}
 	case 10:
-		return &cm.Remove{Concepts: []cm.ID{concept}}
+		return &edit.Remove{Concepts: []cm.ID{concept}}
 	case 11:
-		return &cm.Remove{Links: []cm.ID{link}}
+		return &edit.Remove{Links: []cm.ID{link}}
 	case 12:
-		return &cm.MergeConcepts{Keep: concept, Gone: pick(t, m.Concepts)}
+		return &edit.MergeConcepts{Keep: concept, Gone: pick(t, m.Concepts)}
 	case 13:
-		return &cm.RankConcept{Concept: concept, After: rapid.SampledFrom([]cm.ID{"", pick(t, m.Concepts)}).Draw(t, "after")}
+		return &edit.RankConcept{Concept: concept, After: rapid.SampledFrom([]cm.ID{"", pick(t, m.Concepts)}).Draw(t, "after")}
 	case 14:
 		if rapid.Bool().Draw(t, "step") {
 			if rapid.Bool().Draw(t, "level") {
-				return &cm.ShiftLevel{Concept: concept, Way: rapid.SampledFrom([]cm.Way{cm.WayUp, cm.WayDown}).Draw(t, "way"), Link: a.id("l"), Own: a.id("e"), Parent: a.id("e")}
+				return &edit.ShiftLevel{Concept: concept, Way: rapid.SampledFrom([]edit.Way{edit.WayUp, edit.WayDown}).Draw(t, "way"), Link: a.id("l"), Own: a.id("e"), Parent: a.id("e")}
 			}
 			if rapid.Bool().Draw(t, "hang") {
-				return &cm.Reparent{Concept: concept, Below: pick(t, m.Concepts), Link: a.id("l"), Own: a.id("e"), Parent: a.id("e")}
+				return &edit.Reparent{Concept: concept, Below: pick(t, m.Concepts), Link: a.id("l"), Own: a.id("e"), Parent: a.id("e")}
 			}
 			if c := m.Concepts[concept]; rapid.Bool().Draw(t, "order") && m.Parent(c) != "" {
-				return &cm.SetOrder{Parent: m.Parent(c), Order: []cm.ID{concept}}
+				return &edit.SetOrder{Parent: m.Parent(c), Order: []cm.ID{concept}}
 			}
-			return &cm.StepRank{Concept: concept, Step: rapid.IntRange(-2, 2).Draw(t, "by")}
+			return &edit.StepRank{Concept: concept, Step: rapid.IntRange(-2, 2).Draw(t, "by")}
 		}
-		return &cm.SetFocus{Concept: concept}
+		return &edit.SetFocus{Concept: concept}
 	case 15:
 		if l := m.Links[link]; l != nil {
 			all := l.Strands()
 			s := all[rapid.IntRange(0, len(all)-1).Draw(t, "strand")]
 			from, to, _ := m.Between(s)
-			return &cm.SetMain{Concept: rapid.SampledFrom([]cm.ID{from, to}).Draw(t, "of"), Strand: s}
+			return &edit.SetMain{Concept: rapid.SampledFrom([]cm.ID{from, to}).Draw(t, "of"), Strand: s}
 		}
-		return &cm.SetMain{Concept: concept}
+		return &edit.SetMain{Concept: concept}
 	case 16:
-		return &cm.SetNote{On: cm.Key{Kind: cm.EntityConcept, ID: concept}, Lang: lang, Note: word()}
+		return &edit.SetNote{On: cm.Key{Kind: cm.EntityConcept, ID: concept}, Lang: lang, Note: word()}
 	case 17:
 		if rapid.Bool().Draw(t, "say") {
-			term := func() cm.Term { return cm.Term{Words: word(), Concept: a.id("c"), End: a.id("e")} }
-			return &cm.AddProposition{Link: a.id("l"), From: []cm.Term{term()}, Phrase: word(), To: []cm.Term{term(), term()}, At: point()}
+			term := func() edit.Term { return edit.Term{Words: word(), Concept: a.id("c"), End: a.id("e")} }
+			return &edit.AddProposition{Link: a.id("l"), From: []edit.Term{term()}, Phrase: word(), To: []edit.Term{term(), term()}, At: point()}
 		}
 		if rapid.Bool().Draw(t, "jot") {
-			return &cm.AddIdea{Concept: a.id("c"), Words: word(), At: point(), Under: rapid.SampledFrom([]cm.ID{"", concept}).Draw(t, "under"), Link: a.id("l"), Own: a.id("e"), Above: a.id("e")}
+			return &edit.AddIdea{Concept: a.id("c"), Words: word(), At: point(), Under: rapid.SampledFrom([]cm.ID{"", concept}).Draw(t, "under"), Link: a.id("l"), Own: a.id("e"), Above: a.id("e")}
 		}
-		return &cm.NameLink{Link: link, Lang: lang, Phrase: word()}
+		return &edit.NameLink{Link: link, Lang: lang, Phrase: word()}
 	case 18:
-		return &cm.SetHeads{Link: link, Heads: rapid.SampledFrom([]cm.Heads{cm.HeadsOne, cm.HeadsBoth, cm.HeadsNone}).Draw(t, "heads")}
+		return &edit.SetHeads{Link: link, Heads: rapid.SampledFrom([]cm.Heads{cm.HeadsOne, cm.HeadsBoth, cm.HeadsNone}).Draw(t, "heads")}
 	case 19:
-		return &cm.ReverseLink{Link: link}
+		return &edit.ReverseLink{Link: link}
 	case 20:
-		return &cm.AddEnd{Link: link, Side: rapid.SampledFrom([]cm.Side{cm.SideFrom, cm.SideTo}).Draw(t, "side"), End: cm.End{ID: a.id("e"), Concept: concept}}
+		return &edit.AddEnd{Link: link, Side: rapid.SampledFrom([]cm.Side{cm.SideFrom, cm.SideTo}).Draw(t, "side"), End: cm.End{ID: a.id("e"), Concept: concept}}
 	case 21:
 		if rapid.Bool().Draw(t, "split") {
-			return &cm.SplitEnd{Link: link, End: anyEnd(t, m, link).ID, New: a.id("l")}
+			return &edit.SplitEnd{Link: link, End: anyEnd(t, m, link).ID, New: a.id("l")}
 		}
-		return &cm.RemoveEnd{Link: link, End: anyEnd(t, m, link).ID}
+		return &edit.RemoveEnd{Link: link, End: anyEnd(t, m, link).ID}
 	case 22:
-		return &cm.MoveEnd{Link: link, Old: anyEnd(t, m, link).ID, End: cm.End{ID: a.id("e"), Concept: concept}}
+		return &edit.MoveEnd{Link: link, Old: anyEnd(t, m, link).ID, End: cm.End{ID: a.id("e"), Concept: concept}}
 	case 23:
-		return rapid.SampledFrom([]cm.Operation{&cm.NameMap{Lang: lang, Title: word()}, &cm.Ask{Lang: lang, Question: word()}, &cm.SetLanguage{Language: "de"},
-			&cm.SetRule{Rule: rapid.SampledFrom([]string{"loose-idea", "open-link"}).Draw(t, "rule"), On: rapid.Bool().Draw(t, "on")}}).Draw(t, "map")
+		return rapid.SampledFrom([]edit.Operation{&edit.NameMap{Lang: lang, Title: word()}, &edit.Ask{Lang: lang, Question: word()}, &edit.SetLanguage{Language: "de"},
+			&edit.SetRule{Rule: rapid.SampledFrom([]string{"loose-idea", "open-link"}).Draw(t, "rule"), On: rapid.Bool().Draw(t, "on")}}).Draw(t, "map")
 	case 24:
-		return rapid.SampledFrom([]cm.Operation{&cm.AddRoute{ID: a.id("r"), Title: word()}, &cm.NameRoute{Route: pick(t, m.Routes), Title: word()}, &cm.RemoveRoute{Route: pick(t, m.Routes)}}).Draw(t, "route")
+		return rapid.SampledFrom([]edit.Operation{&edit.AddRoute{ID: a.id("r"), Title: word()}, &edit.NameRoute{Route: pick(t, m.Routes), Title: word()}, &edit.RemoveRoute{Route: pick(t, m.Routes)}}).Draw(t, "route")
 	case 26, 27:
 		return a.joining(t, m, concept, link, word(), point())
 	case 34, 35:
@@ -152,36 +153,36 @@ func (a *Author) operation(t *rapid.T, m *cm.Map) cm.Operation {
 	case 28, 29:
 		return a.leading(t, m, concept, link, point())
 	case 25:
-		return &cm.AddStop{ID: a.id("s"), Route: pick(t, m.Routes), Refs: []cm.Key{{Kind: cm.EntityConcept, ID: concept}}}
+		return &edit.AddStop{ID: a.id("s"), Route: pick(t, m.Routes), Refs: []cm.Key{{Kind: cm.EntityConcept, ID: concept}}}
 	default:
 		stop := pick(t, m.Stops)
-		return rapid.SampledFrom([]cm.Operation{
-			&cm.WriteStop{Stop: stop, Part: "card", Words: word()},
-			&cm.MoveStop{Stop: stop, After: pick(t, m.Stops)}, &cm.RemoveStop{Stop: stop},
-			&cm.ShowAtStop{Stop: stop, Refs: []cm.Key{{Kind: cm.EntityConcept, ID: concept}, {Kind: cm.EntityLink, ID: link}}},
+		return rapid.SampledFrom([]edit.Operation{
+			&edit.WriteStop{Stop: stop, Part: "card", Words: word()},
+			&edit.MoveStop{Stop: stop, After: pick(t, m.Stops)}, &edit.RemoveStop{Stop: stop},
+			&edit.ShowAtStop{Stop: stop, Refs: []cm.Key{{Kind: cm.EntityConcept, ID: concept}, {Kind: cm.EntityLink, ID: link}}},
 		}).Draw(t, "stop")
 	}
 }
 
 // joining draws operations that make one of two, or two of one.
-func (a *Author) joining(t *rapid.T, m *cm.Map, concept, link cm.ID, words string, at cm.Point) cm.Operation {
+func (a *Author) joining(t *rapid.T, m *cm.Map, concept, link cm.ID, words string, at cm.Point) edit.Operation {
 	switch rapid.IntRange(0, 3).Draw(t, "join") {
 	case 0:
 		gone := pick(t, m.Links)
 		if alike := m.Alike(link); len(alike) > 0 {
 			gone = alike[0]
 		}
-		return &cm.MergeLinks{Keep: link, Gone: gone}
+		return &edit.MergeLinks{Keep: link, Gone: gone}
 	case 1:
-		return &cm.SecondLink{Link: link, New: a.id("l")}
+		return &edit.SecondLink{Link: link, New: a.id("l")}
 	case 2:
-		return &cm.InsertConcept{Link: link, End: anyEnd(t, m, link).ID, Concept: a.id("c"), Label: words, At: at, Into: a.id("e"), New: a.id("l"), NewFrom: a.id("e"), NewTo: a.id("e")}
+		return &edit.InsertConcept{Link: link, End: anyEnd(t, m, link).ID, Concept: a.id("c"), Label: words, At: at, Into: a.id("e"), New: a.id("l"), NewFrom: a.id("e"), NewTo: a.id("e")}
 	}
-	split := &cm.SplitConcept{Concept: concept, New: a.id("c"), Label: words, At: at}
+	split := &edit.SplitConcept{Concept: concept, New: a.id("c"), Label: words, At: at}
 	for _, id := range cm.SortedIDs(m.Links) {
 		for _, e := range m.Links[id].Ends() {
 			if e.Concept == concept && rapid.Bool().Draw(t, "goes") {
-				split.Ends = append(split.Ends, cm.EndAt{Link: id, End: e.ID})
+				split.Ends = append(split.Ends, edit.EndAt{Link: id, End: e.ID})
 			}
 		}
 	}
@@ -189,21 +190,21 @@ func (a *Author) joining(t *rapid.T, m *cm.Map, concept, link cm.ID, words strin
 }
 
 // leading draws operations on how things look and where lines run.
-func (a *Author) leading(t *rapid.T, m *cm.Map, concept, link cm.ID, at cm.Point) cm.Operation {
+func (a *Author) leading(t *rapid.T, m *cm.Map, concept, link cm.ID, at cm.Point) edit.Operation {
 	size, bold, width := rapid.IntRange(-2, 4).Draw(t, "size"), rapid.Bool().Draw(t, "bold"), float64(rapid.IntRange(40, 300).Draw(t, "width"))
 	align := rapid.SampledFrom([]cm.Align{cm.AlignCentre, cm.AlignLeft, cm.AlignRight}).Draw(t, "align")
-	return rapid.SampledFrom([]cm.Operation{
-		&cm.SetType{Concepts: []cm.ID{concept}, Size: &size, Bold: &bold, Width: &width, Align: &align},
+	return rapid.SampledFrom([]edit.Operation{
+		&edit.SetType{Concepts: []cm.ID{concept}, Size: &size, Bold: &bold, Width: &width, Align: &align},
 		a.source(t, m, concept, pick(t, m.Links)),
-		&cm.SetLine{Links: []cm.ID{link}, Line: rapid.SampledFrom([]cm.Line{cm.LineStraight, cm.LineCurved, cm.LineStepped}).Draw(t, "line")},
-		&cm.Bend{Link: link, End: anyEnd(t, m, link).ID, Bends: []cm.Point{at, {X: at.Y, Y: at.X}}},
-		&cm.PlacePhrase{Link: link, Along: 0.25, Hub: &at}, &cm.FreeLines{Links: []cm.ID{link}},
-		&cm.Shift{Concepts: cm.SortedIDs(m.Concepts), By: cm.Point{X: 24, Y: -8}},
-		&cm.SetOpening{Tucked: []cm.ID{concept}},
-		&cm.Pin{Concepts: []cm.ID{concept}, On: bold}, &cm.KeepTidy{On: bold}, &cm.Stretch{Concept: concept, By: 1.5},
-		&cm.Tidy{Pattern: rapid.SampledFrom(cm.Patterns).Draw(t, "pattern"), Branch: rapid.SampledFrom([]cm.ID{"", concept}).Draw(t, "branch"), Freely: bold},
-		&cm.SetWhen{Concept: concept, When: rapid.SampledFrom([]string{"", "1762", "-40.5", "2026-11", "1760/2026-11-24"}).Draw(t, "when")},
-		&cm.LineUp{Concepts: cm.SortedIDs(m.Concepts), Way: cm.LineUpLeft}, &cm.MakeRoom{Concepts: []cm.ID{concept}},
+		&edit.SetLine{Links: []cm.ID{link}, Line: rapid.SampledFrom([]cm.Line{cm.LineStraight, cm.LineCurved, cm.LineStepped}).Draw(t, "line")},
+		&edit.Bend{Link: link, End: anyEnd(t, m, link).ID, Bends: []cm.Point{at, {X: at.Y, Y: at.X}}},
+		&edit.PlacePhrase{Link: link, Along: 0.25, Hub: &at}, &edit.FreeLines{Links: []cm.ID{link}},
+		&edit.Shift{Concepts: cm.SortedIDs(m.Concepts), By: cm.Point{X: 24, Y: -8}},
+		&edit.SetOpening{Tucked: []cm.ID{concept}},
+		&edit.Pin{Concepts: []cm.ID{concept}, On: bold}, &edit.KeepTidy{On: bold}, &edit.Stretch{Concept: concept, By: 1.5},
+		&edit.Tidy{Pattern: rapid.SampledFrom(cm.Patterns).Draw(t, "pattern"), Branch: rapid.SampledFrom([]cm.ID{"", concept}).Draw(t, "branch"), Freely: bold},
+		&edit.SetWhen{Concept: concept, When: rapid.SampledFrom([]string{"", "1762", "-40.5", "2026-11", "1760/2026-11-24"}).Draw(t, "when")},
+		&edit.LineUp{Concepts: cm.SortedIDs(m.Concepts), Way: edit.LineUpLeft}, &edit.MakeRoom{Concepts: []cm.ID{concept}},
 	}).Draw(t, "lead")
 }
 
@@ -212,7 +213,7 @@ func Map(t *rapid.T, most int) *cm.Map {
 	m := cm.NewMap("m", "en")
 	a := &Author{Name: "z"}
 	for range rapid.IntRange(0, most).Draw(t, "operations") {
-		if out, err := cm.Apply(m, []cm.Operation{a.Operation(t, m)}, nil); err == nil {
+		if out, err := edit.Apply(m, []edit.Operation{a.Operation(t, m)}, nil); err == nil {
 			m = out.Map
 		}
 	}
@@ -221,19 +222,19 @@ func Map(t *rapid.T, most int) *cm.Map {
 
 // Large makes the operations of a map of n concepts and 1.5 n links in a grid:
 // a tree with four children to each concept, and further links beside it.
-func Large(n int) []cm.Operation {
-	var ops []cm.Operation
+func Large(n int) []edit.Operation {
+	var ops []edit.Operation
 	id := func(kind string, i int) cm.ID { return cm.ID(fmt.Sprintf("%s%05d", kind, i)) }
 	columns := 1
 	for columns*columns < n {
 		columns++
 	}
 	for i := range n {
-		ops = append(ops, &cm.AddConcept{ID: id("c", i), Label: fmt.Sprintf("%s %d", words[i%7], i),
+		ops = append(ops, &edit.AddConcept{ID: id("c", i), Label: fmt.Sprintf("%s %d", words[i%7], i),
 			At: cm.Point{X: float64(i%columns) * 240, Y: float64(i/columns) * 150}})
 	}
 	if n > 0 {
-		ops = append(ops, &cm.SetFocus{Concept: id("c", 0)})
+		ops = append(ops, &edit.SetFocus{Concept: id("c", 0)})
 	}
 	for i := 1; i < n+n/2; i++ {
 		from, to := (i-1)/4, i
@@ -243,7 +244,7 @@ func Large(n int) []cm.Operation {
 				to = (to + 1) % n
 			}
 		}
-		ops = append(ops, &cm.AddLink{ID: id("l", i), Phrase: "leads to", From: []cm.End{{ID: id("e", 2*i), Concept: id("c", from)}},
+		ops = append(ops, &edit.AddLink{ID: id("l", i), Phrase: "leads to", From: []cm.End{{ID: id("e", 2*i), Concept: id("c", from)}},
 			To: []cm.End{{ID: id("e", 2*i+1), Concept: id("c", to)}}})
 	}
 	return ops

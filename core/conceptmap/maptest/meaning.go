@@ -6,49 +6,50 @@ import (
 	"pgregory.net/rapid"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 )
 
 // kinds draws operations on the key and the hand.
-func (a *Author) kinds(t *rapid.T, m *cm.Map, concept cm.ID, lang cm.Lang, words string) cm.Operation {
+func (a *Author) kinds(t *rapid.T, m *cm.Map, concept cm.ID, lang cm.Lang, words string) edit.Operation {
 	kind, link := pick(t, m.Kinds), pick(t, m.Links)
 	colour, outline := rapid.SampledFrom(cm.Colours).Draw(t, "colour"), rapid.SampledFrom(cm.Outlines).Draw(t, "outline")
 	stroke, icon := rapid.SampledFrom(cm.Strokes).Draw(t, "stroke"), rapid.SampledFrom([]cm.Icon{"", "bell", "flask-conical"}).Draw(t, "icon")
 	role := rapid.SampledFrom([]cm.Role{"", "argument.claim", "argument.evidence"}).Draw(t, "role")
 	if len(m.Kinds) == 0 || rapid.IntRange(0, 2).Draw(t, "more") == 0 {
 		if rapid.IntRange(0, 2).Draw(t, "of links") == 0 {
-			return &cm.AddKind{ID: a.id("k"), Lang: lang, Name: words, Colour: colour, Links: true, Stroke: stroke}
+			return &edit.AddKind{ID: a.id("k"), Lang: lang, Name: words, Colour: colour, Links: true, Stroke: stroke}
 		}
-		return &cm.AddKind{ID: a.id("k"), Lang: lang, Name: words, Colour: colour, Outline: outline, Icon: icon}
+		return &edit.AddKind{ID: a.id("k"), Lang: lang, Name: words, Colour: colour, Outline: outline, Icon: icon}
 	}
 	yes := rapid.Bool().Draw(t, "yes")
-	return rapid.SampledFrom([]cm.Operation{
-		&cm.SetKind{Kind: kind, Lang: lang, Name: &words, Meaning: &words, Colour: &colour, Outline: &outline, Icon: &icon, Role: &role},
-		&cm.SetKind{Kind: kind, Stroke: &stroke},
-		&cm.AssignKind{Concepts: []cm.ID{concept}, Kind: kind}, &cm.AssignKind{Concepts: cm.SortedIDs(m.Concepts), Kind: kind},
-		&cm.AssignKind{Links: []cm.ID{link}, Kind: kind}, &cm.AssignKind{Concepts: []cm.ID{concept}}, &cm.RemoveKind{Kind: kind},
-		&cm.MergeKinds{Keep: kind, Gone: pick(t, m.Kinds)}, &cm.OrderKinds{Order: []cm.ID{kind}},
-		&cm.PlaceKey{At: &cm.Point{X: 40, Y: -60}, Folded: &yes, Away: &yes},
-		&cm.SetLook{Dress: rapid.SampledFrom([]*cm.Dress{nil, &cm.Dresses[1], &cm.Dresses[0]}).Draw(t, "dress"), Large: &yes, By: &cm.ColouredBy[rapid.IntRange(0, 3).Draw(t, "by")], Plain: yes},
-		&cm.SetLook{Paper: rapid.SampledFrom([]*cm.Paper{&cm.Papers[4], &cm.Papers[1], nil}).Draw(t, "paper"), Picture: rapid.SampledFrom([]*cm.Backdrop{{File: *aPicture, At: cm.Point{X: -40, Y: 12}, Wide: 900}, nil}).Draw(t, "backdrop")},
-		&cm.SetLook{Own: rapid.SampledFrom([]*cm.OwnColours{{Paper: "#fff0e0", Slip: "#ffffff", Ink: "#887766"}, {Paper: "#102030", Slip: "#203040", Ink: "#f0f0e0"}}).Draw(t, "own colours")},
-		&cm.SetPaint{Concepts: []cm.ID{concept}, Fill: &colour, Words: &colour, Outline: rapid.SampledFrom([]*cm.Outline{nil, &outline}).Draw(t, "own"), Clear: yes},
-		&cm.SetHand{Hand: rapid.SampledFrom([]cm.Hand{cm.HandFull, cm.HandPlain}).Draw(t, "hand")},
+	return rapid.SampledFrom([]edit.Operation{
+		&edit.SetKind{Kind: kind, Lang: lang, Name: &words, Meaning: &words, Colour: &colour, Outline: &outline, Icon: &icon, Role: &role},
+		&edit.SetKind{Kind: kind, Stroke: &stroke},
+		&edit.AssignKind{Concepts: []cm.ID{concept}, Kind: kind}, &edit.AssignKind{Concepts: cm.SortedIDs(m.Concepts), Kind: kind},
+		&edit.AssignKind{Links: []cm.ID{link}, Kind: kind}, &edit.AssignKind{Concepts: []cm.ID{concept}}, &edit.RemoveKind{Kind: kind},
+		&edit.MergeKinds{Keep: kind, Gone: pick(t, m.Kinds)}, &edit.OrderKinds{Order: []cm.ID{kind}},
+		&edit.PlaceKey{At: &cm.Point{X: 40, Y: -60}, Folded: &yes, Away: &yes},
+		&edit.SetLook{Dress: rapid.SampledFrom([]*cm.Dress{nil, &cm.Dresses[1], &cm.Dresses[0]}).Draw(t, "dress"), Large: &yes, By: &cm.ColouredBy[rapid.IntRange(0, 3).Draw(t, "by")], Plain: yes},
+		&edit.SetLook{Paper: rapid.SampledFrom([]*cm.Paper{&cm.Papers[4], &cm.Papers[1], nil}).Draw(t, "paper"), Picture: rapid.SampledFrom([]*cm.Backdrop{{File: *aPicture, At: cm.Point{X: -40, Y: 12}, Wide: 900}, nil}).Draw(t, "backdrop")},
+		&edit.SetLook{Own: rapid.SampledFrom([]*cm.OwnColours{{Paper: "#fff0e0", Slip: "#ffffff", Ink: "#887766"}, {Paper: "#102030", Slip: "#203040", Ink: "#f0f0e0"}}).Draw(t, "own colours")},
+		&edit.SetPaint{Concepts: []cm.ID{concept}, Fill: &colour, Words: &colour, Outline: rapid.SampledFrom([]*cm.Outline{nil, &outline}).Draw(t, "own"), Clear: yes},
+		&edit.SetHand{Hand: rapid.SampledFrom([]cm.Hand{cm.HandFull, cm.HandPlain}).Draw(t, "hand")},
 	}).Draw(t, "kind")
 }
 
 // meaning draws operations on tags, regions, filters, amounts and icons.
-func (a *Author) meaning(t *rapid.T, m *cm.Map, concept cm.ID, lang cm.Lang, words string) cm.Operation {
+func (a *Author) meaning(t *rapid.T, m *cm.Map, concept cm.ID, lang cm.Lang, words string) edit.Operation {
 	colour, yes := rapid.SampledFrom(cm.Colours).Draw(t, "colour"), rapid.Bool().Draw(t, "yes")
 	stroke := rapid.SampledFrom(cm.Strokes).Draw(t, "stroke")
 	tag, region, filter := pick(t, m.Tags), pick(t, m.Regions), pick(t, m.Filters)
 	some := func(entity any) bool { return rapid.IntRange(0, 2).Draw(t, "more") == 0 }
 	if len(m.Tags) == 0 || some(tag) {
-		return &cm.AddTag{ID: a.id("t"), Lang: lang, Name: words, Colour: colour, Reuse: yes}
+		return &edit.AddTag{ID: a.id("t"), Lang: lang, Name: words, Colour: colour, Reuse: yes}
 	}
 	if len(m.Regions) == 0 || some(region) {
-		return &cm.AddRegion{ID: a.id("g"), Lang: lang, Title: words, Concepts: []cm.ID{concept, pick(t, m.Concepts)}, Colour: colour, Stroke: stroke, Filled: yes}
+		return &edit.AddRegion{ID: a.id("g"), Lang: lang, Title: words, Concepts: []cm.ID{concept, pick(t, m.Concepts)}, Colour: colour, Stroke: stroke, Filled: yes}
 	}
-	save := &cm.SaveFilter{ID: a.id("f"), Lang: lang, Name: words, Match: rapid.SampledFrom([]cm.Match{cm.MatchAll, cm.MatchAny}).Draw(t, "match"), Hide: yes,
+	save := &edit.SaveFilter{ID: a.id("f"), Lang: lang, Name: words, Match: rapid.SampledFrom([]cm.Match{cm.MatchAll, cm.MatchAny}).Draw(t, "match"), Hide: yes,
 		Conditions: []cm.Condition{{About: cm.AboutTag, Value: string(tag)}, {About: cm.AboutWords, Value: "bell", Not: yes}}}
 	if len(m.Filters) == 0 || some(filter) {
 		return save
@@ -56,23 +57,23 @@ func (a *Author) meaning(t *rapid.T, m *cm.Map, concept cm.ID, lang cm.Lang, wor
 	if yes {
 		save.ID = filter
 	}
-	return rapid.SampledFrom([]cm.Operation{
-		&cm.SetTag{Tag: tag, Lang: lang, Name: &words, Colour: &colour}, &cm.RemoveTag{Tag: tag},
-		&cm.AssignTag{Concepts: []cm.ID{concept}, Tag: tag, On: true}, &cm.AssignTag{Concepts: cm.SortedIDs(m.Concepts), Tag: tag, On: yes},
-		&cm.SetRegion{Region: region, Lang: lang, Title: &words, Note: &words, Colour: &colour, Stroke: &stroke, Filled: &yes},
-		&cm.PutInRegion{Region: region, Concepts: []cm.ID{concept}, In: yes}, &cm.PutInRegion{Region: region, Branches: []cm.ID{concept}, In: yes},
-		&cm.RemoveRegion{Region: region}, save, &cm.RemoveFilter{Filter: filter},
-		&cm.SetAmount{Concept: concept, Amount: rapid.SampledFrom([]string{"", "340 m/s", "-1,5", "12"}).Draw(t, "amount")},
-		&cm.SetDuration{Concept: concept, Lasts: rapid.SampledFrom([]string{"", "20 min", "1.5 h", "3 days"}).Draw(t, "lasts")},
-		&cm.SetIcons{Concepts: []cm.ID{concept}, Icons: []cm.Icon{"bell", "ear"}}, &cm.NumberSteps{Concepts: []cm.ID{concept}, From: rapid.IntRange(0, 3).Draw(t, "step")},
-		&cm.SetNote{On: cm.Key{Kind: cm.EntityRegion, ID: region}, Lang: lang, Note: words}, &cm.SetNote{On: cm.Key{Kind: cm.EntityMap, ID: m.ID}, Lang: lang, Note: words},
+	return rapid.SampledFrom([]edit.Operation{
+		&edit.SetTag{Tag: tag, Lang: lang, Name: &words, Colour: &colour}, &edit.RemoveTag{Tag: tag},
+		&edit.AssignTag{Concepts: []cm.ID{concept}, Tag: tag, On: true}, &edit.AssignTag{Concepts: cm.SortedIDs(m.Concepts), Tag: tag, On: yes},
+		&edit.SetRegion{Region: region, Lang: lang, Title: &words, Note: &words, Colour: &colour, Stroke: &stroke, Filled: &yes},
+		&edit.PutInRegion{Region: region, Concepts: []cm.ID{concept}, In: yes}, &edit.PutInRegion{Region: region, Branches: []cm.ID{concept}, In: yes},
+		&edit.RemoveRegion{Region: region}, save, &edit.RemoveFilter{Filter: filter},
+		&edit.SetAmount{Concept: concept, Amount: rapid.SampledFrom([]string{"", "340 m/s", "-1,5", "12"}).Draw(t, "amount")},
+		&edit.SetDuration{Concept: concept, Lasts: rapid.SampledFrom([]string{"", "20 min", "1.5 h", "3 days"}).Draw(t, "lasts")},
+		&edit.SetIcons{Concepts: []cm.ID{concept}, Icons: []cm.Icon{"bell", "ear"}}, &edit.NumberSteps{Concepts: []cm.ID{concept}, From: rapid.IntRange(0, 3).Draw(t, "step")},
+		&edit.SetNote{On: cm.Key{Kind: cm.EntityRegion, ID: region}, Lang: lang, Note: words}, &edit.SetNote{On: cm.Key{Kind: cm.EntityMap, ID: m.ID}, Lang: lang, Note: words},
 	}).Draw(t, "meaning")
 }
 
 var aPicture = &cm.File{Hash: strings.Repeat("0a", 32), Type: "image/png", Size: 4000, W: 300, H: 200}
 
 // source draws an operation on sources and tables.
-func (a *Author) source(t *rapid.T, m *cm.Map, concept, link cm.ID) cm.Operation {
+func (a *Author) source(t *rapid.T, m *cm.Map, concept, link cm.ID) edit.Operation {
 	on := cm.Key{Kind: cm.EntityConcept, ID: concept}
 	if rapid.IntRange(0, 3).Draw(t, "on a link") == 0 {
 		on = cm.Key{Kind: cm.EntityLink, ID: link}
@@ -89,31 +90,31 @@ func (a *Author) source(t *rapid.T, m *cm.Map, concept, link cm.ID) cm.Operation
 	if rapid.IntRange(0, 5).Draw(t, "in the tray") == 0 {
 		tray := cm.Key{Kind: cm.EntityMap, ID: m.ID}
 		if len(m.Tray) == 0 {
-			return &cm.AttachSource{On: tray, ID: a.id("s"), Source: attach}
+			return &edit.AttachSource{On: tray, ID: a.id("s"), Source: attach}
 		}
-		return &cm.PlaceSource{From: tray, ID: pick(t, m.Tray), To: on}
+		return &edit.PlaceSource{From: tray, ID: pick(t, m.Tray), To: on}
 	}
-	ops := []cm.Operation{&cm.AttachSource{On: on, ID: a.id("s"), Source: attach}}
+	ops := []edit.Operation{&edit.AttachSource{On: on, ID: a.id("s"), Source: attach}}
 	if own != "" {
-		ops = append(ops, &cm.SetSource{On: on, ID: own, Title: &words, Says: &words}, &cm.SetSource{On: on, ID: own, Wide: &wide}, &cm.DetachSource{On: on, ID: own})
+		ops = append(ops, &edit.SetSource{On: on, ID: own, Title: &words, Says: &words}, &edit.SetSource{On: on, ID: own, Wide: &wide}, &edit.DetachSource{On: on, ID: own})
 	}
-	ops = append(ops, &cm.SetTable{Concept: concept, Table: rapid.SampledFrom([]*cm.Table{nil, {Head: true, Rows: [][]string{{"part", "stuff"}, {"clapper", "iron"}}}, {Rows: [][]string{{"1"}}}}).Draw(t, "table")})
+	ops = append(ops, &edit.SetTable{Concept: concept, Table: rapid.SampledFrom([]*cm.Table{nil, {Head: true, Rows: [][]string{{"part", "stuff"}, {"clapper", "iron"}}}, {Rows: [][]string{{"1"}}}}).Draw(t, "table")})
 	return rapid.SampledFrom(ops).Draw(t, "source op")
 }
 
 // talk draws operations on comments, votes, tasks, remarks and how notes lie.
-func (a *Author) talk(t *rapid.T, m *cm.Map, concept, link cm.ID, lang cm.Lang, words string) cm.Operation {
+func (a *Author) talk(t *rapid.T, m *cm.Map, concept, link cm.ID, lang cm.Lang, words string) edit.Operation {
 	yes, colour := rapid.Bool().Draw(t, "yes"), rapid.SampledFrom(cm.Colours).Draw(t, "colour")
 	on := rapid.SampledFrom([]cm.Key{{Kind: cm.EntityConcept, ID: concept}, {Kind: cm.EntityLink, ID: link}, {Kind: cm.EntityRegion, ID: pick(t, m.Regions)}, {Kind: cm.EntityMap, ID: m.ID}}).Draw(t, "about")
 	comment := pick(t, m.Comments)
 	when, lasts := rapid.SampledFrom([]string{"", "2026-12", "2026-12-04/2026-12-11"}).Draw(t, "when"), rapid.SampledFrom([]string{"", "40 min", "2 days"}).Draw(t, "lasts")
-	return rapid.SampledFrom([]cm.Operation{
-		&cm.AddComment{ID: a.id("m"), On: on, Name: words, Words: "Is that so? " + words}, &cm.AddComment{ID: a.id("m"), Answers: comment, Words: "It is. " + words},
-		&cm.AddComment{ID: a.id("m"), On: on, Words: "Where from?"}, &cm.AddComment{ID: a.id("m"), Answers: comment, Words: "Look it up."},
-		&cm.ChangeComment{Comment: comment, Words: words}, &cm.ChangeComment{Comment: comment}, &cm.SettleComment{Comment: comment, Settled: yes},
-		&cm.Vote{Concept: concept, For: rapid.SampledFrom([]*bool{&yes, nil}).Draw(t, "vote")},
-		&cm.SetTask{Concept: concept, Who: &words, When: &when, Lasts: &lasts, Done: &yes}, &cm.SetTask{Concept: concept, What: &words}, &cm.SetTask{Concept: concept, None: true},
-		&cm.SetRemark{Concept: concept, Lang: lang, Remark: words},
-		&cm.SetNoteCard{On: on, Colour: &colour, Off: rapid.SampledFrom([]*cm.Point{{X: 120.1, Y: -30}, nil}).Draw(t, "off")}, &cm.SetNoteCard{On: on, Free: yes},
+	return rapid.SampledFrom([]edit.Operation{
+		&edit.AddComment{ID: a.id("m"), On: on, Name: words, Words: "Is that so? " + words}, &edit.AddComment{ID: a.id("m"), Answers: comment, Words: "It is. " + words},
+		&edit.AddComment{ID: a.id("m"), On: on, Words: "Where from?"}, &edit.AddComment{ID: a.id("m"), Answers: comment, Words: "Look it up."},
+		&edit.ChangeComment{Comment: comment, Words: words}, &edit.ChangeComment{Comment: comment}, &edit.SettleComment{Comment: comment, Settled: yes},
+		&edit.Vote{Concept: concept, For: rapid.SampledFrom([]*bool{&yes, nil}).Draw(t, "vote")},
+		&edit.SetTask{Concept: concept, Who: &words, When: &when, Lasts: &lasts, Done: &yes}, &edit.SetTask{Concept: concept, What: &words}, &edit.SetTask{Concept: concept, None: true},
+		&edit.SetRemark{Concept: concept, Lang: lang, Remark: words},
+		&edit.SetNoteCard{On: on, Colour: &colour, Off: rapid.SampledFrom([]*cm.Point{{X: 120.1, Y: -30}, nil}).Draw(t, "off")}, &edit.SetNoteCard{On: on, Free: yes},
 	}).Draw(t, "talk")
 }

@@ -1,0 +1,200 @@
+package edit
+
+import (
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/likeness"
+	"slices"
+	"strings"
+)
+
+// SplitPhrase takes a line apart that may hold a phrase before its concept, set
+// off by a colon and a space: "is given by: the clapper".
+func SplitPhrase(line string) (phrase, label string) {
+	line = strings.TrimSpace(line)
+	if before, after, found := strings.Cut(line, ": "); found {
+		before, after = strings.TrimSpace(before), strings.TrimSpace(after)
+		if before != "" && after != "" {
+			return before, after
+		}
+	}
+	return "", line
+}
+
+// AddIdea puts down an idea as it was typed: loose, or linked from the concept that
+// is being fed, by the phrase before it if there is one. Ideas without a phrase
+// share one open link, which asks for its words once for all of them. An idea
+// that the map has already is not doubled.
+type AddIdea struct {
+	Concept cm.ID    `json:"concept"` // for the idea, if it is new
+	Words   string   `json:"words"`
+	Lang    cm.Lang  `json:"lang,omitempty"`
+	At      cm.Point `json:"at"`
+	// Under is the concept that is fed, or empty; Link, Own and Above are names
+	// for the link to it, and for its ends at the idea and at that concept.
+	Under cm.ID `json:"under,omitempty"`
+	Link  cm.ID `json:"link,omitempty"`
+	Own   cm.ID `json:"own,omitempty"`
+	Above cm.ID `json:"above,omitempty"`
+}
+
+func (op *AddIdea) apply(d *editing) error {
+	phrase, label := "", op.Words
+	if op.Under != "" {
+		if _, err := d.Concept(op.Under); err != nil {
+			return err
+		}
+		phrase, label = SplitPhrase(op.Words)
+	}
+	if strings.TrimSpace(label) == "" {
+		return cm.Refusef("An idea needs at least one word.")
+	}
+	add := AddConcept{ID: op.Concept, Lang: op.Lang, Label: label, At: op.At, MakeRoom: true, Reuse: true}
+	if err := add.apply(d); err != nil {
+		return err
+	}
+	if known, ok := d.meant[op.Concept]; ok {
+		if op.Under == "" {
+			d.Notice("“" + d.Map.Words(d.Map.Concepts[known].Label) + "” is on the map already.")
+			return nil
+		}
+		if known == op.Under {
+			return cm.Refusef("That is the idea itself that you are adding to.")
+		}
+	}
+	if op.Under == "" {
+		return nil
+	}
+	phrase, err := cm.Clean(phrase, cm.MaxPhrase, "A linking phrase")
+	if err != nil {
+		return err
+	}
+	from := []cm.End{{ID: op.Above, Concept: op.Under}}
+	to := d.asMeant([]cm.End{{ID: op.Own, Concept: op.Concept}})
+	if done, err := d.share(from, to, phrase); done || err != nil {
+		return err
+	}
+	link := AddLink{ID: op.Link, From: from, To: to, Lang: op.Lang, Phrase: phrase}
+	return link.apply(d)
+}
+
+// AddProposition states a proposition in words: a concept that the map has is used, one
+// that it lacks is made. Where the first concept leads to others by the same
+// phrase already, the new ones share it. What the map says already is refused.
+type AddProposition struct {
+	Link   cm.ID    `json:"link"`
+	From   []Term   `json:"from"`
+	Phrase string   `json:"phrase"`
+	To     []Term   `json:"to"`
+	Lang   cm.Lang  `json:"lang,omitempty"`
+	At     cm.Point `json:"at"` // where the first concept goes if there is nothing to stand near
+}
+
+// Term is a concept by its words, with ids for what may have to be made.
+type Term struct {
+	Words   string `json:"words"`
+	Concept cm.ID  `json:"concept"`
+	End     cm.ID  `json:"end"`
+}
+
+// besideBy is how far below, and how far to the right of each other, concepts
+// are wished to stand that a sentence makes, in pixels.
+const (
+	besideBy = 200
+	belowBy  = 130
+)
+
+func (op *AddProposition) apply(d *editing) error {
+	if len(op.From) == 0 || len(op.To) == 0 {
+		return cm.Refusef("A sentence needs a concept at both ends.")
+	}
+	if len(op.From) > cm.MaxEnds || len(op.To) > cm.MaxEnds {
+		return cm.Refusef("At most %d concepts can share one end of a phrase.", cm.MaxEnds)
+	}
+	near := op.At
+	if c := op.firstKnown(d.Map, op.From); c != nil {
+		near = cm.Point{X: c.At.X, Y: c.At.Y + belowBy}
+	} else if c := op.firstKnown(d.Map, op.To); c != nil {
+		near = cm.Point{X: c.At.X, Y: c.At.Y - belowBy}
+	}
+	from, err := op.ends(d, op.From, near)
+	if err != nil {
+		return err
+	}
+	if op.firstKnown(d.Base, op.From) == nil {
+		near = d.Map.Concepts[from[0].Concept].At
+		near.Y += belowBy
+	}
+	to, err := op.ends(d, op.To, near)
+	if err != nil {
+		return err
+	}
+	phrase, err := cm.Clean(op.Phrase, cm.MaxPhrase, "A linking phrase")
+	if err != nil {
+		return err
+	}
+	// A sentence without words is one of its own: it need not mean what another
+	// open one will.
+	if phrase != "" {
+		if done, err := d.share(from, to, phrase); done || err != nil {
+			return err
+		}
+	}
+	add := AddLink{ID: op.Link, From: from, To: to, Lang: op.Lang, Phrase: phrase}
+	return add.apply(d)
+}
+
+func (op *AddProposition) firstKnown(m *cm.Map, terms []Term) *cm.Concept {
+	for _, t := range terms {
+		if c := m.Find(t.Words); c != nil {
+			return c
+		}
+	}
+	return nil
+}
+
+// ends finds or makes the concepts of one side. The same words twice are one
+// concept.
+func (op *AddProposition) ends(d *editing, terms []Term, near cm.Point) ([]cm.End, error) {
+	var ends []cm.End
+	for _, t := range terms {
+		if strings.TrimSpace(t.Words) == "" {
+			return nil, cm.Refusef("A sentence needs a concept at both ends.")
+		}
+		at := cm.Point{X: near.X + besideBy*float64(len(ends)), Y: near.Y}
+		add := AddConcept{ID: t.Concept, Lang: op.Lang, Label: t.Words, At: at, MakeRoom: true, Reuse: true}
+		if err := add.apply(d); err != nil {
+			return nil, err
+		}
+		if end := d.asMeant([]cm.End{{ID: t.End, Concept: t.Concept}})[0]; !cm.HasConcept(ends, end.Concept) {
+			ends = append(ends, end)
+		}
+	}
+	return ends, nil
+}
+
+// share adds the concepts at the end to a link that leads from the same ones
+// by the same phrase, or by none as yet; done is false where there is none, or
+// where it has no room left.
+func (d *editing) share(from, to []cm.End, phrase string) (done bool, err error) {
+	for _, id := range cm.SortedIDs(d.Map.Links) {
+		l := d.Map.Links[id]
+		if l.Heads != cm.HeadsOne || likeness.Fold(d.Map.Words(l.Phrase)) != likeness.Fold(phrase) || !cm.SameConcepts(l.From, from) {
+			continue
+		}
+		missing := slices.DeleteFunc(slices.Clone(to), func(e cm.End) bool { return cm.HasConcept(l.To, e.Concept) })
+		if len(missing) == 0 {
+			return true, cm.Refusef("The map says that already.")
+		}
+		if len(l.To)+len(missing) > cm.MaxEnds {
+			continue
+		}
+		for _, e := range missing {
+			add := AddEnd{Link: id, Side: cm.SideTo, End: e}
+			if err := add.apply(d); err != nil {
+				return true, err
+			}
+		}
+		return true, nil
+	}
+	return false, nil
+}

@@ -1,0 +1,215 @@
+package edit
+
+import (
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/history"
+	"slices"
+	"strings"
+)
+
+// Scope says what is to be put in order.
+type Scope struct {
+	Branch cm.ID // this concept and all below it, or the whole map
+	Hand   bool  // what was placed by hand stays as well as what is pinned
+	Again  bool  // the map was in order before the last edit: little should move
+	Still  cm.ID // this concept stays where it is, if nothing else decides that
+}
+
+// Arrangement is a map, or a part of it, put in order: new places, and how the
+// lines run. A link that is not named runs by itself.
+type Arrangement struct {
+	Places map[cm.ID]cm.Point
+	Lines  map[cm.ID]Led
+}
+
+// Led is how a line is led: where its phrase stands and what its ends pass.
+type Led struct {
+	Hub   *cm.Point
+	Bends map[cm.ID][]cm.Point
+}
+
+// Tidy puts the map, or one branch, in order by a pattern. Siblings keep their
+// order, or take the one with the fewest crossings that is found. A branch
+// without a pattern takes that of what it hangs from.
+type Tidy struct {
+	Pattern cm.Pattern `json:"pattern,omitempty"`
+	Branch  cm.ID      `json:"branch,omitempty"`
+	Freely  bool       `json:"freely,omitempty"` // siblings may be exchanged
+	Hand    bool       `json:"hand,omitempty"`   // what was placed by hand stays
+}
+
+func (op *Tidy) apply(d *editing) error {
+	if !op.Pattern.Valid() || op.Pattern == cm.PatternNone && op.Branch == "" {
+		return cm.Refusef("There is no such pattern.")
+	}
+	if op.Branch == "" {
+		d.Map.Pattern, d.Map.Freely = op.Pattern, op.Freely
+		d.TouchHeader()
+	} else {
+		c, err := d.Concept(op.Branch)
+		if err != nil {
+			return err
+		}
+		c.Pattern = op.Pattern
+		d.Put(c)
+	}
+	return d.arrange(Scope{Branch: op.Branch, Hand: op.Hand})
+}
+
+// KeepTidy says whether the map is put in order again after each edit.
+type KeepTidy struct {
+	On bool `json:"on"`
+}
+
+func (op *KeepTidy) apply(d *editing) error {
+	d.Map.KeepTidy = op.On
+	if op.On && d.Map.Pattern == cm.PatternNone {
+		d.Map.Pattern = cm.PatternLevels
+	}
+	d.TouchHeader()
+	return nil
+}
+
+// Pin pins concepts to where they stand, or lets them go.
+type Pin struct {
+	Concepts []cm.ID `json:"concepts"`
+	On       bool    `json:"on"`
+}
+
+func (op *Pin) apply(d *editing) error {
+	for _, id := range op.Concepts {
+		c, err := d.Concept(id)
+		if err != nil {
+			return err
+		}
+		c.Hold = cm.HoldNone
+		if op.On {
+			c.Hold = cm.HoldPin
+		}
+		d.Put(c)
+	}
+	return nil
+}
+
+// arrange puts a part of the map in order, as the room sees fit.
+func (d *editing) arrange(s Scope) error {
+	if d.placer == nil {
+		return nil
+	}
+	a, err := d.placer.Arrange(d.Map, s)
+	if err != nil {
+		return err
+	}
+	was := d.Map.Concepts
+	places := map[cm.ID]cm.Point{}
+	for id, c := range was {
+		places[id] = c.At
+	}
+	for _, id := range cm.SortedIDs(a.Places) {
+		c, err := d.Concept(id)
+		if err != nil {
+			return err
+		}
+		if c.At, err = cm.CleanPoint(a.Places[id]); err != nil {
+			return err
+		}
+		if c.Hold == cm.HoldHand && !s.Hand {
+			c.Hold = cm.HoldNone
+		}
+		d.Put(c)
+	}
+	for _, id := range cm.SortedIDs(d.Map.Links) {
+		d.ledAnew(id, places, a)
+	}
+	return nil
+}
+
+// ledAnew leads a link as an arrangement has it. What was led by hand keeps its
+// shape, turned and stretched with its two ends.
+func (d *editing) ledAnew(id cm.ID, was map[cm.ID]cm.Point, a Arrangement) {
+	l, err := d.Link(id)
+	if err != nil {
+		return
+	}
+	ends := l.Ends()
+	arranged := slices.ContainsFunc(ends, func(e cm.End) bool { _, moved := a.Places[e.Concept]; return moved })
+	if !arranged {
+		return
+	}
+	if (len(l.Bends) > 0 || l.Hub != nil || l.Along != 0) && !l.Tidied {
+		if next := l.Turned(was, d.Map.Concepts); next.LedSoundly() == nil {
+			d.Put(next)
+		}
+		return
+	}
+	led, ok := a.Lines[id]
+	l.Bends, l.Hub, l.Tidied = led.Bends, led.Hub, ok
+	if l.LedSoundly() != nil { // too far out: it runs by itself
+		l.Bends, l.Hub, l.Tidied = nil, nil, false
+	}
+	d.Put(l)
+}
+
+// keepTidy puts the map in order again after the operations of an entry, where
+// its author wants that.
+func (d *editing) keepTidy(ops []Operation) error {
+	if !d.Map.KeepTidy || d.placer == nil || !d.displaced() {
+		return nil
+	}
+	still := cm.ID("")
+	for _, op := range ops {
+		switch op := op.(type) {
+		case *Tidy:
+			return nil // it has just been put in order
+		case *NameConcept:
+			still = op.Concept
+		case *SetType:
+			if len(op.Concepts) > 0 {
+				still = op.Concepts[0]
+			}
+		case *Move:
+			if !d.Map.Freely {
+				d.takeRanks(cm.SortedIDs(op.Places))
+			}
+		}
+	}
+	return d.arrange(Scope{Still: still, Again: true})
+}
+
+// displaced tells whether anything was touched that has a place on the paper, but
+// for what has no part in where things stand: votes, and how notes lie.
+func (d *editing) displaced() bool {
+	for key := range d.Touched {
+		switch {
+		case key.Kind == cm.EntityMap && d.Base.KeepTidy != d.Map.KeepTidy:
+			return true
+		case key.Kind == cm.EntityConcept || key.Kind == cm.EntityLink:
+			change := history.Difference(d.Base, d.Map, key)
+			if slices.ContainsFunc(change.FieldNames(), func(name string) bool { return name != "noteCard" && !strings.HasPrefix(name, "votes/") }) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// takeRanks lets moved concepts stand among their siblings where they were put.
+func (d *editing) takeRanks(moved []cm.ID) {
+	for _, id := range moved {
+		c := d.Map.Concepts[id]
+		if c == nil || d.Map.Parent(c) == "" || c.Hold == cm.HoldPin {
+			continue
+		}
+		order := d.placer.Siblings(d.Map, id)
+		at := slices.Index(order, id)
+		if at < 0 {
+			continue
+		}
+		after := cm.ID("")
+		if at > 0 {
+			after = order[at-1]
+		}
+		rank := RankConcept{Concept: id, After: after}
+		_ = rank.apply(d) // where it cannot be ranked it keeps its rank
+	}
+}

@@ -1,0 +1,63 @@
+package conceptmap
+
+import "slices"
+
+// Route is a way through the map that somebody chose.
+type Route struct {
+	ID    ID   `json:"id"`
+	Title Text `json:"title,omitempty" mevrin:"limit=title"`
+}
+
+// Stop is one step of a route. It outlives what it shows: deleting a concept
+// or a link leaves its stops standing, with the words that were last seen.
+type Stop struct {
+	ID         ID     `json:"id"`
+	Route      ID     `json:"route" mevrin:"needs=route"`
+	Rank       string `json:"rank" mevrin:"form=rank"` // orders the stops of a route (see KeyBetween)
+	Title      Text   `json:"title,omitempty" mevrin:"limit=title"`
+	Card       Text   `json:"card,omitempty" mevrin:"limit=note"`       // what the learner reads, Markdown
+	GuideNotes Text   `json:"guideNotes,omitempty" mevrin:"limit=note"` // for the one who guides, never for the room
+	Refs       []Ref  `json:"refs,omitempty" mevrin:"limit=refs"`
+}
+
+// Ref points from a stop to what it shows, or from a comment to what it is about,
+// which may be gone. Seen holds the words that stood there when last recorded: at the
+// making of the reference and when its target vanished.
+type Ref struct {
+	Kind Entity `json:"kind"`
+	ID   ID     `json:"id"`
+	Seen Text   `json:"seen,omitempty" mevrin:"limit=label"`
+}
+
+// StopsOf gives the stops of a route in their order.
+func (m *Map) StopsOf(route ID) []*Stop {
+	var all []*Stop
+	for _, id := range SortedIDs(m.Stops) {
+		if s := m.Stops[id]; s.Route == route {
+			all = append(all, s)
+		}
+	}
+	slices.SortStableFunc(all, func(a, b *Stop) int {
+		switch {
+		case a.Rank < b.Rank:
+			return -1
+		case a.Rank > b.Rank:
+			return 1
+		}
+		return 0
+	})
+	return all
+}
+
+// MaxRefs bounds what one stop can show.
+const MaxRefs = 500
+
+// Sound tells what is wrong with a stop as a whole. What it shows may be gone.
+func (s *Stop) Sound() error {
+	for _, ref := range s.Refs {
+		if !ref.ID.Valid() || ref.Kind != EntityConcept && ref.Kind != EntityLink {
+			return Refusef("A stop shows concepts and links.")
+		}
+	}
+	return nil
+}
