@@ -1,6 +1,7 @@
 package main
 
 import (
+	"mevrin/core/geometry"
 	"mevrin/core/layout/route"
 	"mevrin/format/measured"
 )
@@ -47,7 +48,7 @@ func score(f *measured.File, p measured.Positions) metrics {
 	}
 	for i, n := range f.Nodes {
 		index[n.ID] = i
-		boxes[i] = route.At(route.Point{X: p.Nodes[i].X, Y: p.Nodes[i].Y}, route.Size{W: n.W, H: n.H})
+		boxes[i] = geometry.At(route.Point{X: p.Nodes[i].X, Y: p.Nodes[i].Y}, route.Size{W: n.W, H: n.H})
 		content += n.W * n.H
 		hold(boxes[i])
 	}
@@ -63,7 +64,7 @@ func score(f *measured.File, p measured.Positions) metrics {
 		if e.Label == nil {
 			continue
 		}
-		box := route.At(route.Point{X: e.Label.X, Y: e.Label.Y}, route.Size{W: edge.W, H: edge.H})
+		box := geometry.At(route.Point{X: e.Label.X, Y: e.Label.Y}, route.Size{W: edge.W, H: edge.H})
 		hold(box)
 		key := [4]any{edge.From, edge.Label, int(box.X0), int(box.Y0)} // a phrase shared by several counts once
 		if n, there := at[key]; there {
@@ -194,7 +195,7 @@ func reaches(p, a, b route.Point) bool {
 	if long := dx*dx + dy*dy; long > 0 {
 		t = max(0, min(1, ((p.X-a.X)*dx+(p.Y-a.Y)*dy)/long))
 	}
-	return route.Distance(p, route.Point{X: a.X + dx*t, Y: a.Y + dy*t}) < hair
+	return geometry.Distance(p, route.Point{X: a.X + dx*t, Y: a.Y + dy*t}) < hair
 }
 
 // countBoxes counts boxes that overlap, and lines that run through boxes.

@@ -291,7 +291,7 @@ func (l *Link) Turned(was map[ID]Point, now map[ID]*Concept) *Link {
 			by.X += (now[e.Concept].At.X - was[e.Concept].X) / float64(len(ends))
 			by.Y += (now[e.Concept].At.Y - was[e.Concept].Y) / float64(len(ends))
 		}
-		return Point{p.X + by.X, p.Y + by.Y}
+		return Point{X: p.X + by.X, Y: p.Y + by.Y}
 	}
 	if a, b := ends[0].Concept, ends[len(ends)-1].Concept; len(ends) == 2 && a != b && was[a] != was[b] {
 		// As complex numbers: p ↦ a' + (p − a)(b' − a')/(b − a).
@@ -299,7 +299,7 @@ func (l *Link) Turned(was map[ID]Point, now map[ID]*Concept) *Link {
 		by := (z(now[b].At) - z(now[a].At)) / (z(was[b]) - z(was[a]))
 		to = func(p Point) Point {
 			w := z(now[a].At) + (z(p)-z(was[a]))*by
-			return Point{real(w), imag(w)}
+			return Point{X: real(w), Y: imag(w)}
 		}
 	}
 	next.Bends = map[ID][]Point{}

@@ -1,12 +1,12 @@
 package conceptmap
 
-import "math"
+import (
+	"math"
+	"mevrin/core/geometry"
+)
 
 // Point is a place on the paper in pixels at scale 1, x to the right, y down.
-type Point struct {
-	X float64 `json:"x"`
-	Y float64 `json:"y"`
-}
+type Point = geometry.Point
 
 // FarthestPlace bounds both coordinates of a place, in pixels either way.
 const FarthestPlace = 200_000
@@ -22,10 +22,10 @@ func CleanPoint(p Point) (Point, error) {
 // RoundPoint keeps places to a quarter of a pixel: finer is not seen, and
 // documents stay readable.
 func RoundPoint(p Point) Point {
-	return Point{math.Round(p.X*4)/4 + 0, math.Round(p.Y*4)/4 + 0}
+	return Point{X: math.Round(p.X*4)/4 + 0, Y: math.Round(p.Y*4)/4 + 0}
 }
 
 // ClampPoint keeps what follows a concept on the paper.
 func ClampPoint(p Point) Point {
-	return RoundPoint(Point{max(-FarthestPlace, min(FarthestPlace, p.X)), max(-FarthestPlace, min(FarthestPlace, p.Y))})
+	return RoundPoint(Point{X: max(-FarthestPlace, min(FarthestPlace, p.X)), Y: max(-FarthestPlace, min(FarthestPlace, p.Y))})
 }

@@ -7,6 +7,7 @@ import (
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/conceptmap/edit"
+	"mevrin/core/geometry"
 	"mevrin/core/layout/route"
 	"mevrin/core/layout/tidy"
 	"mevrin/core/structure"
@@ -68,11 +69,11 @@ func (a *arranging) settle(d *drawn, by tidy.Point) edit.Arrangement {
 		if slices.ContainsFunc(ends, func(e cm.End) bool { return !near(moved[e.Concept], d.at[e.Concept]) }) {
 			continue // it runs by itself
 		}
-		hub := cm.Point(l.phrase)
+		hub := l.phrase
 		led := edit.Led{Hub: &hub, Bends: map[cm.ID][]cm.Point{}}
 		for end, leg := range l.legs {
 			for _, p := range leg[:min(len(leg), cm.MaxBends)] {
-				led.Bends[end] = append(led.Bends[end], cm.Point(p))
+				led.Bends[end] = append(led.Bends[end], p)
 			}
 		}
 		if len(led.Bends) == 0 {
@@ -83,7 +84,7 @@ func (a *arranging) settle(d *drawn, by tidy.Point) edit.Arrangement {
 	return out
 }
 
-func near(a, b tidy.Point) bool { return route.Distance(a, b) < 2 }
+func near(a, b tidy.Point) bool { return geometry.Distance(a, b) < 2 }
 
 // makeRoom puts what stays where it is, and moves the rest so that nothing
 // overlaps, phrases included; of a map of which one branch is put in order, the rest of the map.
@@ -165,7 +166,7 @@ func (a *arranging) around(d *drawn) (moved map[cm.ID]tidy.Point, ok bool) {
 		c, s, w := a.m.Concepts[id], a.size(id), 1.0
 		p := tidy.Point{X: c.At.X, Y: c.At.Y + s.H/2}
 		if a.stays[id] {
-			if w = route.Fixed; route.At(p, s).Grown(Gap).Meets(room) {
+			if w = route.Fixed; geometry.At(p, s).Grown(Gap).Meets(room) {
 				return nil, false
 			}
 		}

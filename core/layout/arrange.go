@@ -7,6 +7,7 @@ import (
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/conceptmap/edit"
+	"mevrin/core/geometry"
 	"mevrin/core/layout/route"
 	"mevrin/core/layout/tidy"
 	"mevrin/core/structure"
@@ -184,14 +185,14 @@ func (a *arranging) box(d *drawn) route.Rect {
 		r = route.Rect{X0: min(r.X0, o.X0), Y0: min(r.Y0, o.Y0), X1: max(r.X1, o.X1), Y1: max(r.Y1, o.Y1)}
 	}
 	for id, p := range d.at {
-		hold(route.At(p, a.size(id)))
+		hold(geometry.At(p, a.size(id)))
 	}
 	for id, l := range d.lines {
 		size := a.Measurer.Phrase(a.m, a.m.Links[id])
-		hold(route.At(l.phrase, tidy.Size{W: size.W, H: size.H}))
+		hold(geometry.At(l.phrase, tidy.Size{W: size.W, H: size.H}))
 		for _, leg := range l.legs {
 			for _, p := range leg {
-				hold(route.At(p, tidy.Size{}))
+				hold(geometry.At(p, tidy.Size{}))
 			}
 		}
 	}
@@ -332,13 +333,13 @@ func (a *arranging) lead(d *drawn, links []cm.ID) {
 	var things []route.Rect
 	for i, id := range ids {
 		index[id] = i
-		things = append(things, route.At(d.at[id], a.size(id)))
+		things = append(things, geometry.At(d.at[id], a.size(id)))
 	}
 	phrases := make([]cm.ID, 0, len(d.lines))
 	for _, id := range cm.SortedIDs(d.lines) {
 		size := a.Measurer.Phrase(a.m, a.m.Links[id])
 		phrases = append(phrases, id)
-		things = append(things, route.At(d.lines[id].phrase, tidy.Size{W: size.W, H: size.H}))
+		things = append(things, geometry.At(d.lines[id].phrase, tidy.Size{W: size.W, H: size.H}))
 	}
 	x := route.NewIndex(things).Under(a.Stop)
 	for _, id := range links {

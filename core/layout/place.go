@@ -6,11 +6,12 @@ import (
 	"math"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/geometry"
 	"mevrin/core/work"
 )
 
 // Size is the extent of a slip in pixels.
-type Size struct{ W, H float64 }
+type Size = geometry.Size
 
 // Measurer tells how large the slip of a concept is on a map, and how much room
 // the words of a link need.
@@ -36,19 +37,13 @@ func (r Placer) Size(m *cm.Map, c *cm.Concept) (w, h float64) {
 	return size.W, size.H
 }
 
-type rect struct{ x0, y0, x1, y1 float64 }
-
-func (r rect) meets(o rect) bool {
-	return r.x0 < o.x1 && o.x0 < r.x1 && r.y0 < o.y1 && o.y0 < r.y1
-}
-
 // Free gives the place nearest to the concept's own at which its slip, with
 // Gap around it, meets no other slip. Places beside the wished one are tried
 // before places below, and those before places above, at growing distances;
 // where nothing is free within 4,000 px it goes below everything.
 func (r Placer) Free(m *cm.Map, c *cm.Concept) cm.Point {
 	own := r.Measurer.Slip(m, c)
-	taken := make([]rect, 0, len(m.Concepts))
+	taken := make([]geometry.Rect, 0, len(m.Concepts))
 	lowest := c.At.Y
 	for id, other := range m.Concepts {
 		if id == c.ID {
@@ -57,12 +52,12 @@ func (r Placer) Free(m *cm.Map, c *cm.Concept) cm.Point {
 		size := r.Measurer.Slip(m, other)
 		box := slipRect(other.At, size, 0)
 		taken = append(taken, box)
-		lowest = math.Max(lowest, box.y1)
+		lowest = math.Max(lowest, box.Y1)
 	}
 	free := func(at cm.Point) bool {
 		box := slipRect(at, own, Gap)
 		for _, t := range taken {
-			if box.meets(t) {
+			if box.Meets(t) {
 				return false
 			}
 		}
@@ -98,6 +93,6 @@ func (r Placer) Free(m *cm.Map, c *cm.Concept) cm.Point {
 	return cm.Point{X: c.At.X, Y: lowest + 3*Gap}
 }
 
-func slipRect(at cm.Point, s Size, around float64) rect {
-	return rect{at.X - s.W/2 - around, at.Y - around, at.X + s.W/2 + around, at.Y + s.H + around}
+func slipRect(at cm.Point, s Size, around float64) geometry.Rect {
+	return geometry.Rect{X0: at.X - s.W/2 - around, Y0: at.Y - around, X1: at.X + s.W/2 + around, Y1: at.Y + s.H + around}
 }

@@ -170,7 +170,7 @@ func slipBox(c *cm.Concept, label string, focus, folded bool, outline cm.Outline
 	}
 	// An even width keeps both edges on whole pixels around the centre.
 	w = 2 * math.Ceil(w/2)
-	return b, Rect{c.At.X - w/2, c.At.Y, w, h}
+	return b, Rect{X: c.At.X - w/2, Y: c.At.Y, W: w, H: h}
 }
 
 // Measurer tells the layout how large slips are. It is a layout.Measurer.

@@ -152,7 +152,7 @@ func beside(at Rect, w, h float64, taken []Rect, lines []Point) Rect {
 	lines = slices.DeleteFunc(slices.Clone(lines), func(p Point) bool { return !reach.Holds(p) })
 	best, least := Rect{}, math.Inf(1)
 	try := func(x, y float64) {
-		box := Rect{x, y, w, h}
+		box := Rect{X: x, Y: y, W: w, H: h}
 		room := box.Grown(cardApart, cardApart)
 		cost := math.Hypot(box.Middle().X-at.Middle().X, box.Middle().Y-at.Middle().Y) / 4
 		for _, t := range near {
@@ -189,7 +189,7 @@ func beside(at Rect, w, h float64, taken []Rect, lines []Point) Rect {
 func between(a, b Rect) (Point, Point) {
 	x0, x1 := nearest(a.X, a.X+a.W, b.X, b.X+b.W)
 	y0, y1 := nearest(a.Y, a.Y+a.H, b.Y, b.Y+b.H)
-	return Point{x0, y0}, Point{x1, y1}
+	return Point{X: x0, Y: y0}, Point{X: x1, Y: y1}
 }
 
 // nearest gives the nearest points of two stretches; the middle of what they share

@@ -13,7 +13,7 @@ func quadratic(a, control, b Point) Curve {
 	return Curve{a, mix(a, control, 2.0/3), mix(b, control, 2.0/3), b}
 }
 
-func mix(a, b Point, t float64) Point { return Point{a.X + (b.X-a.X)*t, a.Y + (b.Y-a.Y)*t} }
+func mix(a, b Point, t float64) Point { return Point{X: a.X + (b.X-a.X)*t, Y: a.Y + (b.Y-a.Y)*t} }
 
 func distance(a, b Point) float64 { return math.Hypot(b.X-a.X, b.Y-a.Y) }
 
@@ -26,7 +26,7 @@ func (c Curve) Straight() bool {
 func (c Curve) At(t float64) Point {
 	u := 1 - t
 	a, b, d, e := u*u*u, 3*u*u*t, 3*u*t*t, t*t*t
-	return Point{a*c.A.X + b*c.C1.X + d*c.C2.X + e*c.B.X, a*c.A.Y + b*c.C1.Y + d*c.C2.Y + e*c.B.Y}
+	return Point{X: a*c.A.X + b*c.C1.X + d*c.C2.X + e*c.B.X, Y: a*c.A.Y + b*c.C1.Y + d*c.C2.Y + e*c.B.Y}
 }
 
 // Part gives the piece of the curve from t0 to t1 (de Casteljau's subdivision).
@@ -145,11 +145,11 @@ func (p Path) towardsBegin() Point {
 	for _, c := range p {
 		for _, from := range []Point{c.C1, c.C2, c.B} {
 			if d := distance(from, p[0].A); d >= 0.01 {
-				return Point{(p[0].A.X - from.X) / d, (p[0].A.Y - from.Y) / d}
+				return Point{X: (p[0].A.X - from.X) / d, Y: (p[0].A.Y - from.Y) / d}
 			}
 		}
 	}
-	return Point{0, 1}
+	return Point{X: 0, Y: 1}
 }
 
 // leave gives the greatest place at which a path that begins inside a shape is
@@ -179,9 +179,4 @@ func (p Path) leave(r shape) float64 {
 		}
 	}
 	return low
-}
-
-// Holds tells whether a point lies in the box.
-func (r Rect) Holds(p Point) bool {
-	return p.X >= r.X && p.X <= r.X+r.W && p.Y >= r.Y && p.Y <= r.Y+r.H
 }

@@ -72,16 +72,16 @@ func (d *detours) concerns(k *Link) bool {
 		r = r.Grown(wide)
 		for i, a := range k.ends {
 			for _, b := range k.ends[i+1:] {
-				if r.Cut(route.Point(a.from()), route.Point(b.from())) {
+				if r.Cut(a.from(), b.from()) {
 					return true
 				}
 			}
-			if m := k.Gap.Middle(); r.Cut(route.Point(a.from()), route.Point(m)) {
+			if m := k.Gap.Middle(); r.Cut(a.from(), m) {
 				return true
 			}
 			at := a.from()
 			for _, p := range k.bends(a.End) {
-				if r.Cut(route.Point(at), route.Point(p)) {
+				if r.Cut(at, p) {
 					return true
 				}
 				at = p
@@ -96,7 +96,7 @@ func (d *detours) blocked(a, b Point, own []*Slip) bool {
 	if d.index == nil && d.all {
 		d.build()
 	}
-	from, to := route.Point(a), route.Point(b)
+	from, to := a, b
 	if d.index != nil {
 		hit := false
 		d.index.Along(from, to, 1, func(id int, _ route.Rect) bool {
@@ -142,11 +142,11 @@ func (d *detours) around(a, b Point, own []*Slip) []Point {
 	for n := manySlips; len(d.slips) > n && few > 2; n *= 2 {
 		few, corners = few-2, corners-20
 	}
-	turns, looked := route.AroundFew(route.Point(a), route.Point(b), d.index, func(id int) bool { return d.owns(own, id) }, few, corners)
+	turns, looked := route.AroundFew(a, b, d.index, func(id int) bool { return d.owns(own, id) }, few, corners)
 	d.looked = union(d.looked, looked)
 	var out []Point
 	for _, p := range turns {
-		out = append(out, Point(p))
+		out = append(out, p)
 	}
 	return out
 }
@@ -159,21 +159,21 @@ func (d *detours) stepped(a, b Point, own []*Slip) []Point {
 	}
 	for _, t := range [...]float64{0.5, 0.35, 0.65, 0.2, 0.8} {
 		y, x := a.Y+(b.Y-a.Y)*t, a.X+(b.X-a.X)*t
-		if turns := []Point{{a.X, y}, {b.X, y}}; try(turns...) {
+		if turns := []Point{{X: a.X, Y: y}, {X: b.X, Y: y}}; try(turns...) {
 			return turns
 		}
-		if turns := []Point{{x, a.Y}, {x, b.Y}}; try(turns...) {
+		if turns := []Point{{X: x, Y: a.Y}, {X: x, Y: b.Y}}; try(turns...) {
 			return turns
 		}
 	}
 	for _, off := range [...]float64{40, 70, 110, 160, 240, 360} {
 		for _, y := range [...]float64{max(a.Y, b.Y) + off, min(a.Y, b.Y) - off} {
-			if turns := []Point{{a.X, y}, {b.X, y}}; try(turns...) {
+			if turns := []Point{{X: a.X, Y: y}, {X: b.X, Y: y}}; try(turns...) {
 				return turns
 			}
 		}
 		for _, x := range [...]float64{max(a.X, b.X) + off, min(a.X, b.X) - off} {
-			if turns := []Point{{x, a.Y}, {x, b.Y}}; try(turns...) {
+			if turns := []Point{{X: x, Y: a.Y}, {X: x, Y: b.Y}}; try(turns...) {
 				return turns
 			}
 		}

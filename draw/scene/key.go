@@ -103,7 +103,7 @@ func keyOf(m *cm.Map, s *structure.Structure, sc *Scene, v View) *Key {
 func (sc *Scene) settleKey(k *Key) {
 	whole := sc.Bounds()
 	right, low := whole.X+whole.W-k.Box.W, whole.Y+whole.H-k.Box.H
-	for _, at := range []Point{{whole.X, low}, {right, low}, {whole.X, whole.Y}, {right, whole.Y}} {
+	for _, at := range []Point{{X: whole.X, Y: low}, {X: right, Y: low}, {X: whole.X, Y: whole.Y}, {X: right, Y: whole.Y}} {
 		k.Box.X, k.Box.Y = at.X, at.Y
 		if sc.free(k.Box.Grown(keyApart, keyApart)) {
 			return

@@ -60,17 +60,17 @@ func sweep(p []Point) Path {
 		switch {
 		case aside < along*0.18: // so little aside that no sweep would be seen: a bow
 			control := mix(a, b, 0.5)
-			return Path{quadratic(a, Point{control.X + 0.22*dy, control.Y - 0.22*dx}, b)}
+			return Path{quadratic(a, Point{X: control.X + 0.22*dy, Y: control.Y - 0.22*dx}, b)}
 		case math.Abs(dy) >= math.Abs(dx):
-			return Path{{a, Point{a.X, a.Y + dy*0.6}, Point{b.X, b.Y - dy*0.6}, b}}
+			return Path{{a, Point{X: a.X, Y: a.Y + dy*0.6}, Point{X: b.X, Y: b.Y - dy*0.6}, b}}
 		}
-		return Path{{a, Point{a.X + dx*0.6, a.Y}, Point{b.X - dx*0.6, b.Y}, b}}
+		return Path{{a, Point{X: a.X + dx*0.6, Y: a.Y}, Point{X: b.X - dx*0.6, Y: b.Y}, b}}
 	}
 	path := make(Path, len(p)-1)
 	at := func(i int) Point { return p[max(0, min(len(p)-1, i))] }
 	for i := range path {
 		before, a, b, after := at(i-1), at(i), at(i+1), at(i+2)
-		path[i] = Curve{a, Point{a.X + (b.X-before.X)/6, a.Y + (b.Y-before.Y)/6}, Point{b.X - (after.X-a.X)/6, b.Y - (after.Y-a.Y)/6}, b}
+		path[i] = Curve{a, Point{X: a.X + (b.X-before.X)/6, Y: a.Y + (b.Y-before.Y)/6}, Point{X: b.X - (after.X-a.X)/6, Y: b.Y - (after.Y-a.Y)/6}, b}
 	}
 	return path
 }
@@ -91,18 +91,18 @@ func steps(p []Point) Path {
 	if len(p) == 2 {
 		half := mix(first, last, 0.5)
 		if upright {
-			to(Point{first.X, half.Y})
-			to(Point{last.X, half.Y})
+			to(Point{X: first.X, Y: half.Y})
+			to(Point{X: last.X, Y: half.Y})
 		} else {
-			to(Point{half.X, first.Y})
-			to(Point{half.X, last.Y})
+			to(Point{X: half.X, Y: first.Y})
+			to(Point{X: half.X, Y: last.Y})
 		}
 	} else {
 		for i := 1; i < len(p); i++ {
 			if upright {
-				to(Point{at.X, p[i].Y})
+				to(Point{X: at.X, Y: p[i].Y})
 			} else {
-				to(Point{p[i].X, at.Y})
+				to(Point{X: p[i].X, Y: at.Y})
 			}
 			to(p[i])
 			upright = !upright

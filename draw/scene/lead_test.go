@@ -87,7 +87,7 @@ func TestSeveralEndsMeetWhereTheyArePut(t *testing.T) {
 	hub := cm.Point{X: 500, Y: -90}
 	l := pair(t, &edit.AddConcept{ID: "c", Label: "wall", At: cm.Point{X: -300, Y: 400}}, &edit.AddEnd{Link: "l", Side: cm.SideTo, End: cm.End{ID: "u", Concept: "c"}},
 		&edit.PlacePhrase{Link: "l", Hub: &hub}, &edit.Bend{Link: "l", End: "u", Bends: []cm.Point{{X: -300, Y: -90}}})
-	assert.Equal(t, scene.Point(hub), l.Gap.Middle())
+	assert.Equal(t, hub, l.Gap.Middle())
 	assert.Less(t, near(l.Legs[2:], cm.Point{X: -300, Y: -90}), 2.0)
 }
 

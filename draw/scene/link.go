@@ -58,7 +58,7 @@ func (k *Link) gapAt(p Point) { k.Gap.X, k.Gap.Y = p.X-k.Gap.W/2, p.Y-k.Gap.H/2 
 // the fold of the slip that stands for it.
 func (e end) from() Point {
 	if e.Veiled {
-		return Point{e.Slip.Box.Middle().X, e.Slip.Box.Y + e.Slip.Box.H - FoldedHeight/2}
+		return Point{X: e.Slip.Box.Middle().X, Y: e.Slip.Box.Y + e.Slip.Box.H - FoldedHeight/2}
 	}
 	return e.Slip.Box.Middle()
 }
@@ -66,7 +66,7 @@ func (e end) from() Point {
 func (k *Link) bends(end cm.ID) []Point {
 	var all []Point
 	for _, p := range k.source.Bends[end] {
-		all = append(all, Point(p))
+		all = append(all, p)
 	}
 	return all
 }
@@ -104,7 +104,7 @@ func (k *Link) single() Path {
 		}
 		// The control point lies twice as far out as the curve comes.
 		middle := mix(p, q, 0.5)
-		whole = Path{quadratic(p, Point{middle.X + 2*bow*out.Y, middle.Y - 2*bow*out.X}, q)}
+		whole = Path{quadratic(p, Point{X: middle.X + 2*bow*out.Y, Y: middle.Y - 2*bow*out.X}, q)}
 	}
 	if first.Slip == second.Slip { // out of it and back to it
 		mid := float64(len(whole)) / 2
@@ -171,13 +171,13 @@ func (k *Link) lead(through []Point) Path {
 // drawLoop leads a self-link out of the slip's right side and back to its top.
 func (k *Link) drawLoop(slip *Slip) {
 	box := slip.Box
-	out := Point{box.X + box.W - PointDepth(box.H), box.Y + box.H*0.6}
-	back := Point{box.X + box.W*0.6, box.Y + box.H*0.4}
-	far := Point{box.X + box.W + 34 + k.Gap.W/2, box.Y - 30}
+	out := Point{X: box.X + box.W - PointDepth(box.H), Y: box.Y + box.H*0.6}
+	back := Point{X: box.X + box.W*0.6, Y: box.Y + box.H*0.4}
+	far := Point{X: box.X + box.W + 34 + k.Gap.W/2, Y: box.Y - 30}
 	k.gapAt(far)
 	k.Legs = []Leg{
-		k.leg(k.ends[0], outside(slip, Path{quadratic(out, Point{far.X, out.Y}, far)})),
-		k.leg(k.ends[1], outside(slip, Path{quadratic(back, Point{back.X, far.Y}, far)})),
+		k.leg(k.ends[0], outside(slip, Path{quadratic(out, Point{X: far.X, Y: out.Y}, far)})),
+		k.leg(k.ends[1], outside(slip, Path{quadratic(back, Point{X: back.X, Y: far.Y}, far)})),
 	}
 }
 
@@ -217,7 +217,7 @@ func (k *Link) hub() Point {
 		sides[side].Y += mid.Y
 		count[side]++
 	}
-	return Point{(sides[0].X/count[0] + sides[1].X/count[1]) / 2, (sides[0].Y/count[0] + sides[1].Y/count[1]) / 2}
+	return Point{X: (sides[0].X/count[0] + sides[1].X/count[1]) / 2, Y: (sides[0].Y/count[0] + sides[1].Y/count[1]) / 2}
 }
 
 // leg makes the leg of an end.

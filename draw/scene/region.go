@@ -88,7 +88,7 @@ func (r *Region) draw(sc *Scene, depth float64) {
 	whole := Rect{}
 	for _, id := range r.Inside {
 		b := sc.Slips[id].Box
-		b = Rect{b.X - beside, b.Y - above, b.W + 2*beside, b.H + beside + above}
+		b = Rect{X: b.X - beside, Y: b.Y - above, W: b.W + 2*beside, H: b.H + beside + above}
 		if own = append(own, b); len(own) == 1 {
 			whole = b
 		}
@@ -105,7 +105,7 @@ func (r *Region) draw(sc *Scene, depth float64) {
 		}
 	}
 	if len(others) == 0 {
-		r.Parts = [][]Point{{{whole.X, whole.Y}, {whole.X + whole.W, whole.Y}, {whole.X + whole.W, whole.Y + whole.H}, {whole.X, whole.Y + whole.H}}}
+		r.Parts = [][]Point{{{X: whole.X, Y: whole.Y}, {X: whole.X + whole.W, Y: whole.Y}, {X: whole.X + whole.W, Y: whole.Y + whole.H}, {X: whole.X, Y: whole.Y + whole.H}}}
 	} else {
 		slips := make([]Rect, len(r.Inside))
 		for i, id := range r.Inside {
@@ -126,7 +126,7 @@ func (r *Region) tab() {
 			}
 		}
 	}
-	r.Tab = Rect{at.X, at.Y, max(30, r.Words.W+2*tabSetting.padX+8+FoldSign+r.MarksRoom()), TabHeight}
+	r.Tab = Rect{X: at.X, Y: at.Y, W: max(30, r.Words.W+2*tabSetting.padX+8+FoldSign+r.MarksRoom()), H: TabHeight}
 }
 
 // around gives the outlines of some boxes, joined in rows and columns where no
@@ -242,7 +242,7 @@ func (g *cells) outlines() [][]Point {
 		if len(way) > 3 {
 			part := make([]Point, len(way))
 			for i, c := range way {
-				part[i] = Point{g.xs[c.x], g.ys[c.y]}
+				part[i] = Point{X: g.xs[c.x], Y: g.ys[c.y]}
 			}
 			parts = append(parts, part)
 		}

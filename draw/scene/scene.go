@@ -12,6 +12,7 @@ import (
 	"strings"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/geometry"
 	"mevrin/core/layout/route"
 	"mevrin/draw/face"
 )
@@ -52,22 +53,11 @@ func (t Tucked) IDs() []cm.ID {
 // in pixels.
 const PaperStep = 28.0
 
-// Point is a place.
-type Point struct{ X, Y float64 }
-
-// Rect is a box by its top left corner and its extent.
-type Rect struct{ X, Y, W, H float64 }
-
-// Middle gives the centre of the box.
-func (r Rect) Middle() Point { return Point{r.X + r.W/2, r.Y + r.H/2} }
-
-// Grown gives the box with a margin around it.
-func (r Rect) Grown(x, y float64) Rect { return Rect{r.X - x, r.Y - y, r.W + 2*x, r.H + 2*y} }
-
-// Meets tells whether two boxes overlap.
-func (r Rect) Meets(o Rect) bool {
-	return r.X < o.X+o.W && o.X < r.X+r.W && r.Y < o.Y+o.H && o.Y < r.Y+r.H
-}
+// The shapes of package geometry.
+type (
+	Point = geometry.Point
+	Rect  = geometry.Box
+)
 
 // Scene is a whole drawing.
 type Scene struct {
@@ -277,5 +267,5 @@ func (sc *Scene) Bounds() Rect {
 	if a := sc.Axis; a != nil {
 		add(Rect{X: a.X0, Y: a.Y - 26, W: a.X1 - a.X0, H: 26})
 	}
-	return Rect{x0, y0, x1 - x0, y1 - y0}
+	return Rect{X: x0, Y: y0, W: x1 - x0, H: y1 - y0}
 }

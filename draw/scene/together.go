@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/geometry"
 	"mevrin/core/layout/route"
 )
 
@@ -108,7 +109,7 @@ func (t *touched) add(k *Link) {
 			from := c.A
 			for i := 1; i <= n; i++ {
 				p := c.At(float64(i) / float64(n))
-				t.lines = append(t.lines, route.Span(route.Point(from), route.Point(p)).Grown(phraseClear))
+				t.lines = append(t.lines, geometry.Span(from, p).Grown(phraseClear))
 				from = p
 			}
 		}
@@ -186,7 +187,7 @@ func (k *Link) cuts(r route.Rect) bool {
 	for _, leg := range k.Legs {
 		for _, c := range leg.Path {
 			if c.Straight() {
-				if r.Cut(route.Point(c.A), route.Point(c.B)) {
+				if r.Cut(c.A, c.B) {
 					return true
 				}
 				continue
@@ -194,7 +195,7 @@ func (k *Link) cuts(r route.Rect) bool {
 			from := c.A
 			for i := 1; i <= 8; i++ {
 				to := c.At(float64(i) / 8)
-				if r.Cut(route.Point(from), route.Point(to)) {
+				if r.Cut(from, to) {
 					return true
 				}
 				from = to

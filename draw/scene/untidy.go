@@ -95,7 +95,7 @@ func strokesOf(l *Link) []stroke {
 			at := c.A
 			for i := 1; i <= steps; i++ {
 				next := c.At(float64(i) / float64(steps))
-				all = append(all, stroke{route.Point(at), route.Point(next), l.ID})
+				all = append(all, stroke{at, next, l.ID})
 				at = next
 			}
 		}

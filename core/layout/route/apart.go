@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 
+	"mevrin/core/geometry"
 	"mevrin/core/work"
 )
 
@@ -18,7 +19,7 @@ func Apart(stop *work.Limit, at []Point, size []Size, weight []float64, gap floa
 	boxes := func() []Rect {
 		all := make([]Rect, len(next))
 		for i, p := range next {
-			all[i] = At(p, size[i]).Grown(gap / 2)
+			all[i] = geometry.At(p, size[i]).Grown(gap / 2)
 		}
 		return all
 	}
@@ -58,9 +59,9 @@ func wedged(stop *work.Limit, at []Point, size []Size, weight []float64, gap flo
 	}
 	meets := func(i int, p Point) bool {
 		stop.TickBy(1 + len(at)/16)
-		own := At(p, size[i]).Grown(gap - 0.01)
+		own := geometry.At(p, size[i]).Grown(gap - 0.01)
 		for j, q := range at {
-			if j != i && own.Meets(At(q, size[j])) {
+			if j != i && own.Meets(geometry.At(q, size[j])) {
 				return true
 			}
 		}
@@ -95,7 +96,7 @@ const Fixed = 1e9
 func turnedNeighbours(boxes []Rect) [][2]int {
 	turned := make([]Rect, len(boxes))
 	for i, r := range boxes {
-		turned[i] = Rect{r.Y0, r.X0, r.Y1, r.X1}
+		turned[i] = Rect{X0: r.Y0, Y0: r.X0, X1: r.Y1, Y1: r.X1}
 	}
 	return neighbours(turned, false)
 }

@@ -1,6 +1,9 @@
 package route
 
-import "math"
+import (
+	"math"
+	"mevrin/core/geometry"
+)
 
 // What a way around boxes keeps to, in pixels.
 const (
@@ -30,14 +33,14 @@ func AroundFew(a, b Point, x *Index, skip func(id int) bool, few, corners int) (
 		}
 		return met <= few
 	})
-	looked = Rect{min(a.X, b.X), min(a.Y, b.Y), max(a.X, b.X), max(a.Y, b.Y)}
+	looked = Rect{X0: min(a.X, b.X), Y0: min(a.Y, b.Y), X1: max(a.X, b.X), Y1: max(a.Y, b.Y)}
 	if met > few {
 		return nil, looked
 	}
 	w := newWay(a, b, x, skip)
 	turns, _ = w.find(corners)
 	for _, p := range w.at {
-		looked = Rect{min(looked.X0, p.X), min(looked.Y0, p.Y), max(looked.X1, p.X), max(looked.Y1, p.Y)}
+		looked = Rect{X0: min(looked.X0, p.X), Y0: min(looked.Y0, p.Y), X1: max(looked.X1, p.X), Y1: max(looked.Y1, p.Y)}
 	}
 	return turns, looked
 }
@@ -136,7 +139,7 @@ func (w *way) add(p Point) {
 	}
 	w.at = append(w.at, p)
 	if len(w.at) > 1 {
-		w.left = append(w.left, Distance(p, w.at[1]))
+		w.left = append(w.left, geometry.Distance(p, w.at[1]))
 	} else {
 		w.left = append(w.left, 0)
 	}
@@ -148,9 +151,9 @@ func (w *way) corners(id int) {
 	}
 	w.in[id] = true
 	r := w.x.boxes[id].Grown(Clear)
-	for _, p := range [4]Point{{r.X0, r.Y0}, {r.X1, r.Y0}, {r.X0, r.Y1}, {r.X1, r.Y1}} {
+	for _, p := range [4]Point{{X: r.X0, Y: r.Y0}, {X: r.X1, Y: r.Y0}, {X: r.X0, Y: r.Y1}, {X: r.X1, Y: r.Y1}} {
 		inside := false
-		w.x.Near(Rect{p.X - Clear, p.Y - Clear, p.X + Clear, p.Y + Clear}, func(other int, box Rect) bool {
+		w.x.Near(Rect{X0: p.X - Clear, Y0: p.Y - Clear, X1: p.X + Clear, Y1: p.Y + Clear}, func(other int, box Rect) bool {
 			inside = other != id && !w.skip(other) && box.Grown(Clear-1).Holds(p)
 			return !inside
 		})
@@ -187,7 +190,7 @@ func (w *way) shortest() []int {
 			if done[v] || w.pair[u][v] == shut || cost[u]+turnCost >= cost[v] {
 				continue
 			}
-			if c := cost[u] + Distance(w.at[u], w.at[v]) + turnCost; c < cost[v] {
+			if c := cost[u] + geometry.Distance(w.at[u], w.at[v]) + turnCost; c < cost[v] {
 				cost[v], from[v] = c, u
 			}
 		}

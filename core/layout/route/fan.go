@@ -3,6 +3,7 @@ package route
 import (
 	"cmp"
 	"math"
+	"mevrin/core/geometry"
 	"slices"
 )
 
@@ -53,7 +54,7 @@ func (l *leader) fan() {
 		}
 		for n, b := range all[1:] {
 			off := between * float64(min(n+1, 5)) / long
-			l.shift(drawn, b, Point{p.X + out.X*off, p.Y + out.Y*off})
+			l.shift(drawn, b, Point{X: p.X + out.X*off, Y: p.Y + out.Y*off})
 		}
 	}
 }
@@ -75,12 +76,12 @@ func (l *leader) bendAt(i, k, t int) bend {
 	p := l.lines[i].Legs[k][t]
 	before, after := l.around(i, k, t)
 	unit := func(to Point) Point {
-		d := max(Distance(p, to), 1e-9)
-		return Point{(to.X - p.X) / d, (to.Y - p.Y) / d}
+		d := max(geometry.Distance(p, to), 1e-9)
+		return Point{X: (to.X - p.X) / d, Y: (to.Y - p.Y) / d}
 	}
 	a, b := unit(before), unit(after)
 	straight := math.Acos(max(-1, min(1, a.X*b.X+a.Y*b.Y)))
-	return bend{i, k, t, math.Pi - straight, Point{-(a.X + b.X), -(a.Y + b.Y)}}
+	return bend{i, k, t, math.Pi - straight, Point{X: -(a.X + b.X), Y: -(a.Y + b.Y)}}
 }
 
 // drawnLines are the pieces of all lines, as they were before any was moved.
@@ -96,7 +97,7 @@ func (l *leader) drawn() *drawnLines {
 		for k, leg := range l.lines[i].Legs {
 			at := l.boxes[w.Ends[k]].Middle()
 			for _, to := range append(slices.Clone(leg), l.lines[i].Phrase) {
-				d.index.Add(Span(at, to))
+				d.index.Add(geometry.Span(at, to))
 				d.ends, d.wire = append(d.ends, [2]Point{at, to}), append(d.wire, i)
 				at = to
 			}
@@ -108,7 +109,7 @@ func (l *leader) drawn() *drawnLines {
 // crossed counts the lines of other wires that a piece crosses.
 func (d *drawnLines) crossed(wire int, a, b Point) int {
 	n := 0
-	d.index.Near(Span(a, b), func(id int, _ Rect) bool {
+	d.index.Near(geometry.Span(a, b), func(id int, _ Rect) bool {
 		if d.wire[id] != wire && Cross(a, b, d.ends[id][0], d.ends[id][1]) {
 			n++
 		}

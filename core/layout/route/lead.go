@@ -4,6 +4,7 @@ import (
 	"math"
 	"slices"
 
+	"mevrin/core/geometry"
 	"mevrin/core/work"
 )
 
@@ -38,7 +39,7 @@ func Lead(stop *work.Limit, boxes []Rect, wires []Wire) []Line {
 	for i, w := range wires {
 		order[i] = i
 		for _, e := range w.Ends[1:] {
-			reach[i] = max(reach[i], Distance(boxes[w.Ends[0]].Middle(), boxes[e].Middle()))
+			reach[i] = max(reach[i], geometry.Distance(boxes[w.Ends[0]].Middle(), boxes[e].Middle()))
 		}
 	}
 	slices.SortStableFunc(order, func(a, b int) int {
@@ -89,7 +90,7 @@ func (l *leader) take(i int) {
 	w := l.wires[i]
 	l.lines[i] = *w.Led
 	if w.Phrase.W > 0 {
-		l.owner[l.things.Add(At(w.Led.Phrase, w.Phrase))] = i
+		l.owner[l.things.Add(geometry.At(w.Led.Phrase, w.Phrase))] = i
 	}
 	for k, leg := range w.Led.Legs {
 		at := l.boxes[w.Ends[k]].Middle()
@@ -117,7 +118,7 @@ func (l *leader) phrase(i int) {
 	}
 	if w.Phrase.W > 0 || !single {
 		at = l.place(at, way, w.Phrase)
-		l.owner[l.things.Add(At(at, w.Phrase))] = i
+		l.owner[l.things.Add(geometry.At(at, w.Phrase))] = i
 	} else if way != nil {
 		at = along(way, 0.5)
 	}
@@ -134,7 +135,7 @@ func (l *leader) phrase(i int) {
 }
 
 func (l *leader) stroke(a, b Point) {
-	l.strokes.Add(Span(a, b))
+	l.strokes.Add(geometry.Span(a, b))
 	l.ends = append(l.ends, [2]Point{a, b})
 }
 
@@ -148,7 +149,7 @@ func (l *leader) wish(i int) (at Point, single bool) {
 		return *w.Wish, single
 	case l.alone(i):
 		r := l.boxes[w.Ends[0]]
-		return Point{r.X1 + 14 + w.Phrase.W/2, r.Y0 - 8 - w.Phrase.H/2}, false
+		return Point{X: r.X1 + 14 + w.Phrase.W/2, Y: r.Y0 - 8 - w.Phrase.H/2}, false
 	}
 	for _, e := range w.Ends {
 		m := l.boxes[e].Middle()
@@ -173,10 +174,10 @@ func (l *leader) alone(i int) bool {
 func (l *leader) place(wish Point, way []Point, size Size) Point {
 	best, least := wish, math.Inf(1)
 	try := func(at Point, cost float64) {
-		if cost >= least || !l.free(At(at, size)) {
+		if cost >= least || !l.free(geometry.At(at, size)) {
 			return
 		}
-		if cost += 26 * float64(l.crossed(At(at, size))); cost < least {
+		if cost += 26 * float64(l.crossed(geometry.At(at, size))); cost < least {
 			best, least = at, cost
 		}
 	}
@@ -195,7 +196,7 @@ func (l *leader) place(wish Point, way []Point, size Size) Point {
 		n := max(8, int(r/8))
 		for k := range min(n, 48) {
 			sin, cos := math.Sincos(2 * math.Pi * float64(k) / float64(min(n, 48)))
-			try(Point{wish.X + r*cos, wish.Y + r*sin*0.8}, r)
+			try(Point{X: wish.X + r*cos, Y: wish.Y + r*sin*0.8}, r)
 		}
 	}
 	return best
@@ -226,9 +227,9 @@ func (l *leader) legs(i int) {
 	if l.alone(i) {
 		r := l.boxes[w.Ends[0]]
 		for k := range w.Ends {
-			turn := Point{line.Phrase.X, r.Middle().Y}
+			turn := Point{X: line.Phrase.X, Y: r.Middle().Y}
 			if k > 0 {
-				turn = Point{r.X0 + (r.X1-r.X0)*0.75, line.Phrase.Y}
+				turn = Point{X: r.X0 + (r.X1-r.X0)*0.75, Y: line.Phrase.Y}
 			}
 			line.Legs = append(line.Legs, []Point{turn})
 		}
@@ -265,17 +266,17 @@ func seen(way []Point, a, b Rect) []Point {
 	return way
 }
 
-func mix(a, b Point, t float64) Point { return Point{a.X + (b.X-a.X)*t, a.Y + (b.Y-a.Y)*t} }
+func mix(a, b Point, t float64) Point { return Point{X: a.X + (b.X-a.X)*t, Y: a.Y + (b.Y-a.Y)*t} }
 
 // along gives the place at a part of the length of a way.
 func along(way []Point, part float64) Point {
 	length := 0.0
 	for i := 1; i < len(way); i++ {
-		length += Distance(way[i-1], way[i])
+		length += geometry.Distance(way[i-1], way[i])
 	}
 	left := part * length
 	for i := 1; i < len(way); i++ {
-		d := Distance(way[i-1], way[i])
+		d := geometry.Distance(way[i-1], way[i])
 		if left <= d && d > 0 {
 			return mix(way[i-1], way[i], left/d)
 		}
@@ -287,7 +288,7 @@ func along(way []Point, part float64) Point {
 // onWay tells whether a place lies on a way.
 func onWay(way []Point, p Point) bool {
 	for i := 1; i < len(way); i++ {
-		if Distance(way[i-1], p)+Distance(p, way[i]) < Distance(way[i-1], way[i])+0.01 {
+		if geometry.Distance(way[i-1], p)+geometry.Distance(p, way[i]) < geometry.Distance(way[i-1], way[i])+0.01 {
 			return true
 		}
 	}

@@ -6,13 +6,16 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"mevrin/core/geometry"
 	"mevrin/core/layout/route"
 )
 
 // Two lines around the same box turn beside each other, not on each other, and do
 // not cross; their phrases stand on them and apart.
 func TestLinesAroundOneCornerKeepApart(t *testing.T) {
-	at := func(x, y, w, h float64) route.Rect { return route.At(route.Point{X: x, Y: y}, route.Size{W: w, H: h}) }
+	at := func(x, y, w, h float64) route.Rect {
+		return geometry.At(route.Point{X: x, Y: y}, route.Size{W: w, H: h})
+	}
 	boxes := []route.Rect{at(0, -20, 60, 30), at(0, -70, 60, 30), at(400, -20, 60, 30), at(400, -70, 60, 30), at(200, 100, 60, 420)}
 	words := route.Size{W: 30, H: 16}
 	lines := route.Lead(nil, boxes, []route.Wire{{Ends: []int{0, 2}, Phrase: words}, {Ends: []int{1, 3}, Phrase: words}})
@@ -41,5 +44,5 @@ func TestLinesAroundOneCornerKeepApart(t *testing.T) {
 			assert.False(t, route.Cross(ways[0][k-1], ways[0][k], ways[1][n-1], ways[1][n]))
 		}
 	}
-	assert.False(t, route.At(lines[0].Phrase, words).Meets(route.At(lines[1].Phrase, words)))
+	assert.False(t, geometry.At(lines[0].Phrase, words).Meets(geometry.At(lines[1].Phrase, words)))
 }

@@ -6,6 +6,7 @@
 package tidy
 
 import (
+	"mevrin/core/geometry"
 	"mevrin/core/layout/route"
 	"mevrin/core/work"
 )
@@ -80,4 +81,4 @@ type Spacing struct {
 // Usual is the spacing of a map on the paper.
 var Usual = Spacing{Level: 25, Side: 24, Line: 12, Part: 40}
 
-func distance(a, b Point) float64 { return route.Distance(a, b) }
+func distance(a, b Point) float64 { return geometry.Distance(a, b) }

@@ -4,6 +4,7 @@ import (
 	"math"
 	"slices"
 
+	"mevrin/core/geometry"
 	"mevrin/core/layout/route"
 )
 
@@ -152,11 +153,11 @@ func loop(s Size, at Point, w Wire, dx, dy, off float64) Line {
 func loops(g *Graph, d *Drawing) {
 	x := route.NewIndex(nil).Under(g.Stop)
 	for b, p := range d.Boxes {
-		x.Add(route.At(p, g.Boxes[b].Size))
+		x.Add(geometry.At(p, g.Boxes[b].Size))
 	}
 	for w, line := range d.Wires {
 		if !self(g.Wires[w]) {
-			x.Add(route.At(line.Phrase, g.Wires[w].Phrase))
+			x.Add(geometry.At(line.Phrase, g.Wires[w].Phrase))
 		}
 	}
 	for w, wire := range g.Wires {
@@ -167,7 +168,7 @@ func loops(g *Graph, d *Drawing) {
 		for off, done := 0.0, false; off < 600 && !done; off += 10 {
 			for _, side := range [4][2]float64{{1, -1}, {-1, -1}, {1, 1}, {-1, 1}} {
 				line := loop(g.Boxes[b].Size, d.Boxes[b], wire, side[0], side[1], off)
-				room := route.At(line.Phrase, wire.Phrase).Grown(3)
+				room := geometry.At(line.Phrase, wire.Phrase).Grown(3)
 				taken := false
 				x.Near(room, func(int, route.Rect) bool { taken = true; return false })
 				if !taken {

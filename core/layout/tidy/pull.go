@@ -3,6 +3,7 @@ package tidy
 import (
 	"slices"
 
+	"mevrin/core/geometry"
 	"mevrin/core/layout/route"
 )
 
@@ -11,10 +12,10 @@ import (
 func pull(g *Graph, d *Drawing) {
 	t := taut{g: g, d: d, things: route.NewIndex(nil).Under(g.Stop), strokes: route.NewIndex(nil).Under(g.Stop)}
 	for b, p := range d.Boxes {
-		t.things.Add(route.At(p, g.Boxes[b].Size))
+		t.things.Add(geometry.At(p, g.Boxes[b].Size))
 	}
 	for w, line := range d.Wires {
-		t.things.Add(route.At(line.Phrase, g.Wires[w].Phrase))
+		t.things.Add(geometry.At(line.Phrase, g.Wires[w].Phrase))
 		for e := range line.Legs {
 			t.add(w, e)
 		}
@@ -63,7 +64,7 @@ func (t *taut) add(w, e int) {
 	t.of[leg] = nil
 	way := t.way(w, e)
 	for i := 1; i < len(way); i++ {
-		t.strokes.Add(route.Span(way[i-1], way[i]))
+		t.strokes.Add(geometry.Span(way[i-1], way[i]))
 		t.of[leg] = append(t.of[leg], len(t.lines))
 		t.lines = append(t.lines, stroke{way[i-1], way[i], leg, false})
 	}
@@ -114,7 +115,7 @@ func (t *taut) crossed(w, e int, way []Point) int {
 	n := 0
 	for i := 1; i < len(way); i++ {
 		a, b := way[i-1], way[i]
-		t.strokes.Near(route.Span(a, b), func(id int, _ route.Rect) bool {
+		t.strokes.Near(geometry.Span(a, b), func(id int, _ route.Rect) bool {
 			if s := t.lines[id]; !s.gone && s.leg != [2]int{w, e} && route.Cross(a, b, s.a, s.b) {
 				n++
 			}

@@ -4,6 +4,7 @@ import (
 	"math"
 	"slices"
 
+	"mevrin/core/geometry"
 	"mevrin/core/layout/route"
 )
 
@@ -50,7 +51,7 @@ func lead(g *Graph, out *Drawing, p part, at placed) {
 	index := map[int]int{}
 	boxes := make([]route.Rect, len(p.boxes))
 	for i, b := range p.boxes {
-		index[b], boxes[i] = i, route.At(out.Boxes[b], g.Boxes[b].Size)
+		index[b], boxes[i] = i, geometry.At(out.Boxes[b], g.Boxes[b].Size)
 	}
 	wires := make([]route.Wire, len(p.wires))
 	for i, w := range p.wires {
@@ -400,7 +401,7 @@ func (w *woven) clutter() int {
 	}
 	lines, boxes := route.NewIndex(nil).Under(w.g.Stop), route.NewIndex(nil).Under(w.g.Stop)
 	for i, p := range w.at {
-		boxes.Add(route.At(p, w.size[i]))
+		boxes.Add(geometry.At(p, w.size[i]))
 	}
 	n := 0
 	for _, s := range strokes {
