@@ -21,12 +21,15 @@ func (s *server) column(g *gin.Context) {
 	if now == nil {
 		return
 	}
-	defer now.turn(g)()
-	v := now.columnOf(view)
-	v.Propositions = narrowed(v.Propositions, g.Query("seek"), g.Query("which"), g.Query("sort"))
-	g.HTML(http.StatusOK, "column.html", v)
+	defer now.turn(g.Request.Context())()
+	g.HTML(http.StatusOK, "column.html", now.columnOf(view, columnAsked{g.Query("seek"), g.Query("which"), g.Query("sort")}))
 }
 
+// columnAsked narrows the sentences of the column: to those that hold what is sought,
+// to cross-links ("cross") or open ones ("open"), sorted by "from", "phrase" or "to".
+type columnAsked struct{ Seek, Which, Sort string }
+
+// columnView is a map as text.
 type columnView struct {
 	Outline      []outlineRow
 	Propositions []sentence
@@ -70,7 +73,7 @@ type pointer struct {
 // deepest bounds the indentation of the outline.
 const deepest = 9
 
-func (s *state) columnOf(view scene.View) columnView {
+func (s reading) columnOf(view scene.View, asked columnAsked) columnView {
 	var v columnView
 	seen := s.seen(view)
 	further := s.further()
@@ -101,6 +104,7 @@ func (s *state) columnOf(view scene.View) columnView {
 	for _, p := range s.structure.Propositions() {
 		v.Propositions = append(v.Propositions, s.sentenceOf(p))
 	}
+	v.Propositions = narrowed(v.Propositions, asked.Seek, asked.Which, asked.Sort)
 	for _, id := range cm.SortedIDs(s.m.Routes) {
 		g := s.guideOf(id, "")
 		v.Routes = append(v.Routes, columnRoute{id, g.Title, g.Stops})
@@ -110,7 +114,7 @@ func (s *state) columnOf(view scene.View) columnView {
 
 // further gives the links of each concept that do not put another one under it:
 // what they lead to stands elsewhere in the outline.
-func (s *state) further() map[cm.ID][]pointer {
+func (s reading) further() map[cm.ID][]pointer {
 	all := map[cm.ID][]pointer{}
 	for _, p := range s.structure.Propositions() {
 		if !p.Main && p.Subject != p.Object {
@@ -140,30 +144,37 @@ func (s *server) order(g *gin.Context) {
 	if now == nil {
 		return
 	}
-	c, way := now.m.Concepts[cm.ID(g.Query("parent"))], layout.Order(g.Query("way"))
-	if c == nil {
-		s.failWith(g, &cm.Refusal{Words: "That concept is no longer on the map."})
-		return
-	}
-	was := now.structure.Places[c.ID].Children
-	order, err := layout.Sorted(now.m, scene.Measurer{}, c.ID, was, way)
+	v, err := now.order(cm.ID(g.Query("parent")), layout.Order(g.Query("way")))
 	if err != nil {
 		s.failWith(g, err)
 		return
 	}
-	v := orderView{Parent: c.ID, Words: now.m.Words(c.Label), Way: way}
+	g.HTML(http.StatusOK, "order.html", v)
+}
+
+// order shows the children of a concept in another order.
+func (s reading) order(parent cm.ID, way layout.Order) (v orderView, err error) {
+	c := s.m.Concepts[parent]
+	if c == nil {
+		return v, cm.Refusef("That concept is no longer on the map.")
+	}
+	was := s.structure.Places[c.ID].Children
+	order, err := layout.Sorted(s.m, scene.Measurer{}, c.ID, was, way)
+	if err != nil {
+		return v, err
+	}
+	v = orderView{Parent: c.ID, Words: s.m.Words(c.Label), Way: way}
 	for _, id := range order {
-		v.Rows = append(v.Rows, orderRow{slices.Index(was, id) + 1, now.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: id})})
+		v.Rows = append(v.Rows, orderRow{slices.Index(was, id) + 1, s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: id})})
 	}
 	if !slices.Equal(was, order) {
 		raw, err := edit.MarshalOperations([]edit.Operation{&edit.SetOrder{Parent: c.ID, Order: order}})
 		if err != nil {
-			s.failWith(g, err)
-			return
+			return v, err
 		}
 		v.Step = string(raw)
 	}
-	g.HTML(http.StatusOK, "order.html", v)
+	return v, nil
 }
 
 // narrowed gives the sentences that hold what is sought and are of the kind

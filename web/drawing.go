@@ -1,9 +1,6 @@
 package web
 
 import (
-	"html/template"
-	"strings"
-
 	cm "mevrin/core/conceptmap"
 	"mevrin/draw/scene"
 	"mevrin/draw/svg"
@@ -109,20 +106,4 @@ func (s *state) whole(v scene.View) Drawing {
 	out := s.drawing(difference{slips: cm.SortedIDs(sc.Slips), links: cm.SortedIDs(sc.Links)}, v)
 	out.Whole = true
 	return out
-}
-
-// filesAt puts the address of a map before those of its files, which drawings name
-// beside it. No words of a map can look like one: they have no quotes in them.
-func filesAt(base string, drawn template.HTML) template.HTML {
-	return template.HTML(strings.ReplaceAll(string(drawn), `href="files/`, `href="`+base+`/files/`))
-}
-
-// paper is a complete drawing as markup. The writers of package svg escape every
-// word themselves.
-type paper struct{ Links, Slips, Axis, Regions, Key template.HTML }
-
-func (s *state) paper(v scene.View, base string) paper {
-	sc := s.seen(v)
-	return paper{template.HTML(svg.Group(sc.Links, svg.Link)), filesAt(base, template.HTML(svg.Group(sc.Slips, svg.Slip))), template.HTML(svg.Axis(sc.Axis)),
-		filesAt(base, template.HTML(svg.Regions(sc))), template.HTML(svg.Key(sc.Key))}
 }

@@ -8,11 +8,8 @@ import (
 
 // NewBounded gives a handler that keeps maps in memory up to so many bytes.
 func NewBounded(c Config, most int64) (http.Handler, error) {
-	s, app, err := build(c)
-	if err == nil {
-		s.sessions.most = most
-	}
-	return app, err
+	c.memory = most
+	return New(c)
 }
 
 // Addressed is a route as a test walks it.

@@ -4,13 +4,11 @@ import (
 	"encoding/json"
 	"slices"
 
-	"github.com/gin-gonic/gin"
-
 	cm "mevrin/core/conceptmap"
 )
 
 // filterWords says what a filter asks for.
-func (s *state) filterWords(f *cm.Filter) string {
+func (s reading) filterWords(f *cm.Filter) string {
 	words, join := "", " and "
 	if f.Match == cm.MatchAny {
 		join = " or "
@@ -27,7 +25,7 @@ func (s *state) filterWords(f *cm.Filter) string {
 	return words
 }
 
-func (s *state) conditionWords(c cm.Condition) string {
+func (s reading) conditionWords(c cm.Condition) string {
 	named := func(none, sort string, name cm.Text, there bool) string {
 		switch {
 		case c.Value == "":
@@ -72,11 +70,10 @@ var hasWords = map[string]string{"note": "with a note", "remark": "with a remark
 
 // filterLens shows what a filter asks for: one that is kept, one in the making, or
 // all of one kind or tag.
-func (s *state) filterLens(g *gin.Context) (*lensView, error) {
+func (s reading) filterLens(asked lensAsked) (*lensView, error) {
 	f := &cm.Filter{Match: cm.MatchAll}
 	title := "Shown"
-	has := g.Query("has")
-	switch kept, kind, tag := s.m.Filters[cm.ID(g.Query("filter"))], s.m.Kinds[cm.ID(g.Query("kind"))], s.m.Tags[cm.ID(g.Query("tag"))]; {
+	switch kept, kind, tag := s.m.Filters[asked.Filter], s.m.Kinds[asked.Kind], s.m.Tags[asked.Tag]; {
 	case kept != nil:
 		f, title = kept, s.m.Words(kept.Name)
 	case kind != nil && kind.Links:
@@ -85,10 +82,10 @@ func (s *state) filterLens(g *gin.Context) (*lensView, error) {
 		f.Conditions = []cm.Condition{{About: cm.AboutKind, Value: string(kind.ID)}}
 	case tag != nil:
 		f.Conditions = []cm.Condition{{About: cm.AboutTag, Value: string(tag.ID)}}
-	case slices.Contains(cm.Has, has):
-		f.Conditions = []cm.Condition{{About: cm.AboutHas, Value: has}}
+	case slices.Contains(cm.Has, asked.Has):
+		f.Conditions = []cm.Condition{{About: cm.AboutHas, Value: asked.Has}}
 	default:
-		if err := json.Unmarshal([]byte(g.Query("asked")), f); err != nil {
+		if err := json.Unmarshal([]byte(asked.Conditions), f); err != nil {
 			return nil, &cm.Refusal{Words: "This filter did not arrive whole. Please reload the page."}
 		}
 		if err := f.Sound(); err != nil {
@@ -109,7 +106,7 @@ func (s *state) filterLens(g *gin.Context) (*lensView, error) {
 	return v, nil
 }
 
-func (s *state) linkKindLens(k *cm.Kind) *lensView {
+func (s reading) linkKindLens(k *cm.Kind) *lensView {
 	v := &lensView{Title: s.m.Words(k.Name), Keep: []string{}}
 	n := 0
 	for _, id := range cm.SortedIDs(s.m.Links) {

@@ -17,27 +17,32 @@ type found struct {
 	Where   string `json:"where"` // label, phrase or note
 }
 
-// find seeks words in labels, phrases and notes, in reading order: each thing
-// once, where it was found first.
+// find seeks words on the map.
 func (s *server) find(g *gin.Context) {
 	now := s.lookAt(g)
 	if now == nil {
 		return
 	}
+	g.JSON(http.StatusOK, now.find(g.Query("q")))
+}
+
+// find seeks words in labels, phrases and notes, in reading order: each thing once,
+// where it was found first.
+func (s reading) find(words string) []found {
 	all := []found{}
 	seen := map[string]bool{}
-	now.eachText(func(key cm.Key, where, words string) {
-		if e := element(key); !seen[e] && likeness.Holds(words, g.Query("q")) {
+	s.eachText(func(key cm.Key, where, text string) {
+		if e := element(key); !seen[e] && likeness.Holds(text, words) {
 			seen[e] = true
 			all = append(all, found{e, where})
 		}
 	})
-	g.JSON(http.StatusOK, all)
+	return all
 }
 
 // eachText gives every label, phrase and note of the map in its own language:
 // concepts in reading order, then links as their sentences are read.
-func (s *state) eachText(give func(key cm.Key, where, words string)) {
+func (s reading) eachText(give func(key cm.Key, where, words string)) {
 	for _, id := range s.structure.Order {
 		c, key := s.m.Concepts[id], cm.Key{Kind: cm.EntityConcept, ID: id}
 		give(key, "label", s.m.Words(c.Label))
@@ -77,9 +82,13 @@ func (s *server) replaced(g *gin.Context) {
 	if now == nil {
 		return
 	}
-	seek, with := g.PostForm("seek"), g.PostForm("with")
+	g.HTML(http.StatusOK, "replaced.html", now.replaced(g.PostForm("seek"), g.PostForm("with")))
+}
+
+// replaced shows what replacing words would do.
+func (s reading) replaced(seek, with string) replacedView {
 	v := replacedView{Seek: seek, With: with}
-	now.eachText(func(key cm.Key, where, words string) {
+	s.eachText(func(key cm.Key, where, words string) {
 		parts := likeness.Parted(words, seek)
 		after, fits := likeness.Replaced(words, seek, with, 4*cm.MaxNote)
 		if !fits && v.Fault == "" {
@@ -106,7 +115,7 @@ func (s *server) replaced(g *gin.Context) {
 		step, err := edit.MarshalOperations([]edit.Operation{op})
 		if err == nil {
 			// What cannot be done is said here, before anybody counts on it.
-			_, err = edit.Apply(now.m, []edit.Operation{op}, nil)
+			_, err = edit.Apply(s.m, []edit.Operation{op}, nil)
 		}
 		if err != nil {
 			v.Fault = "In “" + short(words) + "” that cannot be done. " + err.Error()
@@ -115,7 +124,7 @@ func (s *server) replaced(g *gin.Context) {
 		}
 		v.Changes = append(v.Changes, replacedText{where, voice, nearby(parts), strings.TrimSuffix(strings.TrimPrefix(string(step), "["), "]")})
 	})
-	g.HTML(http.StatusOK, "replaced.html", v)
+	return v
 }
 
 // nearby shortens what stands far from what is sought.
@@ -157,7 +166,7 @@ type splitEnd struct {
 }
 
 // names gives the concepts of one side of a link.
-func (s *state) names(ends []cm.End) string {
+func (s reading) names(ends []cm.End) string {
 	all := make([]string, len(ends))
 	for i, e := range ends {
 		all[i] = s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: e.Concept})
@@ -170,19 +179,28 @@ func (s *server) split(g *gin.Context) {
 	if now == nil {
 		return
 	}
-	c := now.m.Concepts[cm.ID(g.Query("concept"))]
-	if c == nil {
-		s.failWith(g, &cm.Refusal{Words: "That concept is no longer on the map."})
+	v, err := now.split(cm.ID(g.Query("concept")))
+	if err != nil {
+		s.failWith(g, err)
 		return
 	}
-	v := splitView{Words: now.m.Words(c.Label)}
-	for _, id := range cm.SortedIDs(now.m.Links) {
-		l := now.m.Links[id]
+	g.HTML(http.StatusOK, "split.html", v)
+}
+
+// split asks which links of a concept go to the second one.
+func (s reading) split(concept cm.ID) (v splitView, err error) {
+	c := s.m.Concepts[concept]
+	if c == nil {
+		return v, cm.Refusef("That concept is no longer on the map.")
+	}
+	v.Words = s.m.Words(c.Label)
+	for _, id := range cm.SortedIDs(s.m.Links) {
+		l := s.m.Links[id]
 		for _, e := range l.Ends() {
 			if e.Concept == c.ID {
-				v.Ends = append(v.Ends, splitEnd{id, e.ID, now.names(l.From), now.m.Words(l.Phrase), now.names(l.To)})
+				v.Ends = append(v.Ends, splitEnd{id, e.ID, s.names(l.From), s.m.Words(l.Phrase), s.names(l.To)})
 			}
 		}
 	}
-	g.HTML(http.StatusOK, "split.html", v)
+	return v, nil
 }

@@ -38,7 +38,7 @@ type remedyView struct {
 // maxPlaces is how many places of one finding the margin lists.
 const maxPlaces = 40
 
-func (s *state) checkOf() checkView {
+func (s reading) checkOf() checkView {
 	var v checkView
 	for _, f := range check.Find(s.m, s.structure) {
 		view := findingView{Rule: f.Rule}
@@ -59,7 +59,7 @@ func (s *state) checkOf() checkView {
 	return v
 }
 
-func (s *state) placeOf(p check.Place) placeView {
+func (s reading) placeOf(p check.Place) placeView {
 	var v placeView
 	var elements, words []string
 	for _, key := range p.Keys {
@@ -91,7 +91,7 @@ func (s *state) placeOf(p check.Place) placeView {
 }
 
 // wordsOf gives a concept by its label, a link by what it says.
-func (s *state) wordsOf(key cm.Key) string {
+func (s reading) wordsOf(key cm.Key) string {
 	if l := s.scene.Links[key.ID]; key.Kind == cm.EntityLink && l != nil {
 		return strings.Replace(l.Says, "(no words yet)", "…", 1)
 	}

@@ -3,9 +3,7 @@ package web
 import (
 	"context"
 	"fmt"
-	"html/template"
 	"net/http"
-	"slices"
 	"strings"
 	"time"
 
@@ -14,7 +12,6 @@ import (
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/kinds"
 	"mevrin/draw/scene"
-	"mevrin/draw/svg"
 	"mevrin/store"
 )
 
@@ -45,9 +42,6 @@ func (s *server) bearer(g *gin.Context, grant store.Grant) principal {
 	return p
 }
 
-// handPrefix is how those who work under links are named in the log.
-const handPrefix = "hand:"
-
 // handPage is where the page of a link is.
 const handPage = "/hand/:token"
 
@@ -57,16 +51,15 @@ type swatch struct {
 	Name    string
 	Colour  cm.Colour
 	Outline cm.Outline
-	Picture template.HTML
 	Count   int // of its concepts
 }
 
 func newSwatch(id cm.ID, name string, colour cm.Colour, outline cm.Outline) swatch {
-	return swatch{Kind: id, Name: name, Colour: colour, Outline: outline, Picture: template.HTML(svg.Swatch(colour, outline))}
+	return swatch{Kind: id, Name: name, Colour: colour, Outline: outline}
 }
 
 // keyOf gives the key of the map.
-func (s *state) keyOf() []swatch {
+func (s reading) keyOf() []swatch {
 	count := map[cm.ID]int{}
 	for _, c := range s.m.Concepts {
 		count[c.Kind]++
@@ -84,7 +77,7 @@ func (s *state) keyOf() []swatch {
 }
 
 // startOf gives the kinds of a set in the map's language.
-func (s *state) startOf(set kinds.Set) []swatch {
+func (s reading) startOf(set kinds.Set) []swatch {
 	all := []swatch{}
 	for _, k := range set.Kinds {
 		all = append(all, newSwatch("", k.Name(s.m.Language), k.Colour, k.Outline))
@@ -119,7 +112,7 @@ func (s *server) aloud(g *gin.Context) {
 	g.JSON(http.StatusOK, gin.H{"language": now.m.Language, "sentences": now.spoken(view, g.Query("chosen"))})
 }
 
-func (s *state) spoken(v scene.View, chosen string) []spoken {
+func (s reading) spoken(v scene.View, chosen string) []spoken {
 	seen := s.seen(v)
 	all := []spoken{}
 	said := map[cm.ID]bool{}
@@ -168,10 +161,7 @@ type visitorView struct {
 // postHandLink makes a link for the plain hand.
 func (s *server) postHandLink(g *gin.Context) {
 	_, id := asker(g)
-	_, err := s.sessions.get(id).look(g.Request.Context())
-	if err == nil {
-		_, err = s.Store.AddGrant(g.Request.Context(), store.Grant{ID: string(newThingID("w")), MapID: id, Allows: store.AllowsHand})
-	}
+	err := s.work.LinkHand(g.Request.Context(), id)
 	s.answerHandLinks(g, err, id)
 }
 
@@ -179,10 +169,10 @@ func (s *server) answerHandLinks(g *gin.Context, err error, id cm.ID) {
 	var links handLinks
 	var now *state
 	if err == nil {
-		now, err = s.sessions.get(id).look(g.Request.Context())
+		now, err = s.work.Session(id).look(g.Request.Context())
 	}
 	if err == nil {
-		links, err = s.handLinksOf(g, now.m)
+		links, err = handLinksOf(g.Request.Context(), s.work, now.m)
 	}
 	if err != nil {
 		s.failWith(g, err)
@@ -194,12 +184,12 @@ func (s *server) answerHandLinks(g *gin.Context, err error, id cm.ID) {
 // maxVisitors bounds those who are listed, the latest first.
 const maxVisitors = 60
 
-func (s *server) handLinksOf(g *gin.Context, m *cm.Map) (all handLinks, err error) {
+func handLinksOf(ctx context.Context, w *Workspace, m *cm.Map) (all handLinks, err error) {
 	all.MapID = m.ID
-	if all.Links, err = s.linksFor(g, m.ID, store.AllowsHand, ""); err != nil {
+	if all.Links, err = linksFor(ctx, w, m.ID, store.AllowsHand, ""); err != nil {
 		return all, err
 	}
-	did, err := s.Store.Visitors(g.Request.Context(), m.ID, handPrefix)
+	did, err := w.Store.Visitors(ctx, m.ID, handPrefix)
 	if err != nil {
 		return all, err
 	}
@@ -216,25 +206,10 @@ func (s *server) handLinksOf(g *gin.Context, m *cm.Map) (all handLinks, err erro
 // takeBack takes back all that a visitor did on a map, as one edit of whoever asks.
 func (s *server) takeBack(g *gin.Context) {
 	who, id := asker(g)
-	did, err := s.Store.Visitors(g.Request.Context(), id, handPrefix)
-	if err != nil {
-		s.failWith(g, err)
-		return
-	}
-	i := slices.IndexFunc(did, func(a store.Author) bool { return speakerOf(id, a.Author, true) == cm.ID(g.Param("visitor")) })
-	if i < 0 {
-		s.failWith(g, &cm.Refusal{Words: "Nothing of this visitor is on the map."})
-		return
-	}
-	answer, err := s.sessions.get(id).takeBack(g.Request.Context(), who, did[i].Author)
+	answer, err := s.work.TakeBack(g.Request.Context(), who, id, cm.ID(g.Param("visitor")))
 	if err != nil {
 		s.failWith(g, err)
 		return
 	}
 	g.JSON(http.StatusOK, gin.H{"notices": answer.Notices, "changed": answer.Revision})
-}
-
-// takeBack makes the entry that undoes all entries of an author.
-func (d *session) takeBack(ctx context.Context, who Person, author string) (*Answer, error) {
-	return d.perform(ctx, who, Asked{ID: newThingID("g"), Window: "library", takesBack: author})
 }

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"context"
 	"net/http"
 	"strings"
 
@@ -27,24 +28,33 @@ func (s *server) ideas(g *gin.Context) {
 	if now == nil {
 		return
 	}
-	c := now.m.Concepts[cm.ID(g.Query("concept"))]
-	if c == nil {
-		s.failWith(g, &cm.Refusal{Words: "That concept is no longer on the map."})
+	words, all, err := now.ideas(g.Request.Context(), s.work, cm.ID(g.Query("concept")))
+	if err != nil {
+		s.failWith(g, err)
 		return
 	}
-	words := now.m.Words(c.Label)
+	g.HTML(http.StatusOK, "ideas.html", gin.H{"Ideas": all, "Words": words})
+}
+
+// ideas gives what could be added to a concept, which is not said of it yet, and the
+// words of the concept.
+func (s reading) ideas(ctx context.Context, w *Workspace, concept cm.ID) (words string, all []offeredIdea, err error) {
+	c := s.m.Concepts[concept]
+	if c == nil {
+		return "", nil, cm.Refusef("That concept is no longer on the map.")
+	}
+	words = s.m.Words(c.Label)
 	said := map[string]bool{}
-	for _, p := range now.structure.Propositions() {
+	for _, p := range s.structure.Propositions() {
 		if p.Subject == c.ID {
-			one := now.sentenceOf(p)
+			one := s.sentenceOf(p)
 			said[likeness.Fold(one.Verb)+"|"+ideas.Plain(one.Noun2)] = true
 		}
 	}
 	there := map[string]bool{}
-	for _, o := range now.m.Concepts {
-		there[ideas.Plain(now.m.Words(o.Label))] = true
+	for _, o := range s.m.Concepts {
+		there[ideas.Plain(s.m.Words(o.Label))] = true
 	}
-	var all []offeredIdea
 	offer := func(i ideas.Idea, why string) {
 		key := likeness.Fold(i.Phrase) + "|" + ideas.Plain(i.Noun)
 		if said[key] || len(all) == maxIdeas || i.Noun == "" {
@@ -56,16 +66,15 @@ func (s *server) ideas(g *gin.Context) {
 			all = append(all, offeredIdea{i.Phrase, i.Noun, why, steps, there[ideas.Plain(i.Noun)]})
 		}
 	}
-	elsewhere, err := s.Store.SaidElsewhere(g.Request.Context(), now.m.ID, func(label string) bool { return ideas.Plain(label) == ideas.Plain(words) })
+	elsewhere, err := w.Store.SaidElsewhere(ctx, s.m.ID, func(label string) bool { return ideas.Plain(label) == ideas.Plain(words) })
 	if err != nil {
-		s.failWith(g, err)
-		return
+		return "", nil, err
 	}
 	for _, e := range elsewhere {
 		offer(ideas.Idea{Phrase: strings.TrimSpace(e.Phrase), Noun: e.Noun}, "said on “"+e.Map+"”")
 	}
-	for _, i := range s.Ideas.Offer(words, now.m.Language) {
+	for _, i := range w.Ideas.Offer(words, s.m.Language) {
 		offer(i, "from the small word net that comes with Mevrin")
 	}
-	g.HTML(http.StatusOK, "ideas.html", gin.H{"Ideas": all, "Words": words})
+	return words, all, nil
 }

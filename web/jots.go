@@ -53,7 +53,7 @@ func (s *server) pasted(g *gin.Context) {
 // belowBy is how far below everything pasted lines are put, in pixels.
 const belowBy = 70
 
-func (s *state) pastedOf(text string, under cm.ID, shorten bool) (pastedView, error) {
+func (s reading) pastedOf(text string, under cm.ID, shorten bool) (pastedView, error) {
 	var v pastedView
 	lines, err := outline.Parse(text, s.m.Concepts[under] != nil)
 	if err != nil {

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"context"
 	"fmt"
 	"net/http"
 	"slices"
@@ -24,7 +25,7 @@ type figureView struct {
 }
 
 // figuresOf works out all figures of the map, and those of one concept.
-func (s *state) figuresOf(concept cm.ID, limit *work.Limit) []figureView {
+func (s reading) figuresOf(concept cm.ID, limit *work.Limit) []figureView {
 	st := s.structure
 	tops, size, depth := st.Branches()
 	pick := func(of map[cm.ID]int) string {
@@ -108,7 +109,7 @@ type lensView struct {
 // maxSteps is how far neighbours are looked for.
 const maxSteps = 3
 
-func (s *state) lens(what string, chosen []cm.ID, steps int, view scene.View, limit *work.Limit) (*lensView, error) {
+func (s reading) lens(what string, chosen []cm.ID, steps int, view scene.View, limit *work.Limit) (*lensView, error) {
 	name := func(id cm.ID) string { return s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: id}) }
 	st := s.structure
 	switch what {
@@ -201,7 +202,7 @@ func (s *state) lens(what string, chosen []cm.ID, steps int, view scene.View, li
 }
 
 // untidy shows what is hard to read in the drawing.
-func (s *state) untidy(view scene.View, limit *work.Limit) *lensView {
+func (s reading) untidy(view scene.View, limit *work.Limit) *lensView {
 	u := scene.UntidyOf(s.seen(view), limit)
 	v := &lensView{Title: "Untidy spots", Keep: []string{}}
 	for _, p := range u.Slips {
@@ -219,7 +220,7 @@ func (s *state) untidy(view scene.View, limit *work.Limit) *lensView {
 }
 
 // pair shows one pair of concepts of different branches that nothing joins yet.
-func (s *state) pair(at int, limit *work.Limit) (*lensView, error) {
+func (s reading) pair(at int, limit *work.Limit) (*lensView, error) {
 	pairs := s.structure.Pairs(limit)
 	if len(pairs) == 0 {
 		return nil, &cm.Refusal{Words: "There are no two branches whose concepts could be joined."}
@@ -248,7 +249,7 @@ func counted(n int, one, many string) string {
 }
 
 // wayWords reads a way as one sentence.
-func (s *state) wayWords(at cm.ID, way []structure.Proposition) string {
+func (s reading) wayWords(at cm.ID, way []structure.Proposition) string {
 	words := []string{s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: at})}
 	for _, p := range way {
 		verb := s.m.Words(s.m.Links[p.Strand.Link].Phrase)
@@ -266,7 +267,7 @@ func (s *state) wayWords(at cm.ID, way []structure.Proposition) string {
 }
 
 // numbered shows a figure of each concept beside its slip.
-func (s *state) numbered(what string, limit *work.Limit) *lensView {
+func (s reading) numbered(what string, limit *work.Limit) *lensView {
 	v := &lensView{Title: "Links that meet", Numbers: map[cm.ID]string{}}
 	of := map[cm.ID]float64{}
 	if what == "meet" {
@@ -298,26 +299,43 @@ func (s *server) getLens(g *gin.Context) {
 	if now == nil {
 		return
 	}
-	var chosen []cm.ID
-	for _, e := range strings.Split(g.Query("chosen"), ",") {
-		if id := cm.ID(strings.TrimPrefix(e, "c-")); strings.HasPrefix(e, "c-") && now.m.Concepts[id] != nil {
-			chosen = append(chosen, id)
-		}
-	}
 	steps, _ := strconv.Atoi(g.Query("steps"))
-	var v *lensView
-	var err error
-	if g.Query("what") == "filter" {
-		v, err = now.filterLens(g)
-	} else {
-		err = working(g.Request.Context(), func(limit *work.Limit) error {
-			v, err = now.lens(g.Query("what"), chosen, steps, view, limit)
-			return err
-		})
-	}
+	v, err := now.lensFor(g.Request.Context(), view, lensAsked{
+		What: g.Query("what"), Chosen: strings.Split(g.Query("chosen"), ","), Steps: steps,
+		Filter: cm.ID(g.Query("filter")), Kind: cm.ID(g.Query("kind")), Tag: cm.ID(g.Query("tag")), Has: g.Query("has"), Conditions: g.Query("asked"),
+	})
 	if err != nil {
 		s.failWith(g, err)
 		return
 	}
 	g.JSON(http.StatusOK, v)
+}
+
+// lensAsked is what a lens should show.
+type lensAsked struct {
+	What   string
+	Chosen []string // elements
+	Steps  int
+	// Of a filter: one that is kept, all of a kind or with a tag, or that have
+	// something; else conditions, as JSON.
+	Filter, Kind, Tag cm.ID
+	Has, Conditions   string
+}
+
+// lensFor works out what a lens shows.
+func (s reading) lensFor(ctx context.Context, view scene.View, asked lensAsked) (v *lensView, err error) {
+	if asked.What == "filter" {
+		return s.filterLens(asked)
+	}
+	var chosen []cm.ID
+	for _, e := range asked.Chosen {
+		if id := cm.ID(strings.TrimPrefix(e, "c-")); strings.HasPrefix(e, "c-") && s.m.Concepts[id] != nil {
+			chosen = append(chosen, id)
+		}
+	}
+	err = working(ctx, func(limit *work.Limit) error {
+		v, err = s.lens(asked.What, chosen, asked.Steps, view, limit)
+		return err
+	})
+	return v, err
 }

@@ -2,7 +2,6 @@ package web
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
@@ -12,12 +11,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
-	"mevrin/core/conceptmap/document"
-	"mevrin/core/conceptmap/edit"
 	"mevrin/core/kinds"
-	"mevrin/core/structure"
-	"mevrin/draw/scene"
-	"mevrin/draw/svg"
 	"mevrin/standin/shelf"
 	"mevrin/store"
 )
@@ -53,7 +47,7 @@ func (s *server) showLibrary(g *gin.Context, status int, v libraryView, of cm.ID
 		return
 	}
 	v.Binned = len(binned)
-	v.Dresses, v.Sets, v.Pictures = dresses, kinds.Shipped, s.drawings()
+	v.Dresses, v.Sets, v.Pictures = dresses, kinds.Shipped, s.work.Drawings()
 	for _, all := range [][]store.Summary{v.Maps, binned} {
 		for i := range all {
 			if all[i].ID == of {
@@ -79,19 +73,10 @@ func (s *server) bin(g *gin.Context) {
 // upload makes a map of a file.
 func (s *server) upload(g *gin.Context) {
 	who, _ := asker(g)
-	m, err := uploaded(g)
+	raw, err := uploaded(g)
+	id := cm.ID("")
 	if err == nil {
-		m.ID = newMapID()
-		err = s.Store.Put(g.Request.Context(), m, who.ID, nil)
-		// What the person brought to another map here is there for this one, too.
-		for _, f := range m.Files() {
-			if err == nil {
-				err = s.Store.UseFile(g.Request.Context(), m.ID, who.ID, f.Hash)
-			}
-			if errors.Is(err, store.ErrNoFile) {
-				err = nil // its place on the map says what is missing
-			}
-		}
+		id, err = s.work.Upload(g.Request.Context(), who, raw)
 	}
 	var refusal *cm.Refusal
 	var tooLarge *http.MaxBytesError
@@ -103,11 +88,12 @@ func (s *server) upload(g *gin.Context) {
 	case err != nil:
 		s.failWith(g, err)
 	default:
-		g.Redirect(http.StatusSeeOther, "/maps/"+string(m.ID))
+		g.Redirect(http.StatusSeeOther, "/maps/"+string(id))
 	}
 }
 
-func uploaded(g *gin.Context) (*cm.Map, error) {
+// uploaded gives the file that a request brings.
+func uploaded(g *gin.Context) ([]byte, error) {
 	parts, err := g.Request.MultipartReader()
 	if err != nil {
 		return nil, &cm.Refusal{Words: "Choose a file first."}
@@ -129,7 +115,7 @@ func uploaded(g *gin.Context) (*cm.Map, error) {
 		if len(raw) == 0 {
 			return nil, &cm.Refusal{Words: "This file is empty, or none was chosen."}
 		}
-		return document.Read(raw)
+		return raw, nil
 	}
 }
 
@@ -146,46 +132,28 @@ func brokenOff(err error) error {
 func (s *server) renameMap(g *gin.Context) {
 	who, id := asker(g)
 	title, named := g.GetPostForm("title")
-	ops, err := edit.MarshalOperations([]edit.Operation{&edit.NameMap{Title: title}})
-	if !named {
-		err = &cm.Refusal{Words: "The new name did not arrive. The map keeps the one that it has."}
-	}
-	if err == nil {
-		_, err = s.sessions.get(id).perform(g.Request.Context(), who, Asked{ID: newThingID("g"), Window: "library", Operations: json.RawMessage(ops)})
+	err := error(nil)
+	if named {
+		err = s.work.Rename(g.Request.Context(), who, id, title)
+	} else {
+		err = cm.Refusef("The new name did not arrive. The map keeps the one that it has.")
 	}
 	s.backToLibrary(g, err, "renamed", id)
 }
 
-// copyMap makes a map like another one; links to its routes, comments and votes
-// are not copied.
+// copyMap makes a map like another one.
 func (s *server) copyMap(g *gin.Context) {
 	who, id := asker(g)
-	now, err := s.sessions.get(id).look(g.Request.Context())
-	if err != nil {
-		s.failWith(g, err)
-		return
-	}
-	defer now.turn(g)()
-	m := now.m
-	twin := *m.WithoutTalk() // what was said was said of the other one
-	twin.ID = newMapID()
-	if name := []rune(m.Name()); len(name) > 0 {
-		twin.Title = m.Title.With(m.Language, "Copy of "+string(name[:min(len(name), cm.MaxTitle-8)]))
-	}
-	err = s.Store.Put(g.Request.Context(), &twin, who.ID, nil)
-	if err == nil {
-		err = s.Store.ShareFiles(g.Request.Context(), twin.ID, id)
-	}
-	s.backToLibrary(g, err, "copied", twin.ID)
+	twin, err := s.work.Copy(g.Request.Context(), who, id)
+	s.backToLibrary(g, err, "copied", twin)
 }
 
-func (s *server) discardMap(g *gin.Context) { s.moveMap(g, s.Store.Discard, "discarded") }
-func (s *server) restoreMap(g *gin.Context) { s.moveMap(g, s.Store.Restore, "restored") }
+func (s *server) discardMap(g *gin.Context) { s.moveMap(g, s.work.Discard, "discarded") }
+func (s *server) restoreMap(g *gin.Context) { s.moveMap(g, s.work.Restore, "restored") }
 
 func (s *server) moveMap(g *gin.Context, move func(context.Context, cm.ID) error, done string) {
 	_, id := asker(g)
 	err := move(g.Request.Context(), id)
-	s.sessions.forget(id)
 	s.backToLibrary(g, err, done, id)
 }
 
@@ -211,16 +179,13 @@ func (s *server) backToLibrary(g *gin.Context, err error, done string, id cm.ID)
 // so that a browser may keep it for good.
 func (s *server) small(g *gin.Context) {
 	_, id := asker(g)
-	// A map that nobody works on is not kept for its small drawing.
-	m, revision, err := s.Store.Load(g.Request.Context(), id)
+	drawing, revision, err := s.work.Small(g.Request.Context(), id)
 	if err != nil {
 		s.failWith(g, err)
 		return
 	}
-	defer (&state{m: m}).turn(g)()
 	if g.Query("r") == fmt.Sprint(revision) {
 		g.Header("Cache-Control", "private, max-age=31536000, immutable")
 	}
-	m = m.WithoutTalk()
-	g.Data(http.StatusOK, "image/svg+xml", []byte(svg.Small(scene.Build(m, structure.Of(m), scene.View{}, nil))))
+	g.Data(http.StatusOK, "image/svg+xml", []byte(drawing))
 }

@@ -1,35 +1,33 @@
 package web
 
 import (
+	"context"
 	"net/http"
 
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/draw/svg"
-	"mevrin/store"
 )
 
 // ownLookView is a look of the author's own, with what puts it on.
 type ownLookView struct{ Name, Steps string }
 
-func (s *server) ownLooks(g *gin.Context, v *marginView, author string) error {
-	all, err := s.Store.OwnLooks(g.Request.Context(), author)
+// ownLooks gives the looks that an author keeps.
+func ownLooks(ctx context.Context, w *Workspace, author string) ([]ownLookView, error) {
+	var views []ownLookView
+	all, err := w.Store.OwnLooks(ctx, author)
 	for _, own := range all {
 		steps := written(map[string]any{"do": "set-look", "plain": true, "dress": own.Look.Dress, "own": own.Look.Own, "paper": own.Look.Paper, "line": own.Look.Line, "large": own.Look.Large, "by": own.Look.By})
-		v.OwnLooks = append(v.OwnLooks, ownLookView{own.Name, steps})
+		views = append(views, ownLookView{own.Name, steps})
 	}
-	return err
+	return views, err
 }
 
 // postLook keeps the look of a map under a name.
 func (s *server) postLook(g *gin.Context) {
 	who, id := asker(g)
-	now, err := s.sessions.get(id).look(g.Request.Context())
-	if err == nil {
-		err = s.Store.KeepLook(g.Request.Context(), who.ID, store.OwnLook{Name: g.PostForm("name"), Look: now.m.Look.Portable()})
-	}
-	if err != nil {
+	if err := s.work.KeepLook(g.Request.Context(), who, id, g.PostForm("name")); err != nil {
 		s.failWith(g, err)
 		return
 	}
@@ -45,16 +43,11 @@ func (s *server) lookSheet(g *gin.Context) {
 	}
 	look := now.m.Look
 	if paper, tried := g.GetQuery("paper"); tried {
-		own := cm.OwnColours{Paper: paper, Slip: g.Query("slip"), Ink: g.Query("ink")}
-		readable := own.Valid()
-		if readable {
-			own, readable = own.Corrected(look.Paper == cm.PaperPicture)
-		}
-		if !readable {
-			s.failWith(g, &cm.Refusal{Words: "No ink can be read on this paper and on these slips alike."})
+		var err error
+		if look, err = look.TriedOn(cm.OwnColours{Paper: paper, Slip: g.Query("slip"), Ink: g.Query("ink")}); err != nil {
+			s.failWith(g, err)
 			return
 		}
-		look.Dress, look.Own = cm.DressOwn, &own
 	}
 	sendSheet(g, look)
 }
@@ -90,7 +83,7 @@ var (
 	meanings = []choiceView{{"", "their kind", ""}, {"branch", "their branch", ""}, {"level", "their level", ""}, {"tag", "their first tag", ""}}
 )
 
-func (s *state) describeLook(v *marginView, concepts []cm.ID) {
+func (s reading) describeLook(v *marginView, concepts []cm.ID) {
 	v.Look, v.Dresses, v.Papers, v.Meanings = s.m.Look, dresses, papers, meanings
 	v.Colours = cm.OwnColours{Paper: svg.Colour(s.m.Look, "paper"), Slip: svg.Colour(s.m.Look, "slip"), Ink: svg.Colour(s.m.Look, "ink")}
 	for i, id := range concepts {

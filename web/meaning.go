@@ -3,7 +3,6 @@ package web
 import (
 	"encoding/json"
 	"fmt"
-	"html/template"
 	"net/http"
 	"slices"
 	"strconv"
@@ -14,7 +13,6 @@ import (
 	"mevrin/core/conceptmap/edit"
 	"mevrin/core/kinds"
 	"mevrin/draw/icon"
-	"mevrin/draw/svg"
 )
 
 // ofMeaning is what the margin offers for what carries meaning beyond words:
@@ -53,7 +51,6 @@ type ofMeaning struct {
 type kindView struct {
 	*cm.Kind
 	Name, Meaning string
-	Picture       template.HTML
 	Count         int // of its concepts or links
 	Others        []kindName
 }
@@ -93,7 +90,6 @@ type filterView struct {
 
 type iconView struct {
 	Name    cm.Icon
-	Picture template.HTML
 	Without []cm.Icon // the others of that concept
 }
 
@@ -106,8 +102,7 @@ type partView struct {
 // beginning is a key to begin with.
 type beginning struct {
 	kinds.Set
-	Pictures []template.HTML
-	There    bool // the map has some of it
+	There bool // the map has some of it
 }
 
 // filterForm is what a filter can ask for on this map.
@@ -116,7 +111,7 @@ type filterForm struct {
 	Levels   []int
 }
 
-func (s *state) describeMeaning(v *marginView, concepts, links []cm.ID) {
+func (s reading) describeMeaning(v *marginView, concepts, links []cm.ID) {
 	s.describeKinds(v)
 	s.describeNew(v)
 	s.describeLook(v, concepts)
@@ -127,7 +122,7 @@ func (s *state) describeMeaning(v *marginView, concepts, links []cm.ID) {
 		first := s.m.Concepts[concepts[0]]
 		v.KindID, v.Amount, v.Lasts = first.Kind, first.Amount.Words(), first.Lasts.Words()
 		for i, name := range first.Icons {
-			v.Icons = append(v.Icons, iconView{name, template.HTML(svg.Icon(name)), slices.Delete(slices.Clone(first.Icons), i, i+1)})
+			v.Icons = append(v.Icons, iconView{name, slices.Delete(slices.Clone(first.Icons), i, i+1)})
 		}
 	case len(links) > 0:
 		v.KindID = s.m.Links[links[0]].Kind
@@ -162,7 +157,7 @@ func (s *state) describeMeaning(v *marginView, concepts, links []cm.ID) {
 }
 
 // describeNew gives what makes another kind or tag of the name that is typed.
-func (s *state) describeNew(v *marginView) {
+func (s reading) describeNew(v *marginView) {
 	colour, outline, _ := s.m.FreeLook(false)
 	hue, _, stroke := s.m.FreeLook(true)
 	v.NewKind = written(map[string]any{"do": "add-kind", "id": "@k", "name": "@value", "colour": colour, "outline": outline})
@@ -177,7 +172,7 @@ func written(operations ...map[string]any) string {
 	return string(raw)
 }
 
-func (s *state) describeKinds(v *marginView) {
+func (s reading) describeKinds(v *marginView) {
 	count := map[cm.ID]int{}
 	for _, c := range s.m.Concepts {
 		count[c.Kind]++
@@ -186,7 +181,7 @@ func (s *state) describeKinds(v *marginView) {
 		count[l.Kind]++
 	}
 	for _, k := range s.m.Key() {
-		view := kindView{k, s.m.Words(k.Name), s.m.Words(k.Meaning), pictureOf(k), count[k.ID], nil}
+		view := kindView{k, s.m.Words(k.Name), s.m.Words(k.Meaning), count[k.ID], nil}
 		for _, o := range s.m.Key() {
 			if o.Links == k.Links && o.ID != k.ID {
 				view.Others = append(view.Others, kindName{o.ID, s.m.Words(o.Name)})
@@ -201,22 +196,12 @@ func (s *state) describeKinds(v *marginView) {
 	there := kinds.Of(s.m)
 	for _, set := range kinds.Shipped {
 		b := beginning{Set: set, There: slices.ContainsFunc(there, func(o kinds.Set) bool { return o.ID == set.ID })}
-		for _, k := range set.Kinds {
-			b.Pictures = append(b.Pictures, template.HTML(svg.Swatch(k.Colour, k.Outline)))
-		}
 		v.Begins = append(v.Begins, b)
 	}
 	v.KeyAway = s.m.KeyPlace != nil && s.m.KeyPlace.Away
 }
 
-func pictureOf(k *cm.Kind) template.HTML {
-	if k.Links {
-		return template.HTML(svg.Stroke(k))
-	}
-	return template.HTML(svg.Swatch(k.Colour, k.Outline))
-}
-
-func (s *state) describeTags(v *marginView, concepts []cm.ID) {
+func (s reading) describeTags(v *marginView, concepts []cm.ID) {
 	count := map[cm.ID]int{}
 	for _, c := range s.m.Concepts {
 		for id := range c.Tags {
@@ -240,7 +225,7 @@ func (s *state) describeTags(v *marginView, concepts []cm.ID) {
 	}
 }
 
-func (s *state) describeRegions(v *marginView, concepts []cm.ID) {
+func (s reading) describeRegions(v *marginView, concepts []cm.ID) {
 	for _, id := range cm.SortedIDs(s.m.Regions) {
 		r := s.m.Regions[id]
 		inside := s.m.Inside(r)
@@ -253,29 +238,38 @@ func (s *state) describeRegions(v *marginView, concepts []cm.ID) {
 
 // icons is the choice of icons by group.
 func (s *server) icons(g *gin.Context) {
-	type choice struct {
-		Name, Words string
-		Picture     template.HTML
+	g.Header("Cache-Control", "max-age=300")
+	g.HTML(http.StatusOK, "icons.html", iconGroups())
+}
+
+type iconGroup struct {
+	Title string
+	Icons []iconChoice
+}
+
+type iconChoice struct {
+	Name  cm.Icon
+	Words string
+}
+
+// mostSteps is how many numbers of steps are offered among the icons.
+const mostSteps = 20
+
+// iconGroups gives all icons on offer by their groups, the numbers of steps first.
+func iconGroups() []iconGroup {
+	numbers := iconGroup{Title: "numbers of steps"}
+	for n := 1; n <= mostSteps; n++ {
+		numbers.Icons = append(numbers.Icons, iconChoice{cm.StepIcon(n), strconv.Itoa(n) + " number step"})
 	}
-	type group struct {
-		Title string
-		Icons []choice
-	}
-	numbers := group{Title: "numbers of steps"}
-	for n := 1; n <= 20; n++ {
-		name := cm.StepIcon(n)
-		numbers.Icons = append(numbers.Icons, choice{string(name), strconv.Itoa(n) + " number step", template.HTML(svg.Icon(name))})
-	}
-	groups := []group{numbers}
+	groups := []iconGroup{numbers}
 	for _, i := range icon.All {
-		if n := len(groups); n == 0 || groups[n-1].Title != i.Group {
-			groups = append(groups, group{Title: i.Group})
+		if n := len(groups); groups[n-1].Title != i.Group {
+			groups = append(groups, iconGroup{Title: i.Group})
 		}
 		last := &groups[len(groups)-1]
-		last.Icons = append(last.Icons, choice{string(i.Name), i.Words, template.HTML(svg.Icon(i.Name))})
+		last.Icons = append(last.Icons, iconChoice{i.Name, i.Words})
 	}
-	g.Header("Cache-Control", "max-age=300")
-	g.HTML(http.StatusOK, "icons.html", groups)
+	return groups
 }
 
 // set gives the operations that begin a key with a set of kinds.
@@ -284,18 +278,23 @@ func (s *server) set(g *gin.Context) {
 	if now == nil {
 		return
 	}
-	i := slices.IndexFunc(kinds.Shipped, func(set kinds.Set) bool { return set.ID == g.Param("set") })
-	if i < 0 {
-		s.fail(g, http.StatusNotFound, "There is no such set of kinds.", nil)
-		return
-	}
-	n := 0
-	ops, err := edit.MarshalOperations(kinds.Shipped[i].Operations(now.m.Language, func() cm.ID { n++; return cm.ID(fmt.Sprintf("@k%d", n)) }))
+	ops, err := now.beginKey(g.Param("set"))
 	if err != nil {
 		s.failWith(g, err)
 		return
 	}
 	g.Data(http.StatusOK, "application/json; charset=utf-8", ops)
+}
+
+// beginKey gives the operations that begin a key with a set of kinds, as a page sends
+// them. The page makes the ids of the kinds.
+func (s reading) beginKey(set string) ([]byte, error) {
+	i := slices.IndexFunc(kinds.Shipped, func(one kinds.Set) bool { return one.ID == set })
+	if i < 0 {
+		return nil, cm.Refusef("There is no such set of kinds.")
+	}
+	n := 0
+	return edit.MarshalOperations(kinds.Shipped[i].Operations(s.m.Language, func() cm.ID { n++; return cm.ID(fmt.Sprintf("@k%d", n)) }))
 }
 
 // stepsOf writes one operation as a control carries it: its name, then members and
@@ -307,17 +306,4 @@ func stepsOf(do string, members ...any) (string, error) {
 	}
 	raw, err := json.Marshal([]any{op})
 	return string(raw), err
-}
-
-// hued is a thing with a colour that can be changed: by which operation, and how
-// the operation names the thing.
-type hued struct {
-	Do, Member string
-	ID         cm.ID
-	Colour     cm.Colour
-	Stroke     cm.Stroke
-}
-
-func newHued(do, member string, id cm.ID, colour cm.Colour, stroke cm.Stroke) hued {
-	return hued{do, member, id, colour, stroke}
 }

@@ -120,7 +120,7 @@ func TestWhatThePageAsksFor(t *testing.T) {
 		require.NoError(t, err, set.ID)
 	}
 	status, _ := s.get("/maps/m/sets/none")
-	assert.Equal(t, http.StatusNotFound, status)
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	_, icons := s.get("/icons")
 	assert.Contains(t, icons, `data-icon="bell"`)
 	s.do("i", 1, op{"do": "name-concept", "concept": "c00001", "label": "a bell"})

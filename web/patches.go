@@ -55,7 +55,7 @@ func (d *session) remember(next *state, p patch, step history.Step, who Person, 
 	d.present.Store(next)
 	d.books.Unlock()
 	d.flags(p.answer, who)
-	d.tell(notice{author: p.author, window: p.window, event: Event{Revision: p.revision}, overtook: overtook})
+	d.hub.Tell(d.id, Notice{Author: p.author, Window: p.window, Event: Event{Revision: p.revision}, overtook: overtook})
 }
 
 // trim lets go of old patches, and of answers that can be drawn again.

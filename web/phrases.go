@@ -32,33 +32,36 @@ func (s *server) phrases(g *gin.Context) {
 	if now == nil {
 		return
 	}
-	offers, err := s.bankFor(g.Request.Context(), who, now.m)
+	out, err := now.offered(g.Request.Context(), s.work, who)
 	if err != nil {
 		s.failWith(g, err)
 		return
 	}
-	var out phrasesOnOffer
-	if !who.Gentle { // whoever has a link gets nothing of other maps
-		if out.Elsewhere, err = s.Store.PhrasesElsewhere(g.Request.Context(), now.m.ID); err != nil {
-			s.failWith(g, err)
-			return
-		}
+	g.JSON(http.StatusOK, out)
+}
+
+// offered gives the phrases on offer for a map. Whoever has a link gets nothing of
+// other maps.
+func (s reading) offered(ctx context.Context, w *Workspace, who Person) (out phrasesOnOffer, err error) {
+	offers, err := w.bankFor(ctx, who, s.m)
+	if err == nil && !who.Gentle {
+		out.Elsewhere, err = w.Store.PhrasesElsewhere(ctx, s.m.ID)
 	}
-	if all := kinds.Phrases(now.m); len(all) > 0 {
+	if all := kinds.Phrases(s.m); len(all) > 0 {
 		out.Groups = append(out.Groups, phraseGroup{"For this key", all})
 	}
 	for _, o := range offers {
 		out.Groups = append(out.Groups, phraseGroup{o.Title, o.Phrases})
 	}
-	g.JSON(http.StatusOK, out)
+	return out, err
 }
 
 // bankFor gives the phrase bank as a person sees it; a visitor sees it as shipped.
-func (s *server) bankFor(ctx context.Context, who Person, m *cm.Map) ([]phrases.Offer, error) {
+func (w *Workspace) bankFor(ctx context.Context, who Person, m *cm.Map) ([]phrases.Offer, error) {
 	if who.Gentle {
 		return phrases.For(m.Language, nil), nil
 	}
-	own, err := s.Store.OwnPhrases(ctx, who.ID)
+	own, err := w.Store.OwnPhrases(ctx, who.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -70,13 +73,7 @@ func (s *server) bankFor(ctx context.Context, who Person, m *cm.Map) ([]phrases.
 func (s *server) setPhrase(g *gin.Context) {
 	who, _ := asker(g)
 	own := phrases.Own{Group: g.PostForm("group"), Words: g.PostForm("words"), Removed: g.PostForm("do") == "remove"}
-	var err error
-	if g.PostForm("do") == "reset" {
-		err = s.Store.ResetPhrases(g.Request.Context(), who.ID, own.Group)
-	} else if own, err = phrases.CheckOwn(own); err == nil {
-		err = s.Store.SetPhrase(g.Request.Context(), who.ID, own)
-	}
-	if err != nil {
+	if err := s.work.SetPhrase(g.Request.Context(), who, own, g.PostForm("do") == "reset"); err != nil {
 		s.failWith(g, err)
 		return
 	}
@@ -84,7 +81,7 @@ func (s *server) setPhrase(g *gin.Context) {
 }
 
 // phrasesHere gives the phrases of the map, the most used first.
-func (s *state) phrasesHere() []string {
+func (s reading) phrasesHere() []string {
 	count := map[string]int{}
 	var all []string
 	for _, id := range cm.SortedIDs(s.m.Links) {
@@ -98,4 +95,17 @@ func (s *state) phrasesHere() []string {
 	}
 	slices.SortStableFunc(all, func(a, b string) int { return count[b] - count[a] })
 	return all
+}
+
+// SetPhrase adds a phrase to the bank of a person, takes one out, or makes a group as
+// shipped again.
+func (w *Workspace) SetPhrase(ctx context.Context, who Person, own phrases.Own, reset bool) error {
+	if reset {
+		return w.Store.ResetPhrases(ctx, who.ID, own.Group)
+	}
+	own, err := phrases.CheckOwn(own)
+	if err != nil {
+		return err
+	}
+	return w.Store.SetPhrase(ctx, who.ID, own)
 }

@@ -15,20 +15,15 @@ import (
 	"net/url"
 	"slices"
 	"strings"
-	"time"
 
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
-	"mevrin/draw/svg"
 	"mevrin/standin/ideas"
 	"mevrin/standin/preview"
 	"mevrin/standin/shelf"
 	"mevrin/store"
 )
-
-//go:embed templates
-var templateFiles embed.FS
 
 //go:embed static
 var staticFiles embed.FS
@@ -56,13 +51,15 @@ type Config struct {
 	// Previewer tells what stands at a web address; the shipped stand-in where it is
 	// nil.
 	Previewer preview.Previewer
+
+	memory int64 // bounds what sessions hold, in bytes; 0 for the usual
 }
 
 type server struct {
 	Config
-	policy   string // what pages may load
-	sessions *sessions
-	pages    *template.Template
+	policy string // what pages may load
+	work   *Workspace
+	pages  *template.Template
 }
 
 // New gives the handler of the whole application; an error where the configuration
@@ -74,16 +71,10 @@ func New(c Config) (http.Handler, error) {
 
 func build(c Config) (*server, http.Handler, error) {
 	gin.SetMode(gin.ReleaseMode)
-	if c.Shelf == nil {
-		c.Shelf = shelf.Local{}
-	}
 	if c.Previewer == nil {
 		c.Previewer = preview.Local{}
 	}
-	if c.Ideas == nil {
-		c.Ideas = ideas.Local{}
-	}
-	s := &server{Config: c, policy: policy + framesOf(c.Films), sessions: newSessions(c.Store), pages: parsePages()}
+	s := &server{Config: c, policy: policy + framesOf(c.Films), work: NewWorkspace(c.Store, Options{Shelf: c.Shelf, Ideas: c.Ideas, Memory: c.memory}), pages: parsePages()}
 	r := gin.New()
 	r.HandleMethodNotAllowed = true
 	if err := r.SetTrustedProxies(c.Proxies); err != nil {
@@ -299,31 +290,6 @@ func (s *server) failWith(g *gin.Context, err error) {
 	default:
 		s.fail(g, http.StatusInternalServerError, sorry, err)
 	}
-}
-
-func parsePages() *template.Template {
-	t := template.New("").Funcs(template.FuncMap{
-		// depth is an outline's indentation as the style sheet knows it.
-		"depth":     func(below int) int { return min(below+1, deepest) },
-		"steps":     stepsOf,
-		"noteTools": func() []choiceView { return noteTools },
-		"json": func(v any) (string, error) {
-			raw, err := json.Marshal(v)
-			return string(raw), err
-		},
-		"limit": limit,
-		"hued":  newHued,
-		"key":   func(kind, id string) cm.Key { return cm.Key{Kind: cm.Entity(kind), ID: cm.ID(id)} },
-		"sourceIcon": func(k cm.SourceKind) string {
-			return map[cm.SourceKind]string{cm.SourcePicture: "image", cm.SourceSound: "volume-2", cm.SourceVideo: "film", cm.SourceFile: "paperclip", cm.SourceCite: "quote", cm.SourceWeb: "link"}[k]
-		},
-		"hues":     func() []cm.Colour { return cm.Colours },
-		"outlines": func() []cm.Outline { return cm.Outlines },
-		"strokes":  func() []cm.Stroke { return cm.Strokes },
-		"swatch":   func(c cm.Colour, o cm.Outline) template.HTML { return template.HTML(svg.Swatch(c, o)) },
-		"when":     func(t time.Time) string { return t.Local().Format("2 January 2006, 15:04") },
-	})
-	return template.Must(t.ParseFS(templateFiles, "templates/*.html"))
 }
 
 // framesOf is what the policy of pages says of frames.

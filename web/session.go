@@ -6,6 +6,7 @@ import (
 	"crypto/sha256"
 	"encoding/json"
 	"errors"
+	"regexp"
 	"slices"
 	"sync"
 	"sync/atomic"
@@ -38,9 +39,7 @@ type session struct {
 	recent  []patch // the last entries, oldest first, without gaps
 
 	views views // how each person sees the map
-
-	listening sync.Mutex
-	viewers   map[*viewer]bool
+	hub   Hub
 }
 
 // look gives the present state.
@@ -99,6 +98,8 @@ func (d *session) drop() {
 	d.weight.Store(0)
 }
 
+var windowForm = regexp.MustCompile(`^[A-Za-z0-9_-]{1,40}$`)
+
 // Asked is one gesture as a window sends it.
 type Asked struct {
 	ID     cm.ID  `json:"id"`
@@ -127,6 +128,9 @@ type Answer struct {
 // perform carries out a gesture, or gives the answer again that it had. What is
 // worked out ends with the request; once it is written, nothing does.
 func (d *session) perform(ctx context.Context, who Person, asked Asked) (*Answer, error) {
+	if !windowForm.MatchString(asked.Window) {
+		return nil, cm.Refusef("This change does not say which window it comes from. Please reload the page.")
+	}
 	d.mu.Lock()
 	defer d.mu.Unlock()
 	answer, err := d.performOnce(ctx, who, asked)

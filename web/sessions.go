@@ -17,15 +17,12 @@ import (
 // longest ago lets go of its map first, and reads it again when it is asked.
 type sessions struct {
 	store *store.Store
+	hub   Hub
 	most  int64 // bytes
 
 	mu   sync.Mutex
 	made map[cm.ID]weak.Pointer[session]
 	full []*session // those that hold a map, the one used longest ago first
-}
-
-func newSessions(s *store.Store) *sessions {
-	return &sessions{store: s, most: maxSessions, made: map[cm.ID]weak.Pointer[session]{}}
 }
 
 // get gives the session of a map, whether there is such a map or not.
@@ -35,7 +32,7 @@ func (ds *sessions) get(id cm.ID) *session {
 	if d := ds.made[id].Value(); d != nil {
 		return d
 	}
-	d := &session{id: id, sessions: ds, store: ds.store, viewers: map[*viewer]bool{}}
+	d := &session{id: id, sessions: ds, store: ds.store, hub: ds.hub}
 	ds.made[id] = weak.Make(d)
 	runtime.AddCleanup(d, ds.sweep, id)
 	return d
@@ -78,7 +75,7 @@ func (ds *sessions) forget(id cm.ID) {
 	d.mu.Lock()
 	defer d.mu.Unlock()
 	d.drop()
-	d.askAgain()
+	d.hub.AskAgain(id)
 }
 
 // Estimates of what a map in memory takes, in bytes, as measured on maps of 10,000

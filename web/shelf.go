@@ -1,24 +1,20 @@
 package web
 
 import (
-	"bytes"
-	"context"
 	"errors"
 	"net/http"
 
 	"github.com/gin-gonic/gin"
-
-	cm "mevrin/core/conceptmap"
 )
 
 // shelf lists pictures and sounds that can be attached, found by words.
 func (s *server) shelf(g *gin.Context) {
-	g.HTML(http.StatusOK, "shelf.html", gin.H{"Items": s.Shelf.Find(g.Query("seek"), g.Query("licence")), "Seek": g.Query("seek")})
+	g.HTML(http.StatusOK, "shelf.html", gin.H{"Items": s.work.Shelf.Find(g.Query("seek"), g.Query("licence")), "Seek": g.Query("seek")})
 }
 
 // shelfItem shows or plays an item before it is taken.
 func (s *server) shelfItem(g *gin.Context) {
-	item, raw, ok := s.Shelf.Content(g.Param("item"))
+	item, raw, ok := s.work.Shelf.Content(g.Param("item"))
 	if !ok {
 		s.fail(g, http.StatusNotFound, "There is nothing of that name on the shelf.", nil)
 		return
@@ -33,7 +29,7 @@ func (s *server) shelfItem(g *gin.Context) {
 // licence.
 func (s *server) takeFromShelf(g *gin.Context) {
 	who, id := asker(g)
-	source, err := s.fromShelf(g.Request.Context(), id, who, g.Param("item"))
+	source, err := s.work.fromShelf(g.Request.Context(), id, who, g.Param("item"))
 	switch {
 	case errors.Is(err, errNotOnShelf):
 		s.fail(g, http.StatusNotFound, "There is nothing of that name on the shelf.", nil)
@@ -42,16 +38,4 @@ func (s *server) takeFromShelf(g *gin.Context) {
 	default:
 		g.JSON(http.StatusOK, keptView{File: *source.File, Title: source.Title, Kind: source.Kind(), Says: source.Says, Licence: source.Licence})
 	}
-}
-
-var errNotOnShelf = errors.New("nothing on the shelf has that name")
-
-// fromShelf keeps an item of the shelf as a file of a map, and gives it as a source.
-func (s *server) fromShelf(ctx context.Context, id cm.ID, who Person, name string) (cm.Source, error) {
-	item, raw, ok := s.Shelf.Content(name)
-	if !ok {
-		return cm.Source{}, errNotOnShelf
-	}
-	kept, err := s.Store.KeepFile(ctx, id, who.ID, item.File, bytes.NewReader(raw), Recognise)
-	return cm.Source{File: &kept.File, Title: item.Title, Says: item.Says, Licence: item.Licence}, err
 }

@@ -2,62 +2,20 @@ package web
 
 import (
 	"bytes"
-	"context"
 	"errors"
 	"fmt"
-	"io"
 	"mime"
 	"net/http"
-	"os"
-	"path/filepath"
-	"slices"
 	"strings"
 	"time"
 
-	"github.com/gabriel-vasile/mimetype"
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
-	"mevrin/core/guide"
 	"mevrin/format/cite"
 	"mevrin/format/picture"
 	"mevrin/store"
 )
-
-// sourceView is a source as the margin shows it.
-type sourceView struct {
-	ID cm.ID
-	cm.Source
-	Kind cm.SourceKind
-	Name string
-	Href string // relative to the map's address
-	Size string
-	Thing,
-	ThingID string // what it is attached to, for its operations
-}
-
-func sourceViews(all map[cm.ID]cm.Source, on cm.Key) []sourceView {
-	var views []sourceView
-	for _, id := range cm.SourceList(all) {
-		src := all[id]
-		v := sourceView{ID: id, Source: src, Kind: src.Kind(), Name: src.Name(), Thing: string(on.Kind), ThingID: string(on.ID)}
-		if src.File != nil {
-			v.Href, v.Size = "files/"+src.File.Hash, bytesWords(src.File.Size)
-		}
-		views = append(views, v)
-	}
-	return views
-}
-
-func bytesWords(n int64) string {
-	switch {
-	case n >= 1<<20:
-		return fmt.Sprintf("%.1f MB", float64(n)/(1<<20))
-	case n >= 1<<10:
-		return fmt.Sprintf("%d kB", n>>10)
-	}
-	return fmt.Sprintf("%d bytes", n)
-}
 
 // keptView is a file that was kept, as the page attaches it.
 type keptView struct {
@@ -77,15 +35,7 @@ func keptViewOf(k store.Kept) keptView {
 // itself; its name stands in the address.
 func (s *server) postFile(g *gin.Context) {
 	who, id := asker(g)
-	if _, err := s.sessions.get(id).look(g.Request.Context()); err != nil {
-		s.failWith(g, err)
-		return
-	}
-	name, err := cm.Clean(filepath.Base(strings.ReplaceAll(g.Query("name"), `\`, "/")), cm.MaxSourceName, "The name of a file")
-	if err != nil || name == "." || name == "/" {
-		name = ""
-	}
-	kept, err := s.Store.KeepFile(g.Request.Context(), id, who.ID, name, g.Request.Body, Recognise)
+	name, kept, err := s.work.KeepFile(g.Request.Context(), who, id, g.Query("name"), g.Request.Body)
 	var tooLarge *http.MaxBytesError
 	switch {
 	case errors.As(err, &tooLarge):
@@ -95,47 +45,8 @@ func (s *server) postFile(g *gin.Context) {
 	case err != nil:
 		s.failWith(g, err)
 	default:
-		s.prepare(g, id, kept)
 		g.JSON(http.StatusOK, keptViewOf(kept))
 	}
-}
-
-// prepare makes what a picture looks like on a slip, so that nobody waits for it
-// when the map is opened. Where it cannot be made the picture itself is shown.
-func (s *server) prepare(g *gin.Context, id cm.ID, kept store.Kept) {
-	if kept.W == 0 || kept.Type == "image/svg+xml" {
-		return
-	}
-	if _, path, err := s.Store.FileOf(g.Request.Context(), id, kept.Hash); err == nil {
-		_, _ = s.smallOf(g.Request.Context(), kept, path)
-	}
-}
-
-// Recognise tells what a file is by what is in it, never by its name, and how
-// large it is where it is a picture; it says why where it cannot be kept.
-func Recognise(f *cm.File, path string) error {
-	if f.Size == 0 {
-		return &cm.Refusal{Words: "That file is empty."}
-	}
-	kind, err := mimetype.DetectFile(path)
-	if err != nil {
-		return err
-	}
-	f.Type, _, _ = mime.ParseMediaType(kind.String())
-	if !strings.HasPrefix(f.Type, "image/") {
-		return nil
-	}
-	raw, err := os.ReadFile(path)
-	if err != nil {
-		return err
-	}
-	f.W, f.H, err = picture.Extent(raw, f.Type)
-	if errors.Is(err, picture.ErrUnreadable) {
-		// It says that it is a picture, and is none that can be shown.
-		f.Type = "application/octet-stream"
-		return nil
-	}
-	return err
 }
 
 // inPlace are the sorts of files that a browser shows itself without running
@@ -193,92 +104,10 @@ func (s *server) sendFile(g *gin.Context, kept store.Kept, path string) {
 	http.ServeContent(g.Writer, g.Request, "", time.Time{}, content)
 }
 
-// smallSize is how large the pictures on slips are at most, in pixels: twice as
-// large as they stand there, for fine screens.
-const smallSize = 2 * cm.MaxPicture
-
 // smallFile sends a picture as it stands on a slip.
 func (s *server) smallFile(g *gin.Context) {
 	if kept, path, ok := s.fileAsked(g); ok {
 		s.sendSmall(g, kept, path)
-	}
-}
-
-// decoding is held by whoever decodes a picture: one at a time, since one may take
-// as much memory as all else together.
-var decoding = make(chan struct{}, 1)
-
-// errNoSmall tells that a picture could not be made smaller when it was tried.
-var errNoSmall = errors.New("this picture cannot be made smaller here")
-
-// smallOf gives a picture as it stands on a slip, made once; what failed once is
-// not tried again.
-func (s *server) smallOf(ctx context.Context, kept store.Kept, path string) ([]byte, error) {
-	small, made := s.Store.Beside(kept.Hash, "small")
-	if !made {
-		if err := s.makeSmall(ctx, path, small); err != nil {
-			return nil, err
-		}
-	}
-	raw, err := s.readFile(small)
-	if err == nil && len(raw) == 0 {
-		err = errNoSmall
-	}
-	return raw, err
-}
-
-func (s *server) makeSmall(ctx context.Context, path, small string) error {
-	select {
-	case decoding <- struct{}{}:
-		defer func() { <-decoding }()
-	case <-ctx.Done():
-		return ctx.Err()
-	}
-	if _, err := os.Lstat(small); err == nil {
-		return nil // another request made it
-	}
-	raw, err := s.readFile(path)
-	if err != nil {
-		return err
-	}
-	out, _, err := picture.Small(raw, smallSize)
-	if err != nil {
-		out = nil // remembered as what cannot be made
-	}
-	temp, err := os.CreateTemp(filepath.Dir(small), "small-*")
-	if err != nil {
-		return err
-	}
-	_, err = temp.Write(out)
-	if err := errors.Join(err, temp.Close(), os.Rename(temp.Name(), small)); err != nil {
-		_ = os.Remove(temp.Name())
-		return err
-	}
-	return nil
-}
-
-func (s *server) readFile(path string) ([]byte, error) {
-	file, err := s.Store.OpenFile(path)
-	if err != nil {
-		return nil, err
-	}
-	defer func() { _ = file.Close() }()
-	return io.ReadAll(file)
-}
-
-// pictures gives those on the slips of a map, for a drawing that leaves it.
-func (s *server) pictures(g *gin.Context, id cm.ID) func(string) (string, []byte, bool) {
-	return func(hash string) (string, []byte, bool) {
-		kept, path, err := s.Store.FileOf(g.Request.Context(), id, hash)
-		if err != nil {
-			return "", nil, false
-		}
-		if kept.Type == "image/svg+xml" {
-			raw, err := s.readFile(path)
-			return kept.Type, raw, err == nil
-		}
-		raw, err := s.smallOf(g.Request.Context(), kept, path)
-		return http.DetectContentType(raw[:min(len(raw), 512)]), raw, err == nil
 	}
 }
 
@@ -287,7 +116,7 @@ func (s *server) sendSmall(g *gin.Context, kept store.Kept, path string) {
 		s.sendFile(g, kept, path)
 		return
 	}
-	raw, err := s.smallOf(g.Request.Context(), kept, path)
+	raw, err := s.work.smallOf(g.Request.Context(), kept, path)
 	if err != nil {
 		s.sendFile(g, kept, path) // a sort that only browsers know
 		return
@@ -341,8 +170,7 @@ func (s *server) walkFile(g *gin.Context) {
 	if now == nil {
 		return
 	}
-	part := guide.Part(now.m, guide.Growth(now.m, grant.Route))
-	shown := slices.ContainsFunc(part.Files(), func(f cm.File) bool { return f.Hash == g.Param("file") })
+	shown := now.shows(grant.Route, g.Param("file"))
 	kept, path, err := s.Store.FileOf(g.Request.Context(), grant.MapID, g.Param("file"))
 	if !shown || err != nil {
 		s.failWith(g, store.ErrNoFile)
@@ -357,15 +185,7 @@ func (s *server) walkFile(g *gin.Context) {
 
 // cited reads works that were pasted as BibTeX or CSL-JSON, for the page to attach.
 func (s *server) cited(g *gin.Context) {
-	all, err := cite.Read(g.PostForm("text"))
-	switch {
-	case errors.Is(err, cite.ErrNone):
-		err = &cm.Refusal{Words: "There is no cited work in that. Paste BibTeX entries, or CSL-JSON as reference managers export it."}
-	case errors.Is(err, cite.ErrTooMany):
-		err = &cm.Refusal{Words: fmt.Sprintf("That is too much at once: at most %d works.", cite.MaxWorks)}
-	case errors.Is(err, cite.ErrBroken):
-		err = &cm.Refusal{Words: "That cannot be read to its end: is a bracket missing? Nothing was attached."}
-	}
+	all, err := readCited(g.PostForm("text"))
 	if err != nil {
 		s.failWith(g, err)
 		return

@@ -21,25 +21,7 @@ const (
 	// not waited for.
 	sendChunk    = 128 << 10
 	sendPatience = 15 * time.Second
-	// heavy is what a map weighs, in bytes, from which on few at a time are drawn.
-	heavy = 4 << 20
 )
-
-// rendering is held while something is made of a heavy map.
-var rendering = make(chan struct{}, 2)
-
-// turn waits until something can be made of a map, and gives what ends it.
-func (s *state) turn(g *gin.Context) (done func()) {
-	if s.weigh() < heavy {
-		return func() {}
-	}
-	select {
-	case rendering <- struct{}{}:
-		return func() { <-rendering }
-	case <-g.Request.Context().Done():
-		return func() {} // nobody waits for it
-	}
-}
 
 // spool collects what a handler answers, and sends it when that is whole.
 func spool(g *gin.Context) {

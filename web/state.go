@@ -1,6 +1,7 @@
 package web
 
 import (
+	"context"
 	"slices"
 	"sync"
 	"sync/atomic"
@@ -78,4 +79,23 @@ func newState(m *cm.Map, revision int, before *state) *state {
 	}
 	st := structure.Next(shape, m)
 	return &state{m: m, revision: revision, structure: st, scene: scene.Build(m, st, scene.View{}, prev), former: former}
+}
+
+// heavy is what a map weighs, in bytes, from which on few at a time are drawn.
+const heavy = 4 << 20
+
+// rendering is held while something is made of a heavy map.
+var rendering = make(chan struct{}, 2)
+
+// turn waits until something can be made of a map, and gives what ends it.
+func (s *state) turn(ctx context.Context) (done func()) {
+	if s.weigh() < heavy {
+		return func() {}
+	}
+	select {
+	case rendering <- struct{}{}:
+		return func() { <-rendering }
+	case <-ctx.Done():
+		return func() {} // nobody waits for it
+	}
 }

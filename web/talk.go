@@ -1,7 +1,6 @@
 package web
 
 import (
-	"html/template"
 	"net/http"
 	"slices"
 	"strconv"
@@ -66,14 +65,14 @@ type talkedView struct {
 
 // said is all that was said of a map, as one person sees it.
 type said struct {
-	*state
+	reading
 	who     Person
 	self    cm.ID
 	threads []cm.Thread
 	count   map[cm.Key]int // as Map.Talk counts
 }
 
-func (s *state) said(who Person) *said {
+func (s reading) said(who Person) *said {
 	return &said{s, who, who.speaker(s.m.ID), s.m.Threads(), s.m.Talk()}
 }
 
@@ -125,7 +124,7 @@ func (s *said) of(on cm.Key) talkView {
 }
 
 // nameOf says what a thing is called.
-func (s *state) nameOf(key cm.Key) string {
+func (s reading) nameOf(key cm.Key) string {
 	if r := s.m.Regions[key.ID]; key.Kind == cm.EntityRegion && r != nil {
 		return strings.Join(strings.Fields(s.m.Words(r.Title)), " ")
 	}
@@ -178,7 +177,7 @@ type taskView struct {
 	Words   string // of the concept
 }
 
-func (s *state) describeTalk(v *marginView, who Person) {
+func (s reading) describeTalk(v *marginView, who Person) {
 	s.describeTasks(v)
 	said := s.said(who)
 	for i, r := range v.Regions {
@@ -207,7 +206,7 @@ func (s *state) describeTalk(v *marginView, who Person) {
 	v.Talk = said.of(v.NoteOn)
 }
 
-func (s *state) describeTasks(v *marginView) {
+func (s reading) describeTasks(v *marginView) {
 	for _, c := range s.m.TaskList() {
 		v.Tasks = append(v.Tasks, taskView{c.Task, c.ID, s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: c.ID})})
 		if !c.Task.Done {
@@ -218,7 +217,7 @@ func (s *state) describeTasks(v *marginView) {
 }
 
 // thingAsked gives the thing on the map that a request names by its element.
-func (s *state) thingAsked(named string) (cm.Key, bool) {
+func (s reading) thingAsked(named string) (cm.Key, bool) {
 	kind, id, _ := strings.Cut(named, "-")
 	key := cm.Key{ID: cm.ID(id)}
 	there := false
@@ -242,11 +241,16 @@ func (s *server) talk(g *gin.Context) {
 	if now == nil {
 		return
 	}
-	key, there := now.thingAsked(g.Query("on"))
+	g.HTML(http.StatusOK, "talk-panel", now.talkOf(g.Query("on"), who))
+}
+
+// talkOf gives what was said of a thing, named by its element; else of the map.
+func (s reading) talkOf(on string, who Person) talkView {
+	key, there := s.thingAsked(on)
 	if !there {
-		key = cm.Key{Kind: cm.EntityMap, ID: now.m.ID}
+		key = cm.Key{Kind: cm.EntityMap, ID: s.m.ID}
 	}
-	g.HTML(http.StatusOK, "talk-panel", now.said(who).of(key))
+	return s.said(who).of(key)
 }
 
 // noteCardView is a note as it lies open on the paper.
@@ -256,7 +260,7 @@ type noteCardView struct {
 	cm.NoteCard
 	About string
 	Verb  bool
-	HTML  template.HTML
+	Words string
 }
 
 // noteCard is a note as it lies open on the paper.
@@ -265,10 +269,21 @@ func (s *server) noteCard(g *gin.Context) {
 	if now == nil {
 		return
 	}
-	key, there := now.thingAsked(g.Query("on"))
+	v, there := now.noteCardOf(g.Query("on"))
+	if !there {
+		s.fail(g, http.StatusNotFound, "There is no note on it any more.", nil)
+		return
+	}
+	g.HTML(http.StatusOK, "note-card", v)
+}
+
+// noteCardOf gives the note of a thing, named by its element, as it lies open on the
+// paper; there is false where there is none.
+func (s reading) noteCardOf(on string) (v noteCardView, there bool) {
+	key, there := s.thingAsked(on)
 	var note cm.Text
 	var card *cm.NoteCard
-	switch c, l, r := now.m.Concepts[key.ID], now.m.Links[key.ID], now.m.Regions[key.ID]; {
+	switch c, l, r := s.m.Concepts[key.ID], s.m.Links[key.ID], s.m.Regions[key.ID]; {
 	case !there:
 	case key.Kind == cm.EntityConcept:
 		note, card = c.Note, c.NoteCard
@@ -278,14 +293,13 @@ func (s *server) noteCard(g *gin.Context) {
 		note, card = r.Note, r.NoteCard
 	}
 	if note.Empty() {
-		s.fail(g, http.StatusNotFound, "There is no note on it any more.", nil)
-		return
+		return v, false
 	}
-	v := noteCardView{Element: element(key), On: key, About: now.nameOf(key), Verb: key.Kind == cm.EntityLink, HTML: template.HTML(markdown.HTML(now.m.Words(note)))}
+	v = noteCardView{Element: element(key), On: key, About: s.nameOf(key), Verb: key.Kind == cm.EntityLink, Words: s.m.Words(note)}
 	if card != nil {
 		v.NoteCard = *card
 	}
-	g.HTML(http.StatusOK, "note-card", v)
+	return v, true
 }
 
 // cards are the cards of a route, small, beside what they speak of.

@@ -35,7 +35,7 @@ type wayStep struct {
 }
 
 // wayTo gives the way from the top of a concept's tree down to it.
-func (s *state) wayTo(id cm.ID) []wayStep {
+func (s reading) wayTo(id cm.ID) []wayStep {
 	var way []wayStep
 	for at := id; at != ""; at = s.structure.Places[at].Parent {
 		c := s.m.Concepts[at]
@@ -66,7 +66,7 @@ type endView struct {
 	Shared bool
 }
 
-func (s *state) endsOf(l *cm.Link) []endView {
+func (s reading) endsOf(l *cm.Link) []endView {
 	var ends []endView
 	for i, e := range l.Ends() {
 		side, shared := cm.SideFrom, len(l.From) > 1
@@ -78,7 +78,7 @@ func (s *state) endsOf(l *cm.Link) []endView {
 	return ends
 }
 
-func (s *state) describeThings(v *marginView, concepts, links []cm.ID) {
+func (s reading) describeThings(v *marginView, concepts, links []cm.ID) {
 	v.Chose.Concepts, v.Chose.Links = len(concepts), len(links)
 	v.Type = &cm.Concept{}
 	v.Hand = s.m.Hand
@@ -145,7 +145,7 @@ type languageView struct {
 // maxLevels is how many levels the margin lists.
 const maxLevels = 9
 
-func (s *state) describeView(v *marginView, view scene.View) {
+func (s reading) describeView(v *marginView, view scene.View) {
 	ids := view.Tucked.IDs()
 	v.AnyTucked = len(s.seen(view).Slips) < len(s.m.Concepts)
 	v.TuckedAll = view.Tucked

@@ -1,14 +1,7 @@
 package web
 
 import (
-	"context"
-	"encoding/json"
-	"net/http"
-
-	"github.com/gin-gonic/gin"
-
 	cm "mevrin/core/conceptmap"
-	"mevrin/core/conceptmap/edit"
 )
 
 // ofOrder is what the margin says of how the map is put in order.
@@ -36,7 +29,7 @@ var patternNames = map[cm.Pattern]string{
 	cm.PatternTime: "Along time", cm.PatternRows: "Rows and columns",
 }
 
-func (s *state) describeOrder(v *marginView, concepts []cm.ID) {
+func (s reading) describeOrder(v *marginView, concepts []cm.ID) {
 	o := &v.ofOrder
 	o.Freely, o.KeepTidy = s.m.Freely, s.m.KeepTidy
 	own := cm.PatternNone
@@ -59,45 +52,4 @@ func (s *state) describeOrder(v *marginView, concepts []cm.ID) {
 	for _, p := range cm.Patterns {
 		o.Patterns = append(o.Patterns, patternView{p, patternNames[p], p == s.m.Pattern, p == own})
 	}
-}
-
-// tryOut shows what operations would do to the drawing, and does none of them.
-func (d *session) tryOut(ctx context.Context, who Person, raw json.RawMessage) (*Answer, error) {
-	now, view, err := d.lookAs(ctx, who)
-	if err != nil {
-		return nil, err
-	}
-	ops, err := edit.ReadOperations(raw)
-	if err != nil {
-		return nil, err
-	}
-	if who.Gentle {
-		if err := d.gentle(ctx, now, ops, who); err != nil {
-			return nil, err
-		}
-	}
-	out, err := apply(ctx, now.m, ops)
-	if err != nil {
-		return nil, err
-	}
-	next := newState(out.Map, now.revision, now)
-	return &Answer{Revision: now.revision, Drawing: next.drawing(differenceOf(now.seen(view), next.seen(view)), view), Notices: out.Notices}, nil
-}
-
-// postTried answers with the drawing as it would be.
-func (s *server) postTried(g *gin.Context) {
-	who, id := asker(g)
-	var asked struct {
-		Operations json.RawMessage `json:"operations"`
-	}
-	if err := s.readJSON(g, &asked, "What to try out did not arrive whole. Please reload the page and try again."); err != nil {
-		s.failWith(g, err)
-		return
-	}
-	answer, err := s.sessions.get(id).tryOut(g.Request.Context(), who, asked.Operations)
-	if err != nil {
-		s.failWith(g, err)
-		return
-	}
-	g.JSON(http.StatusOK, answer)
 }

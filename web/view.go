@@ -2,11 +2,8 @@ package web
 
 import (
 	"context"
-	"net/http"
 	"slices"
 	"sync"
-
-	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/draw/scene"
@@ -121,6 +118,9 @@ func (s *state) next(t scene.Tucked, asked AskedView) scene.Tucked {
 // setView changes how one person sees the map. It is no edit: nothing of the
 // map changes.
 func (d *session) setView(ctx context.Context, who Person, asked AskedView) (*Answer, error) {
+	if !windowForm.MatchString(asked.Window) || asked.Level < 0 || len(asked.Tuck)+len(asked.Bring)+len(asked.Show) > maxAsked {
+		return nil, cm.Refusef("What to show did not arrive whole. Please reload the page.")
+	}
 	now, before, err := d.lookAs(ctx, who)
 	if err != nil {
 		return nil, err
@@ -132,27 +132,6 @@ func (d *session) setView(ctx context.Context, who Person, asked AskedView) (*An
 	d.views.set(who.ID, &v.Tucked)
 	a := &Answer{Revision: now.revision, Drawing: now.drawing(differenceOf(now.seen(before), now.seen(v)), v)}
 	d.flags(a, who)
-	d.tell(notice{author: who.ID, window: asked.Window, event: Event{Revision: now.revision, View: true}})
+	d.hub.Tell(d.id, Notice{Author: who.ID, Window: asked.Window, Event: Event{Revision: now.revision, View: true}})
 	return a, nil
-}
-
-// postView changes how the person asking sees a map.
-func (s *server) postView(g *gin.Context) {
-	who, id := asker(g)
-	var asked AskedView
-	const refused = "What to show did not arrive whole. Please reload the page."
-	err := s.readJSON(g, &asked, refused)
-	if err == nil && (!windowForm.MatchString(asked.Window) || asked.Level < 0 || len(asked.Tuck)+len(asked.Bring)+len(asked.Show) > maxAsked) {
-		err = &cm.Refusal{Words: refused}
-	}
-	if err != nil {
-		s.failWith(g, err)
-		return
-	}
-	answer, err := s.sessions.get(id).setView(g.Request.Context(), who, asked)
-	if err != nil {
-		s.failWith(g, err)
-		return
-	}
-	g.JSON(http.StatusOK, answer)
 }

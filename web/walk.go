@@ -1,8 +1,7 @@
 package web
 
 import (
-	"errors"
-	"html/template"
+	"context"
 	"net/http"
 	"slices"
 	"strings"
@@ -12,8 +11,6 @@ import (
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/guide"
 	"mevrin/draw/scene"
-	"mevrin/draw/svg"
-	"mevrin/format/markdown"
 	"mevrin/store"
 )
 
@@ -26,10 +23,10 @@ type walkView struct {
 	Route                 cm.ID
 	Lang                  cm.Lang
 	Title, Question, Name string
-	Key                   string // under which a browser keeps how far it came
-	Back                  string // where the author came from; empty for a learner
-	Base                  string // under which files are
-	Regions, Links, Slips template.HTML
+	Key                   string       // under which a browser keeps how far it came
+	Back                  string       // where the author came from; empty for a learner
+	Base                  string       // under which files are
+	Scene                 *scene.Scene // what the route reveals
 	Stops                 []walkStop
 }
 
@@ -37,7 +34,7 @@ type walkStop struct {
 	ID     cm.ID
 	Number int
 	Name   string
-	Card   template.HTML
+	Card   string // as its author wrote it
 	// New and Shows list elements of the drawing: those that this stop adds, and
 	// those that it speaks of.
 	New, Shows string
@@ -58,16 +55,22 @@ func (w *walkStop) tell(key cm.Key, sources map[cm.ID]cm.Source) {
 	}
 }
 
+// walkPage is a walk with its drawing.
+type walkPage struct {
+	walkView
+	Paper paper
+}
+
 // walked gives the map of a link to a walk, and what the link allows; nil where it
 // has answered itself.
-func (s *server) walked(g *gin.Context) (*state, store.Grant) {
+func (s *server) walked(g *gin.Context) (*reading, store.Grant) {
 	grant := admitted(g).grant
-	now, err := s.sessions.get(grant.MapID).look(g.Request.Context())
+	now, err := s.work.Session(grant.MapID).look(g.Request.Context())
 	if err != nil {
 		s.failWith(g, err) // which tells no learner of a bin
 		return nil, grant
 	}
-	return now, grant
+	return &reading{now}, grant
 }
 
 // walk leads along a route whoever has a link to it.
@@ -85,27 +88,25 @@ func (s *server) lookAtWalk(g *gin.Context) {
 	}
 }
 
-func (s *server) showWalk(g *gin.Context, now *state, route cm.ID, key, back, base string) {
+func (s *server) showWalk(g *gin.Context, now *reading, route cm.ID, key, back, base string) {
 	if now.m.Routes[route] == nil {
 		s.fail(g, http.StatusNotFound, "This route is no longer there.", nil)
 		return
 	}
 	v := now.walkOf(route)
-	v.Base, v.Slips, v.Regions = base, filesAt(base, v.Slips), filesAt(base, v.Regions)
-	v.Key, v.Back, v.Films = key, back, strings.Join(s.Films, " ")
+	v.Base, v.Key, v.Back, v.Films = base, key, back, strings.Join(s.Films, " ")
 	g.Header("Cache-Control", "no-store")
-	g.HTML(http.StatusOK, "walk.html", v)
+	g.HTML(http.StatusOK, "walk.html", walkPage{v, paperOf(v.Scene, base)})
 }
 
-func (s *state) walkOf(route cm.ID) walkView {
+func (s reading) walkOf(route cm.ID) walkView {
 	m := s.m
 	steps := guide.Growth(m, route)
 	part := guide.Part(m, steps)
 	sc := scene.Build(part, s.structure, scene.View{}, nil)
 	v := walkView{
 		Route: route, Lang: m.Language, Title: m.Words(m.Routes[route].Title), Question: m.Words(m.Question), Name: m.Name(), Look: lookOf(m.Look), Own: m.Look.Own != nil,
-		Regions: template.HTML(svg.Regions(sc)),
-		Links:   template.HTML(svg.Group(sc.Links, svg.Link)), Slips: template.HTML(svg.Group(sc.Slips, svg.Slip)),
+		Scene: sc,
 	}
 	if v.Title == "" {
 		v.Title = v.Name
@@ -113,7 +114,7 @@ func (s *state) walkOf(route cm.ID) walkView {
 	for i, step := range steps {
 		stop := m.Stops[step.Stop]
 		w := walkStop{ID: stop.ID, Number: i + 1, Name: guide.Name(m, stop), Missing: step.Missing > 0}
-		w.Card = template.HTML(markdown.HTML(m.Words(stop.Card)))
+		w.Card = m.Words(stop.Card)
 		var fresh, shows []string
 		for _, id := range step.Concepts {
 			fresh = append(fresh, element(cm.Key{Kind: cm.EntityConcept, ID: id}))
@@ -191,7 +192,7 @@ type walkLink struct{ ID, Token, Since string }
 
 // guideOf gathers the routes of a map, with one route and one stop open: those
 // asked for, else the first route and no stop.
-func (s *state) guideOf(route, stop cm.ID) guideView {
+func (s reading) guideOf(route, stop cm.ID) guideView {
 	var v guideView
 	for _, id := range cm.SortedIDs(s.m.Routes) {
 		name := s.m.Words(s.m.Routes[id].Title)
@@ -225,7 +226,7 @@ func (s *state) guideOf(route, stop cm.ID) guideView {
 	return v
 }
 
-func (s *state) cardOf(st *cm.Stop, number int) *stopCard {
+func (s reading) cardOf(st *cm.Stop, number int) *stopCard {
 	card := &stopCard{ID: st.ID, Number: number, Title: s.m.Words(st.Title), Card: s.m.Words(st.Card), GuideNotes: s.m.Words(st.GuideNotes)}
 	for _, ref := range st.Refs {
 		key := cm.Key{Kind: ref.Kind, ID: ref.ID}
@@ -246,7 +247,7 @@ func (s *state) cardOf(st *cm.Stop, number int) *stopCard {
 	return card
 }
 
-func (s *state) has(key cm.Key) bool {
+func (s reading) has(key cm.Key) bool {
 	return key.Kind == cm.EntityConcept && s.m.Concepts[key.ID] != nil || key.Kind == cm.EntityLink && s.m.Links[key.ID] != nil
 }
 
@@ -254,24 +255,14 @@ func (s *state) has(key cm.Key) bool {
 func (s *server) postGrant(g *gin.Context) {
 	_, id := asker(g)
 	route := cm.ID(g.PostForm("route"))
-	now, err := s.sessions.get(id).look(g.Request.Context())
-	if err == nil && now.m.Routes[route] == nil {
-		err = &cm.Refusal{Words: "That route is gone already."}
-	}
-	if err == nil {
-		_, err = s.Store.AddGrant(g.Request.Context(), store.Grant{ID: string(newThingID("w")), MapID: id, Allows: store.AllowsWalk, Route: route})
-	}
+	err := s.work.LinkRoute(g.Request.Context(), id, route)
 	s.answerGrants(g, err, id, route)
 }
 
 // closeGrant closes a link for good.
 func (s *server) closeGrant(g *gin.Context) {
 	_, id := asker(g)
-	err := s.Store.Revoke(g.Request.Context(), id, g.Param("grant"))
-	if errors.Is(err, store.ErrNoGrant) {
-		err = nil // it was closed before: what is wanted holds
-	}
-	s.sessions.get(id).askAgain()
+	err := s.work.CloseLink(g.Request.Context(), id, g.Param("grant"))
 	if g.PostForm("allows") == string(store.AllowsHand) {
 		s.answerHandLinks(g, err, id)
 		return
@@ -282,7 +273,7 @@ func (s *server) closeGrant(g *gin.Context) {
 func (s *server) answerGrants(g *gin.Context, err error, id, route cm.ID) {
 	var links []walkLink
 	if err == nil {
-		links, err = s.linksTo(g, id, route)
+		links, err = linksFor(g.Request.Context(), s.work, id, store.AllowsWalk, route)
 	}
 	if err != nil {
 		s.failWith(g, err)
@@ -291,12 +282,8 @@ func (s *server) answerGrants(g *gin.Context, err error, id, route cm.ID) {
 	g.HTML(http.StatusOK, "walk-links", guideView{Route: route, Links: links})
 }
 
-func (s *server) linksTo(g *gin.Context, id, route cm.ID) ([]walkLink, error) {
-	return s.linksFor(g, id, store.AllowsWalk, route)
-}
-
-func (s *server) linksFor(g *gin.Context, id cm.ID, allows store.Allows, route cm.ID) ([]walkLink, error) {
-	all, err := s.Store.Grants(g.Request.Context(), id)
+func linksFor(ctx context.Context, w *Workspace, id cm.ID, allows store.Allows, route cm.ID) ([]walkLink, error) {
+	all, err := w.Store.Grants(ctx, id)
 	if err != nil {
 		return nil, err
 	}

@@ -141,6 +141,19 @@ func (l Look) Valid() bool {
 		(slices.Contains(Dresses, l.Dress) || l.Dress == DressOwn) && l.ownSound() && slices.Contains(Papers, l.Paper) && l.Line.Valid() && slices.Contains(ColouredBy, l.By)
 }
 
+// TriedOn gives the look in other colours of one's own, with an ink that can be read.
+func (l Look) TriedOn(own OwnColours) (Look, error) {
+	readable := own.Valid()
+	if readable {
+		own, readable = own.Corrected(l.Paper == PaperPicture)
+	}
+	if !readable {
+		return l, Refusef("No ink can be read on this paper and on these slips alike.")
+	}
+	l.Dress, l.Own = DressOwn, &own
+	return l, nil
+}
+
 // Portable gives a look as it suits any paper: a picture under the slips belongs
 // to the one where it was laid.
 func (l Look) Portable() Look {

@@ -1,0 +1,224 @@
+package web
+
+import (
+	cm "mevrin/core/conceptmap"
+	"bytes"
+	"context"
+	"encoding/json"
+	"errors"
+	"mevrin/core/conceptmap/document"
+	"mevrin/core/conceptmap/edit"
+	"mevrin/core/kinds"
+	"mevrin/core/structure"
+	"mevrin/draw/scene"
+	"mevrin/draw/svg"
+	"mevrin/format/outline"
+	"mevrin/standin/shelf"
+	"mevrin/store"
+	"slices"
+	"strings"
+)
+
+// beginForm is what is asked of a new map: its question, what it begins with, the
+// lines of an outline; and, for those who want it, a look, a key and a picture.
+type beginForm struct {
+	Question, Begin, Lines string
+	Dress                  cm.Dress
+	Set                    string // the key to begin with, by its name
+	Picture                string // of the shelf, by its name
+}
+
+// Begin makes a map: with one concept in the middle, empty, from an outline, or with a
+// loose idea for each line.
+func (w *Workspace) Begin(ctx context.Context, who Person, form beginForm) (cm.ID, error) {
+	ops, err := form.operations()
+	if err == nil && form.Picture != "" && !slices.ContainsFunc(w.Drawings(), func(i shelf.Item) bool { return i.Name == form.Picture }) {
+		err = cm.Refusef("There is no such picture on the shelf.")
+	}
+	id := newMapID()
+	if err == nil {
+		err = w.make(ctx, who, id, ops)
+	}
+	if err == nil && form.Picture != "" {
+		err = w.beginPicture(ctx, who, id, form.Picture)
+	}
+	return id, err
+}
+
+// operations gives what makes the map that is asked for.
+func (form beginForm) operations() ([]edit.Operation, error) {
+	var ops []edit.Operation
+	if strings.TrimSpace(form.Question) != "" {
+		ops = append(ops, &edit.Ask{Question: form.Question})
+	}
+	if form.Dress != cm.DressPlain {
+		ops = append(ops, &edit.SetLook{Dress: &form.Dress})
+	}
+	if form.Set != "" {
+		i := slices.IndexFunc(kinds.Shipped, func(set kinds.Set) bool { return set.ID == form.Set })
+		if i < 0 {
+			return nil, &cm.Refusal{Words: "There is no such key to begin with."}
+		}
+		ops = append(ops, kinds.Shipped[i].Operations("en", func() cm.ID { return newThingID("k") })...)
+	}
+	switch form.Begin {
+	case "empty":
+		return ops, nil
+	case "outline", "lines":
+		lines, err := outline.Parse(form.Lines, false)
+		if err != nil {
+			return nil, err
+		}
+		if len(lines) == 0 {
+			return nil, &cm.Refusal{Words: "Type or paste some lines first, one idea in each."}
+		}
+		o := outline.Options{NewID: newThingID, Measure: scene.Measurer{}, Flat: form.Begin == "lines", Focus: form.Begin == "outline"}
+		return append(ops, outline.Operations(lines, o)...), nil
+	}
+	first := newThingID("c")
+	return append(ops, &edit.AddConcept{ID: first}, &edit.SetFocus{Concept: first}), nil
+}
+
+// make makes a map by operations on an empty one.
+func (w *Workspace) make(ctx context.Context, who Person, id cm.ID, ops []edit.Operation) error {
+	out, err := edit.Apply(cm.NewMap(id, "en"), ops, nil)
+	if err != nil {
+		return err
+	}
+	raw, err := edit.MarshalOperations(ops)
+	if err != nil {
+		return err
+	}
+	return w.Store.Put(ctx, out.Map, who.ID, raw)
+}
+
+// Drawings are the pictures of the shelf.
+func (w *Workspace) Drawings() []shelf.Item {
+	return slices.DeleteFunc(w.Shelf.Find("", ""), func(i shelf.Item) bool { return i.Kind != "picture" })
+}
+
+// beginWide is how wide a picture stands on the slip of a new map, in pixels.
+const beginWide = 140
+
+// beginPicture puts a picture of the shelf on the focus concept of a new map; into
+// the tray where it has none yet. It is an entry of its own: undone, the map is as
+// it would be without.
+func (w *Workspace) beginPicture(ctx context.Context, who Person, id cm.ID, name string) error {
+	source, err := w.fromShelf(ctx, id, who, name)
+	if err != nil {
+		return err
+	}
+	d := w.Session(id)
+	now, err := d.look(ctx)
+	if err != nil {
+		return err
+	}
+	on := cm.Key{Kind: cm.EntityMap, ID: id}
+	if now.m.Focus != "" {
+		on, source.Wide = cm.Key{Kind: cm.EntityConcept, ID: now.m.Focus}, beginWide
+	}
+	ops, err := edit.MarshalOperations([]edit.Operation{&edit.AttachSource{On: on, ID: newThingID("s"), Source: source}})
+	if err != nil {
+		return err
+	}
+	_, err = d.perform(ctx, who, Asked{ID: newThingID("g"), Window: "begin", Operations: json.RawMessage(ops)})
+	return err
+}
+
+// Upload makes a map of a document. Files that the person brought to another map here
+// are there for this one, too; where one is missing its place on the map says so.
+func (w *Workspace) Upload(ctx context.Context, who Person, raw []byte) (cm.ID, error) {
+	m, err := document.Read(raw)
+	if err != nil {
+		return "", err
+	}
+	m.ID = newMapID()
+	err = w.Store.Put(ctx, m, who.ID, nil)
+	for _, f := range m.Files() {
+		if err == nil {
+			err = w.Store.UseFile(ctx, m.ID, who.ID, f.Hash)
+		}
+		if errors.Is(err, store.ErrNoFile) {
+			err = nil
+		}
+	}
+	return m.ID, err
+}
+
+// Rename names a map: an edit like any other.
+func (w *Workspace) Rename(ctx context.Context, who Person, id cm.ID, title string) error {
+	ops, err := edit.MarshalOperations([]edit.Operation{&edit.NameMap{Title: title}})
+	if err == nil {
+		_, err = w.Session(id).perform(ctx, who, Asked{ID: newThingID("g"), Window: "library", Operations: json.RawMessage(ops)})
+	}
+	return err
+}
+
+// Copy makes a map like another one; links to its routes, comments and votes are not
+// copied: what was said was said of the other one.
+func (w *Workspace) Copy(ctx context.Context, who Person, id cm.ID) (cm.ID, error) {
+	now, err := w.Session(id).look(ctx)
+	if err != nil {
+		return "", err
+	}
+	defer now.turn(ctx)()
+	m := now.m
+	twin := *m.WithoutTalk()
+	twin.ID = newMapID()
+	if name := []rune(m.Name()); len(name) > 0 {
+		twin.Title = m.Title.With(m.Language, "Copy of "+string(name[:min(len(name), cm.MaxTitle-8)]))
+	}
+	if err := w.Store.Put(ctx, &twin, who.ID, nil); err != nil {
+		return "", err
+	}
+	return twin.ID, w.Store.ShareFiles(ctx, twin.ID, id)
+}
+
+// Discard puts a map into the bin.
+func (w *Workspace) Discard(ctx context.Context, id cm.ID) error {
+	err := w.Store.Discard(ctx, id)
+	w.sessions.forget(id)
+	return err
+}
+
+// Restore takes a map out of the bin.
+func (w *Workspace) Restore(ctx context.Context, id cm.ID) error {
+	err := w.Store.Restore(ctx, id)
+	w.sessions.forget(id)
+	return err
+}
+
+// Small gives the drawing of a map as lists show it, and its revision. A map that nobody
+// works on is not kept for that.
+func (w *Workspace) Small(ctx context.Context, id cm.ID) (drawing string, revision int, err error) {
+	m, revision, err := w.Store.Load(ctx, id)
+	if err != nil {
+		return "", 0, err
+	}
+	defer (&state{m: m}).turn(ctx)()
+	m = m.WithoutTalk()
+	return svg.Small(scene.Build(m, structure.Of(m), scene.View{}, nil)), revision, nil
+}
+
+// Picture gives the drawing of a map as a file that leaves it, without what was said of
+// the map. Pictures gives those on its slips.
+func (s *state) Picture(pictures func(hash string) (kind string, raw []byte, ok bool)) string {
+	sc := s.scene
+	if s.m.Talked() {
+		m := s.m.WithoutTalk()
+		sc = scene.Build(m, structure.Of(m), scene.View{}, nil)
+	}
+	return svg.Document(sc, s.m.Name(), s.m.Words(s.m.Question), pictures)
+}
+
+var errNotOnShelf = errors.New("nothing on the shelf has that name")
+
+// fromShelf keeps an item of the shelf as a file of a map, and gives it as a source.
+func (w *Workspace) fromShelf(ctx context.Context, id cm.ID, who Person, name string) (cm.Source, error) {
+	item, raw, ok := w.Shelf.Content(name)
+	if !ok {
+		return cm.Source{}, errNotOnShelf
+	}
+	kept, err := w.Store.KeepFile(ctx, id, who.ID, item.File, bytes.NewReader(raw), Recognise)
+	return cm.Source{File: &kept.File, Title: item.Title, Says: item.Says, Licence: item.Licence}, err
+}

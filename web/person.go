@@ -1,0 +1,30 @@
+package web
+
+import (
+	"crypto/sha256"
+
+	cm "mevrin/core/conceptmap"
+)
+
+// Person is who is asking.
+type Person struct {
+	// ID is how the log records an author. It is sent to nobody: others know the
+	// person by the name that speaker gives.
+	ID string
+	// Gentle tells that they may do nothing that takes anything off a map: whoever
+	// has a link, and no more.
+	Gentle bool
+}
+
+// speaker names the person in comments and votes on a map. It is the same each
+// time, other on each map, and tells nobody by what they are known to the log. A
+// bearer of a link is named so that they cannot be taken for the map's own people.
+func (p Person) speaker(mapID cm.ID) cm.ID { return speakerOf(mapID, p.ID, p.Gentle) }
+
+func speakerOf(mapID cm.ID, person string, visitor bool) cm.ID {
+	sum := sha256.Sum256([]byte("speaker\x00" + string(mapID) + "\x00" + person))
+	return cm.SpeakerID(sum[:8], visitor)
+}
+
+// handPrefix is how those who work under links are named in the log.
+const handPrefix = "hand:"

@@ -1,0 +1,65 @@
+package web
+
+import (
+	cm "mevrin/core/conceptmap"
+	"errors"
+	"fmt"
+	"mevrin/core/guide"
+	"mevrin/format/cite"
+	"slices"
+)
+
+// sourceView is a source as the margin shows it.
+type sourceView struct {
+	ID cm.ID
+	cm.Source
+	Kind cm.SourceKind
+	Name string
+	Href string // relative to the map's address
+	Size string
+	Thing,
+	ThingID string // what it is attached to, for its operations
+}
+
+func sourceViews(all map[cm.ID]cm.Source, on cm.Key) []sourceView {
+	var views []sourceView
+	for _, id := range cm.SourceList(all) {
+		src := all[id]
+		v := sourceView{ID: id, Source: src, Kind: src.Kind(), Name: src.Name(), Thing: string(on.Kind), ThingID: string(on.ID)}
+		if src.File != nil {
+			v.Href, v.Size = "files/"+src.File.Hash, bytesWords(src.File.Size)
+		}
+		views = append(views, v)
+	}
+	return views
+}
+
+func bytesWords(n int64) string {
+	switch {
+	case n >= 1<<20:
+		return fmt.Sprintf("%.1f MB", float64(n)/(1<<20))
+	case n >= 1<<10:
+		return fmt.Sprintf("%d kB", n>>10)
+	}
+	return fmt.Sprintf("%d bytes", n)
+}
+
+// shows tells whether a walk along a route shows a file.
+func (s reading) shows(route cm.ID, hash string) bool {
+	part := guide.Part(s.m, guide.Growth(s.m, route))
+	return slices.ContainsFunc(part.Files(), func(f cm.File) bool { return f.Hash == hash })
+}
+
+// readCited reads works that were pasted as BibTeX or CSL-JSON.
+func readCited(text string) ([]cm.Citation, error) {
+	all, err := cite.Read(text)
+	switch {
+	case errors.Is(err, cite.ErrNone):
+		err = cm.Refusef("There is no cited work in that. Paste BibTeX entries, or CSL-JSON as reference managers export it.")
+	case errors.Is(err, cite.ErrTooMany):
+		err = cm.Refusef("That is too much at once: at most %d works.", cite.MaxWorks)
+	case errors.Is(err, cite.ErrBroken):
+		err = cm.Refusef("That cannot be read to its end: is a bracket missing? Nothing was attached.")
+	}
+	return all, err
+}

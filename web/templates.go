@@ -1,0 +1,95 @@
+package web
+
+import (
+	"embed"
+	"encoding/json"
+	"html/template"
+	cm "mevrin/core/conceptmap"
+	"mevrin/draw/scene"
+	"mevrin/draw/svg"
+	"mevrin/format/markdown"
+	"strings"
+	"time"
+)
+
+//go:embed templates
+var templateFiles embed.FS
+
+func parsePages() *template.Template {
+	t := template.New("").Funcs(template.FuncMap{
+		// depth is an outline's indentation as the style sheet knows it.
+		"depth":     func(below int) int { return min(below+1, deepest) },
+		"steps":     stepsOf,
+		"noteTools": func() []choiceView { return noteTools },
+		"json": func(v any) (string, error) {
+			raw, err := json.Marshal(v)
+			return string(raw), err
+		},
+		"limit": limit,
+		"hued":  newHued,
+		"key":   func(kind, id string) cm.Key { return cm.Key{Kind: cm.Entity(kind), ID: cm.ID(id)} },
+		"sourceIcon": func(k cm.SourceKind) string {
+			return map[cm.SourceKind]string{cm.SourcePicture: "image", cm.SourceSound: "volume-2", cm.SourceVideo: "film", cm.SourceFile: "paperclip", cm.SourceCite: "quote", cm.SourceWeb: "link"}[k]
+		},
+		"hues":        func() []cm.Colour { return cm.Colours },
+		"outlines":    func() []cm.Outline { return cm.Outlines },
+		"strokes":     func() []cm.Stroke { return cm.Strokes },
+		"markdown":    func(words string) template.HTML { return template.HTML(markdown.HTML(words)) }, // safe by that package's promise
+		"noteRead":    noteRead,
+		"iconPicture": func(i cm.Icon) template.HTML { return template.HTML(svg.Icon(i)) },
+		"kindPicture": kindPicture,
+		"swatch":      func(c cm.Colour, o cm.Outline) template.HTML { return template.HTML(svg.Swatch(c, o)) },
+		"when":        func(t time.Time) string { return t.Local().Format("2 January 2006, 15:04") },
+	})
+	return template.Must(t.ParseFS(templateFiles, "templates/*.html"))
+}
+
+// noteTools are what the small editor of notes offers.
+var noteTools = []choiceView{
+	{"bold", "B", "Bold: **words**"}, {"italic", "I", "Italic: *words*"}, {"heading", "H", "Heading: # words"}, {"list", "•", "List: - words"},
+	{"link", "↗", "Link: [words](address)"}, {"table", "⊞", "Table"}, {"formula", "√", "Formula: $f = v/lambda$"},
+}
+
+// noteRead gives a note as it is read; nothing where it is plain words.
+func noteRead(note string) template.HTML {
+	if !strings.ContainsAny(note, "*_#`[|$>") && !strings.Contains(note, "://") && !strings.Contains(note, "- ") && !strings.Contains(note, "1. ") {
+		return ""
+	}
+	return template.HTML(markdown.HTML(note)) // safe by that package's promise
+}
+
+// kindPicture shows how the things of a kind look.
+func kindPicture(k *cm.Kind) template.HTML {
+	if k.Links {
+		return template.HTML(svg.Stroke(k))
+	}
+	return template.HTML(svg.Swatch(k.Colour, k.Outline))
+}
+
+// hued is a thing with a colour that can be changed: by which operation, and how
+// the operation names the thing.
+type hued struct {
+	Do, Member string
+	ID         cm.ID
+	Colour     cm.Colour
+	Stroke     cm.Stroke
+}
+
+func newHued(do, member string, id cm.ID, colour cm.Colour, stroke cm.Stroke) hued {
+	return hued{do, member, id, colour, stroke}
+}
+
+// filesAt puts the address of a map before those of its files, which drawings name
+// beside it. No words of a map can look like one: they have no quotes in them.
+func filesAt(base string, drawn template.HTML) template.HTML {
+	return template.HTML(strings.ReplaceAll(string(drawn), `href="files/`, `href="`+base+`/files/`))
+}
+
+// paper is a complete drawing as markup. The writers of package svg escape every
+// word themselves.
+type paper struct{ Links, Slips, Axis, Regions, Key template.HTML }
+
+func paperOf(sc *scene.Scene, base string) paper {
+	return paper{template.HTML(svg.Group(sc.Links, svg.Link)), filesAt(base, template.HTML(svg.Group(sc.Slips, svg.Slip))), template.HTML(svg.Axis(sc.Axis)),
+		filesAt(base, template.HTML(svg.Regions(sc))), template.HTML(svg.Key(sc.Key))}
+}

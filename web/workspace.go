@@ -1,0 +1,66 @@
+package web
+
+import (
+	"strings"
+	"weak"
+
+	"github.com/google/uuid"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/standin/ideas"
+	"mevrin/standin/shelf"
+	"mevrin/store"
+)
+
+// Workspace is the maps of one data folder, as people work on them: a session for each
+// that is in use, and what concerns maps as a whole. Everything that a page or another
+// program asks goes through it.
+type Workspace struct {
+	Store    *store.Store
+	Shelf    shelf.Searcher // finds pictures and sounds
+	Ideas    ideas.Helper   // offers what could be added to a concept
+	Hub      Hub            // carries events to those who listen
+	sessions *sessions
+}
+
+// Options say what a workspace works with; what is nil is the shipped stand-in.
+type Options struct {
+	Shelf shelf.Searcher
+	Ideas ideas.Helper
+	Hub   Hub
+	// Memory bounds what the sessions hold, in bytes; 0 for the usual.
+	Memory int64
+}
+
+// NewWorkspace gives the workspace of a data folder.
+func NewWorkspace(s *store.Store, o Options) *Workspace {
+	if o.Shelf == nil {
+		o.Shelf = shelf.Local{}
+	}
+	if o.Ideas == nil {
+		o.Ideas = ideas.Local{}
+	}
+	if o.Hub == nil {
+		o.Hub = &LocalHub{}
+	}
+	if o.Memory == 0 {
+		o.Memory = maxSessions
+	}
+	w := &Workspace{Store: s, Shelf: o.Shelf, Ideas: o.Ideas, Hub: o.Hub}
+	w.sessions = &sessions{store: s, hub: o.Hub, most: o.Memory, made: map[cm.ID]weak.Pointer[session]{}}
+	return w
+}
+
+// Session gives the session of a map, whether there is such a map or not.
+func (w *Workspace) Session(id cm.ID) *session { return w.sessions.get(id) }
+
+// Forget drops what is held of a map, after the store has changed without it, and lets
+// all who listen ask again whether they may.
+func (w *Workspace) Forget(id cm.ID) { w.sessions.forget(id) }
+
+func newMapID() cm.ID { return cm.ID(uuid.Must(uuid.NewV7()).String()) }
+
+// newThingID makes an id for a thing on a map, where no page makes it.
+func newThingID(kind string) cm.ID {
+	return cm.ID(kind + strings.ReplaceAll(uuid.Must(uuid.NewV7()).String(), "-", ""))
+}
