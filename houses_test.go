@@ -17,16 +17,17 @@ import (
 // the core may use of the standard library is bounded too: it must not reach
 // the network, files, the clock or chance.
 var rooms = map[string][]string{
-	"core":    {"core"},
-	"draw":    {"core", "draw"},
-	"format":  {"core", "draw", "format"},
-	"standin": {"core", "standin"},
-	"store":   {"core", "store"},
-	"web":     {"core", "draw", "format", "standin", "store", "web"},
-	"demo":    {"core", "standin", "demo"},
-	"cmd":     {"core", "draw", "format", "standin", "store", "web", "demo"},
-	"e2e":     {"core", "store", "e2e"},
-	"bench":   {"core", "format"},
+	"core":      {"core"},
+	"draw":      {"core", "draw"},
+	"format":    {"core", "draw", "format"},
+	"standin":   {"core", "standin"},
+	"store":     {"core", "store"},
+	"web":       {"core", "draw", "format", "standin", "store", "workspace", "web"},
+	"workspace": {"core", "draw", "format", "standin", "store", "workspace"},
+	"demo":      {"core", "standin", "demo"},
+	"cmd":       {"core", "draw", "format", "standin", "store", "workspace", "web", "demo"},
+	"e2e":       {"core", "store", "e2e"},
+	"bench":     {"core", "format"},
 }
 
 var notForTheCore = []string{"net", "net/http", "os", "io/fs", "html", "html/template", "text/template", "math/rand", "math/rand/v2", "crypto/rand", "time", "database/sql", "gorm.io/", "github.com/gin-gonic/"}

@@ -9,6 +9,7 @@ import (
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/store"
+	"mevrin/workspace"
 )
 
 // Capability is one thing that somebody may do.
@@ -38,7 +39,7 @@ var AuthorCan = Capabilities{CanLook: true, CanAdd: true, CanEdit: true, CanShar
 // principal is who a request comes from, which map it is about, and what they may do
 // with that. It is worked out once, before any handler.
 type principal struct {
-	who   Person
+	who   workspace.Person
 	mapID cm.ID // empty for the library
 	may   Capabilities
 	grant store.Grant // of the bearer of a link; empty for others
@@ -95,7 +96,7 @@ func (s *server) principalOf(g *gin.Context) (principal, error) {
 		case grant.Allows == store.AllowsHand:
 			return s.bearer(g, grant), nil
 		case grant.Allows == store.AllowsWalk:
-			return principal{mapID: grant.MapID, grant: grant, may: Capabilities{CanWalk: true}, who: Person{ID: "walk:" + grant.ID, Gentle: true}}, nil
+			return principal{mapID: grant.MapID, grant: grant, may: Capabilities{CanWalk: true}, who: workspace.Person{ID: "walk:" + grant.ID, Gentle: true}}, nil
 		}
 		return principal{}, store.ErrNoGrant
 	}
@@ -108,7 +109,7 @@ func (s *server) principalOf(g *gin.Context) (principal, error) {
 }
 
 // asker gives who was admitted, and the map that they ask about.
-func asker(g *gin.Context) (Person, cm.ID) {
+func asker(g *gin.Context) (workspace.Person, cm.ID) {
 	p := admitted(g)
 	return p.who, p.mapID
 }
@@ -125,7 +126,7 @@ var (
 type Access interface {
 	// Ask gives the person behind a request and what they may do with a map; an
 	// empty map stands for the whole library.
-	Ask(r *http.Request, mapID cm.ID) (Person, Capabilities, error)
+	Ask(r *http.Request, mapID cm.ID) (workspace.Person, Capabilities, error)
 	// Redeem gives what the bearer of a link may do, whoever they are.
 	Redeem(r *http.Request, token string) (store.Grant, error)
 }
@@ -135,8 +136,8 @@ type Access interface {
 type OneAuthor struct{ Store *store.Store }
 
 // Ask lets everyone do everything, as the one author.
-func (OneAuthor) Ask(*http.Request, cm.ID) (Person, Capabilities, error) {
-	return Person{ID: "author"}, AuthorCan, nil
+func (OneAuthor) Ask(*http.Request, cm.ID) (workspace.Person, Capabilities, error) {
+	return workspace.Person{ID: "author"}, AuthorCan, nil
 }
 
 // Redeem asks the store.

@@ -31,16 +31,3 @@ func Addresses() []Addressed {
 func RegisterWithout() error {
 	return (&server{}).register(gin.New(), []route{{method: "GET", path: "/open-to-all"}})
 }
-
-// HoldTurns takes all turns of those who compute for long, as if others did.
-func HoldTurns() (release func()) {
-	n := cap(turns)
-	for range n {
-		turns <- struct{}{}
-	}
-	return func() {
-		for range n {
-			<-turns
-		}
-	}
-}

@@ -1,25 +1,12 @@
 package web
 
 import (
-	"context"
 	"net/http"
-	"strings"
 
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
-	"mevrin/core/likeness"
-	"mevrin/standin/ideas"
 )
-
-// offeredIdea is an idea with the reason why it is offered, ready to be added.
-type offeredIdea struct {
-	Phrase, Noun, Why, Steps string
-	There                    bool // the noun is on the map already
-}
-
-// maxIdeas is how many ideas are offered at once.
-const maxIdeas = 24
 
 // ideas offers what could be added to a concept: what the author's other maps say
 // of it, and what the helper knows. Nothing is added unasked.
@@ -28,53 +15,10 @@ func (s *server) ideas(g *gin.Context) {
 	if now == nil {
 		return
 	}
-	words, all, err := now.ideas(g.Request.Context(), s.work, cm.ID(g.Query("concept")))
+	words, all, err := now.Ideas(g.Request.Context(), s.work, cm.ID(g.Query("concept")))
 	if err != nil {
 		s.failWith(g, err)
 		return
 	}
 	g.HTML(http.StatusOK, "ideas.html", gin.H{"Ideas": all, "Words": words})
-}
-
-// ideas gives what could be added to a concept, which is not said of it yet, and the
-// words of the concept.
-func (s reading) ideas(ctx context.Context, w *Workspace, concept cm.ID) (words string, all []offeredIdea, err error) {
-	c := s.m.Concepts[concept]
-	if c == nil {
-		return "", nil, cm.Refusef("That concept is no longer on the map.")
-	}
-	words = s.m.Words(c.Label)
-	said := map[string]bool{}
-	for _, p := range s.structure.Propositions() {
-		if p.Subject == c.ID {
-			one := s.sentenceOf(p)
-			said[likeness.Fold(one.Verb)+"|"+ideas.Plain(one.Noun2)] = true
-		}
-	}
-	there := map[string]bool{}
-	for _, o := range s.m.Concepts {
-		there[ideas.Plain(s.m.Words(o.Label))] = true
-	}
-	offer := func(i ideas.Idea, why string) {
-		key := likeness.Fold(i.Phrase) + "|" + ideas.Plain(i.Noun)
-		if said[key] || len(all) == maxIdeas || i.Noun == "" {
-			return
-		}
-		said[key] = true
-		steps, err := stepsOf("jot", "concept", "@c", "words", i.Phrase+": "+i.Noun, "at", cm.Point{X: c.At.X, Y: c.At.Y + 130}, "under", c.ID, "link", "@l", "own", "@e", "above", "@f")
-		if err == nil {
-			all = append(all, offeredIdea{i.Phrase, i.Noun, why, steps, there[ideas.Plain(i.Noun)]})
-		}
-	}
-	elsewhere, err := w.Store.SaidElsewhere(ctx, s.m.ID, func(label string) bool { return ideas.Plain(label) == ideas.Plain(words) })
-	if err != nil {
-		return "", nil, err
-	}
-	for _, e := range elsewhere {
-		offer(ideas.Idea{Phrase: strings.TrimSpace(e.Phrase), Noun: e.Noun}, "said on “"+e.Map+"”")
-	}
-	for _, i := range w.Ideas.Offer(words, s.m.Language) {
-		offer(i, "from the small word net that comes with Mevrin")
-	}
-	return words, all, nil
 }

@@ -3,34 +3,11 @@ package web
 import (
 	"errors"
 	"net/http"
-	"strings"
 
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
-	"mevrin/core/conceptmap/edit"
-	"mevrin/core/likeness"
-	"mevrin/draw/scene"
-	"mevrin/format/outline"
 )
-
-// pastedView shows what pasted lines would become, before they do.
-type pastedView struct {
-	Fault    string
-	Lines    []pastedLine
-	Under    string
-	Long     int // lines that are rather notes
-	Shorten  bool
-	New, Old int    // concepts that would be made, and that are there
-	Tree     string // the operations that put the lines down as an outline
-	Flat     string // and as loose ideas; empty where there is no difference
-	First    cm.ID
-}
-
-type pastedLine struct {
-	outline.Line
-	Known bool // the map has this concept
-}
 
 // pasted reads lines from outside and shows what would become of them. Nothing
 // is done yet: the operations come back by the road of any other edit.
@@ -39,7 +16,7 @@ func (s *server) pasted(g *gin.Context) {
 	if now == nil {
 		return
 	}
-	v, err := now.pastedOf(g.PostForm("text"), cm.ID(g.PostForm("under")), g.PostForm("shorten") != "false")
+	v, err := now.Pasted(g.PostForm("text"), cm.ID(g.PostForm("under")), g.PostForm("shorten") != "false")
 	var refusal *cm.Refusal
 	if errors.As(err, &refusal) {
 		v.Fault = refusal.Words
@@ -48,63 +25,4 @@ func (s *server) pasted(g *gin.Context) {
 		return
 	}
 	g.HTML(http.StatusOK, "pasted.html", v)
-}
-
-// belowBy is how far below everything pasted lines are put, in pixels.
-const belowBy = 70
-
-func (s reading) pastedOf(text string, under cm.ID, shorten bool) (pastedView, error) {
-	var v pastedView
-	lines, err := outline.Parse(text, s.m.Concepts[under] != nil)
-	if err != nil {
-		return v, err
-	}
-	for _, l := range lines {
-		if l.Long() {
-			v.Long++
-		}
-	}
-	if v.Shorten = shorten && v.Long > 0; v.Shorten {
-		lines = outline.Shortened(lines)
-	}
-	o := outline.Options{NewID: newThingID, Measure: scene.Measurer{}}
-	if c := s.m.Concepts[under]; c != nil {
-		o.Under, v.Under = under, strings.Join(strings.Fields(s.m.Words(c.Label)), " ")
-	}
-	if len(s.m.Concepts) > 0 {
-		box := s.scene.Bounds()
-		o.At = cm.Point{X: box.X, Y: box.Y + box.H + belowBy}
-	}
-	nested := o.Under != ""
-	seen := map[string]bool{}
-	for _, l := range lines {
-		nested = nested || l.Depth > 0
-		known := s.m.Find(l.Label) != nil
-		v.Lines = append(v.Lines, pastedLine{l, known})
-		if key := likeness.Fold(l.Label); !seen[key] {
-			seen[key] = true
-			if known {
-				v.Old++
-			} else {
-				v.New++
-			}
-		}
-	}
-	write := func(flat bool) (string, error) {
-		o.Flat = flat
-		ops := outline.Operations(lines, o)
-		// What is refused is refused here, before anybody counts on it.
-		if _, err := edit.Apply(s.m, ops, nil); err != nil {
-			return "", err
-		}
-		raw, err := edit.MarshalOperations(ops)
-		return string(raw), err
-	}
-	if v.Flat, err = write(true); err != nil {
-		return v, err
-	}
-	if nested {
-		v.Tree, err = write(false)
-	}
-	return v, err
 }

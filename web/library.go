@@ -14,7 +14,26 @@ import (
 	"mevrin/core/kinds"
 	"mevrin/standin/shelf"
 	"mevrin/store"
+	"mevrin/workspace"
+	"mevrin/workspace/query"
 )
+
+// makeMap makes a map: with one concept in the middle, empty, from an outline,
+// or with a loose idea for each line. What is refused comes back in the form.
+func (s *server) makeMap(g *gin.Context) {
+	who, _ := asker(g)
+	form := workspace.BeginForm{Question: g.PostForm("question"), Begin: g.PostForm("begin"), Lines: g.PostForm("lines"), Dress: cm.Dress(g.PostForm("dress")), Set: g.PostForm("key"), Picture: g.PostForm("picture")}
+	id, err := s.work.Begin(g.Request.Context(), who, form)
+	var refusal *cm.Refusal
+	switch {
+	case errors.As(err, &refusal):
+		s.showLibrary(g, http.StatusUnprocessableEntity, libraryView{Fault: refusal.Words, Form: form}, "")
+	case err != nil:
+		s.failWith(g, err)
+	default:
+		g.Redirect(http.StatusSeeOther, "/maps/"+string(id))
+	}
+}
 
 // libraryView is the list of maps, with what was just done to one of them.
 type libraryView struct {
@@ -23,16 +42,16 @@ type libraryView struct {
 	Done   string // discarded, restored, copied, renamed
 	Fault  string
 	Of     *store.Summary
-	Form   beginForm
+	Form   workspace.BeginForm
 	// What a new map can begin with.
-	Dresses  []choiceView
+	Dresses  []query.Choice
 	Sets     []kinds.Set
 	Pictures []shelf.Item
 }
 
 // library lists the maps.
 func (s *server) library(g *gin.Context) {
-	s.showLibrary(g, http.StatusOK, libraryView{Done: g.Query("done"), Form: beginForm{Begin: "concept"}}, cm.ID(g.Query("map")))
+	s.showLibrary(g, http.StatusOK, libraryView{Done: g.Query("done"), Form: workspace.BeginForm{Begin: "concept"}}, cm.ID(g.Query("map")))
 }
 
 func (s *server) showLibrary(g *gin.Context, status int, v libraryView, of cm.ID) {
@@ -47,7 +66,7 @@ func (s *server) showLibrary(g *gin.Context, status int, v libraryView, of cm.ID
 		return
 	}
 	v.Binned = len(binned)
-	v.Dresses, v.Sets, v.Pictures = dresses, kinds.Shipped, s.work.Drawings()
+	v.Dresses, v.Sets, v.Pictures = query.Dresses, kinds.Shipped, s.work.Drawings()
 	for _, all := range [][]store.Summary{v.Maps, binned} {
 		for i := range all {
 			if all[i].ID == of {
@@ -82,9 +101,9 @@ func (s *server) upload(g *gin.Context) {
 	var tooLarge *http.MaxBytesError
 	switch {
 	case errors.As(err, &tooLarge):
-		s.showLibrary(g, http.StatusRequestEntityTooLarge, libraryView{Fault: "This file is too large for a map. Nothing was changed.", Form: beginForm{Begin: "concept"}}, "")
+		s.showLibrary(g, http.StatusRequestEntityTooLarge, libraryView{Fault: "This file is too large for a map. Nothing was changed.", Form: workspace.BeginForm{Begin: "concept"}}, "")
 	case errors.As(err, &refusal):
-		s.showLibrary(g, http.StatusUnprocessableEntity, libraryView{Fault: refusal.Words, Form: beginForm{Begin: "concept"}}, "")
+		s.showLibrary(g, http.StatusUnprocessableEntity, libraryView{Fault: refusal.Words, Form: workspace.BeginForm{Begin: "concept"}}, "")
 	case err != nil:
 		s.failWith(g, err)
 	default:
@@ -149,6 +168,7 @@ func (s *server) copyMap(g *gin.Context) {
 }
 
 func (s *server) discardMap(g *gin.Context) { s.moveMap(g, s.work.Discard, "discarded") }
+
 func (s *server) restoreMap(g *gin.Context) { s.moveMap(g, s.work.Restore, "restored") }
 
 func (s *server) moveMap(g *gin.Context, move func(context.Context, cm.ID) error, done string) {

@@ -18,7 +18,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	cm "mevrin/core/conceptmap"
-	"mevrin/web"
+	"mevrin/workspace"
 )
 
 // form sends a form as a page does and gives the page that it leads to.
@@ -172,7 +172,7 @@ func TestFileNames(t *testing.T) {
 		"": "Map", "...": "Map", "a/b\\c": "a b c", "../../etc": "etc", "钟声 – λ": "钟声 – λ", "con": "Map con", "COM1.x": "Map COM1.x",
 		"a\u202eb\x00c": "ab c", strings.Repeat("ä", 200): strings.Repeat("ä", 60), " .hidden. ": "hidden", "line\nend": "line end",
 	} {
-		assert.Equal(t, want, web.FileName(name))
+		assert.Equal(t, want, workspace.FileName(name))
 	}
 }
 
@@ -248,7 +248,7 @@ func TestHostileFiles(t *testing.T) {
 	for _, path := range []string{"", "/margin?chosen=c-a&phase=guide&route=r&stop=s", "/margin?chosen=l-l&phase=check", "/column", "/drawing", "/small.svg", "/walk/r", "/changes?since=9"} {
 		_, page := s.get(at + path)
 		if strings.HasPrefix(path, "/changes") {
-			var answer web.Answer
+			var answer workspace.Answer
 			require.NoError(t, json.Unmarshal([]byte(page), &answer))
 			page = fmt.Sprint(answer.Slips, answer.Links) // the heading is set as text
 		}

@@ -10,6 +10,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/workspace"
 )
 
 // postChosen tells the other windows what one has selected.
@@ -22,7 +23,7 @@ func (s *server) postChosen(g *gin.Context) {
 	const refused = "What is selected did not arrive whole."
 	err := s.readJSON(g, &asked, refused)
 	if err == nil {
-		err = s.work.Session(id).choose(who, asked.Window, asked.Chosen)
+		err = s.work.Session(id).Choose(who, asked.Window, asked.Chosen)
 	}
 	if err != nil {
 		s.failWith(g, err)
@@ -44,13 +45,13 @@ func (s *server) live(g *gin.Context) {
 	who, id := p.who, p.mapID
 	d := s.work.Session(id)
 	ctx := g.Request.Context()
-	now, err := d.look(ctx)
+	now, err := d.Look(ctx)
 	if err != nil {
 		s.failWith(g, err)
 		return
 	}
-	v := NewListener(who, "")
-	if window := g.Query("window"); windowForm.MatchString(window) {
+	v := workspace.NewListener(who, "")
+	if window := g.Query("window"); workspace.WindowForm.MatchString(window) {
 		v.Window = window
 	}
 	leave, ok := s.work.Hub.Join(id, v)
@@ -65,7 +66,7 @@ func (s *server) live(g *gin.Context) {
 	}
 	defer func() { _ = conn.CloseNow() }()
 	ctx = conn.CloseRead(ctx)
-	if send(ctx, conn, Event{Revision: now.revision}) != nil {
+	if send(ctx, conn, workspace.Event{Revision: now.Revision}) != nil {
 		return
 	}
 	if until := p.grant.Until; !until.IsZero() {
@@ -77,7 +78,7 @@ func (s *server) live(g *gin.Context) {
 }
 
 // next waits for what comes next in a stream, and tells whether it goes on.
-func next(ctx context.Context, v *Listener, conn *websocket.Conn, may func() bool) bool {
+func next(ctx context.Context, v *workspace.Listener, conn *websocket.Conn, may func() bool) bool {
 	asleep := time.NewTimer(interval)
 	defer asleep.Stop()
 	select {
@@ -100,18 +101,18 @@ func next(ctx context.Context, v *Listener, conn *websocket.Conn, may func() boo
 	return false
 }
 
-func send(ctx context.Context, conn *websocket.Conn, e Event) error {
+func send(ctx context.Context, conn *websocket.Conn, e workspace.Event) error {
 	ctx, cancel := context.WithTimeout(ctx, patience)
 	defer cancel()
 	return wsjson.Write(ctx, conn, e)
 }
 
 // still tells whether one who listens to a map may go on.
-func (s *server) still(ctx context.Context, g *gin.Context, who Person, id cm.ID) bool {
+func (s *server) still(ctx context.Context, g *gin.Context, who workspace.Person, id cm.ID) bool {
 	again, err := s.principalOf(g)
 	if err != nil || again.can(CanLook) != nil || again.who.ID != who.ID || again.mapID != id {
 		return false
 	}
-	_, err = s.work.Session(id).look(ctx)
+	_, err = s.work.Session(id).Look(ctx)
 	return err == nil
 }

@@ -16,6 +16,7 @@ import (
 	cm "mevrin/core/conceptmap"
 	"mevrin/store"
 	"mevrin/web"
+	"mevrin/workspace"
 )
 
 // limited is the access of somebody who may do some things with every map.
@@ -24,8 +25,8 @@ type limited struct {
 	may web.Capabilities
 }
 
-func (l limited) Ask(*http.Request, cm.ID) (web.Person, web.Capabilities, error) {
-	return web.Person{ID: "somebody"}, l.may, nil
+func (l limited) Ask(*http.Request, cm.ID) (workspace.Person, web.Capabilities, error) {
+	return workspace.Person{ID: "somebody"}, l.may, nil
 }
 
 func (l limited) Redeem(r *http.Request, token string) (store.Grant, error) {

@@ -23,6 +23,7 @@ import (
 	"mevrin/standin/preview"
 	"mevrin/standin/shelf"
 	"mevrin/store"
+	"mevrin/workspace"
 )
 
 //go:embed static
@@ -58,7 +59,7 @@ type Config struct {
 type server struct {
 	Config
 	policy string // what pages may load
-	work   *Workspace
+	work   *workspace.Workspace
 	pages  *template.Template
 }
 
@@ -74,7 +75,7 @@ func build(c Config) (*server, http.Handler, error) {
 	if c.Previewer == nil {
 		c.Previewer = preview.Local{}
 	}
-	s := &server{Config: c, policy: policy + framesOf(c.Films), work: NewWorkspace(c.Store, Options{Shelf: c.Shelf, Ideas: c.Ideas, Memory: c.memory}), pages: parsePages()}
+	s := &server{Config: c, policy: policy + framesOf(c.Films), work: workspace.NewWorkspace(c.Store, workspace.Options{Shelf: c.Shelf, Ideas: c.Ideas, Memory: c.memory}), pages: parsePages()}
 	r := gin.New()
 	r.HandleMethodNotAllowed = true
 	if err := r.SetTrustedProxies(c.Proxies); err != nil {
@@ -254,7 +255,7 @@ func (s *server) fail(g *gin.Context, status int, words string, err error) {
 func (s *server) failWith(g *gin.Context, err error) {
 	var refusal *cm.Refusal
 	var tooLarge *http.MaxBytesError
-	var contradicts *conflict
+	var contradicts *workspace.Conflict
 	if g.Param("token") != "" && errors.Is(err, store.ErrBinned) {
 		err = store.ErrNoGrant // whoever has a link need not know of a bin
 	}
@@ -277,12 +278,12 @@ func (s *server) failWith(g *gin.Context, err error) {
 		s.fail(g, http.StatusUnsupportedMediaType, "JSON is expected here, and something else came. Nothing was changed.", nil)
 	case errors.Is(err, io.ErrUnexpectedEOF):
 		s.fail(g, http.StatusBadRequest, "That did not arrive whole. Nothing was changed; please try again.", nil)
-	case errors.Is(err, errNoTurn), errors.Is(err, context.Canceled):
+	case errors.Is(err, workspace.ErrNoTurn), errors.Is(err, context.Canceled):
 		s.fail(g, http.StatusServiceUnavailable, "Others are computing something large just now. Nothing is lost; please try again in a moment.", nil)
 	case store.Busy(err):
 		s.fail(g, http.StatusServiceUnavailable, "The disk could not take this just now: it is full or busy. Nothing is lost here; it is tried again.", err)
 	case errors.As(err, &contradicts):
-		s.fail(g, http.StatusConflict, contradicts.words, nil)
+		s.fail(g, http.StatusConflict, contradicts.Words, nil)
 	case errors.Is(err, errNobody):
 		s.fail(g, http.StatusForbidden, "This window does not say whose it is. Please reload the page.", nil)
 	case errors.Is(err, errNotAllowed):

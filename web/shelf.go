@@ -5,6 +5,8 @@ import (
 	"net/http"
 
 	"github.com/gin-gonic/gin"
+
+	"mevrin/workspace"
 )
 
 // shelf lists pictures and sounds that can be attached, found by words.
@@ -29,9 +31,9 @@ func (s *server) shelfItem(g *gin.Context) {
 // licence.
 func (s *server) takeFromShelf(g *gin.Context) {
 	who, id := asker(g)
-	source, err := s.work.fromShelf(g.Request.Context(), id, who, g.Param("item"))
+	source, err := s.work.FromShelf(g.Request.Context(), id, who, g.Param("item"))
 	switch {
-	case errors.Is(err, errNotOnShelf):
+	case errors.Is(err, workspace.ErrNotOnShelf):
 		s.fail(g, http.StatusNotFound, "There is nothing of that name on the shelf.", nil)
 	case err != nil:
 		s.failWith(g, err)

@@ -10,10 +10,6 @@ import (
 	"github.com/gin-gonic/gin"
 )
 
-// What is answered is made in one go and sent at the pace of whoever asked. So that
-// somebody who takes in nothing holds no more of the memory than a small part of it,
-// a large answer waits in a file that has no name.
-
 const (
 	// spoolFrom is how many bytes of an answer are kept in memory.
 	spoolFrom = 256 << 10

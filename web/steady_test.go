@@ -21,7 +21,7 @@ import (
 	"mevrin/core/conceptmap/edit"
 	"mevrin/core/conceptmap/maptest"
 	"mevrin/store"
-	"mevrin/web"
+	"mevrin/workspace"
 )
 
 // Many maps in use, more than are kept in memory: whoever edits one reads their own
@@ -230,7 +230,11 @@ func TestNobodyWaitsForWhatOthersCompute(t *testing.T) {
 	out, err := edit.Apply(cm.NewMap("big", "en"), maptest.Large(700), nil)
 	require.NoError(t, err)
 	require.NoError(t, s.store.Put(t.Context(), out.Map, "author", nil))
-	defer web.HoldTurns()()
+	for range workspace.Turns { // others compute
+		done, err := workspace.TakeTurn(t.Context())
+		require.NoError(t, err)
+		defer done()
+	}
 	answered := make(chan int, 2)
 	go func() {
 		for i, ops := range []string{`[{"do":"name-concept","concept":"c00003","label":"another"}]`, `[{"do":"tidy","pattern":"rows"}]`} {

@@ -4,12 +4,14 @@ import (
 	"embed"
 	"encoding/json"
 	"html/template"
+	"strings"
+	"time"
+
 	cm "mevrin/core/conceptmap"
 	"mevrin/draw/scene"
 	"mevrin/draw/svg"
 	"mevrin/format/markdown"
-	"strings"
-	"time"
+	"mevrin/workspace/query"
 )
 
 //go:embed templates
@@ -18,9 +20,9 @@ var templateFiles embed.FS
 func parsePages() *template.Template {
 	t := template.New("").Funcs(template.FuncMap{
 		// depth is an outline's indentation as the style sheet knows it.
-		"depth":     func(below int) int { return min(below+1, deepest) },
-		"steps":     stepsOf,
-		"noteTools": func() []choiceView { return noteTools },
+		"depth":     func(below int) int { return min(below+1, query.Deepest) },
+		"steps":     query.StepsOf,
+		"noteTools": func() []query.Choice { return noteTools },
 		"json": func(v any) (string, error) {
 			raw, err := json.Marshal(v)
 			return string(raw), err
@@ -45,9 +47,9 @@ func parsePages() *template.Template {
 }
 
 // noteTools are what the small editor of notes offers.
-var noteTools = []choiceView{
-	{"bold", "B", "Bold: **words**"}, {"italic", "I", "Italic: *words*"}, {"heading", "H", "Heading: # words"}, {"list", "•", "List: - words"},
-	{"link", "↗", "Link: [words](address)"}, {"table", "⊞", "Table"}, {"formula", "√", "Formula: $f = v/lambda$"},
+var noteTools = []query.Choice{
+	{Value: "bold", Name: "B", Why: "Bold: **words**"}, {Value: "italic", Name: "I", Why: "Italic: *words*"}, {Value: "heading", Name: "H", Why: "Heading: # words"}, {Value: "list", Name: "•", Why: "List: - words"},
+	{Value: "link", Name: "↗", Why: "Link: [words](address)"}, {Value: "table", Name: "⊞", Why: "Table"}, {Value: "formula", Name: "√", Why: "Formula: $f = v/lambda$"},
 }
 
 // noteRead gives a note as it is read; nothing where it is plain words.

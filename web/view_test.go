@@ -18,6 +18,7 @@ import (
 	"mevrin/core/conceptmap/maptest"
 	"mevrin/store"
 	"mevrin/web"
+	"mevrin/workspace"
 )
 
 // Each person sees the map with the branches that they tucked away; edits are
@@ -35,7 +36,7 @@ func TestEachPersonHasAViewOfTheirOwn(t *testing.T) {
 		return httptest.NewServer(handler(t, web.Config{Store: s, Access: byHeader{}, Log: slog.New(slog.DiscardHandler)}))
 	}
 	server := start()
-	ask := func(who, method, path, body string) (int, web.Answer, string) {
+	ask := func(who, method, path, body string) (int, workspace.Answer, string) {
 		request, err := http.NewRequest(method, server.URL+path, strings.NewReader(body))
 		require.NoError(t, err)
 		request.Header.Set("Person", who)
@@ -44,7 +45,7 @@ func TestEachPersonHasAViewOfTheirOwn(t *testing.T) {
 		defer func() { _ = response.Body.Close() }()
 		raw, err := io.ReadAll(response.Body)
 		require.NoError(t, err)
-		var a web.Answer
+		var a workspace.Answer
 		_ = json.Unmarshal(raw, &a)
 		return response.StatusCode, a, string(raw)
 	}
@@ -55,7 +56,7 @@ func TestEachPersonHasAViewOfTheirOwn(t *testing.T) {
 	assert.Contains(t, a.Slips["c00001"], "ideas")
 	assert.Equal(t, 1, a.Revision, "it is no edit")
 
-	rename := func(who, id string, concept string) web.Answer {
+	rename := func(who, id string, concept string) workspace.Answer {
 		status, a, raw := ask(who, "POST", "/maps/m/entries", entry(id, "w"+who, 1, `[{"do":"name-concept","concept":"`+concept+`","label":"renamed by `+who+`"}]`))
 		require.Equal(t, 200, status, raw)
 		return a

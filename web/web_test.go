@@ -24,6 +24,7 @@ import (
 	"mevrin/core/conceptmap/maptest"
 	"mevrin/store"
 	"mevrin/web"
+	"mevrin/workspace"
 )
 
 type served struct {
@@ -217,7 +218,7 @@ func TestWindowsAreKeptInStep(t *testing.T) {
 	conn, _, err := websocket.Dial(t.Context(), "ws"+strings.TrimPrefix(s.URL, "http")+"/maps/m/live?window=w1", nil)
 	require.NoError(t, err)
 	defer func() { _ = conn.CloseNow() }()
-	next := func() (e web.Event) {
+	next := func() (e workspace.Event) {
 		require.NoError(t, wsjson.Read(t.Context(), conn, &e))
 		return e
 	}
@@ -227,13 +228,13 @@ func TestWindowsAreKeptInStep(t *testing.T) {
 		require.Equal(t, 200, status, answer)
 	}
 	name("g1", "w1", "first", 1)
-	assert.Equal(t, web.Event{Revision: 2, Window: "w1"}, next())
+	assert.Equal(t, workspace.Event{Revision: 2, Window: "w1"}, next())
 	name("g2", "w2", "second", 1)
-	assert.Equal(t, web.Event{Revision: 3, Window: "w2", Overtook: []string{"“second”"}}, next())
+	assert.Equal(t, workspace.Event{Revision: 3, Window: "w2", Overtook: []string{"“second”"}}, next())
 	name("g3", "w1", "third", 3)
 	assert.Empty(t, next().Overtook, "it had seen what it wrote over")
 
-	var missed web.Answer
+	var missed workspace.Answer
 	_, body := s.get("/maps/m/changes?since=2")
 	require.NoError(t, json.Unmarshal([]byte(body), &missed))
 	assert.Equal(t, 4, missed.Revision)
@@ -321,8 +322,8 @@ func (byHeader) Redeem(*http.Request, string) (store.Grant, error) {
 	return store.Grant{}, store.ErrNoGrant
 }
 
-func (byHeader) Ask(r *http.Request, _ cm.ID) (web.Person, web.Capabilities, error) {
-	return web.Person{ID: r.Header.Get("Person")}, web.AuthorCan, nil
+func (byHeader) Ask(r *http.Request, _ cm.ID) (workspace.Person, web.Capabilities, error) {
+	return workspace.Person{ID: r.Header.Get("Person")}, web.AuthorCan, nil
 }
 
 // An entry's name belongs to its author: another gets no answer to it.

@@ -23,6 +23,7 @@ import (
 	"mevrin/demo"
 	"mevrin/store"
 	"mevrin/web"
+	"mevrin/workspace"
 )
 
 // version is set when a release is built.
@@ -197,7 +198,7 @@ func fill(ctx context.Context, s *store.Store) error {
 			return err
 		}
 		for _, f := range d.Files {
-			if _, err := s.KeepFile(ctx, d.ID, "author", f.Name, bytes.NewReader(f.Raw), web.Recognise); err != nil {
+			if _, err := s.KeepFile(ctx, d.ID, "author", f.Name, bytes.NewReader(f.Raw), workspace.Recognise); err != nil {
 				return err
 			}
 		}

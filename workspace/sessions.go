@@ -1,4 +1,4 @@
-package web
+package workspace
 
 import (
 	"runtime"
@@ -21,18 +21,18 @@ type sessions struct {
 	most  int64 // bytes
 
 	mu   sync.Mutex
-	made map[cm.ID]weak.Pointer[session]
-	full []*session // those that hold a map, the one used longest ago first
+	made map[cm.ID]weak.Pointer[Session]
+	full []*Session // those that hold a map, the one used longest ago first
 }
 
 // get gives the session of a map, whether there is such a map or not.
-func (ds *sessions) get(id cm.ID) *session {
+func (ds *sessions) get(id cm.ID) *Session {
 	ds.mu.Lock()
 	defer ds.mu.Unlock()
 	if d := ds.made[id].Value(); d != nil {
 		return d
 	}
-	d := &session{id: id, sessions: ds, store: ds.store, hub: ds.hub}
+	d := &Session{id: id, sessions: ds, store: ds.store, hub: ds.hub}
 	ds.made[id] = weak.Make(d)
 	runtime.AddCleanup(d, ds.sweep, id)
 	return d
@@ -49,15 +49,15 @@ func (ds *sessions) sweep(id cm.ID) {
 
 // filled takes note that a session holds a map now, or more or less of one, and lets
 // others go where all together hold too much. A session at work is passed over.
-func (ds *sessions) filled(d *session) {
+func (ds *sessions) filled(d *Session) {
 	ds.mu.Lock()
 	defer ds.mu.Unlock()
-	ds.full = append(slices.DeleteFunc(ds.full, func(other *session) bool { return other == d }), d)
+	ds.full = append(slices.DeleteFunc(ds.full, func(other *Session) bool { return other == d }), d)
 	total := int64(0)
 	for _, one := range ds.full {
 		total += one.weight.Load()
 	}
-	ds.full = slices.DeleteFunc(ds.full, func(oldest *session) bool {
+	ds.full = slices.DeleteFunc(ds.full, func(oldest *Session) bool {
 		if total <= ds.most || oldest == d || !oldest.mu.TryLock() {
 			return false
 		}
@@ -88,10 +88,10 @@ const (
 )
 
 // weigh estimates what a state takes.
-func (s *state) weigh() int64 {
+func (s *State) weigh() int64 {
 	strands := 0
-	for _, l := range s.m.Links {
+	for _, l := range s.Map.Links {
 		strands += len(l.From) * len(l.To)
 	}
-	return weightOfMap + int64(len(s.m.Concepts))*weightOfSlip + int64(len(s.m.Links)+strands)*weightOfLink
+	return weightOfMap + int64(len(s.Map.Concepts))*weightOfSlip + int64(len(s.Map.Links)+strands)*weightOfLink
 }

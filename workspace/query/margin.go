@@ -1,8 +1,10 @@
-package web
+package query
 
 import (
 	"context"
 	"errors"
+	"strings"
+
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/kinds"
 	"mevrin/core/phrases"
@@ -10,11 +12,11 @@ import (
 	"mevrin/core/work"
 	"mevrin/draw/scene"
 	"mevrin/store"
-	"strings"
+	"mevrin/workspace"
 )
 
-// sentence is a proposition in the two voices.
-type sentence struct {
+// Sentence is a proposition in the two voices.
+type Sentence struct {
 	Key                   string // names the proposition among all of the map
 	Link, Subject, Object cm.ID
 	Noun1, Verb, Noun2    string
@@ -23,7 +25,7 @@ type sentence struct {
 	FromEnd, ToEnd cm.ID
 }
 
-type marginView struct {
+type Margin struct {
 	Kind      string // concept, link, several, or nothing
 	Chosen    string // the elements that it speaks of
 	Count     int
@@ -36,7 +38,7 @@ type marginView struct {
 	Loose     bool
 	Link      *cm.Link
 	Ends      []endView
-	Sentences []sentence
+	Sentences []Sentence
 	More      int
 
 	Note    string
@@ -53,49 +55,49 @@ type marginView struct {
 	ofTalk
 
 	MapID     cm.ID
-	HandLinks handLinks
+	HandLinks HandLinks
 	Phase     string
 	Revision  int // of the map that it tells of
 	Found     int // places at which something was noticed
 	Check     checkView
-	Guide     guideView
-	Figures   []figureView // where they are asked for
-	NoFigures string       // why there are none
+	Guide     Guide
+	Figures   []Figure // where they are asked for
+	NoFigures string   // why there are none
 	Bank      []phrases.Offer
 	Here      []string // phrases of this map, the most used first
 	OfKey     []string // phrases that go with the kinds of the map
 }
 
-// marginAsked is what the margin should show: of what is selected, of a phase, of a
+// MarginAsked is what the margin should show: of what is selected, of a phase, of a
 // route and a stop of it, and whether figures are worked out.
-type marginAsked struct {
+type MarginAsked struct {
 	Chosen      []string // elements
 	Phase       string
 	Route, Stop cm.ID
 	Figures     bool
 }
 
-// beginMargin gives the margin of a page that has just been opened.
-func (s reading) beginMargin(who Person, view scene.View) marginView {
-	v := s.marginOf(marginAsked{})
+// BeginMargin gives the margin of a page that has just been opened.
+func (s Reading) BeginMargin(who workspace.Person, view scene.View) Margin {
+	v := s.marginOf(MarginAsked{})
 	s.describeView(&v, view)
 	s.describeTalk(&v, who)
 	return v
 }
 
-// margin gives the margin as somebody sees it.
-func (s reading) margin(ctx context.Context, w *Workspace, who Person, view scene.View, asked marginAsked) (v marginView, err error) {
+// Margin gives the margin as somebody sees it.
+func (s Reading) Margin(ctx context.Context, w *workspace.Workspace, who workspace.Person, view scene.View, asked MarginAsked) (v Margin, err error) {
 	v = s.marginOf(asked)
 	s.describeView(&v, view)
 	s.describeTalk(&v, who)
-	if v.HandLinks, err = handLinksOf(ctx, w, s.m); err != nil {
+	if v.HandLinks, err = HandLinksOf(ctx, w, s.Map); err != nil {
 		return v, err
 	}
 	if v.OwnLooks, err = ownLooks(ctx, w, who.ID); err != nil {
 		return v, err
 	}
 	if v.Guide.Route != "" {
-		if v.Guide.Links, err = linksFor(ctx, w, s.m.ID, store.AllowsWalk, v.Guide.Route); err != nil {
+		if v.Guide.Links, err = LinksFor(ctx, w, s.Map.ID, store.AllowsWalk, v.Guide.Route); err != nil {
 			return v, err
 		}
 	}
@@ -103,22 +105,22 @@ func (s reading) margin(ctx context.Context, w *Workspace, who Person, view scen
 		v.Figures, v.NoFigures = s.figuresFor(ctx, v.Concept)
 	}
 	if v.Phase == "connect" {
-		if v.Bank, err = w.bankFor(ctx, who, s.m); err != nil {
+		if v.Bank, err = w.BankFor(ctx, who, s.Map); err != nil {
 			return v, err
 		}
-		v.Here, v.OfKey = s.phrasesHere(), kinds.Phrases(s.m)
+		v.Here, v.OfKey = s.phrasesHere(), kinds.Phrases(s.Map)
 	}
 	return v, nil
 }
 
 // figuresFor works out all figures, or says why there are none.
-func (s reading) figuresFor(ctx context.Context, concept *cm.Concept) (all []figureView, none string) {
+func (s Reading) figuresFor(ctx context.Context, concept *cm.Concept) (all []Figure, none string) {
 	own := cm.ID("")
 	if concept != nil {
 		own = concept.ID
 	}
-	err := working(ctx, func(limit *work.Limit) error {
-		if len(s.m.Concepts) > structure.MaxMeasured {
+	err := workspace.Working(ctx, func(limit *work.Limit) error {
+		if len(s.Map.Concepts) > structure.MaxMeasured {
 			return cm.Refusef("Figures are worked out for at most %d concepts.", structure.MaxMeasured)
 		}
 		all = s.figuresOf(own, limit)
@@ -138,22 +140,22 @@ const maxSentences = 12
 
 // marginOf gathers what the margin says about the chosen elements (c-… and
 // l-…) and about the whole map.
-func (s reading) marginOf(asked marginAsked) marginView {
-	v := marginView{Kind: "nothing", Chosen: strings.Join(asked.Chosen, ","), Concepts: len(s.m.Concepts), Links: len(s.m.Links),
-		MapID: s.m.ID, Title: s.m.Words(s.m.Title), Name: s.m.Name(), Phase: asked.Phase, Revision: s.revision}
+func (s Reading) marginOf(asked MarginAsked) Margin {
+	v := Margin{Kind: "nothing", Chosen: strings.Join(asked.Chosen, ","), Concepts: len(s.Map.Concepts), Links: len(s.Map.Links),
+		MapID: s.Map.ID, Title: s.Map.Words(s.Map.Title), Name: s.Map.Name(), Phase: asked.Phase, Revision: s.Revision}
 	if v.Phase == "" {
 		v.Phase = "gather"
 	}
 	var concepts, links []cm.ID
 	for _, element := range asked.Chosen {
 		kind, id, _ := strings.Cut(element, "-")
-		if kind == "c" && s.m.Concepts[cm.ID(id)] != nil {
+		if kind == "c" && s.Map.Concepts[cm.ID(id)] != nil {
 			concepts = append(concepts, cm.ID(id))
-		} else if kind == "l" && s.m.Links[cm.ID(id)] != nil {
+		} else if kind == "l" && s.Map.Links[cm.ID(id)] != nil {
 			links = append(links, cm.ID(id))
 		}
 	}
-	v.MapNote = s.m.Words(s.m.Note)
+	v.MapNote = s.Map.Words(s.Map.Note)
 	s.describeThings(&v, concepts, links)
 	s.describeOrder(&v, concepts)
 	switch v.Count = len(concepts) + len(links); {
@@ -162,13 +164,13 @@ func (s reading) marginOf(asked marginAsked) marginView {
 	case len(concepts) == 1:
 		s.describeConcept(&v, concepts[0])
 	case len(links) == 1:
-		v.Kind, v.Link = "link", s.m.Links[links[0]]
-		v.Words, v.Note = s.m.Words(v.Link.Phrase), s.m.Words(v.Link.Note)
+		v.Kind, v.Link = "link", s.Map.Links[links[0]]
+		v.Words, v.Note = s.Map.Words(v.Link.Phrase), s.Map.Words(v.Link.Note)
 		v.Ends = s.endsOf(v.Link)
-		s.addSentences(&v, func(p sentence) bool { return p.Link == links[0] })
+		s.addSentences(&v, func(p Sentence) bool { return p.Link == links[0] })
 	}
-	v.CrossLinks = len(s.structure.CrossLinks())
-	v.LooseIdeas = len(s.structure.Loose())
+	v.CrossLinks = len(s.Structure.CrossLinks())
+	v.LooseIdeas = len(s.Structure.Loose())
 	v.Check = s.checkOf()
 	for _, f := range v.Check.Findings {
 		v.Found += len(f.Places)
@@ -179,22 +181,22 @@ func (s reading) marginOf(asked marginAsked) marginView {
 	return v
 }
 
-func (s reading) describeConcept(v *marginView, id cm.ID) {
-	place := s.structure.Places[id]
-	v.Kind, v.Concept = "concept", s.m.Concepts[id]
-	v.Note = s.m.Words(v.Concept.Note)
-	v.Words, v.Level, v.IsFocus, v.Loose = s.m.Words(v.Concept.Label), place.Level, s.m.Focus == id, place.Loose
+func (s Reading) describeConcept(v *Margin, id cm.ID) {
+	place := s.Structure.Places[id]
+	v.Kind, v.Concept = "concept", s.Map.Concepts[id]
+	v.Note = s.Map.Words(v.Concept.Note)
+	v.Words, v.Level, v.IsFocus, v.Loose = s.Map.Words(v.Concept.Label), place.Level, s.Map.Focus == id, place.Loose
 	if place.Parent != "" {
-		v.Parent = s.m.Words(s.m.Concepts[place.Parent].Label)
+		v.Parent = s.Map.Words(s.Map.Concepts[place.Parent].Label)
 	}
 	if place.Level > 2 && place.Branch != id && place.Branch != place.Parent {
-		v.Branch = s.m.Words(s.m.Concepts[place.Branch].Label)
+		v.Branch = s.Map.Words(s.Map.Concepts[place.Branch].Label)
 	}
-	s.addSentences(v, func(p sentence) bool { return p.Subject == id || p.Object == id })
+	s.addSentences(v, func(p Sentence) bool { return p.Subject == id || p.Object == id })
 }
 
-func (s reading) addSentences(v *marginView, wanted func(sentence) bool) {
-	for _, p := range s.structure.Propositions() {
+func (s Reading) addSentences(v *Margin, wanted func(Sentence) bool) {
+	for _, p := range s.Structure.Propositions() {
 		said := s.sentenceOf(p)
 		if !wanted(said) {
 			continue
@@ -207,8 +209,8 @@ func (s reading) addSentences(v *marginView, wanted func(sentence) bool) {
 	}
 }
 
-func (s reading) sentenceOf(p structure.Proposition) sentence {
-	l := s.m.Links[p.Strand.Link]
+func (s Reading) sentenceOf(p structure.Proposition) Sentence {
+	l := s.Map.Links[p.Strand.Link]
 	key := strings.Join([]string{string(l.ID), string(p.Strand.From), string(p.Strand.To)}, "/")
 	if p.Against {
 		key += "/back"
@@ -217,10 +219,10 @@ func (s reading) sentenceOf(p structure.Proposition) sentence {
 	if p.Against {
 		from, to = to, from
 	}
-	return sentence{
+	return Sentence{
 		Cross: p.Cross, FromEnd: from, ToEnd: to,
-		Key: key, Link: l.ID, Subject: p.Subject, Object: p.Object, Verb: s.m.Words(l.Phrase),
+		Key: key, Link: l.ID, Subject: p.Subject, Object: p.Object, Verb: s.Map.Words(l.Phrase),
 		Open:  p.Open,
-		Noun1: s.m.Words(s.m.Concepts[p.Subject].Label), Noun2: s.m.Words(s.m.Concepts[p.Object].Label),
+		Noun1: s.Map.Words(s.Map.Concepts[p.Subject].Label), Noun2: s.Map.Words(s.Map.Concepts[p.Object].Label),
 	}
 }

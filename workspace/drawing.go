@@ -1,4 +1,4 @@
-package web
+package workspace
 
 import (
 	cm "mevrin/core/conceptmap"
@@ -40,8 +40,8 @@ type kindBrief struct {
 	Links bool   `json:"links,omitempty"`
 }
 
-// lookOf names the classes that dress the paper of a map.
-func lookOf(l cm.Look) string {
+// LookOf names the classes that dress the paper of a map.
+func LookOf(l cm.Look) string {
 	classes := "look-plain"
 	if l.Dress != cm.DressPlain {
 		classes = "look-" + string(l.Dress)
@@ -52,12 +52,12 @@ func lookOf(l cm.Look) string {
 	return classes
 }
 
-func (s *state) head(v scene.View) Head {
-	sc := s.seen(v)
-	h := Head{Title: s.m.Name(), Question: s.m.Words(s.m.Question), Axis: svg.Axis(sc.Axis), Regions: svg.Regions(sc), Key: svg.Key(sc.Key), Look: lookOf(s.m.Look), Own: svg.Own(s.m.Look)}
+func (s *State) Head(v scene.View) Head {
+	sc := s.Seen(v)
+	h := Head{Title: s.Map.Name(), Question: s.Map.Words(s.Map.Question), Axis: svg.Axis(sc.Axis), Regions: svg.Regions(sc), Key: svg.Key(sc.Key), Look: LookOf(s.Map.Look), Own: svg.Own(s.Map.Look)}
 	h.Kinds = []kindBrief{}
-	for _, k := range s.m.Key() {
-		h.Kinds = append(h.Kinds, kindBrief{k.ID, s.m.Words(k.Name), k.Links})
+	for _, k := range s.Map.Key() {
+		h.Kinds = append(h.Kinds, kindBrief{k.ID, s.Map.Words(k.Name), k.Links})
 	}
 	if h.Title == h.Question {
 		h.Title = ""
@@ -66,9 +66,9 @@ func (s *state) head(v scene.View) Head {
 }
 
 // drawing gives what differs, as it looks in this state to a view.
-func (s *state) drawing(p difference, v scene.View) Drawing {
-	out := Drawing{Head: s.head(v)}
-	sc := s.seen(v)
+func (s *State) drawing(p difference, v scene.View) Drawing {
+	out := Drawing{Head: s.Head(v)}
+	sc := s.Seen(v)
 	add := func(ids []cm.ID, prefix string, draw func(cm.ID) (string, bool), into *map[cm.ID]string) {
 		for _, id := range ids {
 			if drawn, there := draw(id); there {
@@ -101,8 +101,8 @@ func (s *state) drawing(p difference, v scene.View) Drawing {
 }
 
 // whole gives the complete drawing for a view.
-func (s *state) whole(v scene.View) Drawing {
-	sc := s.seen(v)
+func (s *State) whole(v scene.View) Drawing {
+	sc := s.Seen(v)
 	out := s.drawing(difference{slips: cm.SortedIDs(sc.Slips), links: cm.SortedIDs(sc.Links)}, v)
 	out.Whole = true
 	return out

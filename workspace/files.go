@@ -1,12 +1,9 @@
-package web
+package workspace
 
 import (
-	cm "mevrin/core/conceptmap"
 	"context"
 	"errors"
 	"io"
-	"mevrin/format/picture"
-	"mevrin/store"
 	"mime"
 	"net/http"
 	"os"
@@ -15,13 +12,17 @@ import (
 	"unicode"
 
 	"github.com/gabriel-vasile/mimetype"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/format/picture"
+	"mevrin/store"
 )
 
 // KeepFile keeps a file that somebody brought to a map, under a name of which nothing but
 // the last part counts; what a picture looks like on a slip is made at once, so that
 // nobody waits for it when the map is opened.
 func (w *Workspace) KeepFile(ctx context.Context, who Person, id cm.ID, called string, content io.Reader) (name string, kept store.Kept, err error) {
-	if _, err := w.Session(id).look(ctx); err != nil {
+	if _, err := w.Session(id).Look(ctx); err != nil {
 		return "", kept, err
 	}
 	name, err = cm.Clean(filepath.Base(strings.ReplaceAll(called, `\`, "/")), cm.MaxSourceName, "The name of a file")
@@ -42,7 +43,7 @@ func (w *Workspace) prepare(ctx context.Context, id cm.ID, kept store.Kept) {
 		return
 	}
 	if _, path, err := w.Store.FileOf(ctx, id, kept.Hash); err == nil {
-		_, _ = w.smallOf(ctx, kept, path)
+		_, _ = w.SmallPicture(ctx, kept, path)
 	}
 }
 
@@ -84,9 +85,9 @@ var decoding = make(chan struct{}, 1)
 // errNoSmall tells that a picture could not be made smaller when it was tried.
 var errNoSmall = errors.New("this picture cannot be made smaller here")
 
-// smallOf gives a picture as it stands on a slip, made once; what failed once is
+// SmallPicture gives a picture as it stands on a slip, made once; what failed once is
 // not tried again.
-func (w *Workspace) smallOf(ctx context.Context, kept store.Kept, path string) ([]byte, error) {
+func (w *Workspace) SmallPicture(ctx context.Context, kept store.Kept, path string) ([]byte, error) {
 	small, made := w.Store.Beside(kept.Hash, "small")
 	if !made {
 		if err := w.makeSmall(ctx, path, small); err != nil {
@@ -139,8 +140,8 @@ func (w *Workspace) readFile(path string) ([]byte, error) {
 	return io.ReadAll(file)
 }
 
-// pictures gives those on the slips of a map, for a drawing that leaves it.
-func (w *Workspace) pictures(ctx context.Context, id cm.ID) func(string) (string, []byte, bool) {
+// Pictures gives those on the slips of a map, for a drawing that leaves it.
+func (w *Workspace) Pictures(ctx context.Context, id cm.ID) func(string) (string, []byte, bool) {
 	return func(hash string) (string, []byte, bool) {
 		kept, path, err := w.Store.FileOf(ctx, id, hash)
 		if err != nil {
@@ -150,7 +151,7 @@ func (w *Workspace) pictures(ctx context.Context, id cm.ID) func(string) (string
 			raw, err := w.readFile(path)
 			return kept.Type, raw, err == nil
 		}
-		raw, err := w.smallOf(ctx, kept, path)
+		raw, err := w.SmallPicture(ctx, kept, path)
 		return http.DetectContentType(raw[:min(len(raw), 512)]), raw, err == nil
 	}
 }

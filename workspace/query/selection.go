@@ -1,4 +1,4 @@
-package web
+package query
 
 import (
 	"slices"
@@ -35,15 +35,15 @@ type wayStep struct {
 }
 
 // wayTo gives the way from the top of a concept's tree down to it.
-func (s reading) wayTo(id cm.ID) []wayStep {
+func (s Reading) wayTo(id cm.ID) []wayStep {
 	var way []wayStep
-	for at := id; at != ""; at = s.structure.Places[at].Parent {
-		c := s.m.Concepts[at]
+	for at := id; at != ""; at = s.Structure.Places[at].Parent {
+		c := s.Map.Concepts[at]
 		step := wayStep{Concept: at, Noun: s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: at})}
-		if s.structure.Places[at].Parent != "" {
-			l := s.m.Links[c.Main.Link]
-			from, _, _ := s.m.Between(c.Main.Strand)
-			step.Link, step.Verb, step.Against = l.ID, s.m.Words(l.Phrase), from == at && l.Heads == cm.HeadsOne
+		if s.Structure.Places[at].Parent != "" {
+			l := s.Map.Links[c.Main.Link]
+			from, _, _ := s.Map.Between(c.Main.Strand)
+			step.Link, step.Verb, step.Against = l.ID, s.Map.Words(l.Phrase), from == at && l.Heads == cm.HeadsOne
 		}
 		way = append(way, step)
 	}
@@ -66,7 +66,7 @@ type endView struct {
 	Shared bool
 }
 
-func (s reading) endsOf(l *cm.Link) []endView {
+func (s Reading) endsOf(l *cm.Link) []endView {
 	var ends []endView
 	for i, e := range l.Ends() {
 		side, shared := cm.SideFrom, len(l.From) > 1
@@ -78,25 +78,25 @@ func (s reading) endsOf(l *cm.Link) []endView {
 	return ends
 }
 
-func (s reading) describeThings(v *marginView, concepts, links []cm.ID) {
+func (s Reading) describeThings(v *Margin, concepts, links []cm.ID) {
 	v.Chose.Concepts, v.Chose.Links = len(concepts), len(links)
 	v.Type = &cm.Concept{}
-	v.Hand = s.m.Hand
+	v.Hand = s.Map.Hand
 	s.describeMeaning(v, concepts, links)
 	if len(concepts) > 0 {
-		v.Type = s.m.Concepts[concepts[0]]
-		v.Below = len(s.structure.Places[concepts[0]].Children) > 0
+		v.Type = s.Map.Concepts[concepts[0]]
+		v.Below = len(s.Structure.Places[concepts[0]].Children) > 0
 		v.Sources = sourceViews(v.Type.Sources, cm.Key{Kind: cm.EntityConcept, ID: concepts[0]})
 	}
 	if len(concepts) == 1 {
 		v.Way = s.wayTo(concepts[0])
-		v.Asks = phrases.Questions(s.m.Language, s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: concepts[0]}))
+		v.Asks = phrases.Questions(s.Map.Language, s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: concepts[0]}))
 	}
 	if len(concepts) == 2 && len(links) == 0 {
-		v.Chose.Between = slices.ContainsFunc(cm.SortedIDs(s.m.Links), func(id cm.ID) bool { return joins(s.m.Links[id], concepts[0], concepts[1]) })
+		v.Chose.Between = slices.ContainsFunc(cm.SortedIDs(s.Map.Links), func(id cm.ID) bool { return joins(s.Map.Links[id], concepts[0], concepts[1]) })
 	}
 	for i, id := range links {
-		l := s.m.Links[id]
+		l := s.Map.Links[id]
 		if i == 0 {
 			v.Line = l.Line
 			if len(concepts) == 0 {
@@ -106,12 +106,12 @@ func (s reading) describeThings(v *marginView, concepts, links []cm.ID) {
 		v.ByHand = v.ByHand || l.Line != cm.LineAuto || len(l.Bends) > 0 || l.Along != 0 || l.Hub != nil
 	}
 	if len(links) > 1 && len(concepts) == 0 {
-		alike := s.m.Alike(links[0])
+		alike := s.Map.Alike(links[0])
 		v.Chose.Alike = !slices.ContainsFunc(links[1:], func(id cm.ID) bool { return !slices.Contains(alike, id) })
 	}
 	if len(links) == 1 {
 		names := make([]string, 0)
-		for _, id := range s.m.Alike(links[0]) {
+		for _, id := range s.Map.Alike(links[0]) {
 			names = append(names, string(id))
 		}
 		v.Alike = strings.Join(names, " ")
@@ -145,22 +145,22 @@ type languageView struct {
 // maxLevels is how many levels the margin lists.
 const maxLevels = 9
 
-func (s reading) describeView(v *marginView, view scene.View) {
+func (s Reading) describeView(v *Margin, view scene.View) {
 	ids := view.Tucked.IDs()
-	v.AnyTucked = len(s.seen(view).Slips) < len(s.m.Concepts)
+	v.AnyTucked = len(s.Seen(view).Slips) < len(s.Map.Concepts)
 	v.TuckedAll = view.Tucked
-	v.OpeningDiffers = scene.TuckedOf(cm.SortedIDs(s.m.Tucked)) != view.Tucked
+	v.OpeningDiffers = scene.TuckedOf(cm.SortedIDs(s.Map.Tucked)) != view.Tucked
 	if v.Concept != nil {
 		v.Tucked = slices.Contains(ids, v.Concept.ID)
 	}
 	deepest := 0
-	for _, p := range s.structure.Places {
+	for _, p := range s.Structure.Places {
 		deepest = max(deepest, p.Level)
 	}
 	for level := 1; level < deepest && level <= maxLevels; level++ {
 		v.Levels = append(v.Levels, level)
 	}
-	v.Language = s.m.Language
+	v.Language = s.Map.Language
 	tags := languages
 	if !slices.Contains(tags, v.Language) {
 		tags = append(slices.Clone(tags), v.Language)

@@ -1,8 +1,6 @@
-package web
+package query
 
-import (
-	cm "mevrin/core/conceptmap"
-)
+import cm "mevrin/core/conceptmap"
 
 // ofOrder is what the margin says of how the map is put in order.
 type ofOrder struct {
@@ -29,27 +27,27 @@ var patternNames = map[cm.Pattern]string{
 	cm.PatternTime: "Along time", cm.PatternRows: "Rows and columns",
 }
 
-func (s reading) describeOrder(v *marginView, concepts []cm.ID) {
+func (s Reading) describeOrder(v *Margin, concepts []cm.ID) {
 	o := &v.ofOrder
-	o.Freely, o.KeepTidy = s.m.Freely, s.m.KeepTidy
+	o.Freely, o.KeepTidy = s.Map.Freely, s.Map.KeepTidy
 	own := cm.PatternNone
 	if len(concepts) == 1 {
-		c := s.m.Concepts[concepts[0]]
+		c := s.Map.Concepts[concepts[0]]
 		o.When = c.When
-		if len(s.structure.Places[c.ID].Children) > 0 {
+		if len(s.Structure.Places[c.ID].Children) > 0 {
 			o.Top, own = c.ID, c.Pattern
 		}
 	}
 	o.Pinned = len(concepts) > 0
 	for _, id := range concepts {
-		o.Pinned = o.Pinned && s.m.Concepts[id].Hold == cm.HoldPin
+		o.Pinned = o.Pinned && s.Map.Concepts[id].Hold == cm.HoldPin
 	}
-	for _, c := range s.m.Concepts {
+	for _, c := range s.Map.Concepts {
 		if c.Hold == cm.HoldHand {
 			o.Placed++
 		}
 	}
 	for _, p := range cm.Patterns {
-		o.Patterns = append(o.Patterns, patternView{p, patternNames[p], p == s.m.Pattern, p == own})
+		o.Patterns = append(o.Patterns, patternView{p, patternNames[p], p == s.Map.Pattern, p == own})
 	}
 }

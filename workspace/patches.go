@@ -1,4 +1,4 @@
-package web
+package workspace
 
 import (
 	"crypto/sha256"
@@ -35,7 +35,7 @@ func differenceOf(before, after *scene.Scene) (d difference) {
 
 // remember makes a state the present one, keeps the patch that led to it for
 // windows that missed it, and tells all viewers.
-func (d *session) remember(next *state, p patch, step history.Step, who Person, seen int) {
+func (d *Session) remember(next *State, p patch, step history.Step, who Person, seen int) {
 	d.books.Lock()
 	d.history.Add(step)
 	var overtook []overtook
@@ -54,12 +54,12 @@ func (d *session) remember(next *state, p patch, step history.Step, who Person, 
 	d.trim()
 	d.present.Store(next)
 	d.books.Unlock()
-	d.flags(p.answer, who)
+	d.Flags(p.answer, who)
 	d.hub.Tell(d.id, Notice{Author: p.author, Window: p.window, Event: Event{Revision: p.revision}, overtook: overtook})
 }
 
 // trim lets go of old patches, and of answers that can be drawn again.
-func (d *session) trim() {
+func (d *Session) trim() {
 	total, answers := int64(0), int64(0)
 	first := len(d.recent)
 	for i := len(d.recent) - 1; i >= 0; i-- {
@@ -88,12 +88,12 @@ func (a *Answer) size() int64 {
 	return int64(n)
 }
 
-func overtaken(earlier patch, now *state, key cm.Key) overtook {
+func overtaken(earlier patch, now *State, key cm.Key) overtook {
 	words := ""
-	if c := now.m.Concepts[key.ID]; c != nil {
-		words = now.m.Words(c.Label)
-	} else if l := now.m.Links[key.ID]; l != nil {
-		words = now.m.Words(l.Phrase)
+	if c := now.Map.Concepts[key.ID]; c != nil {
+		words = now.Map.Words(c.Label)
+	} else if l := now.Map.Links[key.ID]; l != nil {
+		words = now.Map.Words(l.Phrase)
 	}
 	if words == "" {
 		words = "something"

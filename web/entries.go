@@ -6,17 +6,19 @@ import (
 	"strconv"
 
 	"github.com/gin-gonic/gin"
+
+	"mevrin/workspace"
 )
 
 // postEntry takes one gesture down the road.
 func (s *server) postEntry(g *gin.Context) {
 	who, id := asker(g)
-	var asked Asked
+	var asked workspace.Asked
 	if err := s.readJSON(g, &asked, "This change did not arrive whole. Please reload the page and try again."); err != nil {
 		s.failWith(g, err)
 		return
 	}
-	answer, err := s.work.Session(id).perform(g.Request.Context(), who, asked)
+	answer, err := s.work.Session(id).Perform(g.Request.Context(), who, asked)
 	if err != nil {
 		s.failWith(g, err)
 		return
@@ -32,7 +34,7 @@ func (s *server) changesSince(g *gin.Context) {
 		s.fail(g, http.StatusBadRequest, "That is no revision of this map.", nil)
 		return
 	}
-	answer, err := s.work.Session(id).catchUp(g.Request.Context(), who, since)
+	answer, err := s.work.Session(id).CatchUp(g.Request.Context(), who, since)
 	if err != nil {
 		s.failWith(g, err)
 		return
@@ -43,13 +45,13 @@ func (s *server) changesSince(g *gin.Context) {
 // postView changes how the person asking sees a map.
 func (s *server) postView(g *gin.Context) {
 	who, id := asker(g)
-	var asked AskedView
+	var asked workspace.AskedView
 	const refused = "What to show did not arrive whole. Please reload the page."
 	if err := s.readJSON(g, &asked, refused); err != nil {
 		s.failWith(g, err)
 		return
 	}
-	answer, err := s.work.Session(id).setView(g.Request.Context(), who, asked)
+	answer, err := s.work.Session(id).SetView(g.Request.Context(), who, asked)
 	if err != nil {
 		s.failWith(g, err)
 		return
@@ -67,7 +69,7 @@ func (s *server) postTried(g *gin.Context) {
 		s.failWith(g, err)
 		return
 	}
-	answer, err := s.work.Session(id).tryOut(g.Request.Context(), who, asked.Operations)
+	answer, err := s.work.Session(id).TryOut(g.Request.Context(), who, asked.Operations)
 	if err != nil {
 		s.failWith(g, err)
 		return

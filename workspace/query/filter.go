@@ -1,4 +1,4 @@
-package web
+package query
 
 import (
 	"encoding/json"
@@ -8,7 +8,7 @@ import (
 )
 
 // filterWords says what a filter asks for.
-func (s reading) filterWords(f *cm.Filter) string {
+func (s Reading) filterWords(f *cm.Filter) string {
 	words, join := "", " and "
 	if f.Match == cm.MatchAny {
 		join = " or "
@@ -25,7 +25,7 @@ func (s reading) filterWords(f *cm.Filter) string {
 	return words
 }
 
-func (s reading) conditionWords(c cm.Condition) string {
+func (s Reading) conditionWords(c cm.Condition) string {
 	named := func(none, sort string, name cm.Text, there bool) string {
 		switch {
 		case c.Value == "":
@@ -33,24 +33,24 @@ func (s reading) conditionWords(c cm.Condition) string {
 		case !there:
 			return "a " + sort + " that is gone"
 		}
-		return s.m.Words(name)
+		return s.Map.Words(name)
 	}
 	id := cm.ID(c.Value)
 	switch c.About {
 	case cm.AboutKind:
-		k, there := s.m.Kinds[id]
+		k, there := s.Map.Kinds[id]
 		if k == nil {
 			k = &cm.Kind{}
 		}
 		return named("without a kind", "kind", k.Name, there)
 	case cm.AboutTag:
-		t, there := s.m.Tags[id]
+		t, there := s.Map.Tags[id]
 		if t == nil {
 			t = &cm.Tag{}
 		}
 		return named("without a tag", "tag", t.Name, there)
 	case cm.AboutRegion:
-		r, there := s.m.Regions[id]
+		r, there := s.Map.Regions[id]
 		if r == nil {
 			r = &cm.Region{}
 		}
@@ -70,12 +70,12 @@ var hasWords = map[string]string{"note": "with a note", "remark": "with a remark
 
 // filterLens shows what a filter asks for: one that is kept, one in the making, or
 // all of one kind or tag.
-func (s reading) filterLens(asked lensAsked) (*lensView, error) {
+func (s Reading) filterLens(asked LensAsked) (*Lens, error) {
 	f := &cm.Filter{Match: cm.MatchAll}
 	title := "Shown"
-	switch kept, kind, tag := s.m.Filters[asked.Filter], s.m.Kinds[asked.Kind], s.m.Tags[asked.Tag]; {
+	switch kept, kind, tag := s.Map.Filters[asked.Filter], s.Map.Kinds[asked.Kind], s.Map.Tags[asked.Tag]; {
 	case kept != nil:
-		f, title = kept, s.m.Words(kept.Name)
+		f, title = kept, s.Map.Words(kept.Name)
 	case kind != nil && kind.Links:
 		return s.linkKindLens(kind), nil
 	case kind != nil:
@@ -92,25 +92,25 @@ func (s reading) filterLens(asked lensAsked) (*lensView, error) {
 			return nil, err
 		}
 	}
-	found := s.structure.Matches(f)
-	v := &lensView{Title: title, Says: s.filterWords(f) + ": " + counted(len(found), "concept", "concepts"), Hide: f.Hide, Keep: []string{}}
+	found := s.Structure.Matches(f)
+	v := &Lens{Title: title, Says: s.filterWords(f) + ": " + counted(len(found), "concept", "concepts"), Hide: f.Hide, Keep: []string{}}
 	if len(f.Conditions) == 0 {
 		v.Says = counted(len(found), "concept", "concepts")
 	}
 	for _, id := range cm.SortedIDs(found) {
 		v.Keep = append(v.Keep, "c-"+string(id))
 	}
-	for _, id := range s.structure.Within(found) {
+	for _, id := range s.Structure.Within(found) {
 		v.Keep = append(v.Keep, "l-"+string(id))
 	}
 	return v, nil
 }
 
-func (s reading) linkKindLens(k *cm.Kind) *lensView {
-	v := &lensView{Title: s.m.Words(k.Name), Keep: []string{}}
+func (s Reading) linkKindLens(k *cm.Kind) *Lens {
+	v := &Lens{Title: s.Map.Words(k.Name), Keep: []string{}}
 	n := 0
-	for _, id := range cm.SortedIDs(s.m.Links) {
-		if l := s.m.Links[id]; l.Kind == k.ID {
+	for _, id := range cm.SortedIDs(s.Map.Links) {
+		if l := s.Map.Links[id]; l.Kind == k.ID {
 			n++
 			v.Keep = append(v.Keep, "l-"+string(id))
 			for _, e := range l.Ends() {

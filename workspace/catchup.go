@@ -1,30 +1,31 @@
-package web
+package workspace
 
 import (
 	"context"
 	"encoding/json"
+	"slices"
+
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/conceptmap/edit"
 	"mevrin/draw/scene"
-	"slices"
 )
 
-// catchUp brings a window up to date that shows an earlier revision.
-func (d *session) catchUp(ctx context.Context, who Person, since int) (*Answer, error) {
-	now, err := d.look(ctx)
+// CatchUp brings a window up to date that shows an earlier revision.
+func (d *Session) CatchUp(ctx context.Context, who Person, since int) (*Answer, error) {
+	now, err := d.Look(ctx)
 	if err != nil {
 		return nil, err
 	}
-	view, err := d.viewOf(ctx, now.m, who)
+	view, err := d.viewOf(ctx, now.Map, who)
 	if err != nil {
 		return nil, err
 	}
 	now, missed, known := d.missedSince(now, since)
-	a := &Answer{Revision: now.revision}
-	d.flags(a, who)
+	a := &Answer{Revision: now.Revision}
+	d.Flags(a, who)
 	switch {
-	case since == now.revision:
-		a.Head = now.head(view)
+	case since == now.Revision:
+		a.Head = now.Head(view)
 	case !known || view != (scene.View{}):
 		// What differs is known for the whole map alone.
 		a.Drawing = now.whole(view)
@@ -37,13 +38,13 @@ func (d *session) catchUp(ctx context.Context, who Person, since int) (*Answer, 
 // missedSince gives what differs between the drawing at a revision and the present
 // one, and the state that this was found for; known is false where it is not told
 // by what is kept.
-func (d *session) missedSince(now *state, since int) (at *state, missed difference, known bool) {
+func (d *Session) missedSince(now *State, since int) (at *State, missed difference, known bool) {
 	d.books.RLock()
 	defer d.books.RUnlock()
 	if present := d.present.Load(); present != nil {
 		now = present
 	}
-	if since > now.revision || len(d.recent) == 0 || d.recent[0].revision > since+1 {
+	if since > now.Revision || len(d.recent) == 0 || d.recent[0].revision > since+1 {
 		return now, difference{}, false
 	}
 	for _, p := range d.recent {
@@ -59,9 +60,9 @@ func (d *session) missedSince(now *state, since int) (at *state, missed differen
 	return now, missed, true
 }
 
-// tryOut shows what operations would do to the drawing, and does none of them.
-func (d *session) tryOut(ctx context.Context, who Person, raw json.RawMessage) (*Answer, error) {
-	now, view, err := d.lookAs(ctx, who)
+// TryOut shows what operations would do to the drawing, and does none of them.
+func (d *Session) TryOut(ctx context.Context, who Person, raw json.RawMessage) (*Answer, error) {
+	now, view, err := d.LookAs(ctx, who)
 	if err != nil {
 		return nil, err
 	}
@@ -74,10 +75,10 @@ func (d *session) tryOut(ctx context.Context, who Person, raw json.RawMessage) (
 			return nil, err
 		}
 	}
-	out, err := apply(ctx, now.m, ops)
+	out, err := apply(ctx, now.Map, ops)
 	if err != nil {
 		return nil, err
 	}
-	next := newState(out.Map, now.revision, now)
-	return &Answer{Revision: now.revision, Drawing: next.drawing(differenceOf(now.seen(view), next.seen(view)), view), Notices: out.Notices}, nil
+	next := newState(out.Map, now.Revision, now)
+	return &Answer{Revision: now.Revision, Drawing: next.drawing(differenceOf(now.Seen(view), next.Seen(view)), view), Notices: out.Notices}, nil
 }

@@ -1,16 +1,17 @@
-package web
+package workspace
 
 import (
 	"context"
 	"errors"
+	"runtime"
+	"time"
+
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/conceptmap/edit"
 	"mevrin/core/conceptmap/history"
 	"mevrin/core/layout"
 	"mevrin/core/work"
 	"mevrin/draw/scene"
-	"runtime"
-	"time"
 )
 
 // What is caused and left in memory is bounded here, so that nobody's request makes the
@@ -35,8 +36,8 @@ const (
 	maxRemembered = 8 << 20
 	maxAnswers    = 2 << 20
 
-	maxReplaced = 500 // places that are shown and replaced at once
-	maxSpoken   = 500 // sentences that are read in one go
+	MaxReplaced = 500 // places that are shown and replaced at once
+	MaxSpoken   = 500 // sentences that are read in one go
 
 	// shortWork is how long a request computes before it takes a turn among those that
 	// compute for long; maxTurn how long it waits for that, and maxWork how long it may
@@ -46,46 +47,56 @@ const (
 	maxWork   = 20 * time.Second
 )
 
-// turns are held by those who compute for long, so that a processor stays free for
-// all others.
-var turns = make(chan struct{}, max(1, runtime.GOMAXPROCS(0)-1))
+// Turns is how many may compute for long at a time: a processor stays free for all
+// others.
+var Turns = max(1, runtime.GOMAXPROCS(0)-1)
 
-// tooLong refuses what did not come to its end; errNoTurn tells that it did not come to
+var turns = make(chan struct{}, Turns)
+
+// TakeTurn waits for a turn among those who compute for long, and gives what ends it. It
+// fails with ErrNoTurn after a while, and when nobody waits for it any more.
+func TakeTurn(ctx context.Context) (done func(), err error) {
+	wait := time.NewTimer(maxTurn)
+	defer wait.Stop()
+	select {
+	case turns <- struct{}{}:
+		return func() { <-turns }, nil
+	case <-ctx.Done():
+		return nil, ctx.Err()
+	case <-wait.C:
+		return nil, ErrNoTurn
+	}
+}
+
+// tooLong refuses what did not come to its end; ErrNoTurn tells that it did not come to
 // its turn, and can be asked again.
 var (
 	tooLong   = &cm.Refusal{Words: "That takes too long on a map as large as this, and was broken off. Nothing was changed. Try it with one branch, or with fewer concepts."}
-	errNoTurn = errors.New("others are computing")
+	ErrNoTurn = errors.New("others are computing")
 )
 
-// working computes something: not longer than it may, and not after nobody waits for it
+// Working computes something: not longer than it may, and not after nobody waits for it
 // any more. What is done soon is done at once, whatever others compute.
-func working(ctx context.Context, do func(*work.Limit) error) error {
-	begun, mine := time.Now(), false
+func Working(ctx context.Context, do func(*work.Limit) error) error {
+	begun := time.Now()
+	var mine func()
 	var ended error
 	over := func() bool {
 		switch {
 		case ended != nil:
 		case ctx.Err() != nil:
 			ended = ctx.Err()
-		case !mine && time.Since(begun) > shortWork:
-			wait := time.NewTimer(maxTurn)
-			defer wait.Stop()
-			select {
-			case turns <- struct{}{}:
-				mine, begun = true, time.Now() // waiting is no work
-			case <-ctx.Done():
-				ended = ctx.Err()
-			case <-wait.C:
-				ended = errNoTurn
-			}
-		case mine && time.Since(begun) > maxWork:
+		case mine == nil && time.Since(begun) > shortWork:
+			mine, ended = TakeTurn(ctx)
+			begun = time.Now() // waiting is no work
+		case mine != nil && time.Since(begun) > maxWork:
 			ended = tooLong
 		}
 		return ended != nil
 	}
 	defer func() {
-		if mine {
-			<-turns
+		if mine != nil {
+			mine()
 		}
 	}()
 	var err error
@@ -100,7 +111,7 @@ func working(ctx context.Context, do func(*work.Limit) error) error {
 
 // apply performs operations on a map as working does.
 func apply(ctx context.Context, m *cm.Map, ops []edit.Operation) (out history.Outcome, err error) {
-	err = working(ctx, func(limit *work.Limit) error {
+	err = Working(ctx, func(limit *work.Limit) error {
 		out, err = edit.Apply(m, ops, layout.Placer{Measurer: scene.Measurer{}, Stop: limit})
 		return err
 	})

@@ -1,4 +1,4 @@
-package web
+package workspace
 
 import (
 	"bytes"
@@ -19,16 +19,16 @@ import (
 	"mevrin/store"
 )
 
-// session is one map being worked on. Its state is what the store holds; edits go
+// Session is one map being worked on. Its state is what the store holds; edits go
 // through it one at a time, and those who only look never wait for them.
-type session struct {
+type Session struct {
 	id       cm.ID
 	sessions *sessions
 	store    *store.Store
 	weight   atomic.Int64 // of what it holds, in bytes
 	// present is the state; nil until loaded, and after a failure that leaves
 	// doubts. It is replaced under mu.
-	present atomic.Pointer[state]
+	present atomic.Pointer[State]
 
 	mu sync.Mutex // held by the one who edits, or loads
 
@@ -42,8 +42,8 @@ type session struct {
 	hub   Hub
 }
 
-// look gives the present state.
-func (d *session) look(ctx context.Context) (*state, error) {
+// Look gives the present state.
+func (d *Session) Look(ctx context.Context) (*State, error) {
 	if now := d.present.Load(); now != nil {
 		return now, nil
 	}
@@ -56,7 +56,7 @@ func (d *session) look(ctx context.Context) (*state, error) {
 }
 
 // load makes sure that there is a state.
-func (d *session) load(ctx context.Context) error {
+func (d *Session) load(ctx context.Context) error {
 	if d.present.Load() != nil {
 		return nil
 	}
@@ -78,7 +78,7 @@ func (d *session) load(ctx context.Context) error {
 }
 
 // weighed takes note of what the session holds now.
-func (d *session) weighed(now *state) {
+func (d *Session) weighed(now *State) {
 	weight := now.weigh() + int64(d.history.Steps())*weightOfStep
 	for _, p := range d.recent {
 		if weight += p.weight; p.answer != nil {
@@ -90,7 +90,7 @@ func (d *session) weighed(now *state) {
 }
 
 // drop lets go of the state and all that goes with it.
-func (d *session) drop() {
+func (d *Session) drop() {
 	d.books.Lock()
 	defer d.books.Unlock()
 	d.present.Store(nil)
@@ -98,7 +98,7 @@ func (d *session) drop() {
 	d.weight.Store(0)
 }
 
-var windowForm = regexp.MustCompile(`^[A-Za-z0-9_-]{1,40}$`)
+var WindowForm = regexp.MustCompile(`^[A-Za-z0-9_-]{1,40}$`)
 
 // Asked is one gesture as a window sends it.
 type Asked struct {
@@ -125,10 +125,10 @@ type Answer struct {
 	Redo  bool `json:"redo"`
 }
 
-// perform carries out a gesture, or gives the answer again that it had. What is
+// Perform carries out a gesture, or gives the answer again that it had. What is
 // worked out ends with the request; once it is written, nothing does.
-func (d *session) perform(ctx context.Context, who Person, asked Asked) (*Answer, error) {
-	if !windowForm.MatchString(asked.Window) {
+func (d *Session) Perform(ctx context.Context, who Person, asked Asked) (*Answer, error) {
+	if !WindowForm.MatchString(asked.Window) {
 		return nil, cm.Refusef("This change does not say which window it comes from. Please reload the page.")
 	}
 	d.mu.Lock()
@@ -142,7 +142,7 @@ func (d *session) perform(ctx context.Context, who Person, asked Asked) (*Answer
 	return answer, err
 }
 
-func (d *session) performOnce(ctx context.Context, who Person, asked Asked) (*Answer, error) {
+func (d *Session) performOnce(ctx context.Context, who Person, asked Asked) (*Answer, error) {
 	if err := d.load(ctx); err != nil {
 		return nil, err
 	}
@@ -150,12 +150,12 @@ func (d *session) performOnce(ctx context.Context, who Person, asked Asked) (*An
 		return answer, err
 	}
 	now := d.present.Load()
-	entry := &store.Entry{Revision: now.revision + 1, ID: asked.ID, Author: who.ID, Window: asked.Window}
+	entry := &store.Entry{Revision: now.Revision + 1, ID: asked.ID, Author: who.ID, Window: asked.Window}
 	out, err := d.decide(ctx, now, asked, entry, who)
 	if err != nil {
 		return nil, err
 	}
-	view, err := d.viewOf(ctx, now.m, who)
+	view, err := d.viewOf(ctx, now.Map, who)
 	if err != nil {
 		return nil, err
 	}
@@ -172,8 +172,8 @@ func (d *session) performOnce(ctx context.Context, who Person, asked Asked) (*An
 	}
 	next := newState(out.Map, entry.Revision, now)
 	p := patch{revision: entry.Revision, author: who.ID, window: asked.Window, changes: out.Changes, entry: entry.ID, asked: asked.digest()}
-	p.difference = differenceOf(now.scene, next.scene)
-	p.answer = &Answer{Entry: entry.ID, Revision: entry.Revision, Drawing: next.drawing(differenceOf(now.seen(view), next.seen(view)), view), Notices: out.Notices, Moved: out.Moved, Glide: asked.Back != "" || out.Map.KeepTidy}
+	p.difference = differenceOf(now.Scene, next.Scene)
+	p.answer = &Answer{Entry: entry.ID, Revision: entry.Revision, Drawing: next.drawing(differenceOf(now.Seen(view), next.Seen(view)), view), Notices: out.Notices, Moved: out.Moved, Glide: asked.Back != "" || out.Map.KeepTidy}
 	step := history.Step{Entry: entry.ID, Author: who.ID, Undoes: entry.Undoes, Idle: len(out.Changes) == 0}
 	d.remember(next, p, step, who, asked.Seen)
 	d.weighed(next)
@@ -182,7 +182,7 @@ func (d *session) performOnce(ctx context.Context, who Person, asked Asked) (*An
 
 // decide applies operations, an undo or a redo to the present map; of gentle
 // hands, gentle operations alone.
-func (d *session) decide(ctx context.Context, now *state, asked Asked, entry *store.Entry, who Person) (history.Outcome, error) {
+func (d *Session) decide(ctx context.Context, now *State, asked Asked, entry *store.Entry, who Person) (history.Outcome, error) {
 	if asked.takesBack != "" {
 		entry.Operations = json.RawMessage("[]")
 		did, err := d.store.By(ctx, d.id, asked.takesBack)
@@ -193,7 +193,7 @@ func (d *session) decide(ctx context.Context, now *state, asked Asked, entry *st
 		for i, e := range did {
 			changes[i] = e.Changes
 		}
-		return history.TakeBack(now.m, changes), nil
+		return history.TakeBack(now.Map, changes), nil
 	}
 	switch asked.Back {
 	case "":
@@ -201,14 +201,14 @@ func (d *session) decide(ctx context.Context, now *state, asked Asked, entry *st
 		if err != nil {
 			return history.Outcome{}, err
 		}
-		edit.Sign(ops, edit.Speaker{ID: who.speaker(d.id), At: d.store.Now().UTC().Format(cm.MomentForm), Gentle: who.Gentle})
+		edit.Sign(ops, edit.Speaker{ID: who.Speaker(d.id), At: d.store.Now().UTC().Format(cm.MomentForm), Gentle: who.Gentle})
 		if who.Gentle {
 			if err := d.gentle(ctx, now, ops, who); err != nil {
 				return history.Outcome{}, err
 			}
 		}
 		entry.Operations = asked.Operations
-		return apply(ctx, now.m, ops)
+		return apply(ctx, now.Map, ops)
 	case "undo":
 		entry.Undoes = d.history.Undoable(entry.Author)
 	case "redo":
@@ -224,14 +224,14 @@ func (d *session) decide(ctx context.Context, now *state, asked Asked, entry *st
 	if err != nil {
 		return history.Outcome{}, err
 	}
-	return history.Invert(now.m, target.Changes), nil
+	return history.Invert(now.Map, target.Changes), nil
 }
 
 // gentle refuses what a bearer of a link may not do: take anything off, or write
 // over what somebody else put there.
-func (d *session) gentle(ctx context.Context, now *state, ops []edit.Operation, who Person) error {
+func (d *Session) gentle(ctx context.Context, now *State, ops []edit.Operation, who Person) error {
 	var made map[cm.Key]bool
-	return edit.Gentle(now.m, ops, func(key cm.Key) (bool, error) {
+	return edit.Gentle(now.Map, ops, func(key cm.Key) (bool, error) {
 		var err error
 		if made == nil {
 			made, err = d.store.MadeBy(ctx, d.id, who.ID)
@@ -241,14 +241,14 @@ func (d *session) gentle(ctx context.Context, now *state, ops []edit.Operation, 
 }
 
 // nothingTo answers an undo or redo where there is none left.
-func (d *session) nothingTo(now *state, view scene.View, who Person, asked Asked) *Answer {
-	a := &Answer{Entry: asked.ID, Revision: now.revision, Drawing: Drawing{Head: now.head(view)}, Notices: []string{"There is nothing left to " + asked.Back + "."}}
-	d.flags(a, who)
+func (d *Session) nothingTo(now *State, view scene.View, who Person, asked Asked) *Answer {
+	a := &Answer{Entry: asked.ID, Revision: now.Revision, Drawing: Drawing{Head: now.Head(view)}, Notices: []string{"There is nothing left to " + asked.Back + "."}}
+	d.Flags(a, who)
 	return a
 }
 
-// flags tells whether a person can undo and redo now.
-func (d *session) flags(a *Answer, who Person) {
+// Flags tells whether a person can undo and redo now.
+func (d *Session) Flags(a *Answer, who Person) {
 	d.books.RLock()
 	defer d.books.RUnlock()
 	if d.history != nil {
@@ -267,16 +267,16 @@ func (a Asked) digest() [sha256.Size]byte {
 	return sha256.Sum256([]byte(a.Back + "\x00" + plain.String()))
 }
 
-// conflict is a request that contradicts an earlier one.
-type conflict struct{ words string }
+// Conflict is a request that contradicts an earlier one.
+type Conflict struct{ Words string }
 
-func (c *conflict) Error() string { return c.words }
+func (c *Conflict) Error() string { return c.Words }
 
 // repeat finds the answer to an entry that has been carried out before: among
 // the recent ones, or drawn again from the log. Another gesture, or that of
 // somebody else, under the same id is refused.
-func (d *session) repeat(ctx context.Context, who Person, asked Asked) (*Answer, error) {
-	id, taken := asked.ID, &conflict{"Another change has that name already, so this one was not made. Please reload the page."}
+func (d *Session) repeat(ctx context.Context, who Person, asked Asked) (*Answer, error) {
+	id, taken := asked.ID, &Conflict{"Another change has that name already, so this one was not made. Please reload the page."}
 	if !id.Valid() {
 		return nil, &cm.Refusal{Words: "This change came without a name of its own. Please reload the page."}
 	}
@@ -309,11 +309,11 @@ func (d *session) repeat(ctx context.Context, who Person, asked Asked) (*Answer,
 	}
 	was := newState(before, logged.Revision-1, nil)
 	is := newState(after, logged.Revision, was)
-	view, err := d.viewOf(ctx, is.m, who)
+	view, err := d.viewOf(ctx, is.Map, who)
 	if err != nil {
 		return nil, err
 	}
-	a := &Answer{Entry: id, Revision: logged.Revision, Drawing: is.drawing(differenceOf(was.seen(view), is.seen(view)), view), Notices: logged.Notices, Moved: logged.Moved}
-	d.flags(a, who)
+	a := &Answer{Entry: id, Revision: logged.Revision, Drawing: is.drawing(differenceOf(was.Seen(view), is.Seen(view)), view), Notices: logged.Notices, Moved: logged.Moved}
+	d.Flags(a, who)
 	return a, nil
 }

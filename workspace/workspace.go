@@ -1,4 +1,4 @@
-package web
+package workspace
 
 import (
 	"strings"
@@ -47,12 +47,12 @@ func NewWorkspace(s *store.Store, o Options) *Workspace {
 		o.Memory = maxSessions
 	}
 	w := &Workspace{Store: s, Shelf: o.Shelf, Ideas: o.Ideas, Hub: o.Hub}
-	w.sessions = &sessions{store: s, hub: o.Hub, most: o.Memory, made: map[cm.ID]weak.Pointer[session]{}}
+	w.sessions = &sessions{store: s, hub: o.Hub, most: o.Memory, made: map[cm.ID]weak.Pointer[Session]{}}
 	return w
 }
 
 // Session gives the session of a map, whether there is such a map or not.
-func (w *Workspace) Session(id cm.ID) *session { return w.sessions.get(id) }
+func (w *Workspace) Session(id cm.ID) *Session { return w.sessions.get(id) }
 
 // Forget drops what is held of a map, after the store has changed without it, and lets
 // all who listen ask again whether they may.
@@ -60,7 +60,7 @@ func (w *Workspace) Forget(id cm.ID) { w.sessions.forget(id) }
 
 func newMapID() cm.ID { return cm.ID(uuid.Must(uuid.NewV7()).String()) }
 
-// newThingID makes an id for a thing on a map, where no page makes it.
-func newThingID(kind string) cm.ID {
+// NewThingID makes an id for a thing on a map, where no page makes it.
+func NewThingID(kind string) cm.ID {
 	return cm.ID(kind + strings.ReplaceAll(uuid.Must(uuid.NewV7()).String(), "-", ""))
 }

@@ -1,11 +1,14 @@
-package web
+package workspace
 
 import (
-	cm "mevrin/core/conceptmap"
 	"bytes"
 	"context"
 	"encoding/json"
 	"errors"
+	"slices"
+	"strings"
+
+	cm "mevrin/core/conceptmap"
 	"mevrin/core/conceptmap/document"
 	"mevrin/core/conceptmap/edit"
 	"mevrin/core/kinds"
@@ -15,13 +18,11 @@ import (
 	"mevrin/format/outline"
 	"mevrin/standin/shelf"
 	"mevrin/store"
-	"slices"
-	"strings"
 )
 
-// beginForm is what is asked of a new map: its question, what it begins with, the
+// BeginForm is what is asked of a new map: its question, what it begins with, the
 // lines of an outline; and, for those who want it, a look, a key and a picture.
-type beginForm struct {
+type BeginForm struct {
 	Question, Begin, Lines string
 	Dress                  cm.Dress
 	Set                    string // the key to begin with, by its name
@@ -30,7 +31,7 @@ type beginForm struct {
 
 // Begin makes a map: with one concept in the middle, empty, from an outline, or with a
 // loose idea for each line.
-func (w *Workspace) Begin(ctx context.Context, who Person, form beginForm) (cm.ID, error) {
+func (w *Workspace) Begin(ctx context.Context, who Person, form BeginForm) (cm.ID, error) {
 	ops, err := form.operations()
 	if err == nil && form.Picture != "" && !slices.ContainsFunc(w.Drawings(), func(i shelf.Item) bool { return i.Name == form.Picture }) {
 		err = cm.Refusef("There is no such picture on the shelf.")
@@ -46,7 +47,7 @@ func (w *Workspace) Begin(ctx context.Context, who Person, form beginForm) (cm.I
 }
 
 // operations gives what makes the map that is asked for.
-func (form beginForm) operations() ([]edit.Operation, error) {
+func (form BeginForm) operations() ([]edit.Operation, error) {
 	var ops []edit.Operation
 	if strings.TrimSpace(form.Question) != "" {
 		ops = append(ops, &edit.Ask{Question: form.Question})
@@ -59,7 +60,7 @@ func (form beginForm) operations() ([]edit.Operation, error) {
 		if i < 0 {
 			return nil, &cm.Refusal{Words: "There is no such key to begin with."}
 		}
-		ops = append(ops, kinds.Shipped[i].Operations("en", func() cm.ID { return newThingID("k") })...)
+		ops = append(ops, kinds.Shipped[i].Operations("en", func() cm.ID { return NewThingID("k") })...)
 	}
 	switch form.Begin {
 	case "empty":
@@ -72,10 +73,10 @@ func (form beginForm) operations() ([]edit.Operation, error) {
 		if len(lines) == 0 {
 			return nil, &cm.Refusal{Words: "Type or paste some lines first, one idea in each."}
 		}
-		o := outline.Options{NewID: newThingID, Measure: scene.Measurer{}, Flat: form.Begin == "lines", Focus: form.Begin == "outline"}
+		o := outline.Options{NewID: NewThingID, Measure: scene.Measurer{}, Flat: form.Begin == "lines", Focus: form.Begin == "outline"}
 		return append(ops, outline.Operations(lines, o)...), nil
 	}
-	first := newThingID("c")
+	first := NewThingID("c")
 	return append(ops, &edit.AddConcept{ID: first}, &edit.SetFocus{Concept: first}), nil
 }
 
@@ -104,24 +105,24 @@ const beginWide = 140
 // the tray where it has none yet. It is an entry of its own: undone, the map is as
 // it would be without.
 func (w *Workspace) beginPicture(ctx context.Context, who Person, id cm.ID, name string) error {
-	source, err := w.fromShelf(ctx, id, who, name)
+	source, err := w.FromShelf(ctx, id, who, name)
 	if err != nil {
 		return err
 	}
 	d := w.Session(id)
-	now, err := d.look(ctx)
+	now, err := d.Look(ctx)
 	if err != nil {
 		return err
 	}
 	on := cm.Key{Kind: cm.EntityMap, ID: id}
-	if now.m.Focus != "" {
-		on, source.Wide = cm.Key{Kind: cm.EntityConcept, ID: now.m.Focus}, beginWide
+	if now.Map.Focus != "" {
+		on, source.Wide = cm.Key{Kind: cm.EntityConcept, ID: now.Map.Focus}, beginWide
 	}
-	ops, err := edit.MarshalOperations([]edit.Operation{&edit.AttachSource{On: on, ID: newThingID("s"), Source: source}})
+	ops, err := edit.MarshalOperations([]edit.Operation{&edit.AttachSource{On: on, ID: NewThingID("s"), Source: source}})
 	if err != nil {
 		return err
 	}
-	_, err = d.perform(ctx, who, Asked{ID: newThingID("g"), Window: "begin", Operations: json.RawMessage(ops)})
+	_, err = d.Perform(ctx, who, Asked{ID: NewThingID("g"), Window: "begin", Operations: json.RawMessage(ops)})
 	return err
 }
 
@@ -149,7 +150,7 @@ func (w *Workspace) Upload(ctx context.Context, who Person, raw []byte) (cm.ID, 
 func (w *Workspace) Rename(ctx context.Context, who Person, id cm.ID, title string) error {
 	ops, err := edit.MarshalOperations([]edit.Operation{&edit.NameMap{Title: title}})
 	if err == nil {
-		_, err = w.Session(id).perform(ctx, who, Asked{ID: newThingID("g"), Window: "library", Operations: json.RawMessage(ops)})
+		_, err = w.Session(id).Perform(ctx, who, Asked{ID: NewThingID("g"), Window: "library", Operations: json.RawMessage(ops)})
 	}
 	return err
 }
@@ -157,12 +158,12 @@ func (w *Workspace) Rename(ctx context.Context, who Person, id cm.ID, title stri
 // Copy makes a map like another one; links to its routes, comments and votes are not
 // copied: what was said was said of the other one.
 func (w *Workspace) Copy(ctx context.Context, who Person, id cm.ID) (cm.ID, error) {
-	now, err := w.Session(id).look(ctx)
+	now, err := w.Session(id).Look(ctx)
 	if err != nil {
 		return "", err
 	}
-	defer now.turn(ctx)()
-	m := now.m
+	defer now.Turn(ctx)()
+	m := now.Map
 	twin := *m.WithoutTalk()
 	twin.ID = newMapID()
 	if name := []rune(m.Name()); len(name) > 0 {
@@ -195,29 +196,29 @@ func (w *Workspace) Small(ctx context.Context, id cm.ID) (drawing string, revisi
 	if err != nil {
 		return "", 0, err
 	}
-	defer (&state{m: m}).turn(ctx)()
+	defer (&State{Map: m}).Turn(ctx)()
 	m = m.WithoutTalk()
 	return svg.Small(scene.Build(m, structure.Of(m), scene.View{}, nil)), revision, nil
 }
 
 // Picture gives the drawing of a map as a file that leaves it, without what was said of
 // the map. Pictures gives those on its slips.
-func (s *state) Picture(pictures func(hash string) (kind string, raw []byte, ok bool)) string {
-	sc := s.scene
-	if s.m.Talked() {
-		m := s.m.WithoutTalk()
+func (s *State) Picture(pictures func(hash string) (kind string, raw []byte, ok bool)) string {
+	sc := s.Scene
+	if s.Map.Talked() {
+		m := s.Map.WithoutTalk()
 		sc = scene.Build(m, structure.Of(m), scene.View{}, nil)
 	}
-	return svg.Document(sc, s.m.Name(), s.m.Words(s.m.Question), pictures)
+	return svg.Document(sc, s.Map.Name(), s.Map.Words(s.Map.Question), pictures)
 }
 
-var errNotOnShelf = errors.New("nothing on the shelf has that name")
+var ErrNotOnShelf = errors.New("nothing on the shelf has that name")
 
-// fromShelf keeps an item of the shelf as a file of a map, and gives it as a source.
-func (w *Workspace) fromShelf(ctx context.Context, id cm.ID, who Person, name string) (cm.Source, error) {
+// FromShelf keeps an item of the shelf as a file of a map, and gives it as a source.
+func (w *Workspace) FromShelf(ctx context.Context, id cm.ID, who Person, name string) (cm.Source, error) {
 	item, raw, ok := w.Shelf.Content(name)
 	if !ok {
-		return cm.Source{}, errNotOnShelf
+		return cm.Source{}, ErrNotOnShelf
 	}
 	kept, err := w.Store.KeepFile(ctx, id, who.ID, item.File, bytes.NewReader(raw), Recognise)
 	return cm.Source{File: &kept.File, Title: item.Title, Says: item.Says, Licence: item.Licence}, err

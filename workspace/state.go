@@ -1,4 +1,4 @@
-package web
+package workspace
 
 import (
 	"context"
@@ -11,14 +11,14 @@ import (
 	"mevrin/draw/scene"
 )
 
-// state is a map at one revision with what derives from it. It is never
+// State is a map at one revision with what derives from it. It is never
 // altered, so a page can be made from it while the next edit goes on; drawings
 // for other views than the whole map are made when they are first asked for.
-type state struct {
-	m         *cm.Map
-	revision  int
-	structure *structure.Structure
-	scene     *scene.Scene // of the whole map
+type State struct {
+	Map       *cm.Map
+	Revision  int
+	Structure *structure.Structure
+	Scene     *scene.Scene // of the whole map
 
 	mu     sync.Mutex
 	views  []*drawn // the most recently asked for last
@@ -32,28 +32,28 @@ type drawn struct {
 	scene atomic.Pointer[scene.Scene]
 }
 
-// seen gives the drawing for a view.
-func (s *state) seen(v scene.View) *scene.Scene {
+// Seen gives the drawing for a view.
+func (s *State) Seen(v scene.View) *scene.Scene {
 	if v == (scene.View{}) {
-		return s.scene
+		return s.Scene
 	}
 	d, prev := s.drawnFor(v)
-	d.once.Do(func() { d.scene.Store(scene.Build(s.m, s.structure, v, prev)) })
+	d.once.Do(func() { d.scene.Store(scene.Build(s.Map, s.Structure, v, prev)) })
 	return d.scene.Load()
 }
 
 // drawnFor gives the place of the drawing for a view, and a drawing that is much
 // like it.
-func (s *state) drawnFor(v scene.View) (*drawn, *scene.Scene) {
+func (s *State) drawnFor(v scene.View) (*drawn, *scene.Scene) {
 	s.mu.Lock()
 	defer s.mu.Unlock()
 	is := func(d *drawn) bool { return d.view == v }
 	if i := slices.IndexFunc(s.views, is); i >= 0 {
 		d := s.views[i]
 		s.views = append(slices.Delete(s.views, i, i+1), d)
-		return d, s.scene
+		return d, s.Scene
 	}
-	prev := s.scene
+	prev := s.Scene
 	if i := slices.IndexFunc(s.former, is); i >= 0 {
 		if before := s.former[i].scene.Load(); before != nil {
 			prev = before
@@ -67,18 +67,18 @@ func (s *state) drawnFor(v scene.View) (*drawn, *scene.Scene) {
 	return d, prev
 }
 
-func newState(m *cm.Map, revision int, before *state) *state {
+func newState(m *cm.Map, revision int, before *State) *State {
 	var prev *scene.Scene
 	var shape *structure.Structure
 	var former []*drawn
 	if before != nil {
-		prev, shape = before.scene, before.structure
+		prev, shape = before.Scene, before.Structure
 		before.mu.Lock()
 		former = slices.Clone(before.views)
 		before.mu.Unlock()
 	}
 	st := structure.Next(shape, m)
-	return &state{m: m, revision: revision, structure: st, scene: scene.Build(m, st, scene.View{}, prev), former: former}
+	return &State{Map: m, Revision: revision, Structure: st, Scene: scene.Build(m, st, scene.View{}, prev), former: former}
 }
 
 // heavy is what a map weighs, in bytes, from which on few at a time are drawn.
@@ -87,8 +87,8 @@ const heavy = 4 << 20
 // rendering is held while something is made of a heavy map.
 var rendering = make(chan struct{}, 2)
 
-// turn waits until something can be made of a map, and gives what ends it.
-func (s *state) turn(ctx context.Context) (done func()) {
+// Turn waits until something can be made of a map, and gives what ends it.
+func (s *State) Turn(ctx context.Context) (done func()) {
 	if s.weigh() < heavy {
 		return func() {}
 	}

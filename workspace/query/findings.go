@@ -1,4 +1,4 @@
-package web
+package query
 
 import (
 	"strings"
@@ -6,6 +6,7 @@ import (
 	"mevrin/core/check"
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/conceptmap/edit"
+	"mevrin/workspace"
 )
 
 // checkView is what the rules noticed on a map, and which of them are off.
@@ -38,9 +39,9 @@ type remedyView struct {
 // maxPlaces is how many places of one finding the margin lists.
 const maxPlaces = 40
 
-func (s reading) checkOf() checkView {
+func (s Reading) checkOf() checkView {
 	var v checkView
-	for _, f := range check.Find(s.m, s.structure) {
+	for _, f := range check.Find(s.Map, s.Structure) {
 		view := findingView{Rule: f.Rule}
 		for i, p := range f.Places {
 			if i == maxPlaces {
@@ -52,18 +53,18 @@ func (s reading) checkOf() checkView {
 		v.Findings = append(v.Findings, view)
 	}
 	for _, rule := range check.Rules {
-		if s.m.RulesOff[rule.ID] {
+		if s.Map.RulesOff[rule.ID] {
 			v.Off = append(v.Off, rule)
 		}
 	}
 	return v
 }
 
-func (s reading) placeOf(p check.Place) placeView {
+func (s Reading) placeOf(p check.Place) placeView {
 	var v placeView
 	var elements, words []string
 	for _, key := range p.Keys {
-		elements = append(elements, element(key))
+		elements = append(elements, workspace.Element(key))
 		if w := s.wordsOf(key); len(words) == 0 || words[len(words)-1] != w {
 			words = append(words, w)
 		}
@@ -79,11 +80,11 @@ func (s reading) placeOf(p check.Place) placeView {
 				view.Steps = string(raw)
 			}
 		}
-		if c := s.m.Concepts[r.From]; c != nil {
-			view.FromWords = s.m.Words(c.Label)
+		if c := s.Map.Concepts[r.From]; c != nil {
+			view.FromWords = s.Map.Words(c.Label)
 		}
-		if c := s.m.Concepts[r.To]; c != nil {
-			view.ToWords = s.m.Words(c.Label)
+		if c := s.Map.Concepts[r.To]; c != nil {
+			view.ToWords = s.Map.Words(c.Label)
 		}
 		v.Remedies = append(v.Remedies, view)
 	}
@@ -91,12 +92,12 @@ func (s reading) placeOf(p check.Place) placeView {
 }
 
 // wordsOf gives a concept by its label, a link by what it says.
-func (s reading) wordsOf(key cm.Key) string {
-	if l := s.scene.Links[key.ID]; key.Kind == cm.EntityLink && l != nil {
+func (s Reading) wordsOf(key cm.Key) string {
+	if l := s.Scene.Links[key.ID]; key.Kind == cm.EntityLink && l != nil {
 		return strings.Replace(l.Says, "(no words yet)", "…", 1)
 	}
-	if c := s.m.Concepts[key.ID]; key.Kind == cm.EntityConcept && c != nil {
-		if words := s.m.Words(c.Label); words != "" {
+	if c := s.Map.Concepts[key.ID]; key.Kind == cm.EntityConcept && c != nil {
+		if words := s.Map.Words(c.Label); words != "" {
 			return words
 		}
 	}

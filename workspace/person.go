@@ -1,4 +1,4 @@
-package web
+package workspace
 
 import (
 	"crypto/sha256"
@@ -16,15 +16,15 @@ type Person struct {
 	Gentle bool
 }
 
-// speaker names the person in comments and votes on a map. It is the same each
+// Speaker names the person in comments and votes on a map. It is the same each
 // time, other on each map, and tells nobody by what they are known to the log. A
 // bearer of a link is named so that they cannot be taken for the map's own people.
-func (p Person) speaker(mapID cm.ID) cm.ID { return speakerOf(mapID, p.ID, p.Gentle) }
+func (p Person) Speaker(mapID cm.ID) cm.ID { return SpeakerOf(mapID, p.ID, p.Gentle) }
 
-func speakerOf(mapID cm.ID, person string, visitor bool) cm.ID {
+func SpeakerOf(mapID cm.ID, person string, visitor bool) cm.ID {
 	sum := sha256.Sum256([]byte("speaker\x00" + string(mapID) + "\x00" + person))
 	return cm.SpeakerID(sum[:8], visitor)
 }
 
-// handPrefix is how those who work under links are named in the log.
-const handPrefix = "hand:"
+// HandPrefix is how those who work under links are named in the log.
+const HandPrefix = "hand:"

@@ -1,4 +1,4 @@
-package web
+package workspace
 
 import (
 	"context"
@@ -11,21 +11,21 @@ import (
 
 // LinkRoute makes a link to a route, for learners.
 func (w *Workspace) LinkRoute(ctx context.Context, id, route cm.ID) error {
-	now, err := w.Session(id).look(ctx)
-	if err == nil && now.m.Routes[route] == nil {
+	now, err := w.Session(id).Look(ctx)
+	if err == nil && now.Map.Routes[route] == nil {
 		err = cm.Refusef("That route is gone already.")
 	}
 	if err == nil {
-		_, err = w.Store.AddGrant(ctx, store.Grant{ID: string(newThingID("w")), MapID: id, Allows: store.AllowsWalk, Route: route})
+		_, err = w.Store.AddGrant(ctx, store.Grant{ID: string(NewThingID("w")), MapID: id, Allows: store.AllowsWalk, Route: route})
 	}
 	return err
 }
 
 // LinkHand makes a link under which a map is worked on with the plain hand.
 func (w *Workspace) LinkHand(ctx context.Context, id cm.ID) error {
-	_, err := w.Session(id).look(ctx)
+	_, err := w.Session(id).Look(ctx)
 	if err == nil {
-		_, err = w.Store.AddGrant(ctx, store.Grant{ID: string(newThingID("w")), MapID: id, Allows: store.AllowsHand})
+		_, err = w.Store.AddGrant(ctx, store.Grant{ID: string(NewThingID("w")), MapID: id, Allows: store.AllowsHand})
 	}
 	return err
 }
@@ -44,22 +44,22 @@ func (w *Workspace) CloseLink(ctx context.Context, id cm.ID, grant string) error
 // TakeBack takes back all that a visitor did on a map, named as a speaker, as one edit
 // of whoever asks.
 func (w *Workspace) TakeBack(ctx context.Context, who Person, id, visitor cm.ID) (*Answer, error) {
-	did, err := w.Store.Visitors(ctx, id, handPrefix)
+	did, err := w.Store.Visitors(ctx, id, HandPrefix)
 	if err != nil {
 		return nil, err
 	}
-	i := slices.IndexFunc(did, func(a store.Author) bool { return speakerOf(id, a.Author, true) == visitor })
+	i := slices.IndexFunc(did, func(a store.Author) bool { return SpeakerOf(id, a.Author, true) == visitor })
 	if i < 0 {
 		return nil, cm.Refusef("Nothing of this visitor is on the map.")
 	}
-	return w.Session(id).perform(ctx, who, Asked{ID: newThingID("g"), Window: "library", takesBack: did[i].Author})
+	return w.Session(id).Perform(ctx, who, Asked{ID: NewThingID("g"), Window: "library", takesBack: did[i].Author})
 }
 
 // KeepLook keeps the look of a map under a name, for other maps of the person.
 func (w *Workspace) KeepLook(ctx context.Context, who Person, id cm.ID, name string) error {
-	now, err := w.Session(id).look(ctx)
+	now, err := w.Session(id).Look(ctx)
 	if err != nil {
 		return err
 	}
-	return w.Store.KeepLook(ctx, who.ID, store.OwnLook{Name: name, Look: now.m.Look.Portable()})
+	return w.Store.KeepLook(ctx, who.ID, store.OwnLook{Name: name, Look: now.Map.Look.Portable()})
 }

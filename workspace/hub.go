@@ -1,4 +1,4 @@
-package web
+package workspace
 
 import (
 	"crypto/sha256"
@@ -140,9 +140,9 @@ func (h *LocalHub) Join(mapID cm.ID, v *Listener) (leave func(), ok bool) {
 	}, true
 }
 
-// choose tells the other windows what one has selected: elements of the drawing.
-func (d *session) choose(who Person, window string, elements []string) error {
-	if !windowForm.MatchString(window) {
+// Choose tells the other windows what one has selected: elements of the drawing.
+func (d *Session) Choose(who Person, window string, elements []string) error {
+	if !WindowForm.MatchString(window) {
 		return cm.Refusef("What is selected did not arrive whole.")
 	}
 	chosen := []string{}

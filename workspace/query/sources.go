@@ -1,12 +1,13 @@
-package web
+package query
 
 import (
-	cm "mevrin/core/conceptmap"
 	"errors"
 	"fmt"
+	"slices"
+
+	cm "mevrin/core/conceptmap"
 	"mevrin/core/guide"
 	"mevrin/format/cite"
-	"slices"
 )
 
 // sourceView is a source as the margin shows it.
@@ -27,14 +28,14 @@ func sourceViews(all map[cm.ID]cm.Source, on cm.Key) []sourceView {
 		src := all[id]
 		v := sourceView{ID: id, Source: src, Kind: src.Kind(), Name: src.Name(), Thing: string(on.Kind), ThingID: string(on.ID)}
 		if src.File != nil {
-			v.Href, v.Size = "files/"+src.File.Hash, bytesWords(src.File.Size)
+			v.Href, v.Size = "files/"+src.File.Hash, BytesWords(src.File.Size)
 		}
 		views = append(views, v)
 	}
 	return views
 }
 
-func bytesWords(n int64) string {
+func BytesWords(n int64) string {
 	switch {
 	case n >= 1<<20:
 		return fmt.Sprintf("%.1f MB", float64(n)/(1<<20))
@@ -44,14 +45,14 @@ func bytesWords(n int64) string {
 	return fmt.Sprintf("%d bytes", n)
 }
 
-// shows tells whether a walk along a route shows a file.
-func (s reading) shows(route cm.ID, hash string) bool {
-	part := guide.Part(s.m, guide.Growth(s.m, route))
+// Shows tells whether a walk along a route shows a file.
+func (s Reading) Shows(route cm.ID, hash string) bool {
+	part := guide.Part(s.Map, guide.Growth(s.Map, route))
 	return slices.ContainsFunc(part.Files(), func(f cm.File) bool { return f.Hash == hash })
 }
 
-// readCited reads works that were pasted as BibTeX or CSL-JSON.
-func readCited(text string) ([]cm.Citation, error) {
+// ReadCited reads works that were pasted as BibTeX or CSL-JSON.
+func ReadCited(text string) ([]cm.Citation, error) {
 	all, err := cite.Read(text)
 	switch {
 	case errors.Is(err, cite.ErrNone):

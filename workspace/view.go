@@ -1,4 +1,4 @@
-package web
+package workspace
 
 import (
 	"context"
@@ -33,7 +33,7 @@ func (v *views) set(person string, t *scene.Tucked) {
 
 // viewOf gives how a person sees the map: with the branches that they tucked
 // away, or as the map opens for those who have not touched any.
-func (d *session) viewOf(ctx context.Context, m *cm.Map, who Person) (scene.View, error) {
+func (d *Session) viewOf(ctx context.Context, m *cm.Map, who Person) (scene.View, error) {
 	t, known := d.views.get(who.ID)
 	if !known {
 		kept, ok, err := d.store.TuckedBy(ctx, d.id, who.ID)
@@ -52,13 +52,13 @@ func (d *session) viewOf(ctx context.Context, m *cm.Map, who Person) (scene.View
 	return scene.View{Tucked: *t}, nil
 }
 
-// lookAs gives the present state, and how a person sees it.
-func (d *session) lookAs(ctx context.Context, who Person) (*state, scene.View, error) {
-	now, err := d.look(ctx)
+// LookAs gives the present state, and how a person sees it.
+func (d *Session) LookAs(ctx context.Context, who Person) (*State, scene.View, error) {
+	now, err := d.Look(ctx)
 	if err != nil {
 		return nil, scene.View{}, err
 	}
-	v, err := d.viewOf(ctx, now.m, who)
+	v, err := d.viewOf(ctx, now.Map, who)
 	return now, v, err
 }
 
@@ -74,12 +74,12 @@ type AskedView struct {
 
 // next gives the branches tucked away after a wish. What is tucked away inside
 // a branch that is brought back stays so.
-func (s *state) next(t scene.Tucked, asked AskedView) scene.Tucked {
+func (s *State) next(t scene.Tucked, asked AskedView) scene.Tucked {
 	if asked.All {
 		return ""
 	}
 	if asked.Level > 0 {
-		return scene.TuckedOf(s.structure.At(asked.Level))
+		return scene.TuckedOf(s.Structure.At(asked.Level))
 	}
 	bring := map[cm.ID]bool{}
 	for _, id := range asked.Bring {
@@ -87,7 +87,7 @@ func (s *state) next(t scene.Tucked, asked AskedView) scene.Tucked {
 	}
 	show := map[cm.ID]bool{}
 	for _, id := range asked.Show {
-		if l := s.m.Links[id]; l != nil {
+		if l := s.Map.Links[id]; l != nil {
 			for _, e := range l.Ends() {
 				show[e.Concept] = true
 			}
@@ -97,31 +97,31 @@ func (s *state) next(t scene.Tucked, asked AskedView) scene.Tucked {
 	}
 	tucked := t.IDs()
 	for _, id := range tucked {
-		if r := s.m.Regions[id]; r != nil {
-			for c := range s.m.Inside(r) {
+		if r := s.Map.Regions[id]; r != nil {
+			for c := range s.Map.Inside(r) {
 				bring[id] = bring[id] || show[c]
 			}
 		}
 	}
 	above := map[cm.ID]bool{} // what was come past already
 	for c := range show {
-		for up := s.structure.Places[c]; up != nil && up.Parent != "" && !above[up.Parent]; up = s.structure.Places[up.Parent] {
+		for up := s.Structure.Places[c]; up != nil && up.Parent != "" && !above[up.Parent]; up = s.Structure.Places[up.Parent] {
 			above[up.Parent], bring[up.Parent] = true, true
 		}
 	}
 	ids := slices.DeleteFunc(append(tucked, asked.Tuck...), func(id cm.ID) bool {
-		return s.m.Concepts[id] == nil && s.m.Regions[id] == nil || bring[id]
+		return s.Map.Concepts[id] == nil && s.Map.Regions[id] == nil || bring[id]
 	})
 	return scene.TuckedOf(ids)
 }
 
-// setView changes how one person sees the map. It is no edit: nothing of the
+// SetView changes how one person sees the map. It is no edit: nothing of the
 // map changes.
-func (d *session) setView(ctx context.Context, who Person, asked AskedView) (*Answer, error) {
-	if !windowForm.MatchString(asked.Window) || asked.Level < 0 || len(asked.Tuck)+len(asked.Bring)+len(asked.Show) > maxAsked {
+func (d *Session) SetView(ctx context.Context, who Person, asked AskedView) (*Answer, error) {
+	if !WindowForm.MatchString(asked.Window) || asked.Level < 0 || len(asked.Tuck)+len(asked.Bring)+len(asked.Show) > maxAsked {
 		return nil, cm.Refusef("What to show did not arrive whole. Please reload the page.")
 	}
-	now, before, err := d.lookAs(ctx, who)
+	now, before, err := d.LookAs(ctx, who)
 	if err != nil {
 		return nil, err
 	}
@@ -130,8 +130,8 @@ func (d *session) setView(ctx context.Context, who Person, asked AskedView) (*An
 		return nil, err
 	}
 	d.views.set(who.ID, &v.Tucked)
-	a := &Answer{Revision: now.revision, Drawing: now.drawing(differenceOf(now.seen(before), now.seen(v)), v)}
-	d.flags(a, who)
-	d.hub.Tell(d.id, Notice{Author: who.ID, Window: asked.Window, Event: Event{Revision: now.revision, View: true}})
+	a := &Answer{Revision: now.Revision, Drawing: now.drawing(differenceOf(now.Seen(before), now.Seen(v)), v)}
+	d.Flags(a, who)
+	d.hub.Tell(d.id, Notice{Author: who.ID, Window: asked.Window, Event: Event{Revision: now.Revision, View: true}})
 	return a, nil
 }

@@ -1,5 +1,0 @@
-package web
-
-// reading is a state of a map as people read it: what pages, the column, the margin and
-// lenses say of it. It asks nobody and changes nothing.
-type reading struct{ *state }

@@ -1,0 +1,45 @@
+package query
+
+import (
+	"context"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/draw/svg"
+	"mevrin/workspace"
+)
+
+// ownLookView is a look of the author's own, with what puts it on.
+type ownLookView struct{ Name, Steps string }
+
+// ownLooks gives the looks that an author keeps.
+func ownLooks(ctx context.Context, w *workspace.Workspace, author string) ([]ownLookView, error) {
+	var views []ownLookView
+	all, err := w.Store.OwnLooks(ctx, author)
+	for _, own := range all {
+		steps := written(map[string]any{"do": "set-look", "plain": true, "dress": own.Look.Dress, "own": own.Look.Own, "paper": own.Look.Paper, "line": own.Look.Line, "large": own.Look.Large, "by": own.Look.By})
+		views = append(views, ownLookView{own.Name, steps})
+	}
+	return views, err
+}
+
+// Choice is one of several choices, with its name and why one would take it.
+type Choice struct{ Value, Name, Why string }
+
+var (
+	Dresses  = []Choice{{"", "Page", "Warm paper, the plain look"}, {"evening", "Evening", "Dark, for dim rooms"}, {"projector", "Projector", "Black on white, heavy lines"}, {"printer", "Printer", "White and quiet, little ink"}, {"young", "Bright", "Clear and bold, for young readers"}, {"board", "Board", "Chalk on a green board"}}
+	papers   = []Choice{{"", "plain", ""}, {"lines", "lines", ""}, {"squares", "squares", ""}, {"dots", "dots", ""}, {"picture", "a picture", ""}}
+	meanings = []Choice{{"", "their kind", ""}, {"branch", "their branch", ""}, {"level", "their level", ""}, {"tag", "their first tag", ""}}
+)
+
+func (s Reading) describeLook(v *Margin, concepts []cm.ID) {
+	v.Look, v.Dresses, v.Papers, v.Meanings = s.Map.Look, Dresses, papers, meanings
+	v.Colours = cm.OwnColours{Paper: svg.Colour(s.Map.Look, "paper"), Slip: svg.Colour(s.Map.Look, "slip"), Ink: svg.Colour(s.Map.Look, "ink")}
+	for i, id := range concepts {
+		if p := s.Map.Concepts[id].Paint; p != nil {
+			v.Painted = true
+			if i == 0 {
+				v.Paint = *p
+			}
+		}
+	}
+}

@@ -1,0 +1,206 @@
+package query
+
+import (
+	"context"
+	"slices"
+	"strings"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/guide"
+	"mevrin/draw/scene"
+	"mevrin/store"
+	"mevrin/workspace"
+)
+
+// Walk is a route as a learner meets it. It holds what the route reveals
+// and nothing else of the map.
+type Walk struct {
+	Look                  string // the classes that dress the paper
+	Own                   bool   // in colours of its own
+	Films                 string // hosts whose films may be played in a frame
+	Route                 cm.ID
+	Lang                  cm.Lang
+	Title, Question, Name string
+	Key                   string       // under which a browser keeps how far it came
+	Back                  string       // where the author came from; empty for a learner
+	Base                  string       // under which files are
+	Scene                 *scene.Scene // what the route reveals
+	Stops                 []walkStop
+}
+
+type walkStop struct {
+	ID     cm.ID
+	Number int
+	Name   string
+	Card   string // as its author wrote it
+	// New and Shows list elements of the drawing: those that this stop adds, and
+	// those that it speaks of.
+	New, Shows string
+	Missing    bool
+	Sources    []walkSource // of what it speaks of
+}
+
+// walkSource is a source of a concept or a link.
+type walkSource struct {
+	sourceView
+	On string // its element
+}
+
+// tell lists what is attached to something that a stop speaks of.
+func (w *walkStop) tell(key cm.Key, sources map[cm.ID]cm.Source) {
+	for _, v := range sourceViews(sources, key) {
+		w.Sources = append(w.Sources, walkSource{v, workspace.Element(key)})
+	}
+}
+
+func (s Reading) Walk(route cm.ID) Walk {
+	m := s.Map
+	steps := guide.Growth(m, route)
+	part := guide.Part(m, steps)
+	sc := scene.Build(part, s.Structure, scene.View{}, nil)
+	v := Walk{
+		Route: route, Lang: m.Language, Title: m.Words(m.Routes[route].Title), Question: m.Words(m.Question), Name: m.Name(), Look: workspace.LookOf(m.Look), Own: m.Look.Own != nil,
+		Scene: sc,
+	}
+	if v.Title == "" {
+		v.Title = v.Name
+	}
+	for i, step := range steps {
+		stop := m.Stops[step.Stop]
+		w := walkStop{ID: stop.ID, Number: i + 1, Name: guide.Name(m, stop), Missing: step.Missing > 0}
+		w.Card = m.Words(stop.Card)
+		var fresh, shows []string
+		for _, id := range step.Concepts {
+			fresh = append(fresh, workspace.Element(cm.Key{Kind: cm.EntityConcept, ID: id}))
+		}
+		for _, id := range step.Links {
+			fresh = append(fresh, workspace.Element(cm.Key{Kind: cm.EntityLink, ID: id}))
+		}
+		for _, key := range step.Shows {
+			shows = append(shows, workspace.Element(key))
+			if c := m.Concepts[key.ID]; key.Kind == cm.EntityConcept && c != nil {
+				w.tell(key, c.Sources)
+			}
+			if l := m.Links[key.ID]; key.Kind == cm.EntityLink && l != nil {
+				w.tell(key, l.Sources)
+			}
+		}
+		w.New, w.Shows = strings.Join(fresh, " "), strings.Join(shows, " ")
+		v.Stops = append(v.Stops, w)
+	}
+	return v
+}
+
+// Guide is what the margin offers for routes.
+type Guide struct {
+	Routes []routeRow
+	Route  cm.ID // the one that is open
+	Title  string
+	Stops  []stopRow
+	Open   *stopCard
+	Links  []Link
+}
+
+type routeRow struct {
+	ID   cm.ID
+	Name string
+}
+
+type stopRow struct {
+	ID       cm.ID
+	Number   int
+	Name     string
+	Elements string // what it shows, on the paper
+	Open     bool
+}
+
+type stopCard struct {
+	ID                      cm.ID
+	Number                  int
+	Title, Card, GuideNotes string
+	Refs                    []shownRef
+	// WithNotes is the card with the notes of what it shows, where there are some
+	// that are not in it.
+	WithNotes string
+}
+
+type shownRef struct {
+	Element, Words string
+	Gone, Verb     bool
+}
+
+type Link struct{ ID, Token, Since string }
+
+// guideOf gathers the routes of a map, with one route and one stop open: those
+// asked for, else the first route and no stop.
+func (s Reading) guideOf(route, stop cm.ID) Guide {
+	var v Guide
+	for _, id := range cm.SortedIDs(s.Map.Routes) {
+		name := s.Map.Words(s.Map.Routes[id].Title)
+		if name == "" {
+			name = "A route without a title"
+		}
+		v.Routes = append(v.Routes, routeRow{id, name})
+	}
+	if len(v.Routes) == 0 {
+		return v
+	}
+	if v.Route = route; s.Map.Routes[route] == nil {
+		v.Route = v.Routes[0].ID
+	}
+	v.Title = s.Map.Words(s.Map.Routes[v.Route].Title)
+	for i, st := range s.Map.StopsOf(v.Route) {
+		row := stopRow{ID: st.ID, Number: i + 1, Name: guide.Name(s.Map, st), Open: st.ID == stop}
+		var on []string
+		for _, ref := range st.Refs {
+			key := cm.Key{Kind: ref.Kind, ID: ref.ID}
+			if s.has(key) {
+				on = append(on, workspace.Element(key))
+			}
+		}
+		row.Elements = strings.Join(on, " ")
+		v.Stops = append(v.Stops, row)
+		if row.Open {
+			v.Open = s.cardOf(st, i+1)
+		}
+	}
+	return v
+}
+
+func (s Reading) cardOf(st *cm.Stop, number int) *stopCard {
+	card := &stopCard{ID: st.ID, Number: number, Title: s.Map.Words(st.Title), Card: s.Map.Words(st.Card), GuideNotes: s.Map.Words(st.GuideNotes)}
+	for _, ref := range st.Refs {
+		key := cm.Key{Kind: ref.Kind, ID: ref.ID}
+		card.Refs = append(card.Refs, shownRef{workspace.Element(key), guide.Words(s.Map, ref), !s.has(key), ref.Kind == cm.EntityLink})
+		note := ""
+		if c := s.Map.Concepts[ref.ID]; ref.Kind == cm.EntityConcept && c != nil {
+			note = s.Map.Words(c.Note)
+		} else if l := s.Map.Links[ref.ID]; ref.Kind == cm.EntityLink && l != nil {
+			note = s.Map.Words(l.Note)
+		}
+		if note != "" && !strings.Contains(card.Card, note) {
+			if card.WithNotes == "" {
+				card.WithNotes = card.Card
+			}
+			card.WithNotes = strings.TrimSpace(card.WithNotes + "\n\n" + note)
+		}
+	}
+	return card
+}
+
+func (s Reading) has(key cm.Key) bool {
+	return key.Kind == cm.EntityConcept && s.Map.Concepts[key.ID] != nil || key.Kind == cm.EntityLink && s.Map.Links[key.ID] != nil
+}
+
+func LinksFor(ctx context.Context, w *workspace.Workspace, id cm.ID, allows store.Allows, route cm.ID) ([]Link, error) {
+	all, err := w.Store.Grants(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	all = slices.DeleteFunc(all, func(gr store.Grant) bool { return gr.Allows != allows || gr.Route != route })
+	links := make([]Link, len(all))
+	for i, gr := range all {
+		links[i] = Link{gr.ID, gr.Token, gr.Created.Local().Format("2 January 2006")}
+	}
+	return links, nil
+}
