@@ -1,12 +1,12 @@
 package web
 
 import (
-	"encoding/json"
 	"net/http"
 	"strconv"
 
 	"github.com/gin-gonic/gin"
 
+	"mevrin/core/conceptmap/edit"
 	"mevrin/workspace"
 )
 
@@ -63,13 +63,13 @@ func (s *server) postView(g *gin.Context) {
 func (s *server) postTried(g *gin.Context) {
 	who, id := asker(g)
 	var asked struct {
-		Operations json.RawMessage `json:"operations"`
+		Operations edit.Operations `json:"operations"`
 	}
 	if err := s.readJSON(g, &asked, "What to try out did not arrive whole. Please reload the page and try again."); err != nil {
 		s.failWith(g, err)
 		return
 	}
-	answer, err := s.work.Session(id).TryOut(g.Request.Context(), who, asked.Operations)
+	answer, err := s.work.Session(id).TryOut(g.Request.Context(), who, asked.Operations.List)
 	if err != nil {
 		s.failWith(g, err)
 		return

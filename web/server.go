@@ -204,7 +204,8 @@ func (s *server) readJSON(g *gin.Context, into any, refused string) error {
 		err = errors.Join(err, errors.New("there is more"))
 	}
 	var tooLarge *http.MaxBytesError
-	if errors.As(err, &tooLarge) {
+	var refusal *cm.Refusal
+	if errors.As(err, &tooLarge) || errors.As(err, &refusal) {
 		return err
 	}
 	return &cm.Refusal{Words: refused}

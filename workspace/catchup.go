@@ -2,7 +2,6 @@ package workspace
 
 import (
 	"context"
-	"encoding/json"
 	"slices"
 
 	cm "mevrin/core/conceptmap"
@@ -61,12 +60,8 @@ func (d *Session) missedSince(now *State, since int) (at *State, missed differen
 }
 
 // TryOut shows what operations would do to the drawing, and does none of them.
-func (d *Session) TryOut(ctx context.Context, who Person, raw json.RawMessage) (*Answer, error) {
+func (d *Session) TryOut(ctx context.Context, who Person, ops []edit.Operation) (*Answer, error) {
 	now, view, err := d.LookAs(ctx, who)
-	if err != nil {
-		return nil, err
-	}
-	ops, err := edit.ReadOperations(raw)
 	if err != nil {
 		return nil, err
 	}

@@ -3,7 +3,6 @@ package workspace
 import (
 	"bytes"
 	"context"
-	"encoding/json"
 	"errors"
 	"slices"
 	"strings"
@@ -118,11 +117,11 @@ func (w *Workspace) beginPicture(ctx context.Context, who Person, id cm.ID, name
 	if now.Map.Focus != "" {
 		on, source.Wide = cm.Key{Kind: cm.EntityConcept, ID: now.Map.Focus}, beginWide
 	}
-	ops, err := edit.MarshalOperations([]edit.Operation{&edit.AttachSource{On: on, ID: NewThingID("s"), Source: source}})
+	ops, err := edit.Sent(&edit.AttachSource{On: on, ID: NewThingID("s"), Source: source})
 	if err != nil {
 		return err
 	}
-	_, err = d.Perform(ctx, who, Asked{ID: NewThingID("g"), Window: "begin", Operations: json.RawMessage(ops)})
+	_, err = d.Perform(ctx, who, Asked{ID: NewThingID("g"), Window: "begin", Operations: ops})
 	return err
 }
 
@@ -148,9 +147,9 @@ func (w *Workspace) Upload(ctx context.Context, who Person, raw []byte) (cm.ID, 
 
 // Rename names a map: an edit like any other.
 func (w *Workspace) Rename(ctx context.Context, who Person, id cm.ID, title string) error {
-	ops, err := edit.MarshalOperations([]edit.Operation{&edit.NameMap{Title: title}})
+	ops, err := edit.Sent(&edit.NameMap{Title: title})
 	if err == nil {
-		_, err = w.Session(id).Perform(ctx, who, Asked{ID: NewThingID("g"), Window: "library", Operations: json.RawMessage(ops)})
+		_, err = w.Session(id).Perform(ctx, who, Asked{ID: NewThingID("g"), Window: "library", Operations: ops})
 	}
 	return err
 }

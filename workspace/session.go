@@ -106,7 +106,7 @@ type Asked struct {
 	Window string `json:"window"`
 	Seen   int    `json:"seen"` // the revision that the window showed
 	// Operations, or Back for an undo ("undo") and a redo ("redo").
-	Operations json.RawMessage `json:"operations,omitempty"`
+	Operations edit.Operations `json:"operations,omitzero"`
 	Back       string          `json:"back,omitempty"`
 	takesBack  string          // the author all of whose entries are undone; never asked by a page
 }
@@ -197,9 +197,9 @@ func (d *Session) decide(ctx context.Context, now *State, asked Asked, entry *st
 	}
 	switch asked.Back {
 	case "":
-		ops, err := edit.ReadOperations(asked.Operations)
-		if err != nil {
-			return history.Outcome{}, err
+		ops := asked.Operations.List
+		if asked.Operations.Sent == nil {
+			return history.Outcome{}, cm.Refusef("This change did not arrive in a form that can be read. Please reload the page and try again.")
 		}
 		edit.Sign(ops, edit.Speaker{ID: who.Speaker(d.id), At: d.store.Now().UTC().Format(cm.MomentForm), Gentle: who.Gentle})
 		if who.Gentle {
@@ -207,7 +207,7 @@ func (d *Session) decide(ctx context.Context, now *State, asked Asked, entry *st
 				return history.Outcome{}, err
 			}
 		}
-		entry.Operations = asked.Operations
+		entry.Operations = asked.Operations.Sent
 		return apply(ctx, now.Map, ops)
 	case "undo":
 		entry.Undoes = d.history.Undoable(entry.Author)
@@ -259,9 +259,9 @@ func (d *Session) Flags(a *Answer, who Person) {
 // digest tells one gesture from another that goes by the same id.
 func (a Asked) digest() [sha256.Size]byte {
 	var plain bytes.Buffer
-	if len(a.Operations) > 0 {
-		if err := json.Compact(&plain, a.Operations); err != nil {
-			plain.Write(a.Operations)
+	if len(a.Operations.Sent) > 0 {
+		if err := json.Compact(&plain, a.Operations.Sent); err != nil {
+			plain.Write(a.Operations.Sent)
 		}
 	}
 	return sha256.Sum256([]byte(a.Back + "\x00" + plain.String()))
@@ -292,7 +292,7 @@ func (d *Session) repeat(ctx context.Context, who Person, asked Asked) (*Answer,
 	if logged == nil || err != nil {
 		return nil, err
 	}
-	same := Asked{Operations: logged.Operations}.digest() == Asked{Operations: asked.Operations}.digest()
+	same := Asked{Operations: edit.Operations{Sent: logged.Operations}}.digest() == Asked{Operations: asked.Operations}.digest()
 	if logged.Undoes != "" {
 		same = true
 	}

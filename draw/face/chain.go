@@ -103,11 +103,11 @@ type cut struct {
 
 	runes [][2]rune
 	once  sync.Once
-	face  *font.Face
+	font  *font.Font
 }
 
 // load parses the file on its first use: most maps need two of a hundred.
-func (c *cut) load() *font.Face {
+func (c *cut) load() *font.Font {
 	c.once.Do(func() {
 		raw, err := files.ReadFile("files/" + c.File)
 		must(err)
@@ -115,9 +115,9 @@ func (c *cut) load() *font.Face {
 		if err != nil {
 			panic(fmt.Sprintf("face: %s: %v", c.File, err))
 		}
-		c.face = face
+		c.font = face.Font
 	})
-	return c.face
+	return c.font
 }
 
 func (c *cut) mayHave(r rune) bool {

@@ -3,9 +3,11 @@ package face
 import (
 	"strings"
 	"sync"
+	"sync/atomic"
 	"unicode"
 
 	"github.com/go-text/typesetting/di"
+	"github.com/go-text/typesetting/font"
 	"github.com/go-text/typesetting/language"
 	"github.com/go-text/typesetting/segmenter"
 	"github.com/go-text/typesetting/shaping"
@@ -26,38 +28,65 @@ type Width struct {
 	Missing int // characters that no font here has, their widths guessed
 }
 
-// one shapes at a time: neither the shaper nor the faces may be shared.
-var one struct {
-	sync.Mutex
-	shaper shaping.HarfbuzzShaper
-	known  map[string]Width // by voice and words, at shapeSize
+// shaper shapes words. Neither it nor its faces may be shared, so each of those who
+// measure at the same time has one of its own; the fonts behind the faces are shared.
+type shaper struct {
+	shaping.HarfbuzzShaper
+	faces map[*cut]*font.Face
 }
 
-// maxKnown bounds the memory of widths; it is emptied when full.
+var shapers = sync.Pool{New: func() any { return &shaper{faces: map[*cut]*font.Face{}} }}
+
+func (s *shaper) face(c *cut) *font.Face {
+	if s.faces[c] == nil {
+		s.faces[c] = font.NewFace(c.load())
+	}
+	return s.faces[c]
+}
+
+// widths remembers what was measured, at shapeSize, for all to read at once.
+type widths struct {
+	known sync.Map // of Width, by wording
+	count atomic.Int64
+}
+
+type wording struct {
+	voice Voice
+	words string
+}
+
+// maxKnown bounds the memory of widths; it begins anew when full.
 const maxKnown = 20_000
 
-// Measure gives the width of words in a voice at a font size in pixels.
+var measured = func() *atomic.Pointer[widths] {
+	var p atomic.Pointer[widths]
+	p.Store(&widths{})
+	return &p
+}()
+
+// Measure gives the width of words in a voice at a font size in pixels. Any number of
+// goroutines can measure at the same time.
 func Measure(v Voice, size float64, words string) Width {
 	if words == "" {
 		return Width{}
 	}
-	one.Lock()
-	defer one.Unlock()
-	key := string(rune('0'+v)) + words
-	w, ok := one.known[key]
+	memory, key := measured.Load(), wording{v, words}
+	found, ok := memory.known.Load(key)
 	if !ok {
-		w = shape(v, words)
-		if one.known == nil || len(one.known) >= maxKnown {
-			one.known = map[string]Width{}
+		s := shapers.Get().(*shaper)
+		found = s.shape(v, words)
+		shapers.Put(s)
+		if memory.known.Store(key, found); memory.count.Add(1) >= maxKnown {
+			measured.CompareAndSwap(memory, &widths{})
 		}
-		one.known[key] = w
 	}
+	w := found.(Width)
 	w.Px *= size / shapeSize
 	return w
 }
 
 // shape adds up the runs of equal face and script.
-func shape(v Voice, words string) (w Width) {
+func (s *shaper) shape(v Voice, words string) (w Width) {
 	runes := []rune(words)
 	var at int
 	var cutNow *cut
@@ -75,8 +104,8 @@ func shape(v Voice, words string) (w Width) {
 		if RightToLeft(script) {
 			direction = di.DirectionRTL
 		}
-		out := one.shaper.Shape(shaping.Input{
-			Text: runes, RunStart: at, RunEnd: end, Direction: direction, Face: cutNow.load(),
+		out := s.Shape(shaping.Input{
+			Text: runes, RunStart: at, RunEnd: end, Direction: direction, Face: s.face(cutNow),
 			Size: fixed.I(shapeSize), Script: script, Language: language.NewLanguage("en"),
 		})
 		w.Px += float64(out.Advance) / 64

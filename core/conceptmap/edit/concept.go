@@ -4,11 +4,8 @@ import (
 	"cmp"
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/conceptmap/draft"
-	"reflect"
 	"slices"
 )
-
-func sameType(a, b Operation) bool { return reflect.TypeOf(a) == reflect.TypeOf(b) }
 
 // AddConcept puts a new idea on the paper, with or without words.
 type AddConcept struct {
