@@ -26,7 +26,7 @@ var rooms = map[string][]string{
 	"workspace": {"core", "draw", "format", "standin", "store", "workspace"},
 	"demo":      {"core", "standin", "demo"},
 	"cmd":       {"core", "draw", "format", "standin", "store", "workspace", "web", "demo"},
-	"e2e":       {"core", "store", "e2e"},
+	"e2e":       {"core", "store", "draw", "e2e"},
 	"bench":     {"core", "format"},
 }
 

@@ -122,7 +122,7 @@ func TestNotesAndLooks(t *testing.T) {
 	p.Wait(`document.querySelector("#regions > .picture")?.getBBox().width > 300`)
 	p.Settled()
 	assert.True(t, drive.Eval[bool](p, `fetch(document.querySelector("#regions > .picture").href.baseVal).then(r => r.ok)`))
-	assert.True(t, drive.Eval[bool](p, `fetch(mevrin.base + "/drawing").then(r => r.text()).then(svg => /<image class="picture" href="data:image\/png;base64,/.test(svg))`))
+	assert.True(t, drive.Eval[bool](p, `fetch(mevrin.base + "/drawing").then(r => r.text()).then(svg => /<image class="picture backdrop" href="data:image\/png;base64,/.test(svg))`))
 	p.Goto(here)
 	p.Wait(`document.querySelector("#regions > .picture")`)
 	p.Press(p.Slip("iron"))

@@ -9,3 +9,4 @@ if ! command -v "${CC:-gcc}" >/dev/null; then
   apt-get install -y -qq gcc libc6-dev >/dev/null
 fi
 CGO_ENABLED=1 go test -race -count=1 -timeout 10m ./web -run 'TestManyMaps|TestViewsAndEdits|TestACancelled|TestAStale|TestNobodyIsTold|TestAClosedLink|TestManyHands|TestWindowsAreKept'
+CGO_ENABLED=1 go test -race -count=1 -timeout 5m ./draw/face

@@ -6,7 +6,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
-	"mevrin/draw/svg"
+	"mevrin/draw/display"
 )
 
 // postLook keeps the look of a map under a name.
@@ -46,7 +46,7 @@ func (s *server) walkSheet(g *gin.Context) {
 
 func sendSheet(g *gin.Context, l cm.Look) {
 	g.Header("Cache-Control", "no-store")
-	g.Data(http.StatusOK, "text/css; charset=utf-8", []byte(svg.Own(l)))
+	g.Data(http.StatusOK, "text/css; charset=utf-8", []byte(display.Own(l)))
 }
 
 // dropLook forgets a look of the author's own.

@@ -7,8 +7,8 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"mevrin/draw/display"
 	"mevrin/draw/face"
-	"mevrin/draw/svg"
 )
 
 // route is an address with what one must be able to do to ask for it.
@@ -129,7 +129,7 @@ func (s *server) register(r *gin.Engine, all []route) error {
 	r.Group("/assets", cached).StaticFS("/", filesOnly{http.FS(static)})
 	r.Group("/fonts", cached).StaticFS("/", filesOnly{http.FS(face.Files())})
 	r.GET("/look/fonts.css", cached, styleSheet(face.CSS("/fonts/")))
-	r.GET("/look/paper.css", cached, styleSheet(svg.Style()))
+	r.GET("/look/paper.css", cached, styleSheet(display.Style()))
 	r.GET("/favicon.ico", cached, func(g *gin.Context) { g.FileFromFS("mark.svg", http.FS(static)) })
 	return nil
 }

@@ -2,6 +2,7 @@ package workspace
 
 import (
 	cm "mevrin/core/conceptmap"
+	"mevrin/draw/display"
 	"mevrin/draw/scene"
 	"mevrin/draw/svg"
 )
@@ -54,7 +55,7 @@ func LookOf(l cm.Look) string {
 
 func (s *State) Head(v scene.View) Head {
 	sc := s.Seen(v)
-	h := Head{Title: s.Map.Name(), Question: s.Map.Words(s.Map.Question), Axis: svg.Axis(sc.Axis), Regions: svg.Regions(sc), Key: svg.Key(sc.Key), Look: LookOf(s.Map.Look), Own: svg.Own(s.Map.Look)}
+	h := Head{Title: s.Map.Name(), Question: s.Map.Words(s.Map.Question), Axis: svg.Axis(sc.Axis), Regions: svg.Regions(sc), Key: svg.Key(sc.Key), Look: LookOf(s.Map.Look), Own: display.Own(s.Map.Look)}
 	h.Kinds = []kindBrief{}
 	for _, k := range s.Map.Key() {
 		h.Kinds = append(h.Kinds, kindBrief{k.ID, s.Map.Words(k.Name), k.Links})

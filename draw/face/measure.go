@@ -85,8 +85,48 @@ func Measure(v Voice, size float64, words string) Width {
 	return w
 }
 
+// Glyph is one sign of a font where it stands: X and Y are pixels from the beginning of
+// the baseline, y down.
+type Glyph struct {
+	ID   font.GID
+	X, Y float64
+}
+
+// Run is glyphs of one font.
+type Run struct {
+	Font   *font.Font
+	Glyphs []Glyph
+}
+
+// Glyphs gives the glyphs of words in a voice at a font size in pixels, in the order of
+// their places from the left of each run. What no font has takes its guessed room and no glyph.
+func Glyphs(v Voice, size float64, words string) []Run {
+	s := shapers.Get().(*shaper)
+	defer shapers.Put(s)
+	var runs []Run
+	at, scale := 0.0, size/shapeSize
+	s.eachRun(v, words, func(c *cut, out shaping.Output) {
+		run := Run{Font: c.load()}
+		for _, g := range out.Glyphs {
+			run.Glyphs = append(run.Glyphs, Glyph{g.GlyphID, (at + float64(g.XOffset)/64) * scale, -float64(g.YOffset) / 64 * scale})
+			at += float64(g.Advance) / 64
+		}
+		runs = append(runs, run)
+	}, func(characters int) { at += float64(characters) * missingWidth * shapeSize })
+	return runs
+}
+
 // shape adds up the runs of equal face and script.
 func (s *shaper) shape(v Voice, words string) (w Width) {
+	s.eachRun(v, words, func(_ *cut, out shaping.Output) { w.Px += float64(out.Advance) / 64 }, func(characters int) {
+		w.Missing += characters
+		w.Px += float64(characters) * missingWidth * shapeSize
+	})
+	return w
+}
+
+// eachRun shapes runs of equal face and script, and tells of characters that no font has.
+func (s *shaper) eachRun(v Voice, words string, shaped func(*cut, shaping.Output), missing func(characters int)) {
 	runes := []rune(words)
 	var at int
 	var cutNow *cut
@@ -96,19 +136,17 @@ func (s *shaper) shape(v Voice, words string) (w Width) {
 			return
 		}
 		if cutNow == nil {
-			w.Missing += end - at
-			w.Px += float64(end-at) * missingWidth * shapeSize
+			missing(end - at)
 			return
 		}
 		direction := di.DirectionLTR
 		if RightToLeft(script) {
 			direction = di.DirectionRTL
 		}
-		out := s.Shape(shaping.Input{
+		shaped(cutNow, s.Shape(shaping.Input{
 			Text: runes, RunStart: at, RunEnd: end, Direction: direction, Face: s.face(cutNow),
 			Size: fixed.I(shapeSize), Script: script, Language: language.NewLanguage("en"),
-		})
-		w.Px += float64(out.Advance) / 64
+		}))
 	}
 	for i, r := range runes {
 		nextCut, nextScript := pick(v, r), language.LookupScript(r)
@@ -128,7 +166,6 @@ func (s *shaper) shape(v Voice, words string) (w Width) {
 		cutNow, script = nextCut, nextScript
 	}
 	flush(len(runes))
-	return w
 }
 
 func (c *cut) has(r rune) bool {

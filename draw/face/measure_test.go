@@ -1,7 +1,9 @@
 package face_test
 
 import (
+	"fmt"
 	"strings"
+	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -42,4 +44,35 @@ func TestTheStyleSheetNamesEveryFile(t *testing.T) {
 	css := face.CSS("/fonts/")
 	assert.Contains(t, css, "url(/fonts/source-serif-4-latin-400-italic.woff)")
 	assert.Equal(t, strings.Count(css, "@font-face"), strings.Count(css, "unicode-range"))
+}
+
+// Glyphs stand as wide apart as words are measured, in order; and any number of people
+// measure at the same time, with what one alone would find.
+func TestGlyphsAndManyMeasuringAtOnce(t *testing.T) {
+	all := []string{"a bell hums", "λόγος Ω", "≤ 钟声 bell", "x"}
+	want := map[string]float64{}
+	for _, words := range all {
+		w := face.Measure(face.Noun, 20, words).Px
+		want[words] = w
+		last := -1.0
+		for _, run := range face.Glyphs(face.Noun, 20, words) {
+			for _, g := range run.Glyphs {
+				require.Greater(t, g.X, last)
+				last = g.X
+			}
+		}
+		require.Less(t, last, w)
+		require.Greater(t, last, w-40)
+	}
+	var done sync.WaitGroup
+	for i := range 8 {
+		done.Go(func() {
+			for n := range 200 {
+				words := all[(i+n)%len(all)]
+				assert.InDelta(t, want[words], face.Measure(face.Noun, 20, words).Px, 1e-9)
+				face.Measure(face.Verb, 20, fmt.Sprint(words, i, n))
+			}
+		})
+	}
+	done.Wait()
 }

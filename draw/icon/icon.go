@@ -13,6 +13,9 @@ import (
 //go:embed icons.json
 var file []byte
 
+// Grid is how wide and high a picture is, in its own pixels.
+const Grid = 24.0
+
 // Icon is one picture.
 type Icon struct {
 	Name  cm.Icon `json:"name"`

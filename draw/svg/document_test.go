@@ -57,7 +57,7 @@ func TestAnyMapFitsItsPaper(t *testing.T) {
 		elements(t, drawing)
 		require.Equal(t, len(m.Concepts), strings.Count(drawing, `data-kind="concept"`))
 		require.Equal(t, len(m.Links), strings.Count(drawing, `data-kind="link"`))
-		require.Equal(t, len(m.Concepts)+2, elements(t, svg.Small(sc))["g"])
+		require.Equal(t, len(m.Concepts)+1, elements(t, svg.Small(sc))["g"])
 		box := sc.Bounds()
 		for _, s := range sc.Slips {
 			require.True(t, s.Box.X >= box.X && s.Box.Y >= box.Y && s.Box.X+s.Box.W <= box.X+box.W+1e-6 && s.Box.Y+s.Box.H <= box.Y+box.H+1e-6)

@@ -13,7 +13,7 @@ import (
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/conceptmap/edit"
-	"mevrin/draw/svg"
+	"mevrin/draw/display"
 )
 
 // contrast is the contrast ratio of two colours (WCAG 2.2, relative luminance),
@@ -72,7 +72,7 @@ func TestColoursOfOnesOwnCanBeRead(t *testing.T) {
 		require.Equal(t, []string{own.Paper, own.Slip}, []string{l.Own.Paper, l.Own.Slip})
 		require.Equal(t, l.Own.Ink != own.Ink, len(out.Notices) == 1, "what is corrected is said")
 		canBeRead(t, l)
-		require.Contains(t, svg.Own(l), "--ink: "+l.Own.Ink+";")
+		require.Contains(t, display.Own(l), "--ink: "+l.Own.Ink+";")
 	})
 	assert.Greater(t, taken, 30)
 }
@@ -84,27 +84,27 @@ func canBeRead(t require.TestingT, d cm.Look) {
 		grounds = append(grounds, string(c)+"-wash")
 	}
 	for _, ground := range grounds {
-		on := svg.Colour(d, ground)
-		assert.GreaterOrEqual(t, contrast(t, svg.Colour(d, "ink"), on), 4.5, "%v: ink on %s", d, ground)
+		on := display.Colour(d, ground)
+		assert.GreaterOrEqual(t, contrast(t, display.Colour(d, "ink"), on), 4.5, "%v: ink on %s", d, ground)
 		for _, c := range cm.Colours {
-			assert.GreaterOrEqual(t, contrast(t, svg.Colour(d, string(c)+"-deep"), on), 4.5, "%v: %s words on %s", d, c, ground)
+			assert.GreaterOrEqual(t, contrast(t, display.Colour(d, string(c)+"-deep"), on), 4.5, "%v: %s words on %s", d, c, ground)
 		}
 	}
 	for _, name := range []string{"ink-soft", "madder", "moss"} {
-		assert.GreaterOrEqual(t, contrast(t, svg.Colour(d, name), svg.Colour(d, "paper")), 4.5, "%v: %s on paper", d, name)
+		assert.GreaterOrEqual(t, contrast(t, display.Colour(d, name), display.Colour(d, "paper")), 4.5, "%v: %s on paper", d, name)
 	}
 	// Whatever lies under the map as a picture: its darkest and its lightest.
 	for _, c := range []string{"#000000", "#ffffff"} {
 		if !picture {
 			break
 		}
-		under := blended(t, c, svg.Colour(d, "paper"), cm.BackdropOpacity)
-		assert.GreaterOrEqual(t, contrast(t, svg.Colour(d, "ink"), under), 4.5, "%v: ink over a picture of %s", d, c)
-		assert.GreaterOrEqual(t, contrast(t, svg.Colour(d, "ink-soft"), under), 3.0, "%v: lines over a picture of %s", d, c)
+		under := blended(t, c, display.Colour(d, "paper"), cm.BackdropOpacity)
+		assert.GreaterOrEqual(t, contrast(t, display.Colour(d, "ink"), under), 4.5, "%v: ink over a picture of %s", d, c)
+		assert.GreaterOrEqual(t, contrast(t, display.Colour(d, "ink-soft"), under), 3.0, "%v: lines over a picture of %s", d, c)
 	}
 	for i, a := range cm.Colours {
 		for _, b := range cm.Colours[:i] {
-			assert.NotEqual(t, svg.Colour(d, string(a)), svg.Colour(d, string(b)))
+			assert.NotEqual(t, display.Colour(d, string(a)), display.Colour(d, string(b)))
 		}
 	}
 }
@@ -170,7 +170,7 @@ func TestColoursStayApart(t *testing.T) {
 	for name, eyes := range blind {
 		for i, a := range cm.Colours {
 			for _, b := range cm.Colours[:i] {
-				p, q := seenAs(t, svg.Colour(cm.Look{}, string(a)), eyes), seenAs(t, svg.Colour(cm.Look{}, string(b)), eyes)
+				p, q := seenAs(t, display.Colour(cm.Look{}, string(a)), eyes), seenAs(t, display.Colour(cm.Look{}, string(b)), eyes)
 				apart := math.Hypot(math.Hypot(p[0]-q[0], p[1]-q[1]), p[2]-q[2])
 				assert.Greater(t, apart, 22.0, "%s and %s, %s", a, b, name)
 			}

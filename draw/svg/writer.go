@@ -1,17 +1,30 @@
 package svg
 
 import (
-	"math"
 	"strconv"
 	"strings"
 
-	cm "mevrin/core/conceptmap"
-	"mevrin/draw/face"
-	"mevrin/draw/scene"
+	"mevrin/core/geometry"
+	"mevrin/draw/display"
 )
 
-// writer puts markup together.
-type writer struct{ strings.Builder }
+// writer writes items of a display list as markup. It decides nothing about them.
+type writer struct {
+	strings.Builder
+	// picture gives the address of a picture by the hash of its file; one that is empty
+	// leaves its place free.
+	picture func(hash string) string
+}
+
+// Write writes items in their order.
+func Write(items ...display.Item) string {
+	w := &writer{picture: beside}
+	w.items(items)
+	return w.String()
+}
+
+// beside is where a page finds a picture: beside the map.
+func beside(hash string) string { return "files/" + hash + "/small" }
 
 func (w *writer) put(parts ...string) {
 	for _, p := range parts {
@@ -19,191 +32,203 @@ func (w *writer) put(parts ...string) {
 	}
 }
 
-func (w *writer) class(on bool, name string) {
-	if on {
-		w.put(" ", name)
-	}
-}
-
-// number writes a coordinate with at most two decimals.
-func (w *writer) number(v float64) {
-	w.put(strconv.FormatFloat(math.Round(v*100)/100+0, 'f', -1, 64))
-}
-
-func (w *writer) numbers(vs ...float64) {
-	for i, v := range vs {
-		if i > 0 {
-			w.put(" ")
-		}
-		w.number(v)
-	}
-}
-
-var escaper = strings.NewReplacer("&", "&amp;", "<", "&lt;", ">", "&gt;", `"`, "&quot;", "'", "&#39;", "\n", " ")
+var escaper = strings.NewReplacer("&", "&amp;", "<", "&lt;", ">", "&gt;", `"`, "&quot;", "'", "&#39;", "\n", "&#10;")
 
 // text writes words where neither markup nor an attribute may come of them.
 func (w *writer) text(words string) { w.put(escaper.Replace(words)) }
 
-// words writes the words as they were typed, where their lines do not tell.
-func (w *writer) words(b *scene.Block) {
-	if b != nil && len(b.Lines) > 1 {
-		w.put(`" data-words="`, strings.ReplaceAll(escaper.Replace(strings.ReplaceAll(b.Words, "\n", "\x00")), "\x00", "&#10;"))
+// attribute writes an attribute; nothing where it is empty.
+func (w *writer) attribute(name, value string) {
+	if value != "" {
+		w.put(" ", name, `="`)
+		w.text(value)
+		w.put(`"`)
 	}
 }
 
-func (w *writer) ends(k *scene.Link, from bool) {
-	first := true
-	for _, leg := range k.Legs {
-		if leg.From == from {
-			if !first {
-				w.put(" ")
-			}
-			w.put(string(leg.End), ":", string(leg.Concept))
-			first = false
-		}
-	}
-}
+func (w *writer) number(name string, v float64) { w.put(" ", name, `="`, display.Number(v), `"`) }
 
-func (w *writer) path(p scene.Path) {
-	w.put("M")
-	w.numbers(p[0].A.X, p[0].A.Y)
-	for _, c := range p {
-		if c.Straight() {
-			w.put("L")
-		} else {
-			w.put("C")
-			w.numbers(c.C1.X, c.C1.Y)
-			w.put(" ")
-			w.numbers(c.C2.X, c.C2.Y)
-			w.put(" ")
-		}
-		w.numbers(c.B.X, c.B.Y)
-	}
-}
-
-// legs writes the lines of a link, then its knots and darts: one element for
-// all of a sort, since a large map has thousands.
-func (w *writer) legs(legs []scene.Leg) {
-	lines := func(class string, cross bool) {
-		begun := false
-		for _, leg := range legs {
-			if leg.Cross != cross {
-				continue
-			}
-			if !begun {
-				w.put(`<path class="`, class, `" d="`)
-				begun = true
-			}
-			w.path(leg.Path)
-		}
-		if begun {
+func (w *writer) items(items []display.Item) {
+	for _, item := range items {
+		switch i := item.(type) {
+		case *display.Group:
+			w.group(i)
+		case *display.Path:
+			w.put("<path")
+			w.attribute("class", i.Class)
+			w.moved(i.At, 0)
+			w.paint(i.Paint)
+			w.put(` d="`)
+			w.outline(i.Path)
 			w.put(`"/>`)
-		}
-	}
-	lines("line", false)
-	lines("line cross", true)
-	lines("between", true)
-	for _, leg := range legs {
-		if leg.Knot != nil {
-			w.put(`<circle class="knot" r="3.4" cx="`)
-			w.number(leg.Knot.X)
-			w.put(`" cy="`)
-			w.number(leg.Knot.Y)
-			w.put(`"/>`)
-		}
-	}
-	begun := false
-	for _, leg := range legs {
-		if leg.Dart != nil {
-			if !begun {
-				w.put(`<path class="dart" d="`)
-				begun = true
+		case *display.Rect:
+			w.put("<rect")
+			w.attribute("class", i.Class)
+			w.box(i.Box)
+			if i.Round != 0 {
+				w.number("rx", i.Round)
 			}
-			w.dart(*leg.Dart)
+			w.paint(i.Paint)
+			w.put("/>")
+		case *display.Circle:
+			w.put("<circle")
+			w.attribute("class", i.Class)
+			w.number("r", i.R)
+			w.number("cx", i.Centre.X)
+			w.number("cy", i.Centre.Y)
+			w.put("/>")
+		case *display.Text:
+			w.words(i)
+		case *display.Image:
+			w.image(i)
 		}
 	}
-	if begun {
-		w.put(`"/>`)
+}
+
+func (w *writer) group(g *display.Group) {
+	w.put("<g")
+	w.attribute("class", g.Class)
+	w.attribute("id", g.ID)
+	for _, f := range g.Facts {
+		w.put(" data-", f.Name, `="`)
+		w.text(f.Value)
+		w.put(`"`)
+	}
+	w.moved(g.At, g.Scale)
+	w.paint(g.Paint)
+	if g.ID != "" || g.Label != "" {
+		w.put(` role="img" aria-label="`)
+		w.text(strings.ReplaceAll(g.Label, "\n", " "))
+		w.put(`"`)
+	}
+	w.put(">")
+	w.hint(g.Hint)
+	w.items(g.Items)
+	w.put("</g>")
+}
+
+func (w *writer) hint(words string) {
+	if words != "" {
+		w.put("<title>")
+		w.text(words)
+		w.put("</title>")
 	}
 }
 
-// dart writes a slim arrowhead with a notch.
-func (w *writer) dart(d scene.Dart) {
-	at := func(back, side float64) {
-		w.numbers(d.Tip.X-back*d.Along.X-side*d.Along.Y, d.Tip.Y-back*d.Along.Y+side*d.Along.X)
-	}
-	w.put("M")
-	at(0, 0)
-	w.put("L")
-	at(13, 4.4)
-	w.put("L")
-	at(9.5, 0)
-	w.put("L")
-	at(13, -4.4)
-	w.put("Z")
-}
-
-// block writes wrapped words, centred in a box: one text for one line, since a
-// large map has thousands, or a text with a span for each.
-func (w *writer) block(class string, b *scene.Block, in scene.Rect) {
-	if len(b.Lines) == 0 {
+func (w *writer) moved(by geometry.Point, scale float64) {
+	if by == (geometry.Point{}) && scale == 0 {
 		return
 	}
-	w.put(`<text class="`, class)
-	w.class(b.Voice == face.NounBold || b.Voice == face.NounBoldItalic, "bold")
-	w.class(b.Voice == face.NounItalic || b.Voice == face.NounBoldItalic, "italic")
-	w.class(b.Align == cm.AlignLeft, "at-left")
-	w.class(b.Align == cm.AlignRight, "at-right")
-	w.put(`" font-size="`)
-	w.number(b.Size)
+	w.put(` transform="translate(`, display.Number(by.X), " ", display.Number(by.Y), ")")
+	if scale != 0 {
+		w.put(" scale(", strconv.FormatFloat(scale, 'f', 4, 64), ")")
+	}
 	w.put(`"`)
-	if b.RightToLeft {
+}
+
+func (w *writer) box(b geometry.Box) {
+	w.number("x", b.X)
+	w.number("y", b.Y)
+	w.number("width", b.W)
+	w.number("height", b.H)
+}
+
+// outline writes the data of a path, level and upright lines in their short form.
+func (w *writer) outline(o display.Outline) {
+	var at geometry.Point
+	for _, s := range o {
+		switch {
+		case s.Op == 'Z':
+			w.put("Z")
+			continue
+		case s.Op == 'L' && s.To.Y == at.Y:
+			w.put("H", display.Number(s.To.X))
+		case s.Op == 'L' && s.To.X == at.X:
+			w.put("V", display.Number(s.To.Y))
+		case s.Op == 'C':
+			w.put("C", display.Number(s.C1.X), " ", display.Number(s.C1.Y), " ", display.Number(s.C2.X), " ", display.Number(s.C2.Y), " ", display.Number(s.To.X), " ", display.Number(s.To.Y))
+		default:
+			w.put(string(s.Op), display.Number(s.To.X), " ", display.Number(s.To.Y))
+		}
+		at = s.To
+	}
+}
+
+func (w *writer) words(t *display.Text) {
+	w.put("<text")
+	w.attribute("class", t.Class)
+	w.number("font-size", t.Size)
+	if t.RightToLeft {
 		w.put(` direction="rtl"`)
 	}
-	x := in.X + in.W/2
-	switch b.Align {
-	case cm.AlignLeft:
-		x = in.X + b.Inset
-	case cm.AlignRight:
-		x = in.X + in.W - b.Inset
-	}
-	y := in.Y + (in.H-b.H)/2 + b.LineHeight/2 + b.Size*0.345
-	if len(b.Lines) == 1 {
-		w.line(b.Lines[0], x, y)
-		w.put(`</text>`)
+	if len(t.Lines) == 1 { // a large map has thousands
+		w.line(t.Lines[0])
+		w.put("</text>")
 		return
 	}
-	w.put(`>`)
-	for i, line := range b.Lines {
-		w.put(`<tspan`)
-		w.line(line, x, y+float64(i)*b.LineHeight)
-		w.put(`</tspan>`)
+	w.put(">")
+	for _, l := range t.Lines {
+		w.put("<tspan")
+		w.line(l)
+		w.put("</tspan>")
 	}
-	w.put(`</text>`)
+	w.put("</text>")
 }
 
-// line writes the rest of an opening tag and the words. Where a character is
-// in no shipped font its width was guessed, and the browser is told to keep to
-// it.
-func (w *writer) line(l face.Line, x, y float64) {
-	w.put(` x="`)
-	w.number(x)
-	w.put(`" y="`)
-	w.number(y)
-	w.put(`"`)
-	if l.Missing > 0 {
-		w.put(` textLength="`)
-		w.number(l.Px)
-		w.put(`" lengthAdjust="spacingAndGlyphs"`)
+// line writes the rest of an opening tag and the words.
+func (w *writer) line(l display.Line) {
+	w.number("x", l.At.X)
+	w.number("y", l.At.Y)
+	if l.Fit > 0 {
+		w.number("textLength", l.Fit)
+		w.put(` lengthAdjust="spacingAndGlyphs"`)
 	}
-	w.put(`>`)
-	w.text(l.Words)
+	w.put(">")
+	w.text(strings.ReplaceAll(l.Words, "\n", " "))
 }
 
-func lines(b *scene.Block) []string {
-	all := make([]string, len(b.Lines))
-	for i, l := range b.Lines {
-		all[i] = l.Words
+func (w *writer) image(i *display.Image) {
+	w.put("<image")
+	w.attribute("class", i.Class)
+	w.attribute("href", w.picture(i.Hash))
+	w.attribute("data-source", string(i.Source))
+	if i.Opacity != 0 {
+		w.number("opacity", i.Opacity)
+		w.put(` pointer-events="none"`)
 	}
-	return all
+	w.box(i.Box)
+	w.put(` preserveAspectRatio="xMidYMid meet">`)
+	w.hint(i.Says)
+	w.put("</image>")
+}
+
+// paint writes how a primitive is painted that has no class to say so.
+func (w *writer) paint(p *display.Paint) {
+	if p == nil {
+		return
+	}
+	colour := func(name, value string) {
+		if value == "" {
+			value = "none"
+		}
+		w.attribute(name, value)
+	}
+	colour("fill", p.Fill)
+	colour("stroke", p.Stroke)
+	if p.Stroke == "" {
+		return
+	}
+	w.number("stroke-width", p.StrokeWidth)
+	if p.StrokeOpacity != 0 {
+		w.number("stroke-opacity", p.StrokeOpacity)
+	}
+	w.attribute("stroke-linecap", p.LineCap)
+	w.attribute("stroke-linejoin", p.LineJoin)
+	if p.Dash != nil {
+		dash := make([]string, len(p.Dash))
+		for i, d := range p.Dash {
+			dash[i] = display.Number(d)
+		}
+		w.attribute("stroke-dasharray", strings.Join(dash, " "))
+	}
 }

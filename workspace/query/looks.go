@@ -4,7 +4,7 @@ import (
 	"context"
 
 	cm "mevrin/core/conceptmap"
-	"mevrin/draw/svg"
+	"mevrin/draw/display"
 	"mevrin/workspace"
 )
 
@@ -33,7 +33,7 @@ var (
 
 func (s Reading) describeLook(v *Margin, concepts []cm.ID) {
 	v.Look, v.Dresses, v.Papers, v.Meanings = s.Map.Look, Dresses, papers, meanings
-	v.Colours = cm.OwnColours{Paper: svg.Colour(s.Map.Look, "paper"), Slip: svg.Colour(s.Map.Look, "slip"), Ink: svg.Colour(s.Map.Look, "ink")}
+	v.Colours = cm.OwnColours{Paper: display.Colour(s.Map.Look, "paper"), Slip: display.Colour(s.Map.Look, "slip"), Ink: display.Colour(s.Map.Look, "ink")}
 	for i, id := range concepts {
 		if p := s.Map.Concepts[id].Paint; p != nil {
 			v.Painted = true

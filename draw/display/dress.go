@@ -1,4 +1,4 @@
-package svg
+package display
 
 import (
 	"maps"
@@ -17,8 +17,8 @@ var (
 	use      = regexp.MustCompile(`var\(--([a-z-]+)\)`)
 )
 
-// dressName gives a dress as a word in names of classes.
-func dressName(d cm.Dress) string {
+// DressName gives a dress as a word in names of classes.
+func DressName(d cm.Dress) string {
 	if d == cm.DressPlain {
 		return "plain"
 	}
@@ -38,7 +38,7 @@ var colours = func() map[cm.Dress]map[string]string {
 	for _, d := range cm.Dresses[1:] {
 		_, own, found := strings.Cut(looksCSS, ".look-"+string(d)+" {\n")
 		if !found {
-			panic("svg: no look is called " + string(d))
+			panic("display: no look is called " + string(d))
 		}
 		own, _, _ = strings.Cut(own, "}")
 		read(d, own)
@@ -46,8 +46,8 @@ var colours = func() map[cm.Dress]map[string]string {
 	return all
 }()
 
-// lookOf gives a colour of a look.
-func lookOf(l cm.Look, name string) string {
+// colourOf gives a colour of a look.
+func colourOf(l cm.Look, name string) string {
 	all := colours[l.Dress]
 	if l.Own != nil {
 		all = shades(*l.Own, l.Paper == cm.PaperPicture)
@@ -55,20 +55,20 @@ func lookOf(l cm.Look, name string) string {
 	if c := all[name]; c != "" {
 		return c
 	}
-	panic("svg: the look has no " + strconv.Quote(name))
+	panic("display: the look has no " + strconv.Quote(name))
 }
 
 // Colour gives a colour of a look by its name ("paper", "ink", "sky-wash" …), as
 // six hexadecimal digits behind a hash.
-func Colour(l cm.Look, name string) string { return lookOf(l, name) }
+func Colour(l cm.Look, name string) string { return colourOf(l, name) }
 
-// block is a rule that gives custom properties their values.
-var block = regexp.MustCompile(`(?m)^[^\n{}]+\{\n(?:  --[^\n]+\n)+\}\n`)
+// valued is a rule that gives custom properties their values.
+var valued = regexp.MustCompile(`(?m)^[^\n{}]+\{\n(?:  --[^\n]+\n)+\}\n`)
 
-// resolved puts the values of custom properties where they are used: many
+// Resolved puts the values of custom properties where they are used: many
 // programs that show pictures know no such properties.
-func resolved(css string, l cm.Look) string {
-	return use.ReplaceAllStringFunc(block.ReplaceAllString(css, ""), func(v string) string { return lookOf(l, use.FindStringSubmatch(v)[1]) })
+func Resolved(css string, l cm.Look) string {
+	return use.ReplaceAllStringFunc(valued.ReplaceAllString(css, ""), func(v string) string { return colourOf(l, use.FindStringSubmatch(v)[1]) })
 }
 
 // owned are colours of dresses of one's own that were worked out, maxOwned at most.
@@ -150,11 +150,11 @@ func Own(l cm.Look) string {
 		out.WriteString("  --" + name + ": " + all[name] + ";\n")
 	}
 	out.WriteString("}\n")
-	return out.String() + ownRules(l)
+	return out.String() + OwnRules(l)
 }
 
-// ownRules are what is drawn otherwise in a dress of one's own than by colour.
-func ownRules(l cm.Look) string {
+// OwnRules are what is drawn otherwise in a dress of one's own than by colour.
+func OwnRules(l cm.Look) string {
 	if l.Own == nil || !dark(*l.Own) {
 		return ""
 	}
