@@ -14,7 +14,7 @@ build:
 # assets/package-lock.json pins.
 assets: modules
 	cd assets && node build.mjs
-	go run ./web/limits web/static/js/limits.js
+	go run ./assets/contract .
 
 modules:
 	./scripts/modules.sh

@@ -27,6 +27,7 @@ var rooms = map[string][]string{
 	"demo":      {"core", "standin", "demo"},
 	"cmd":       {"core", "draw", "format", "standin", "store", "workspace", "web", "demo"},
 	"e2e":       {"core", "store", "draw", "e2e"},
+	"assets":    {"core", "workspace", "web"},
 	"bench":     {"core", "format"},
 }
 

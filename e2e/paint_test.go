@@ -80,5 +80,5 @@ func said(p display.Painted) string {
 		}
 		dash = strings.Join(all, " ")
 	}
-	return strings.Join([]string{tag, p.Fill, fill, p.Stroke, stroke, dash, words, fmt.Sprint(math.Floor(dx+0.63)), fmt.Sprint(math.Floor(dy+0.63))}, "|")
+	return strings.Join([]string{tag, p.Fill, fill, p.Stroke, stroke, dash, words, fmt.Sprint(math.Floor(dx + 0.63)), fmt.Sprint(math.Floor(dy + 0.63))}, "|")
 }

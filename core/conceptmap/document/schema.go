@@ -166,3 +166,17 @@ func refine(def, more object) object {
 	}
 	return def
 }
+
+// Values gives what a type of words can be, where that is a list; nil where it is not.
+func Values(t reflect.Type) []string {
+	def := refinements[strings.ToLower(t.Name()[:1])+t.Name()[1:]]
+	list := reflect.ValueOf(def["enum"])
+	if t.PkgPath() != reflect.TypeFor[cm.ID]().PkgPath() || !list.IsValid() {
+		return nil
+	}
+	values := make([]string, list.Len())
+	for i := range values {
+		values[i] = list.Index(i).String()
+	}
+	return values
+}

@@ -1,0 +1,407 @@
+// @ts-check
+// What one can do to a map, whichever way the hand asks for it.
+
+import { newID } from '../sync/ids.js';
+import { limits } from '../sync/limits.js';
+import { linesOf } from '../paper/model.js';
+import { geometry, middle } from '../paper/provisional.js';
+
+/** @typedef {import('../pages/main.js').App} App */
+/** @typedef {import('../paper/model.js').Slip} Slip */
+
+/** A free place for a child: right of the last one, or below its parent. @param {App} app @param {Slip} parent */
+export function childPlace(app, parent) {
+  const children = app.model.children(parent.id).filter((c) => c.box.y > parent.box.y + parent.box.h / 2);
+  const last = children.reduce((/** @type {Slip | null} */ a, c) => (!a || c.box.x + c.box.w > a.box.x + a.box.w ? c : a), null);
+  return freeNear(app, parent, last ? { x: last.box.x + last.box.w + 94, y: last.box.y } : { x: parent.box.x + parent.box.w / 2, y: parent.box.y + parent.box.h + 92 });
+}
+
+/** A free place for a concept on one side of another: beside or below what
+ * stands on that side already. @param {App} app @param {Slip} slip @param {number} dx @param {number} dy */
+export function placeBeside(app, slip, dx, dy) {
+  const b = slip.box, w = 120, h = 37;
+  const at = dx ? { x: b.x + b.w / 2 + dx * (b.w / 2 + 110 + w / 2), y: b.y + b.h / 2 - h / 2 } : { x: b.x + b.w / 2, y: dy > 0 ? b.y + b.h + 92 : b.y - 92 - h };
+  let best = at, least = Infinity;
+  // Outwards by steps, and to both sides at each: it stays on its side.
+  for (let out = 0; out < 10; out++) {
+    for (let aside = 0; aside < 14; aside++) {
+      for (const way of aside ? [1, -1] : [1]) {
+        const p = { x: at.x + (dx ? dx * out * 60 : way * aside * 48), y: at.y + (dx ? way * aside * 26 : dy * out * 52) };
+        let cost = out * 70 + aside * 24 + (way < 0 ? 4 : 0);
+        if (cost >= least || app.model.taken({ x: p.x - w / 2 - 12, y: p.y - 14, w: w + 24, h: h + 28 })) continue;
+        if (app.model.inTheWay(middle(b), { x: p.x, y: p.y + h / 2 }, slip.id)) cost += 500;
+        if (app.model.phraseAt({ x: p.x - w / 2 - 6, y: p.y - 6, w: w + 12, h: h + 12 })) cost += 160;
+        if (cost < least) [best, least] = [p, cost];
+      }
+    }
+  }
+  return best;
+}
+
+/** The free place nearest to a wished one, beside it rather than below, to which
+ * a line from where it hangs runs through nothing. @param {App} app @param {Slip | null} from @param {{x: number, y: number}} at */
+function freeNear(app, from, at) {
+  let best = at, bestCost = Infinity;
+  for (let row = 0; row < 12; row++) {
+    for (let aside = 0; aside <= 720; aside += 24) {
+      for (const x of [at.x + aside, at.x - aside]) {
+        const y = at.y + row * 64;
+        let cost = aside * (x < at.x ? 1.15 : 1) + row * 110;
+        if (cost >= bestCost || app.model.taken({ x: x - 80, y: y - 14, w: 160, h: 68 })) continue;
+        if (from && app.model.inTheWay(middle(from.box), { x, y: y + 18 }, from.id)) cost += 900;
+        if (cost < bestCost) [best, bestCost] = [{ x, y }, cost];
+      }
+    }
+  }
+  return best;
+}
+
+/** Asks for the words of a thing that does not exist yet. @param {App} app @param {Slip} slip @param {string} value what stands there already
+ * @param {(words: string, how: import('../paper/words.js').How) => void} done @param {() => void} cancelled */
+export function askNoun(app, slip, value, done, cancelled) {
+  slip.el.classList.add('waiting');
+  app.reveal(slip.box);
+  app.words.open({
+    voice: 'noun', x: slip.box.x + slip.box.w / 2, y: slip.box.y, value, most: limits.label, label: 'Words of the new concept',
+    done, cancelled,
+  });
+}
+
+/** Words that were refused stand in the field again, unless another one is open by
+ * now. @param {App} app @param {() => void} open */
+export const regain = (app, open) => () => {
+  if (app.words.field) return false;
+  open();
+  return true;
+};
+
+/** A new idea, linked to nothing. @param {App} app @param {{x: number, y: number}} at its top centre @param {string} [value] */
+export function newLoose(app, at, value = '') {
+  const id = newID('c');
+  const slip = app.provisional.slip(id, at, '');
+  app.chosen.set([`c-${id}`]);
+  askNoun(app, slip, value, (words, how) => {
+    if (!words) return app.discard([`c-${id}`]);
+    app.provisional.slip(id, at, words);
+    app.send([{ do: 'add-concept', id, label: words, at, makeRoom: true }], [`c-${id}`], regain(app, () => newLoose(app, at, words)));
+    app.chosen.mark();
+    if (how === 'tab') newLinked(app, id);
+  }, () => app.discard([`c-${id}`]));
+}
+
+/** A new concept linked from another: first the phrase, then the noun. What was
+ * typed of it already can be given.
+ * @param {App} app @param {string} parent @param {{x: number, y: number}} [place] @param {{phrase: string, words: string}} [typed] */
+export function newLinked(app, parent, place, typed) {
+  const from = app.model.slips.get(parent);
+  if (!from) return;
+  // What is added to a branch that is tucked away should be seen.
+  if (from.hides.length) {
+    app.tuck.toggle([parent]).then(() => { if (!app.model.slips.get(parent)?.hides.length) newLinked(app, parent, place); });
+    return;
+  }
+  const at = place ?? childPlace(app, from);
+  const id = newID('c'), link = newID('l'), e1 = newID('e'), e2 = newID('e');
+  const ends = [[{ id: e1, concept: parent }], [{ id: e2, concept: id }]];
+  const made = [`c-${id}`, `l-${link}`];
+  const back = () => { app.discard(made); app.chosen.set([`c-${parent}`]); };
+  let slip = app.provisional.slip(id, at, '');
+  let line = app.provisional.link(link, ends[0], ends[1], '');
+  slip.main = { link, end: e2, parent };
+  app.chosen.set([`c-${id}`]);
+  app.reveal(slip.box);
+  /** Puts both on the map; a concept without words waits for them there.
+   * @param {string} phrase @param {string} words */
+  const put = (phrase, words) => {
+    slip = app.provisional.slip(id, at, words);
+    slip.main = { link, end: e2, parent };
+    app.provisional.link(link, ends[0], ends[1], phrase);
+    app.send([
+      { do: 'add-concept', id, ...(words ? { label: words, reuse: true } : {}), at, makeRoom: true },
+      { do: 'add-link', id: link, from: ends[0], to: ends[1], phrase },
+    ], made, regain(app, () => newLinked(app, parent, place, { phrase, words })));
+    app.chosen.mark();
+  };
+  /** The hand went elsewhere before the concept had words: the phrase is kept.
+   * @param {string} phrase */
+  const keepPhrase = (phrase) => {
+    put(phrase, '');
+    app.notice(`“${phrase}” leads to a concept without words yet.`, { words: 'Name it', act: () => { app.choose(`c-${id}`); changeWords(app); } });
+  };
+  const askPhrase = () => app.words.open({
+    voice: 'verb', ...middle(line.gap), value: typed?.phrase ?? '', most: limits.phrase, label: `Phrase from ${from.words || 'this concept'} to the new concept`,
+    done: (phrase, how) => {
+      // A click on the new slip goes on to its words.
+      if (how === 'away' && !app.hand.pressedOn(slip)) return phrase ? keepPhrase(phrase) : app.discard(made);
+      line = app.provisional.link(link, ends[0], ends[1], phrase);
+      askWords(phrase);
+    },
+    cancelled: back,
+  });
+  /** @param {string} phrase */
+  const askWords = (phrase) => askNoun(app, slip, typed?.words ?? '', (words, how) => {
+    if (!words && phrase) {
+      if (how === 'away') return keepPhrase(phrase);
+      app.notice('What does the phrase lead to? Type the concept, or press Escape.');
+      return askWords(phrase);
+    }
+    if (!words) return back();
+    put(phrase, words);
+    app.announce(`${words} linked to ${from.words}${phrase ? ` with ${phrase}` : ', without words yet'}`);
+    if (how === 'tab') newLinked(app, id);
+  }, back);
+  if (!typed) return askPhrase();
+  line = app.provisional.link(link, ends[0], ends[1], typed.phrase);
+  askWords(typed.phrase);
+}
+
+/** Another concept beside this one: one more end of the phrase that it hangs from. @param {App} app @param {string} concept @param {string} [value] */
+export function newSibling(app, concept, value = '') {
+  const own = app.model.slips.get(concept);
+  if (!own) return;
+  if (own.focus) return newLinked(app, concept);
+  const hung = app.model.slips.get(app.model.parent(own) ?? '') ?? null;
+  const at = freeNear(app, hung, { x: own.box.x + own.box.w + 94, y: own.box.y });
+  const link = own.main && app.model.links.get(own.main.link);
+  if (!own.main || !link) return newLoose(app, at, value);
+  const side = link.from.some((e) => e.id === own.main?.end) ? 'from' : 'to';
+  const id = newID('c'), end = { id: newID('e'), concept: id };
+  const slip = app.provisional.slip(id, at, '');
+  slip.main = { link: link.id, end: end.id, parent: hung?.id };
+  app.chosen.set([`c-${id}`]);
+  const back = () => { app.discard([`c-${id}`]); app.chosen.set([`c-${concept}`]); };
+  askNoun(app, slip, value, (words, how) => {
+    if (!words) return back();
+    app.provisional.slip(id, at, words).main = { link: link.id, end: end.id, parent: hung?.id };
+    link[side] = [...link[side], end];
+    app.send([{ do: 'add-concept', id, label: words, at, makeRoom: true, reuse: true }, { do: 'add-end', link: link.id, side, end }], [`c-${id}`], regain(app, () => {
+      link[side] = link[side].filter((e) => e.id !== end.id);
+      newSibling(app, concept, words);
+    }));
+    app.chosen.mark();
+    app.announce(`${words} added beside ${own.words}`);
+    if (how === 'tab') newLinked(app, id);
+  }, back);
+}
+
+/** Leads an end of a link to a new concept. @param {App} app @param {string} link @param {string} end @param {{x: number, y: number}} at @param {string} [value] */
+export function endToNew(app, link, end, at, value = '') {
+  const id = newID('c');
+  const slip = app.provisional.slip(id, at, '');
+  app.chosen.set([`c-${id}`]);
+  const back = () => { app.discard([`c-${id}`]); app.chosen.set([`l-${link}`]); };
+  askNoun(app, slip, value, (words) => {
+    if (!words) return back();
+    app.provisional.slip(id, at, words);
+    app.send([{ do: 'add-concept', id, label: words, at, makeRoom: true, reuse: true }, { do: 'move-end', link, old: end, end: { id: newID('e'), concept: id } }], [`c-${id}`],
+      regain(app, () => endToNew(app, link, end, at, words)));
+    app.chosen.mark();
+  }, back);
+}
+
+/** Joins two concepts, and asks for the phrase where none is given.
+ * @param {App} app @param {string} from @param {string} to @param {string} [phrase] */
+export function newLink(app, from, to, phrase = '') {
+  const id = newID('l'), a = [{ id: newID('e'), concept: from }], b = [{ id: newID('e'), concept: to }];
+  app.provisional.link(id, a, b, phrase);
+  app.send([{ do: 'add-link', id, from: a, to: b, phrase }], [`l-${id}`]);
+  app.chosen.set([`l-${id}`]);
+  if (!phrase) changeWords(app);
+}
+
+/** Leads a phrase to one more concept. @param {App} app @param {string} link @param {string} to */
+export function addEnd(app, link, to) {
+  app.send([{ do: 'add-end', link, side: 'to', end: { id: newID('e'), concept: to } }], []);
+}
+
+/** A new concept as one more end of a phrase. @param {App} app @param {string} link @param {{x: number, y: number}} [place] @param {string} [value] */
+export function newEnd(app, link, place, value = '') {
+  const own = app.model.links.get(link);
+  if (!own) return;
+  const at = place ?? freeNear(app, null, { x: own.gap.x + own.gap.w / 2, y: own.gap.y + own.gap.h + 70 });
+  const id = newID('c'), end = { id: newID('e'), concept: id };
+  const slip = app.provisional.slip(id, at, '');
+  app.chosen.set([`c-${id}`]);
+  const back = () => { app.discard([`c-${id}`]); app.chosen.set([`l-${link}`]); };
+  askNoun(app, slip, value, (words) => {
+    if (!words) return back();
+    app.provisional.slip(id, at, words);
+    app.send([{ do: 'add-concept', id, label: words, at, makeRoom: true, reuse: true }, { do: 'add-end', link, side: 'to', end }], [`c-${id}`], regain(app, () => newEnd(app, link, place, words)));
+    app.chosen.mark();
+  }, back);
+}
+
+/** Opens the words of the one thing selected. @param {App} app @param {string} [value] words instead of those that it has */
+export function changeWords(app, value) {
+  const element = app.chosen.only;
+  const thing = element && app.model.get(element);
+  if (!element || !thing) return;
+  const noun = element.startsWith('c-');
+  const b = app.model.boxOf(element);
+  if (!b) return;
+  thing.el.classList.add(noun ? 'waiting' : 'editing');
+  app.reveal(b);
+  const restore = () => app.model.get(element)?.el.classList.remove('waiting', 'editing');
+  const focus = noun && /** @type {Slip} */ (thing).focus;
+  app.words.open({
+    voice: noun ? 'noun' : 'verb', x: b.x + b.w / 2, y: noun ? b.y : b.y + b.h / 2, value: value ?? thing.words, all: value === undefined,
+    focus, like: noun ? thing.el.querySelector('.noun') : null, width: noun && thing.el.dataset.wide ? b.w : 0, most: noun ? limits.label : limits.phrase, label: noun ? 'Words of the concept' : 'Linking phrase',
+    placeholder: noun && !thing.words ? 'Your main idea' : '',
+    done: (words, how) => {
+      restore();
+      if (words !== thing.words && (words || !noun)) {
+        const before = thing.words;
+        app.send(noun ? [{ do: 'name-concept', concept: thing.id, label: words }] : [{ do: 'name-link', link: thing.id, phrase: words }], [], () => {
+          if (!app.model.get(element) || app.words.field) return false; // gone: the words stay in sight
+          preview(app, element, before);
+          app.choose(element);
+          changeWords(app, words);
+          return true;
+        });
+        preview(app, element, words);
+      } else if (!words && thing.words) {
+        app.notice('A concept needs at least one word. Delete takes it off the map.');
+      }
+      if (how === 'tab' && noun) newLinked(app, thing.id);
+    },
+    cancelled: restore,
+  });
+}
+
+/** Shows new words at once, until the server has drawn them. @param {App} app @param {string} element @param {string} words */
+function preview(app, element, words) {
+  const thing = app.model.get(element);
+  if (!thing) return;
+  thing.words = words;
+  linesOf(thing.el, element.startsWith('c-') ? 'noun' : 'verb').forEach((s, i) => { s.textContent = i ? '' : words.replace(/\n/g, ' '); });
+}
+
+/** Takes what is selected off the map. @param {App} app */
+export function remove(app) {
+  const seen = app.chosen.concepts(), links = app.chosen.links();
+  if (!seen.length && !links.length) return;
+  // What is tucked away below a concept goes with it.
+  const below = [...new Set(seen.flatMap((id) => app.model.slips.get(id)?.hides ?? []))].filter((id) => !seen.includes(id));
+  const concepts = [...seen, ...below];
+  const gone = new Set(concepts);
+  const taken = app.model.linksAt(gone).filter((l) => !links.includes(l.id) && (l.from.every((e) => gone.has(e.concept)) || l.to.every((e) => gone.has(e.concept))));
+  const count = (/** @type {number} */ n, /** @type {string} */ what) => (n === 1 ? `a ${what}` : `${n} ${what}s`);
+  const first = app.model.slips.get(concepts[0]);
+  const parts = [];
+  if (seen.length === 1 && first?.words) parts.push(`“${first.words}”${below.length ? ` with ${below.length} tucked away` : ''}`);
+  else if (seen.length) parts.push(count(concepts.length, 'concept'));
+  if (links.length + taken.length) parts.push(count(links.length + taken.length, 'link'));
+  for (const e of [...concepts.map((c) => `c-${c}`), ...links.map((l) => `l-${l}`), ...taken.map((l) => `l-${l.id}`)]) app.model.get(e)?.el.classList.add('waiting');
+  app.chosen.set([]);
+  app.send([{ do: 'remove', concepts, links }], []);
+  app.notice(`${parts.join(' and ')} deleted.`, { words: 'Undo', act: () => app.back('undo') });
+}
+
+/** The links meant: those selected, or those between the two concepts that are.
+ * @param {App} app @returns {string[]} */
+export function linksMeant(app) {
+  const links = app.chosen.links(), [a, b] = app.chosen.concepts();
+  if (links.length || app.chosen.list.length !== 2 || !b) return links;
+  const has = (/** @type {{concept: string}[]} */ ends, /** @type {string} */ c) => ends.some((e) => e.concept === c);
+  return [...app.model.links.values()].filter((l) => (has(l.from, a) && has(l.to, b)) || (has(l.from, b) && has(l.to, a))).map((l) => l.id);
+}
+
+const which = 'Select a link, or two concepts that are linked.';
+
+/** @param {App} app @param {Wire.Heads} heads */
+export function setHeads(app, heads) {
+  const links = linksMeant(app);
+  if (!links.length) return app.notice(which);
+  app.send(links.map((link) => ({ do: 'set-heads', link, heads })), []);
+}
+
+/** The next of the three: one arrow, both, none. @param {App} app */
+export function nextHeads(app) {
+  const l = app.model.links.get(linksMeant(app)[0] ?? '');
+  if (!l) return app.notice(which);
+  const next = /** @type {Record<string, Wire.Heads>} */ ({ one: 'both', both: 'none', none: 'one' })[l.heads] ?? 'one';
+  setHeads(app, next);
+  app.announce({ one: 'One arrow', both: 'Arrows both ways', none: 'No arrow' }[next] ?? '');
+}
+
+/** @param {App} app */
+export function reverse(app) {
+  const links = linksMeant(app);
+  if (!links.length) return app.notice(which);
+  app.send(links.map((link) => ({ do: 'reverse-link', link })), []);
+}
+
+/** @param {App} app @param {Wire.Line} line */
+export function setLine(app, line) {
+  const links = linksMeant(app);
+  if (links.length) app.send([{ do: 'set-line', links, line }], []);
+}
+
+/** Lets lines run by themselves again. @param {App} app */
+export function freeLines(app) {
+  const links = linksMeant(app);
+  if (links.length) app.send([{ do: 'free-lines', links }], []);
+}
+
+/** Puts a concept earlier or later among its siblings. @param {App} app @param {string} concept @param {number} step -1 or 1 */
+export function rank(app, concept, step) {
+  const own = app.model.slips.get(concept);
+  const parent = own && app.model.parent(own);
+  if (!own || !parent) return app.announce('It has no siblings.');
+  app.send([{ do: 'step-rank', concept, step }], []);
+}
+
+/** Hangs a concept one level higher, below its parent's parent, or one lower,
+ * below the sibling before it. @param {App} app @param {string} concept @param {'up' | 'down'} way */
+export function shiftLevel(app, concept, way) {
+  app.send([{ do: 'shift-level', concept, way, link: newID('l'), own: newID('e'), parent: newID('e') }], []);
+}
+
+/** Moves concepts by a distance and says so. @param {App} app @param {string[]} concepts @param {number} dx @param {number} dy */
+export function move(app, concepts, dx, dy) {
+  /** @type {Record<string, {x: number, y: number}>} */
+  const places = {};
+  for (const id of concepts) {
+    const s = app.model.slips.get(id);
+    if (!s) continue;
+    s.box = { ...s.box, x: s.box.x + dx, y: s.box.y + dy };
+    s.el.setAttribute('transform', `translate(${s.box.x} ${s.box.y})`);
+    places[id] = { x: s.box.x + s.box.w / 2, y: s.box.y };
+  }
+  drawLinks(app, new Set(concepts));
+  // What can be taken hold of stands where the slip does.
+  app.hand.knot.rest();
+  app.sides.show();
+  return places;
+}
+
+/** Moves concepts for good, with what is tucked away below them. @param {App} app @param {string[]} concepts @param {number} dx @param {number} dy */
+export function moveBy(app, concepts, dx, dy) {
+  const seen = concepts.filter((id) => app.model.slips.has(id)), away = concepts.filter((id) => !app.model.slips.has(id)), by = { x: dx, y: dy };
+  /** @type {Wire.Operation[]} */
+  const steps = [
+    ...(seen.length ? [/** @type {const} */ ({ do: 'move', places: move(app, seen, dx, dy) })] : []),
+    ...(away.length ? [/** @type {const} */ ({ do: 'shift', concepts: away, by })] : []), // in the box of a region
+    ...hiddenBy(app, seen, by),
+  ];
+  app.send(steps, []);
+}
+
+/** The step that takes along what is tucked away below concepts. @param {App} app @param {string[]} concepts @param {{x: number, y: number}} by @returns {Wire.Operation[]} */
+export function hiddenBy(app, concepts, by) {
+  const below = [...new Set(concepts.flatMap((id) => app.model.slips.get(id)?.hides ?? []))];
+  return below.length ? [{ do: 'shift', concepts: below, by }] : [];
+}
+
+/** Draws the links at some concepts provisionally in their place. @param {App} app @param {Set<string>} concepts */
+function drawLinks(app, concepts) {
+  for (const l of app.model.linksAt(concepts)) {
+    const { hub, d } = geometry(app.model, l);
+    const shift = { x: hub.x - (l.gap.x + l.gap.w / 2), y: hub.y - (l.gap.y + l.gap.h / 2) };
+    l.el.querySelectorAll('.line, .between, .dart, .knot').forEach((p, i) => { if (i === 0 && p instanceof SVGPathElement) p.setAttribute('d', d); else p.remove(); });
+    l.el.querySelector('.prov-line, .reach')?.setAttribute('d', d);
+    for (const t of l.el.querySelectorAll('text, .gap, .rule, .prov-gap')) t.setAttribute('transform', `translate(${shift.x} ${shift.y})`);
+    const gap = /** @type {SVGElement | null} */ (l.el.querySelector('.gap'));
+    if (gap) gap.style.fillOpacity = '1';
+  }
+}

@@ -1,0 +1,390 @@
+// @ts-check
+// The page on which a map is made: brings its parts together.
+
+import * as acts from '../commands/edits.js';
+import { Aim } from '../paper/side-choice.js';
+import { Aloud, markRead } from '../commands/aloud.js';
+import { Answers } from '../sync/answers.js';
+import { listenForCarrying } from '../paper/drag-in.js';
+import { Cards } from '../paper/cards.js';
+import { Chosen } from '../paper/chosen.js';
+import { listenToClipboard } from '../commands/clipboard.js';
+import { Column } from '../panels/column.js';
+import { deedsOf } from '../commands/controls.js';
+import { Filters } from '../panels/filters.js';
+import { Find } from '../panels/find.js';
+import { Ground } from '../paper/dress.js';
+import { Guide } from '../panels/routes.js';
+import { Hand } from '../paper/pointer.js';
+import { hintsFor } from '../commands/hints.js';
+import { Jots } from '../panels/gather.js';
+import { Pick, Split } from '../commands/joins.js';
+import { listenToKeys } from '../commands/keys.js';
+import { Lead } from '../paper/bending.js';
+import { Lens } from '../paper/lens.js';
+import { Looks } from '../panels/looks.js';
+import { Margin } from '../panels/margin.js';
+import { listenForMenu } from '../commands/menu.js';
+import { Meaning } from '../panels/meaning.js';
+import { Model } from '../paper/model.js';
+import { showNotice } from '../panels/notices.js';
+import { Outline } from '../panels/outline.js';
+import { Notes } from '../paper/notes.js';
+import { Overview } from '../paper/overview.js';
+import { Pad } from '../panels/drawing-pad.js';
+import { Plain } from '../panels/plain-hand.js';
+import { Phrases } from '../panels/phrases.js';
+import { Provisional } from '../paper/provisional.js';
+import { Queue } from '../sync/queue.js';
+import { Say } from '../commands/sentence-bar.js';
+import { Sentences } from '../panels/sentences.js';
+import { Settings } from '../panels/settings.js';
+import { listenToSheet } from '../panels/shortcuts.js';
+import { Theirs } from '../sync/presence.js';
+import { Tidy } from '../panels/tidy.js';
+import { Sources } from '../panels/sources.js';
+import { Table } from '../paper/table.js';
+import { Talk } from '../panels/talk.js';
+import { Tuck } from '../paper/folding.js';
+import { Sides } from '../commands/labels.js';
+import { View } from '../paper/view.js';
+import { Words } from '../paper/words.js';
+import { Writing } from '../panels/margin-fields.js';
+
+/** @typedef {import('../sync/queue.js').Answer} Answer */
+
+/** @template {Element} E @param {string} id @returns {E} */
+function get(id) {
+  const el = document.getElementById(id);
+  if (!el) throw new Error(`the page has no #${id}`);
+  return /** @type {any} */ (el);
+}
+
+/** The width of a window, in pixels, from which both sides are shown at once. */
+const roomy = 1500;
+/** The width up to which the paper has no room for anything beside it. */
+const narrow = 760;
+
+export class App {
+  constructor() {
+    const data = document.body.dataset;
+    this.base = data.base ?? '';
+    /** The kinds of the map in the order of its key. @type {{id: string, name: string, links?: boolean}[]} */
+    this.kinds = JSON.parse(data.kinds ?? '[]');
+    /** Whether a few large controls are all there are. */
+    this.plain = data.hand === 'plain';
+    this.desk = /** @type {HTMLElement} */ (get('desk'));
+    this.overlay = /** @type {SVGSVGElement} */ (get('overlay'));
+    this.lifted = /** @type {SVGGElement} */ (get('lifted'));
+    this.marks = /** @type {SVGGElement} */ (get('marks'));
+    this.view = new View(this.desk, get('layer'), get('above'), `place:${data.map}`);
+    this.model = new Model();
+    for (const el of document.querySelectorAll('#links > g, #slips > g')) this.model.read(/** @type {SVGGElement} */ (el));
+    this.provisional = new Provisional(get('provisional'), this.model);
+    this.words = new Words(get('words'), this.desk);
+    this.chosen = new Chosen(() => this.selectionChanged(), (id) => { const s = this.model.slips.get(id); return s?.region ? s.hides : undefined; });
+    /** What each gesture on the road shows provisionally. @type {Map<Wire.Operation[], string[]>} */
+    this.made = new Map();
+    this.answers = new Answers(this);
+    this.road = new Queue(this.base, Number(data.revision), {
+      answered: (a, own) => this.answers.take(a, own),
+      refused: (words, asked, late) => this.answers.refused(words, asked, late),
+      stuck: (asked, words) => this.answers.stuck(asked, words),
+      failed: (fault) => this.answers.failed(fault),
+      closed: () => this.answers.closed(),
+      state: (word, waiting) => this.showState(word, waiting),
+      viewed: () => this.redraw(),
+      theirs: (window, chosen) => this.theirs.take(window, chosen),
+      told: (what) => this.notice(`${what.join(', ')}: somebody else has changed that too, and the later words stand.`),
+    });
+    this.settings = new Settings();
+    this.ground = new Ground(this);
+    this.aim = new Aim(this);
+    this.lead = new Lead(this);
+    this.sides = new Sides(this);
+    this.tuck = new Tuck(this);
+    this.lens = new Lens(this, get('lens'), get('bands'), get('figures'));
+    this.tidy = new Tidy(this, get('trial'));
+    this.pick = new Pick(this);
+    this.split = new Split(this, get('split'));
+    this.overview = new Overview(this, get('overview'));
+    this.theirs = new Theirs(this);
+    this.hand = new Hand(this);
+    /** Where on the paper a menu was asked for. */
+    this.pointed = { x: 0, y: 0 };
+    this.find = new Find(this);
+    this.say = new Say(this);
+    this.column = new Column(this);
+    this.sentences = new Sentences(this, get('column'));
+    this.outline = new Outline(this, get('column'), get('order'));
+    this.phase = this.recallPhase();
+    this.writing = new Writing(this, get('margin'));
+    this.guide = new Guide(this, get('margin'), get('numbers'));
+    this.jots = new Jots(this, get('margin'), get('pasted'));
+    this.phrases = new Phrases(this, get('phrases'), get('margin'));
+    this.gentle = new Plain(this, get('plain-key'));
+    this.aloud = new Aloud({ mark: markRead, state: (on) => this.showReading(on), failed: (words) => this.notice(words, undefined, true) });
+    this.meaning = new Meaning(this, get('icons'));
+    this.looks = new Looks(this);
+    this.sources = new Sources(this, get);
+    this.pad = new Pad(this, get('pad'));
+    this.table = new Table(this, get('table'));
+    this.filters = new Filters(this, get('filter'));
+    this.notes = new Notes(this, get('notes'));
+    this.talk = new Talk(this, get('talk'));
+    this.cards = new Cards(this, get('cards'));
+    this.deeds = deedsOf(this);
+    this.margin = new Margin(this, get('margin'));
+    listenToKeys(this);
+    listenForMenu(this);
+    if (!this.plain) listenToClipboard(this, () => acts.remove(this));
+    listenForCarrying(this);
+    listenToSheet();
+    this.settings.mark();
+    if (innerWidth < narrow && !this.plain) this.showMargin(false); // there the paper comes first
+    this.listen();
+    this.flags(data.undo === 'true', data.redo === 'true');
+    this.markPhase();
+    const focus = this.model.slips.get(data.focus ?? '');
+    if (!this.view.recall() || !this.inSight()) {
+      this.view.open(this.model.bounds(), focus?.box ?? null);
+      if (this.plain && this.view.k < 1.25) this.view.zoom(1.25 / this.view.k, ...this.onScreen(focus?.box));
+    }
+    this.view.listeners.push(() => { this.ground.grid(); this.showScale(); this.overview.fresh(); this.lead.show(); this.sides.show(); });
+    this.overview.fresh();
+    this.ground.grid();
+    this.showScale();
+    this.selectionChanged();
+    document.body.classList.add('ready');
+    this.answers.showAside();
+    this.desk.focus({ preventScroll: true });
+    if (focus && !focus.words && this.model.slips.size === 1) {
+      this.choose(`c-${focus.id}`);
+      acts.changeWords(this);
+    }
+  }
+
+  /** Where the middle of a box, or else of the paper, is in the window. @private @param {import('../paper/view.js').Box} [box] @returns {[number, number]} */
+  onScreen(box) {
+    const r = this.desk.getBoundingClientRect(), s = this.view.seen();
+    if (!box) return [r.x + r.width / 2, r.y + r.height / 2];
+    return [r.x + (box.x + box.w / 2 - s.x) * this.view.k, r.y + (box.y + box.h / 2 - s.y) * this.view.k];
+  }
+
+  /** Whether anything of the map is seen. */
+  inSight() {
+    const b = this.model.bounds(), s = this.view.seen();
+    return !b || (b.x < s.x + s.w && s.x < b.x + b.w && b.y < s.y + s.h && s.y < b.y + b.h);
+  }
+
+  /** @private */
+  listen() {
+    document.addEventListener('click', (e) => {
+      const el = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('[data-do]'));
+      // A control worked by keys keeps them.
+      if (el) this.do(el.dataset.do ?? '', el, e.detail === 0 && !el.closest('#menu'));
+    });
+    // A press on a control would take the keyboard away from the paper.
+    document.addEventListener('pointerdown', (e) => {
+      if (/** @type {Element} */ (e.target).closest('.margin [data-do], .foot [data-do], .top-tools [data-do]') && this.words.field) this.words.finish('away');
+    });
+    document.addEventListener('keydown', (e) => {
+      if (e.target !== document.body || e.key !== '?') return;
+      this.do('keys');
+    });
+    // Undo and redo work wherever the keyboard is, but in a field and in the paper,
+    // which has its own.
+    document.addEventListener('keydown', (e) => {
+      const at = /** @type {Element} */ (e.target), key = e.key.toLowerCase();
+      if (!(e.ctrlKey || e.metaKey) || e.altKey || (key !== 'z' && key !== 'y') || e.defaultPrevented || this.desk === at) return;
+      if (at.closest('textarea, select, [contenteditable], input:not([type="checkbox"], [type="radio"], [type="button"], [type="range"], [type="color"]), dialog.pad')) return;
+      e.preventDefault();
+      this.back(key === 'y' || e.shiftKey ? 'redo' : 'undo');
+    });
+    // Nothing needs saving; who asks for it all the same gets an answer.
+    document.addEventListener('keydown', (e) => {
+      if (!(e.ctrlKey || e.metaKey) || e.shiftKey || e.key.toLowerCase() !== 's') return;
+      e.preventDefault();
+      this.words.finish('away');
+      this.writing.send();
+      const waiting = this.road.queue.length;
+      this.notice(waiting ? `${waiting} of your changes ${waiting === 1 ? 'is' : 'are'} on the way, kept in this browser until they arrive.` : 'All is saved. Every change is, as soon as it is made.');
+    });
+    document.addEventListener('change', (e) => {
+      const el = /** @type {HTMLSelectElement} */ (e.target);
+      if (el.dataset?.change === 'level' && el.value !== '0') this.tuck.see(Number(el.value) > 0 ? { level: Number(el.value) } : { all: true });
+      if (el.dataset?.change === 'language') this.send([{ do: 'set-language', language: el.value }], []).then((ok) => { if (ok) document.documentElement.lang = el.value; });
+    });
+    document.addEventListener('keydown', (e) => {
+      if (e.key !== 'Enter' || !(e.target instanceof HTMLInputElement) || e.target.id !== 'source') return;
+      e.preventDefault();
+      this.do('attach');
+    });
+    window.addEventListener('mevrin:asked', (e) => this.send([{ do: 'ask', question: /** @type {CustomEvent} */ (e).detail }], []));
+    const mac = /Mac|iPhone|iPad/.test(navigator.platform);
+    if (mac) for (const el of document.querySelectorAll('.ctrl')) el.textContent = 'Command';
+  }
+
+  /** Sends a gesture down the road. @param {Wire.Operation[]} operations @param {string[]} made what stands for it until it is answered
+   * @param {() => boolean} [regain] gives words that were refused back to whoever typed them; whether it could */
+  async send(operations, made, regain) {
+    this.tidy.leave();
+    this.made.set(operations, made);
+    if (regain) this.answers.regain.set(operations, regain);
+    const accepted = await this.road.go(operations);
+    this.made.delete(operations);
+    return accepted;
+  }
+
+  /** @param {'undo' | 'redo'} which */
+  back(which) {
+    this.words.finish('away');
+    this.tidy.leave();
+    this.road.back(which);
+  }
+
+  /** Draws what came while the hand was busy. */
+  settle() { this.answers.settle(); }
+
+  /** Replaces what an answer says is drawn otherwise now. @param {Answer} answer @param {boolean} [glide] what moved is seen to move */
+  patch(answer, glide) { this.answers.patch(answer, glide); }
+
+  /** Fetches the whole drawing anew, after something was shown that is not so. */
+  redraw() { return this.answers.redraw(); }
+
+  /** Takes back what was only shown. @param {string[]} elements */
+  discard(elements) {
+    this.provisional.forget(elements);
+    this.chosen.set(this.chosen.list.filter((e) => !elements.includes(e)));
+  }
+
+  /** Selects elements and brings the first into view. @param {string[]} elements */
+  choose(...elements) {
+    this.chosen.set(elements);
+    const b = this.model.boxOf(elements[0]);
+    if (b) this.reveal(b);
+  }
+
+  /** @param {import('../paper/view.js').Box} box */
+  reveal(box) { this.view.reveal(box); }
+
+  /** @private */
+  selectionChanged() {
+    this.hand?.knot.rest();
+    this.lead.show();
+    this.sides.show();
+    this.desk.classList.toggle('holding', this.chosen.list.length > 0);
+    this.theirs.tell();
+    this.margin?.fresh();
+    this.talk?.fresh();
+    this.column?.mark(true);
+    const only = this.chosen.only, thing = only && this.model.get(only);
+    if (thing) {
+      const what = only.startsWith('c-') ? 'Concept' : 'Link';
+      this.announce(`${what}: ${thing.el.getAttribute('aria-label') || thing.words || 'without words'}`);
+    }
+    get('hints').textContent = this.plain ? '' : hintsFor(this.chosen.list);
+  }
+
+  /** Fetches the margin for what is selected now, soon. */
+  freshMargin() { this.margin.fresh(); }
+
+  /** The phase of the last visit. @private */
+  recallPhase() {
+    try { return localStorage.getItem(`phase:${this.base}`) ?? 'gather'; } catch { return 'gather'; }
+  }
+
+  /** Goes to another phase: the margin offers what serves it. @param {string} phase */
+  setPhase(phase) {
+    this.writing.send();
+    this.phase = phase;
+    try { localStorage.setItem(`phase:${this.base}`, phase); } catch { /* for this visit only */ }
+    this.markPhase();
+    if (get('margin').hasAttribute('hidden')) this.showMargin(true);
+    else this.freshMargin();
+  }
+
+  /** @private */
+  markPhase() {
+    for (const b of document.querySelectorAll('[data-do="phase"]')) b.setAttribute('aria-pressed', String(/** @type {HTMLElement} */ (b).dataset.phase === this.phase));
+    document.body.dataset.phase = this.phase;
+  }
+
+  /** Goes to a phase if it is another one. @param {string} phase */
+  showPhase(phase) { if (this.phase !== phase) this.setPhase(phase); }
+
+  /** @param {boolean} on */
+  showMargin(on) {
+    get('margin').toggleAttribute('hidden', !on);
+    get('margin-switch').setAttribute('aria-pressed', String(on));
+    // A school laptop has room for one side beside the paper.
+    if (on && innerWidth < roomy) this.column.show(false);
+    this.freshMargin();
+  }
+
+  /** @param {boolean} on */
+  showColumn(on) {
+    this.column.show(on);
+    if (on && innerWidth < roomy) this.showMargin(false);
+  }
+
+  /** @param {boolean} undo @param {boolean} redo */
+  flags(undo, redo) {
+    get('undo').toggleAttribute('disabled', !undo);
+    get('redo').toggleAttribute('disabled', !redo);
+  }
+
+  /** @private @param {string} word @param {number} waiting */
+  showState(word, waiting) {
+    const el = get('saved'), { aside } = this.road ?? { aside: [] };
+    el.textContent = word === 'saved' ? `Saved${aside.length ? `, ${aside.length} not taken` : ''}` : word === 'saving' ? 'Saving…' : `Waiting to be saved (${waiting})`;
+    el.classList.toggle('trouble', word === 'waiting' || aside.length > 0);
+    if (word !== 'waiting') this.answers.moved();
+    if (word !== 'saved') this.flags(true, false);
+  }
+
+  /** @private @param {boolean} on */
+  showReading(on) {
+    for (const b of document.querySelectorAll('[data-do="read-aloud"], [data-do="read-way"]')) b.setAttribute('aria-pressed', String(on));
+  }
+
+  /** Reads aloud what is selected, or the whole map; or falls silent. */
+  async readAloud() {
+    if (this.aloud.reading) return this.aloud.stop();
+    try {
+      const response = await fetch(`${this.base}/aloud?chosen=${this.chosen.only ?? ''}`);
+      const { sentences, language } = await response.json();
+      if (!sentences?.length) return this.notice('There is nothing to read yet.');
+      this.aloud.read(sentences, language);
+    } catch {
+      this.notice('The connection is away. Please try again when it is back.', undefined, true);
+    }
+  }
+
+  /** @private */
+  showScale() { get('scale').textContent = `${Math.round(this.view.k * 100)} %`; }
+
+  /** @param {string} words */
+  announce(words) { get('announce').textContent = words; }
+
+  /** Says something that stays for a while. @param {string} words @param {{words: string, act: () => void}} [offer] @param {boolean} [fault] @param {boolean | (() => void)} [stays] until it is put away, which may be told */
+  notice(words, offer, fault, stays) {
+    showNotice(this, words, offer, fault, stays);
+  }
+
+  /** Does what a control names. @param {string} what @param {HTMLElement} [control] @param {boolean} [stay] */
+  do(what, control, stay) {
+    if (this.plain && !this.gentle.allows(what)) return;
+    if (!this.deeds[what]?.(control) && !stay) this.desk.focus({ preventScroll: true });
+  }
+}
+
+const app = new App();
+// When the first picture stands: a benchmark asks for it.
+requestAnimationFrame(() => {
+  const painted = new MessageChannel();
+  painted.port1.onmessage = () => performance.mark('ready');
+  painted.port2.postMessage(0);
+});
+// For whoever tests the page: its state can be asked for, not only seen.
+Object.assign(window, { mevrin: app });

@@ -1,0 +1,261 @@
+// @ts-check
+// Walking a route: the card of one stop beside the map, which grows stop by
+// stop while the view glides to what is new.
+
+import { Aloud, markRead } from '../commands/aloud.js';
+import { View } from '../paper/view.js';
+import { view } from './viewer.js';
+
+/** @template {Element} E @param {string} id @returns {E} */
+const get = (id) => /** @type {any} */ (document.getElementById(id));
+
+/** @typedef {import('../paper/view.js').Box} Box */
+
+class Walk {
+  constructor() {
+    this.place = document.body.dataset.key ?? '';
+    this.desk = /** @type {HTMLElement} */ (get('desk'));
+    this.view = new View(this.desk, get('layer'), get('above'), '');
+    this.cards = /** @type {HTMLElement[]} */ ([...document.querySelectorAll('.card')]);
+    /** How often an element is wanted to be told apart. @type {Map<string, SVGGElement>} */
+    this.elements = new Map([...document.querySelectorAll('#links > g, #slips > g')].map((g) => [g.id, /** @type {SVGGElement} */ (g)]));
+    this.at = -1;
+    this.aloud = new Aloud({
+      mark: markRead,
+      state: (on) => get('aloud').setAttribute('aria-pressed', String(on)),
+      failed: (words) => { get('told').textContent = words; },
+    });
+    if (!this.cards.length) return;
+    this.listen();
+    this.show(this.recall(), false);
+    document.body.classList.add('ready');
+    this.glide(false);
+  }
+
+  /** @param {string} list */
+  pick(list) { return list.split(' ').flatMap((id) => this.elements.get(id) ?? []); }
+
+  /** The place of the last visit, or of the address. */
+  recall() {
+    const named = (/** @type {string | null} */ id) => this.cards.findIndex((c) => c.id === id);
+    const addressed = named(decodeURIComponent(location.hash.slice(1)));
+    if (addressed >= 0) return addressed;
+    try {
+      const [id, index] = JSON.parse(localStorage.getItem(this.place) ?? '[]');
+      const kept = named(id);
+      // A stop that is gone since leaves its place in the row.
+      return kept >= 0 ? kept : Math.max(0, Math.min(this.cards.length - 1, Number(index) || 0));
+    } catch {
+      return 0;
+    }
+  }
+
+  /** Goes to a stop. @param {number} to @param {boolean} [move] whether the view glides and the card is announced */
+  show(to, move = true) {
+    if (to < 0 || to >= this.cards.length || to === this.at) return;
+    this.aloud.stop();
+    get('told').textContent = '';
+    const forth = to > this.at;
+    this.at = to;
+    const card = this.cards[to];
+    this.cards.forEach((c, i) => { c.hidden = i !== to; });
+    const stands = new Set(this.cards.slice(0, to + 1).flatMap((c) => (c.dataset.new ?? '').split(' ')));
+    const fresh = new Set((card.dataset.new ?? '').split(' '));
+    const meant = new Set((card.dataset.shows ?? '').split(' '));
+    for (const [id, g] of this.elements) {
+      g.classList.toggle('hid', !stands.has(id));
+      g.setAttribute('aria-hidden', String(!stands.has(id)));
+      g.classList.toggle('fresh', forth && move && fresh.has(id));
+      g.classList.toggle('meant', meant.has(id));
+    }
+    // A region stands once all that is inside it does.
+    for (const g of /** @type {NodeListOf<SVGGElement>} */ (document.querySelectorAll('#regions > .region'))) {
+      const stand = (g.dataset.inside ?? '').split(' ').every((id) => stands.has(`c-${id}`));
+      g.classList.toggle('hid', !stand);
+      g.setAttribute('aria-hidden', String(!stand));
+    }
+    document.body.classList.toggle('last-stop', to === this.cards.length - 1);
+    /** @type {HTMLButtonElement} */ (get('back')).disabled = to === 0;
+    const next = /** @type {HTMLButtonElement} */ (get('next'));
+    const end = to === this.cards.length - 1;
+    next.classList.toggle('again', end);
+    /** @type {HTMLElement} */ (next.firstElementChild).textContent = end ? 'From the start' : 'Next';
+    get('count').textContent = `${to + 1} of ${this.cards.length}`;
+    /** @type {HTMLProgressElement} */ (get('progress')).value = to + 1;
+    document.querySelectorAll('#contents a').forEach((a, i) => {
+      if (i === to) a.setAttribute('aria-current', 'step');
+      else a.removeAttribute('aria-current');
+    });
+    get('cards').scrollTop = 0;
+    history.replaceState(null, '', `#${card.id}`);
+    try { localStorage.setItem(this.place, JSON.stringify([card.id, to])); } catch { /* for this visit only */ }
+    if (!move) return;
+    this.glide(true);
+    card.focus({ preventScroll: true });
+  }
+
+  /** Reads the card aloud, then the sentences that the stop brings; or falls silent. */
+  read() {
+    if (this.aloud.reading) return this.aloud.stop();
+    const card = this.cards[this.at], shows = (card.dataset.shows ?? '').split(' ').filter(Boolean);
+    const words = [card.querySelector('h2')?.lastChild?.textContent ?? '', ...[...card.querySelectorAll('.prose :is(p, li, h1, h2, h3, td, th)')].map((el) => el.textContent ?? '')];
+    const links = [...new Set([...(card.dataset.new ?? '').split(' '), ...shows])].filter((id) => id.startsWith('l-'));
+    this.aloud.read([
+      ...words.filter((w) => w.trim()).map((w) => ({ words: w.trim(), elements: shows })),
+      ...links.flatMap((id) => {
+        const g = this.elements.get(id);
+        const ends = `${g?.dataset.from ?? ''} ${g?.dataset.to ?? ''}`.split(' ').map((e) => `c-${e.slice(e.indexOf(':') + 1)}`);
+        return g ? [{ words: g.getAttribute('aria-label') ?? '', elements: [id, ...ends] }] : [];
+      }),
+    ], document.documentElement.lang);
+  }
+
+  next() { this.show(this.at === this.cards.length - 1 ? 0 : this.at + 1); }
+
+  /** Brings into view what the stop speaks of and what is new there; where it
+   * shows nothing, all that stands so far. @param {boolean} slow */
+  glide(slow) {
+    const card = this.cards[this.at];
+    let all = [...this.pick(card.dataset.new ?? ''), ...this.pick(card.dataset.shows ?? '')];
+    if (!all.length) all = [...this.elements.values()].filter((g) => !g.classList.contains('hid'));
+    this.view.glide(boxAround(all), slow);
+  }
+
+  whole() { this.view.glide(boxAround([...this.elements.values()].filter((g) => !g.classList.contains('hid'))), true); }
+
+  /** @param {boolean} [on] */
+  contents(on) {
+    const list = /** @type {HTMLElement} */ (get('contents')), open = on ?? list.hidden;
+    list.hidden = !open;
+    get('contents-switch').setAttribute('aria-expanded', String(open));
+    if (open) /** @type {HTMLElement | null} */ (list.querySelector('[aria-current]') ?? list.querySelector('a'))?.focus();
+  }
+
+  listen() {
+    const viewer = /** @type {HTMLDialogElement} */ (get('viewer')), base = document.body.dataset.base ?? '';
+    viewer.addEventListener('close', () => { viewer.replaceChildren(); });
+    viewer.addEventListener('click', (e) => { if (e.target === viewer) viewer.close(); });
+    document.addEventListener('click', (e) => {
+      const source = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('.walk-sources .source'));
+      if (source) view(viewer, base, source.dataset);
+    });
+    // A mark on a slip or at a phrase opens what it stands for, where this stop tells of it.
+    this.desk.addEventListener('click', (e) => {
+      const badge = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('.badge, .picture')), slip = /** @type {HTMLElement | null} */ (badge?.closest('.slip, .link') ?? null);
+      const card = this.cards[this.at], kind = badge?.classList.contains('picture') ? 'picture' : badge?.dataset.mark;
+      if (!slip || !card) return;
+      const button = /** @type {HTMLElement | null} */ (document.querySelector(`.walk-sources [data-about="${slip.id}"][data-kind="${kind}"]`));
+      if (button) view(viewer, base, button.dataset);
+    });
+    get('back').addEventListener('click', () => this.show(this.at - 1));
+    get('next').addEventListener('click', () => this.next());
+    get('aloud').addEventListener('click', () => this.read());
+    get('whole').addEventListener('click', () => this.whole());
+    get('contents-switch').addEventListener('click', () => this.contents());
+    get('contents').addEventListener('click', (e) => {
+      const a = /** @type {Element} */ (e.target).closest('a');
+      if (!a) return;
+      e.preventDefault();
+      this.contents(false);
+      this.show([...document.querySelectorAll('#contents a')].indexOf(a));
+    });
+    document.addEventListener('click', (e) => {
+      if (!/** @type {Element} */ (e.target).closest('#contents, #contents-switch')) this.contents(false);
+    });
+    addEventListener('hashchange', () => this.show(this.recall()));
+    addEventListener('resize', () => this.glide(false));
+    document.addEventListener('keydown', (e) => this.key(e));
+    this.listenToPointer();
+    this.listenForSwipe(get('cards'));
+  }
+
+  /** @param {KeyboardEvent} e */
+  key(e) {
+    if (e.ctrlKey || e.metaKey || e.altKey || e.isComposing || /** @type {HTMLDialogElement} */ (get('viewer')).open) return;
+    const list = /** @type {HTMLElement} */ (get('contents'));
+    const inList = list.contains(document.activeElement);
+    switch (e.key) {
+      case 'ArrowRight': case 'PageDown': if (this.at < this.cards.length - 1) this.show(this.at + 1); break;
+      case 'ArrowLeft': case 'PageUp': this.show(this.at - 1); break;
+      case 'Home': this.show(0); break;
+      case 'End': this.show(this.cards.length - 1); break;
+      case 'ArrowDown': case 'ArrowUp': {
+        if (!inList) return; // the card scrolls
+        const all = /** @type {HTMLElement[]} */ ([...list.querySelectorAll('a')]);
+        all[all.indexOf(/** @type {HTMLElement} */ (document.activeElement)) + (e.key === 'ArrowDown' ? 1 : -1)]?.focus();
+        break;
+      }
+      case 'f': this.whole(); break;
+      case 'r': this.read(); break;
+      case '+': this.view.zoom(1.25); break;
+      case '-': this.view.zoom(0.8); break;
+      case 'Escape':
+        if (!list.hidden) {
+          this.contents(false);
+          /** @type {HTMLElement} */ (get('contents-switch')).focus();
+        } else /** @type {HTMLElement | null} */ (get('leave'))?.click();
+        break;
+      default: return;
+    }
+    e.preventDefault();
+  }
+
+  /** One finger or the mouse moves the paper, two zoom it, the wheel as well. */
+  listenToPointer() {
+    /** @type {Map<number, {x: number, y: number}>} */
+    const down = new Map();
+    this.desk.addEventListener('pointerdown', (e) => {
+      if (/** @type {Element} */ (e.target).closest('button')) return;
+      down.set(e.pointerId, { x: e.clientX, y: e.clientY });
+      this.desk.setPointerCapture(e.pointerId);
+    });
+    this.desk.addEventListener('pointermove', (e) => {
+      const was = down.get(e.pointerId);
+      if (!was) return;
+      const others = [...down].filter(([id]) => id !== e.pointerId).map(([, p]) => p);
+      const now = { x: e.clientX, y: e.clientY };
+      if (others.length) {
+        const o = others[0], before = Math.hypot(was.x - o.x, was.y - o.y), after = Math.hypot(now.x - o.x, now.y - o.y);
+        if (before > 0) this.view.zoom(after / before, (now.x + o.x) / 2, (now.y + o.y) / 2);
+        this.view.pan((now.x - was.x) / 2, (now.y - was.y) / 2);
+      } else this.view.pan(now.x - was.x, now.y - was.y);
+      down.set(e.pointerId, now);
+    });
+    for (const what of /** @type {const} */ (['pointerup', 'pointercancel'])) this.desk.addEventListener(what, (e) => { down.delete(e.pointerId); });
+    this.desk.addEventListener('wheel', (e) => {
+      e.preventDefault();
+      this.view.zoom(Math.exp(-e.deltaY / 400), e.clientX, e.clientY);
+    }, { passive: false });
+  }
+
+  /** A finger drawn across the card turns to the next stop or the one before.
+   * @param {HTMLElement} card */
+  listenForSwipe(card) {
+    /** @type {{x: number, y: number} | null} */
+    let from = null;
+    card.addEventListener('pointerdown', (e) => { from = e.pointerType === 'mouse' ? null : { x: e.clientX, y: e.clientY }; });
+    card.addEventListener('pointercancel', () => { from = null; });
+    card.addEventListener('pointerup', (e) => {
+      if (!from) return;
+      const dx = e.clientX - from.x, dy = e.clientY - from.y;
+      from = null;
+      if (Math.abs(dx) < 48 || Math.abs(dx) < 2 * Math.abs(dy)) return;
+      if (dx > 0) this.show(this.at - 1);
+      else if (this.at < this.cards.length - 1) this.show(this.at + 1);
+    });
+  }
+}
+
+/** The box around drawn groups, on the paper. @param {SVGGElement[]} groups @returns {Box | null} */
+function boxAround(groups) {
+  let x0 = Infinity, y0 = Infinity, x1 = -Infinity, y1 = -Infinity;
+  for (const g of groups) {
+    const words = g.dataset.box ?? g.dataset.gap;
+    const [x, y, w, h] = (words ?? '').split(' ').map(Number);
+    if (![x, y, w, h].every(Number.isFinite)) continue;
+    [x0, y0, x1, y1] = [Math.min(x0, x), Math.min(y0, y), Math.max(x1, x + w), Math.max(y1, y + h)];
+  }
+  return x1 > x0 ? { x: x0, y: y0, w: x1 - x0, h: y1 - y0 } : null;
+}
+
+Object.assign(window, { walk: new Walk() });

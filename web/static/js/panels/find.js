@@ -1,0 +1,124 @@
+// @ts-check
+// Finding words on the map: labels, phrases and notes. What matches stands out,
+// the rest fades; what is found can be replaced, after a look at it.
+
+/** @typedef {import('../pages/main.js').App} App */
+
+export class Find {
+  /** @param {App} app */
+  constructor(app) {
+    this.app = app;
+    const get = (/** @type {string} */ id) => /** @type {any} */ (document.getElementById(id));
+    /** @type {HTMLElement} */
+    this.bar = get('find');
+    /** @type {HTMLInputElement} */
+    this.field = get('find-words');
+    /** @type {HTMLInputElement} */
+    this.with = get('find-with');
+    /** @type {HTMLElement} */
+    this.count = get('find-count');
+    /** @type {HTMLDialogElement} */
+    this.dialog = get('replaced');
+    /** @type {{element: string, where: string}[]} */
+    this.found = [];
+    this.at = -1;
+    this.asked = 0;
+    this.field.addEventListener('input', () => this.look());
+    this.bar.addEventListener('keydown', (e) => {
+      if (e.key === 'Escape') this.close();
+      else if (e.key === 'Enter' && e.target === this.field) this.step(e.shiftKey ? -1 : 1);
+      else if (e.key === 'Enter' && e.target === this.with) this.preview();
+      else return;
+      e.preventDefault();
+    });
+    this.dialog.addEventListener('close', () => this.field.focus());
+  }
+
+  open() {
+    this.bar.hidden = false;
+    this.field.focus();
+    this.field.select();
+    this.look();
+  }
+
+  close() {
+    this.bar.hidden = true;
+    this.asked++;
+    this.app.desk.classList.remove('seeking');
+    for (const el of document.querySelectorAll('.found')) el.classList.remove('found');
+    const here = this.found[this.at]?.element;
+    if (here && this.app.model.get(here)) this.app.choose(here);
+    this.app.desk.focus({ preventScroll: true });
+  }
+
+  /** Looks for what stands in the field: at once in what is on the paper, and by
+   * the server in notes and in what is tucked away. */
+  async look() {
+    const words = this.field.value.trim(), asked = ++this.asked, small = words.toLocaleLowerCase();
+    const fits = (/** @type {{words: string}} */ t) => words !== '' && t.words.toLocaleLowerCase().includes(small);
+    this.take([
+      ...[...this.app.model.slips.values()].filter(fits).map((s) => ({ element: `c-${s.id}`, where: 'label' })),
+      ...[...this.app.model.links.values()].filter(fits).map((l) => ({ element: `l-${l.id}`, where: 'phrase' })),
+    ]);
+    if (!words) return;
+    try {
+      const response = await fetch(`${this.app.base}/find?q=${encodeURIComponent(words)}`);
+      const found = response.ok ? await response.json() : null;
+      if (found && asked === this.asked && !this.bar.hidden) this.take(found);
+    } catch { /* what is on the paper was found */ }
+  }
+
+  /** @private @param {{element: string, where: string}[]} found */
+  take(found) {
+    const here = this.found[this.at]?.element;
+    this.found = found;
+    for (const el of document.querySelectorAll('.found')) el.classList.remove('found');
+    for (const f of this.found) document.getElementById(f.element)?.classList.add('found');
+    const sought = this.field.value.trim() !== '';
+    this.app.desk.classList.toggle('seeking', sought);
+    // Where one stands already, one goes on standing.
+    this.at = this.found.findIndex((f) => f.element === here);
+    if (this.found.length) this.step(this.at < 0 ? 1 : 0);
+    else this.count.textContent = sought ? 'not found' : '';
+  }
+
+  /** @param {number} by */
+  async step(by) {
+    if (!this.found.length) return;
+    this.at = (this.at + by + this.found.length) % this.found.length;
+    const here = this.found[this.at];
+    this.count.textContent = `${this.at + 1} of ${this.found.length}${here.where === 'note' ? ', in its note' : ''}`;
+    await this.app.tuck.bring([here.element]);
+    if (this.found[this.at] !== here) return;
+    document.getElementById(here.element)?.classList.add('found');
+    const box = this.app.model.boxOf(here.element);
+    this.app.chosen.set([here.element]);
+    if (box) this.app.reveal(box);
+  }
+
+  /** Shows what would be replaced. */
+  async preview() {
+    const seek = this.field.value.trim();
+    if (!seek) return this.field.focus();
+    try {
+      const response = await fetch(`${this.app.base}/replaced`, { method: 'POST', body: new URLSearchParams({ seek, with: this.with.value }) });
+      if (!response.ok) throw new Error((await response.json()).error);
+      this.dialog.innerHTML = await response.text();
+      this.dialog.showModal();
+    } catch (e) {
+      this.app.notice(e instanceof TypeError ? 'The server cannot be reached just now. Nothing was replaced.' : String(/** @type {Error} */ (e).message), undefined, true);
+    }
+  }
+
+  /** Replaces what is ticked. */
+  put() {
+    const steps = [...this.dialog.querySelectorAll('input:checked')].map((box) => JSON.parse(/** @type {HTMLInputElement} */ (box).value));
+    this.dialog.close();
+    if (!steps.length) return;
+    this.app.send(steps, []).then((ok) => {
+      if (!ok) return;
+      this.app.notice(steps.length === 1 ? 'Replaced in 1 place.' : `Replaced in ${steps.length} places.`, { words: 'Undo', act: () => this.app.back('undo') });
+      this.look();
+    });
+  }
+}

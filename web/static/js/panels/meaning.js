@@ -1,0 +1,154 @@
+// @ts-check
+// Kinds, tags, regions and icons from the margin: what its controls carry is sent
+// down the road; choosing an icon opens the set of them.
+
+import * as steps from '../commands/carried.js';
+
+/** @typedef {import('../pages/main.js').App} App */
+
+/** The icons of a concept with one more; a number of a step takes the place of another
+ * and stands first. @param {string[]} have @param {string} icon */
+function withIcon(have, icon) {
+  const step = (/** @type {string} */ n) => /^step-\d+$/.test(n);
+  if (step(icon)) return [icon, ...have.filter((n) => !step(n))].slice(0, 4);
+  return [...have.filter((n) => n !== icon), icon].slice(-4);
+}
+
+export class Meaning {
+  /** @param {App} app @param {HTMLDialogElement} icons */
+  constructor(app, icons) {
+    this.app = app;
+    this.icons = icons;
+    /** What an icon is being chosen for: a kind, or the concepts selected. */
+    this.choosing = { kind: '', have: /** @type {string[]} */ ([]) };
+    document.addEventListener('change', (e) => {
+      const el = /** @type {HTMLSelectElement} */ (e.target);
+      if (el.dataset?.change === 'op' && (el.value || el.id)) steps.send(app, el, { value: el.value });
+      if (el.dataset?.change === 'order-kind' && el.value) this.order(el.dataset.kind ?? '', el.value);
+    });
+    document.addEventListener('keydown', (e) => {
+      const el = /** @type {HTMLInputElement} */ (e.target);
+      if (e.key !== 'Enter' || !el.dataset?.enter || e.isComposing) return;
+      e.preventDefault();
+      if (el.dataset.enter === 'op') this.enter(el);
+      if (el.dataset.enter === 'look') app.looks.keep();
+    });
+    icons.addEventListener('input', () => this.seek());
+    // Undo works from the controls beside the paper, too.
+    document.addEventListener('keydown', (e) => {
+      const el = /** @type {Element} */ (e.target), key = e.key.toLowerCase();
+      if (!(e.ctrlKey || e.metaKey) || !['z', 'y'].includes(key) || !el.closest('#margin') || el.matches('input, textarea')) return;
+      e.preventDefault();
+      app.back(key === 'y' || e.shiftKey ? 'redo' : 'undo');
+    });
+    // Ideas are asked for when they are wanted, and anew when the margin is.
+    const offer = async () => {
+      const fold = /** @type {HTMLDetailsElement | null} */ (document.querySelector('#margin [data-fold="ideas"]')), place = fold?.querySelector('.ideas-of');
+      if (!fold?.open || !place) return;
+      try {
+        const response = await fetch(`${app.base}/ideas?concept=${fold.dataset.ideas}`);
+        if (response.ok) place.innerHTML = await response.text();
+      } catch { /* the state line says that the server is away */ }
+    };
+    document.addEventListener('toggle', (e) => { if (/** @type {HTMLElement} */ (e.target).dataset?.fold === 'ideas') offer(); }, true);
+    document.addEventListener('htmx:after:swap', offer);
+  }
+
+  /** What is selected is of a kind from now on. @param {string} kind */
+  beOf(kind) {
+    const { app } = this, { name, links } = app.kinds.find((k) => k.id === kind) ?? {};
+    app.send([links ? { do: 'assign-kind', links: app.chosen.links(), kind } : { do: 'assign-kind', concepts: app.chosen.concepts(), kind }], [])
+      .then((ok) => { if (ok) app.announce(`Of the kind ${name}.`); });
+  }
+
+  /** Sends what a field carries, with what was typed into it. @private @param {HTMLInputElement} field */
+  async enter(field) {
+    const value = field.value.trim();
+    if (!value) return field.focus();
+    field.value = '';
+    if (!await steps.send(this.app, field, { value })) field.value = value;
+  }
+
+  /** @private @param {string} kind @param {string} after */
+  order(kind, after) {
+    const links = !!this.app.kinds.find((k) => k.id === kind)?.links;
+    const all = this.app.kinds.filter((k) => !!k.links === links && k.id !== kind).map((k) => k.id);
+    all.splice(after === 'first' ? 0 : all.indexOf(after) + 1, 0, kind);
+    this.app.send([{ do: 'order-kinds', order: all }], []);
+  }
+
+  /** @private @param {HTMLElement} [control] */
+  async openIcons(control) {
+    this.choosing = { kind: control?.dataset.kind ?? '', have: (control?.dataset.have ?? '').split(' ').filter((n) => n) };
+    if (!this.icons.childElementCount) {
+      try {
+        this.icons.innerHTML = await (await fetch('/icons')).text();
+      } catch {
+        return this.app.notice('The connection is away. Please try again when it is back.', undefined, true);
+      }
+    }
+    this.icons.showModal();
+    const seek = /** @type {HTMLInputElement} */ (this.icons.querySelector('#icons-seek'));
+    seek.value = '';
+    this.seek();
+    seek.focus();
+  }
+
+  /** Shows the icons that have a word beginning so. @private */
+  seek() {
+    const sought = /** @type {HTMLInputElement} */ (this.icons.querySelector('#icons-seek')).value.trim().toLowerCase();
+    let found = 0;
+    for (const group of /** @type {NodeListOf<HTMLElement>} */ (this.icons.querySelectorAll('.icon-group'))) {
+      const title = ` ${group.querySelector('h3')?.textContent}`;
+      let here = 0;
+      for (const el of /** @type {NodeListOf<HTMLElement>} */ (group.querySelectorAll('.icon-choice'))) {
+        el.hidden = !` ${el.dataset.words}`.toLowerCase().includes(` ${sought}`) && !title.includes(` ${sought}`);
+        if (!el.hidden) here++;
+      }
+      group.hidden = !here;
+      found += here;
+    }
+    /** @type {HTMLElement} */ (this.icons.querySelector('#icons-none')).hidden = found > 0;
+  }
+
+  /** @private @param {string} icon */
+  takeIcon(icon) {
+    const { kind, have } = this.choosing, concepts = this.app.chosen.concepts();
+    this.icons.close();
+    if (kind) this.app.send([{ do: 'set-kind', kind, icon }], []);
+    else if (concepts.length) this.app.send([{ do: 'set-icons', concepts, icons: withIcon(have, icon) }], []);
+    else this.app.notice('Select the concepts first that the icon is for.');
+  }
+
+  /** @returns {Record<string, import('../commands/controls.js').Deed>} */
+  deeds() {
+    const { app } = this;
+    return {
+      op: (control) => { if (control) steps.send(app, control); },
+      'mark-up': (control) => { if (control) app.writing.markUp(control); return true; },
+      'be-of-kind': (control) => { this.beOf(control?.dataset.kind ?? ''); },
+      'open-attached': () => {
+        const only = app.chosen.only, el = app.model.get(only ?? 'c-')?.el;
+        const first = el?.querySelector('.badge[data-mark="note"], .badge[data-mark="picture"], .badge[data-mark="sound"], .badge[data-mark="video"], .badge[data-mark="file"], .badge[data-mark="cite"], .badge[data-mark="web"], .badge[data-mark="task"], .badge[data-mark="done"], .badge[data-mark="talk"]');
+        const kind = /** @type {HTMLElement | null | undefined} */ (first)?.dataset.mark ?? (el?.querySelector('.picture') ? 'picture' : el?.querySelector('.grid') ? 'table' : '');
+        if (!only || !kind) return app.notice('Nothing is attached to it.');
+        app.sources.openMark(only, kind);
+        return true;
+      },
+      icons: (control) => { this.openIcons(control); return true; },
+      'take-icon': (control) => { this.takeIcon(control?.dataset.icon ?? ''); return true; },
+      enter: (control) => { this.enter(/** @type {HTMLInputElement} */ (document.getElementById(control?.dataset.field ?? ''))); return true; },
+      'begin-key': (control) => {
+        fetch(`${app.base}/sets/${control?.dataset.set}`).then((r) => r.text()).then((all) => app.send(steps.filled(app, all) ?? [], []))
+          .catch(() => app.notice('The connection is away. Please try again when it is back.', undefined, true));
+        return true;
+      },
+      'region-select': (control) => {
+        const all = document.getElementById(`r-${control?.dataset.region}`)?.dataset.inside?.split(' ') ?? [];
+        if (all.length) app.chosen.set(all.map((id) => `c-${id}`));
+        else app.choose(`c-${control?.dataset.region}`);
+      },
+      'region-tuck': (control) => { app.tuck.toggle([control?.dataset.region ?? '']); return true; },
+    };
+  }
+}

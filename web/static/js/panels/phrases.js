@@ -1,0 +1,192 @@
+// @ts-check
+// The phrase bank: phrases offered while one is typed, first those of this map,
+// then of the author's other maps, then by what they mean; and kept by hand.
+
+import { newLink } from '../commands/edits.js';
+
+/** @typedef {import('../pages/main.js').App} App */
+/** @typedef {{words: string, of: string}} Offer */
+
+const maxOffers = 8, maxOwn = 4, maxOther = 2;
+const onThisMap = 'on this map', inOthers = 'your other maps';
+
+export class Phrases {
+  /** @param {App} app @param {HTMLElement} list @param {HTMLElement} margin */
+  constructor(app, list, margin) {
+    this.app = app;
+    this.list = list;
+    /** @type {{elsewhere: string[], groups: {title: string, phrases: string[]}[]}} */
+    this.bank = { elsewhere: [], groups: [] };
+    /** @type {HTMLTextAreaElement | null} */
+    this.field = null;
+    this.at = -1;
+    this.load();
+    app.words.opened = (field, typing) => { if (typing.voice === 'verb') this.attach(field); };
+    app.words.closed = () => this.close();
+    list.addEventListener('pointerdown', (e) => {
+      e.preventDefault(); // the field keeps the keyboard
+      const item = /** @type {Element} */ (e.target).closest('[role="option"]');
+      if (item) this.take(item);
+    });
+    margin.addEventListener('keydown', (e) => {
+      const own = /** @type {HTMLElement} */ (e.target);
+      if (e.key !== 'Enter' || e.isComposing || !own.matches('.own-phrase')) return;
+      e.preventDefault();
+      e.stopImmediatePropagation();
+      this.keep(own);
+    }, true);
+  }
+
+  async load() {
+    try {
+      const response = await fetch(`${this.app.base}/phrases`);
+      if (response.ok) this.bank = await response.json();
+    } catch { /* this map's own phrases are offered all the same */ }
+  }
+
+  /** The phrases that fit what is typed: those that begin so before those that
+   * hold it. @param {string} typed @returns {Offer[]} */
+  offers(typed) {
+    const count = new Map();
+    for (const l of this.app.model.links.values()) if (l.words) count.set(l.words, (count.get(l.words) ?? 0) + 1);
+    const here = [...count].sort((a, b) => b[1] - a[1]).map(([words]) => ({ words, of: onThisMap }));
+    const all = [...here, ...(this.bank.elsewhere ?? []).map((words) => ({ words, of: inOthers })),
+      ...this.bank.groups.flatMap((g) => g.phrases.map((words) => ({ words, of: g.title })))];
+    const want = typed.trim().toLocaleLowerCase(), seen = new Set();
+    const fits = all.filter(({ words }) => {
+      const low = words.toLocaleLowerCase();
+      if (seen.has(low) || low === want || !low.includes(want)) return false;
+      seen.add(low);
+      return true;
+    });
+    const first = (/** @type {Offer} */ o) => Number(!o.words.toLocaleLowerCase().startsWith(want));
+    fits.sort((a, b) => first(a) - first(b));
+    // What the map says often must not crowd out what it could say.
+    const own = fits.filter((o) => o.of === onThisMap).slice(0, maxOwn), other = fits.filter((o) => o.of === inOthers).slice(0, maxOther);
+    const chosen = new Set([...own, ...other, ...fits.filter((o) => o.of !== onThisMap && o.of !== inOthers), ...fits].slice(0, maxOffers));
+    return fits.filter((o) => chosen.has(o));
+  }
+
+  /** @param {HTMLTextAreaElement} field */
+  attach(field) {
+    this.field = field;
+    field.setAttribute('aria-autocomplete', 'list');
+    field.setAttribute('aria-controls', this.list.id);
+    field.addEventListener('input', () => this.show());
+    field.addEventListener('keydown', (e) => this.key(e), true);
+    this.app.view.listeners.push(this.placed = () => this.place());
+    this.show(field.value !== '');
+  }
+
+  /** @param {boolean} [whole] whether the field's words are to be replaced, so that all phrases are on offer */
+  show(whole = false) {
+    if (!this.field) return;
+    const fits = this.offers(whole ? '' : this.field.value);
+    this.at = -1;
+    this.list.replaceChildren(...fits.map(({ words, of }, i) => {
+      const item = document.createElement('li');
+      item.id = `phrase-${i}`;
+      item.role = 'option';
+      item.dataset.words = words;
+      item.append(Object.assign(document.createElement('span'), { className: 'verb-words', textContent: words }),
+        Object.assign(document.createElement('span'), { className: 'faint', textContent: of }));
+      return item;
+    }));
+    this.list.hidden = !fits.length;
+    this.field.removeAttribute('aria-activedescendant');
+    this.place();
+  }
+
+  /** Puts the offers below the field, or above where there is more room. */
+  place() {
+    if (!this.field || this.list.hidden) return;
+    const f = this.field.getBoundingClientRect(), h = this.list.offsetHeight;
+    const below = f.bottom + 6 + h <= innerHeight - 8;
+    this.list.style.left = `${Math.max(8, Math.min(f.left, innerWidth - this.list.offsetWidth - 8))}px`;
+    this.list.style.top = `${below ? f.bottom + 6 : Math.max(8, f.top - 6 - h)}px`;
+  }
+
+  close() {
+    this.field = null;
+    this.list.hidden = true;
+    this.app.view.listeners = this.app.view.listeners.filter((l) => l !== this.placed);
+  }
+
+  /** @param {KeyboardEvent} e */
+  key(e) {
+    const items = [...this.list.children];
+    if (e.isComposing || this.list.hidden || !items.length) return;
+    if (e.key === 'ArrowDown' || e.key === 'ArrowUp') {
+      this.at = (this.at + (e.key === 'ArrowDown' ? 1 : items.length - (this.at < 0 ? 0 : 1))) % items.length;
+      items.forEach((item, i) => item.setAttribute('aria-selected', String(i === this.at)));
+      this.field?.setAttribute('aria-activedescendant', items[this.at].id);
+    } else if (e.key === 'Enter' && !e.shiftKey && this.at >= 0) {
+      this.take(items[this.at]);
+    } else return;
+    e.preventDefault();
+    e.stopImmediatePropagation();
+  }
+
+  /** @param {Element} item */
+  take(item) {
+    if (!this.field) return;
+    this.field.value = /** @type {HTMLElement} */ (item).dataset.words ?? '';
+    this.app.words.finish('enter');
+  }
+
+  /** Keeps a phrase of the author's own. @param {HTMLElement} near a control of its group */
+  keep(near) {
+    const group = /** @type {HTMLElement | null} */ (near.closest('[data-group]'));
+    const input = group?.querySelector('input');
+    if (!group || !input?.value.trim()) return input?.focus();
+    this.change(group, { words: input.value, do: 'keep' }).then((kept) => {
+      if (kept) input.value = '';
+      input.focus();
+    });
+  }
+
+  /** @private @param {HTMLElement} group @param {Record<string, string>} what */
+  async change(group, what) {
+    try {
+      const response = await fetch('/phrases', { method: 'POST', body: new URLSearchParams({ group: group.dataset.group ?? '', ...what }) });
+      if (!response.ok) {
+        this.app.notice((await response.json()).error ?? 'That did not work.', undefined, true);
+        return false;
+      }
+      this.load();
+      this.app.freshMargin();
+      return true;
+    } catch {
+      this.app.notice('The connection is away. Please try again when it is back.', undefined, true);
+      return false;
+    }
+  }
+
+  /** @returns {Record<string, import('../commands/controls.js').Deed>} */
+  deeds() {
+    const groupOf = (/** @type {HTMLElement | undefined} */ c) => /** @type {HTMLElement | null} */ (c?.closest('[data-group]') ?? null);
+    return {
+      'use-phrase': (c) => this.use(c?.dataset.words ?? ''),
+      'keep-phrase': (c) => { if (c) this.keep(c); return true; },
+      'drop-phrase': (c) => {
+        const group = groupOf(c), words = c?.dataset.words ?? '';
+        if (group) this.change(group, { words, do: 'remove' }).then((gone) => { if (gone) this.app.notice(`“${words}” is out of your bank.`, { words: 'Undo', act: () => { this.change(group, { words, do: 'keep' }); } }); });
+        return true;
+      },
+      'reset-phrases': (c) => {
+        const group = groupOf(c);
+        if (group) this.change(group, { do: 'reset' });
+        return true;
+      },
+    };
+  }
+
+  /** Gives a phrase to what is selected. @param {string} phrase */
+  use(phrase) {
+    const { app } = this;
+    const [link] = app.chosen.links(), [a, b] = app.chosen.concepts();
+    if (link && app.chosen.only) app.send([{ do: 'name-link', link, phrase }], []);
+    else if (b && app.chosen.list.length === 2) newLink(app, a, b, phrase);
+    else app.notice('Select a link, or two concepts one after the other; then the phrase goes there.');
+  }
+}

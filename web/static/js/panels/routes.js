@@ -1,0 +1,262 @@
+// @ts-check
+// Making routes: the phase Guide. Which route and which stop are open is each
+// viewer's own; the stops themselves come with the margin.
+
+import { newID } from '../sync/ids.js';
+
+/** @typedef {import('../pages/main.js').App} App */
+
+/** @param {string} element */
+/** @returns {Wire.Key} */
+const keyOf = (/** @type {string} */ element) => ({ kind: element.startsWith('l-') ? 'link' : 'concept', id: element.slice(2) });
+
+export class Guide {
+  /** @param {App} app @param {HTMLElement} margin @param {SVGGElement} numbers */
+  constructor(app, margin, numbers) {
+    this.app = app;
+    this.margin = margin;
+    this.numbers = numbers;
+    this.route = '';
+    this.stop = '';
+    /** The field that should have the keyboard once it is there. */
+    this.wanted = '';
+    margin.addEventListener('change', (e) => {
+      const choice = /** @type {HTMLSelectElement} */ (e.target);
+      if (choice.id !== 'route-choice') return;
+      [this.route, this.stop] = [choice.value, ''];
+      app.freshMargin();
+    });
+    margin.addEventListener('keydown', (e) => this.key(e));
+    margin.addEventListener('pointerdown', (e) => this.press(e));
+  }
+
+  query() { return `&route=${this.route}&stop=${this.stop}`; }
+
+  /** The rows of the stops, in their order. */
+  rows() { return /** @type {HTMLElement[]} */ ([...this.margin.querySelectorAll('#stops > li')]); }
+
+  /** Takes up a newer margin: which route it shows, and the numbers on the paper. */
+  took() {
+    // One that was asked for before the last entry was answered knows nothing of the stop that it added.
+    const { phase, revision } = /** @type {HTMLElement | null} */ (this.margin.querySelector('.margin-body'))?.dataset ?? {};
+    if (this.app.phase === 'guide' && phase === 'guide' && Number(revision) >= this.app.road.revision && !this.app.road.queue.length) {
+      this.route = this.margin.querySelector('[data-at-route]')?.getAttribute('data-at-route') ?? '';
+      if (!this.rows().some((r) => r.dataset.stop === this.stop)) this.stop = '';
+    }
+    for (const a of /** @type {NodeListOf<HTMLInputElement>} */ (this.margin.querySelectorAll('.address'))) a.value = `${location.origin}${a.dataset.path ?? '/walk/'}${a.dataset.token}`;
+    const field = this.wanted && document.getElementById(this.wanted);
+    if (field) {
+      this.wanted = '';
+      field.focus();
+    }
+    this.number();
+  }
+
+  /** Writes the numbers of the stops beside what they show. */
+  number() {
+    /** @type {Map<string, string[]>} */
+    const at = new Map();
+    for (const [i, row] of this.rows().entries()) {
+      for (const e of (row.dataset.elements ?? '').split(' ').filter(Boolean)) at.set(e, [...(at.get(e) ?? []), String(i + 1)]);
+    }
+    this.numbers.replaceChildren(...[...at].flatMap(([element, all]) => {
+      const b = this.app.model.boxOf(element);
+      if (!b) return [];
+      const text = document.createElementNS('http://www.w3.org/2000/svg', 'text');
+      text.setAttribute('x', String(b.x));
+      text.setAttribute('y', String(b.y - 5));
+      text.classList.add('stop-number');
+      text.textContent = all.join(' ');
+      return [text];
+    }));
+  }
+
+  /** @returns {Record<string, import('../commands/controls.js').Deed>} */
+  deeds() {
+    const { app } = this;
+    const stopOf = (/** @type {HTMLElement | undefined} */ c) => c?.dataset.stop ?? '';
+    return {
+      'new-route': () => {
+        const id = newID('r');
+        [this.route, this.stop] = [id, ''];
+        this.wanted = 'route-title';
+        app.send([{ do: 'add-route', id }], []);
+        return true;
+      },
+      'remove-route': () => {
+        app.send([{ do: 'remove-route', route: this.route }], []);
+        this.route = this.stop = '';
+        app.notice('The route is deleted.', { words: 'Undo', act: () => app.back('undo') });
+      },
+      'add-stop': () => this.add(),
+      'open-stop': (c) => { this.openStop(stopOf(c)); return true; },
+      'stop-earlier': (c) => { this.step(stopOf(c), -1); return true; },
+      'stop-later': (c) => { this.step(stopOf(c), 1); return true; },
+      'remove-stop': (c) => { this.remove(stopOf(c)); return true; },
+      'show-ref': (c) => this.show(stopOf(c), (had) => [...had, ...app.chosen.list]),
+      'hide-ref': (c) => { this.show(stopOf(c), (had) => had.filter((e) => e !== c?.dataset.element)); return true; },
+      'look-at-walk': () => true,
+      'make-link': (c) => { this.links(`${app.base}/grants`, { route: c?.dataset.route ?? '' }, 'walk-links'); return true; },
+      'close-link': (c) => { this.links(`${app.base}/grants/${c?.dataset.grant}/close`, { route: c?.dataset.route ?? '' }, 'walk-links'); return true; },
+      'copy-link': (c) => { this.copy(c); return true; },
+    };
+  }
+
+  /** Adds what is selected as a stop, behind the one that is open. */
+  add() {
+    const { app } = this, rows = this.rows(), ops = /** @type {Wire.Operation[]} */ ([]);
+    if (!this.route) {
+      this.route = newID('r');
+      ops.push({ do: 'add-route', id: this.route });
+    }
+    // The stop before may be so new that the list does not show it yet.
+    const after = this.stop || rows.at(-1)?.dataset.stop || '';
+    const drawn = app.chosen.list.filter((e) => !app.model.get(e)?.provisional);
+    this.stop = newID('s');
+    const words = drawn.map((e) => app.model.get(e)?.words).filter(Boolean).join(', ');
+    app.send([...ops, { do: 'add-stop', id: this.stop, route: this.route, after, refs: drawn.map(keyOf) }], []);
+    app.announce(`Added as a stop: ${words || 'text only'}`);
+    app.showPhase('guide');
+  }
+
+  /** @param {string} stop */
+  openStop(stop) {
+    const row = this.rows().find((r) => r.dataset.stop === stop);
+    this.stop = this.stop === stop ? '' : stop;
+    const all = (row?.dataset.elements ?? '').split(' ').filter((e) => this.app.model.get(e));
+    if (this.stop && all.length) this.app.choose(...all);
+    this.app.freshMargin();
+  }
+
+  /** Puts a stop one place earlier or later. @param {string} stop @param {number} by */
+  step(stop, by) {
+    const ids = this.rows().map((r) => r.dataset.stop ?? ''), at = ids.indexOf(stop), to = at + by;
+    if (at < 0 || to < 0 || to >= ids.length) return this.app.announce(by < 0 ? 'It is the first stop already.' : 'It is the last stop already.');
+    this.place(stop, to);
+  }
+
+  /** @param {string} stop @param {number} to its place in the list */
+  place(stop, to) {
+    const others = this.rows().filter((r) => r.dataset.stop !== stop), row = this.rows().find((r) => r.dataset.stop === stop);
+    this.app.send([{ do: 'move-stop', stop, after: to > 0 ? others[to - 1].dataset.stop : '' }], []);
+    this.app.announce(`Now stop ${to + 1}.`);
+    if (!row) return;
+    // At once, so that the next key finds the list as it will be.
+    const held = /** @type {HTMLElement | null} */ (document.activeElement);
+    row.parentElement?.insertBefore(row, others[to] ?? null);
+    if (held && row.contains(held)) held.focus();
+    this.count();
+  }
+
+  /** Numbers the rows as they stand. @private */
+  count() {
+    this.rows().forEach((r, i) => { (r.querySelector('.grip') ?? r).textContent = String(i + 1); });
+    this.number();
+  }
+
+  /** @param {string} stop */
+  remove(stop) {
+    const ids = this.rows().map((r) => r.dataset.stop ?? ''), at = ids.indexOf(stop);
+    if (this.stop === stop) this.stop = '';
+    const next = ids[at + 1] ?? ids[at - 1];
+    this.app.send([{ do: 'remove-stop', stop }], []);
+    this.rows()[at]?.remove();
+    this.count();
+    const row = this.rows().find((r) => r.dataset.stop === next);
+    /** @type {HTMLElement | null} */ (row?.querySelector('button') ?? this.margin.querySelector('[data-do="add-stop"]'))?.focus();
+    this.app.notice('The stop is taken out of the route.', { words: 'Undo', act: () => this.app.back('undo') });
+  }
+
+  /** Changes what a stop shows. @param {string} stop @param {(had: string[]) => string[]} change */
+  show(stop, change) {
+    const had = [...this.margin.querySelectorAll('.shown [data-do="hide-ref"]')].map((b) => /** @type {HTMLElement} */ (b).dataset.element ?? '');
+    this.app.send([{ do: 'show-at-stop', stop, refs: change(had).map(keyOf) }], []);
+  }
+
+  /** @private @param {KeyboardEvent} e */
+  key(e) {
+    const at = /** @type {HTMLElement} */ (e.target).closest('.stop');
+    if (!(at instanceof HTMLElement)) return;
+    const stop = at.dataset.stop ?? '', rows = this.rows(), i = rows.findIndex((r) => r.dataset.stop === stop);
+    const by = e.key === 'ArrowUp' ? -1 : e.key === 'ArrowDown' ? 1 : 0;
+    if (by && (e.ctrlKey || e.metaKey || e.altKey)) this.step(stop, by);
+    else if (by) rows[i + by]?.querySelector('button')?.focus();
+    else if (e.key === 'Delete' || e.key === 'Backspace') this.remove(stop);
+    else if (e.key === 'Escape') this.app.desk.focus({ preventScroll: true });
+    else return;
+    e.preventDefault();
+  }
+
+  /** Drags a stop by its number to another place in the list. @private @param {PointerEvent} e */
+  press(e) {
+    const grip = /** @type {HTMLElement} */ (e.target).closest('.grip');
+    const row = /** @type {HTMLElement | null} */ (grip?.closest('li') ?? null);
+    if (!grip || !row || e.button !== 0) return;
+    e.preventDefault();
+    grip.setPointerCapture(e.pointerId);
+    const rows = this.rows(), from = rows.indexOf(row);
+    let to = from;
+    const gone = new AbortController();
+    const end = (/** @type {boolean} */ take) => {
+      gone.abort();
+      rows.forEach((r) => r.classList.remove('lifted', 'before', 'behind'));
+      if (take && to !== from) this.place(row.dataset.stop ?? '', to);
+    };
+    const on = (/** @type {string} */ what, /** @type {(e: any) => void} */ act) => addEventListener(what, act, { signal: gone.signal });
+    on('pointermove', (/** @type {PointerEvent} */ m) => {
+      // The place among the others: how many of them have their middle above.
+      const others = rows.filter((r) => r !== row);
+      to = others.filter((r) => { const b = r.getBoundingClientRect(); return b.top + b.height / 2 < m.clientY; }).length;
+      row.classList.add('lifted');
+      others.forEach((r, i) => {
+        r.classList.toggle('before', i === to && to !== from);
+        r.classList.toggle('behind', i === others.length - 1 && to === others.length && to !== from);
+      });
+    });
+    on('pointerup', () => end(true));
+    on('pointercancel', () => end(false));
+    on('keydown', (/** @type {KeyboardEvent} */ k) => { if (k.key === 'Escape') end(false); });
+  }
+
+  /** Makes or closes a link, and shows those that are left. @param {string} path @param {Record<string, string>} what @param {string} shown where the links stand */
+  async links(path, what, shown) {
+    try {
+      const response = await fetch(path, { method: 'POST', body: new URLSearchParams(what) });
+      if (!response.ok) return this.app.notice((await response.json()).error ?? 'That did not work.', undefined, true);
+      const holder = document.getElementById(shown);
+      if (holder) holder.innerHTML = await response.text();
+      this.took();
+      /** @type {HTMLElement | null} */ (holder?.querySelector('.walk-links li:last-child [data-do="copy-link"]') ?? holder?.querySelector('[data-do="make-link"], [data-do="hand-link"]') ?? null)?.focus();
+    } catch {
+      this.app.notice('The connection is away. Please try again when it is back.', undefined, true);
+    }
+  }
+
+  /** Takes back all that a visitor did; undo brings it again. @param {string} visitor */
+  async takeBack(visitor) {
+    const { app } = this;
+    try {
+      const response = await fetch(`${app.base}/visitors/${visitor}/take-back`, { method: 'POST' }), said = await response.json();
+      if (!response.ok) return app.notice(said.error ?? 'That did not work.', undefined, true);
+      for (const words of said.notices ?? []) app.notice(words);
+      app.notice('What this visitor did is taken back.', { words: 'Undo', act: () => app.back('undo') });
+      app.freshMargin();
+    } catch {
+      app.notice('The connection is away. Please try again when it is back.', undefined, true);
+    }
+  }
+
+  /** @private @param {HTMLElement} [control] */
+  async copy(control) {
+    const field = /** @type {HTMLInputElement | null} */ (control?.parentElement?.querySelector('.address') ?? null);
+    if (!field) return;
+    field.select();
+    try {
+      await navigator.clipboard.writeText(field.value);
+      this.app.notice('The link is copied.');
+    } catch {
+      // Without a secure page the clipboard is closed to scripts.
+      this.app.notice('The link is selected: copy it with Ctrl+C.');
+    }
+  }
+}
