@@ -93,7 +93,7 @@ func killAmidEdits(t *testing.T, binary, data string, round int, after time.Dura
 	for _, w := range writers {
 		for id, revision := range w.answered {
 			answered++
-			e, err := s.Entry(ctx, "bell-sound", cm.ID(id))
+			e, err := s.All().Entry(ctx, "bell-sound", cm.ID(id))
 			require.NoError(t, err)
 			if e == nil || e.Revision != revision {
 				lost++
@@ -101,10 +101,10 @@ func killAmidEdits(t *testing.T, binary, data string, round int, after time.Dura
 		}
 	}
 	// The rows are what the log leads to.
-	m, revision, err := s.Load(ctx, "bell-sound")
+	m, revision, err := s.All().Load(ctx, "bell-sound")
 	require.NoError(t, err)
 	if round%20 == 0 {
-		entries, err := s.Since(ctx, "bell-sound", 0)
+		entries, err := s.All().Since(ctx, "bell-sound", 0)
 		require.NoError(t, err)
 		require.Len(t, entries, revision)
 		replayed := cm.NewMap("bell-sound", "en")

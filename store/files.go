@@ -29,7 +29,10 @@ type Kept struct {
 // KeepFile keeps what is read under the hash of its content: the same content
 // lies in the folder once. Look sees the first bytes, and all of what is small,
 // and fills in what the file is; an error of it keeps nothing.
-func (s *Store) KeepFile(ctx context.Context, mapID cm.ID, author, name string, from io.Reader, look func(f *cm.File, path string) error) (Kept, error) {
+func (s *Reach) KeepFile(ctx context.Context, mapID cm.ID, author, name string, from io.Reader, look func(f *cm.File, path string) error) (Kept, error) {
+	if err := s.reaches(mapID); err != nil {
+		return Kept{}, err
+	}
 	var maps int64
 	if err := s.db.WithContext(ctx).Model(&mapRow{}).Where("id = ? AND deleted IS NULL", mapID).Count(&maps).Error; err != nil {
 		return Kept{}, err
@@ -88,7 +91,10 @@ func (s *Store) filePath(hash string) string {
 
 // FileOf gives what is known of a file of a map and where its content lies. A map
 // in the bin has none.
-func (s *Store) FileOf(ctx context.Context, mapID cm.ID, hash string) (Kept, string, error) {
+func (s *Reach) FileOf(ctx context.Context, mapID cm.ID, hash string) (Kept, string, error) {
+	if err := s.reaches(mapID); err != nil {
+		return Kept{}, "", err
+	}
 	var row fileRow
 	err := s.db.WithContext(ctx).Where("map_id = ? AND hash = ? AND map_id IN (SELECT id FROM maps WHERE deleted IS NULL)", mapID, hash).Take(&row).Error
 	if errors.Is(err, gorm.ErrRecordNotFound) {
@@ -106,7 +112,10 @@ const maxOffered = 200
 
 // FilesBy gives the files that an author has brought to any map, the newest
 // first, each once.
-func (s *Store) FilesBy(ctx context.Context, author string) ([]Kept, error) {
+func (s *Reach) FilesBy(ctx context.Context, author string) ([]Kept, error) {
+	if !s.scope.All {
+		return nil, ErrNoMap
+	}
 	var rows []fileRow
 	err := s.db.WithContext(ctx).Raw(`SELECT hash, type, size, w, h, max(name) AS name FROM files WHERE author = ? GROUP BY hash ORDER BY max(made) DESC LIMIT ?`, author, maxOffered).Scan(&rows).Error
 	if err != nil {
@@ -134,7 +143,10 @@ func (s *Store) OpenFile(path string) (*os.File, error) {
 }
 
 // UseFile lets a map use a file that its author brought to another one.
-func (s *Store) UseFile(ctx context.Context, mapID cm.ID, author, hash string) error {
+func (s *Reach) UseFile(ctx context.Context, mapID cm.ID, author, hash string) error {
+	if err := s.reaches(mapID); err != nil {
+		return err
+	}
 	result := s.db.WithContext(ctx).Exec(`INSERT OR IGNORE INTO files (map_id, hash, type, size, w, h, name, made, author)
 		SELECT ?, hash, type, size, w, h, name, made, author FROM files WHERE author = ? AND hash = ? LIMIT 1`, mapID, author, hash)
 	if errors.Is(result.Error, gorm.ErrForeignKeyViolated) {
@@ -147,7 +159,10 @@ func (s *Store) UseFile(ctx context.Context, mapID cm.ID, author, hash string) e
 }
 
 // ShareFiles lets a map that was made of another one use the files that it names.
-func (s *Store) ShareFiles(ctx context.Context, to, from cm.ID) error {
+func (s *Reach) ShareFiles(ctx context.Context, to, from cm.ID) error {
+	if err := s.reaches(to); err != nil {
+		return err
+	}
 	return s.db.WithContext(ctx).Exec(`INSERT OR IGNORE INTO files (map_id, hash, type, size, w, h, name, made, author)
 		SELECT ?, hash, type, size, w, h, name, made, author FROM files WHERE map_id = ?`, to, from).Error
 }

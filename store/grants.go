@@ -100,7 +100,10 @@ func (s *Store) grant(row grantRow) Grant {
 
 // AddGrant makes a link that allows what the grant says; the store sets when it
 // was made, and its token. Until may be zero.
-func (s *Store) AddGrant(ctx context.Context, g Grant) (Grant, error) {
+func (s *Reach) AddGrant(ctx context.Context, g Grant) (Grant, error) {
+	if err := s.reaches(g.MapID); err != nil {
+		return Grant{}, err
+	}
 	row := grantRow{ID: g.ID, MapID: g.MapID, Access: g.Allows, Route: g.Route, TokenHash: hashOf(s.token(g.ID)), Created: s.Now().UTC()}
 	if !g.Until.IsZero() {
 		until := g.Until.UTC()
@@ -113,7 +116,10 @@ func (s *Store) AddGrant(ctx context.Context, g Grant) (Grant, error) {
 }
 
 // Grants gives the links to a map that still lead there, the oldest first.
-func (s *Store) Grants(ctx context.Context, mapID cm.ID) ([]Grant, error) {
+func (s *Reach) Grants(ctx context.Context, mapID cm.ID) ([]Grant, error) {
+	if err := s.reaches(mapID); err != nil {
+		return nil, err
+	}
 	var rows []grantRow
 	err := s.valid(ctx).Where("map_id = ?", mapID).Order("created, id").Find(&rows).Error
 	if err != nil {
@@ -131,7 +137,10 @@ func (s *Store) valid(ctx context.Context) *gorm.DB {
 }
 
 // Revoke closes a link for good.
-func (s *Store) Revoke(ctx context.Context, mapID cm.ID, id string) error {
+func (s *Reach) Revoke(ctx context.Context, mapID cm.ID, id string) error {
+	if err := s.reaches(mapID); err != nil {
+		return err
+	}
 	now := s.Now().UTC()
 	return s.one(s.db.WithContext(ctx).Model(&grantRow{}).Where("id = ? AND map_id = ? AND revoked IS NULL", id, mapID).Update("revoked", &now), ErrNoGrant)
 }

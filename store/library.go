@@ -24,22 +24,22 @@ type Summary struct {
 }
 
 // List gives all maps that are not in the bin, the latest changed first.
-func (s *Store) List(ctx context.Context) ([]Summary, error) {
+func (s *Reach) List(ctx context.Context) ([]Summary, error) {
 	return s.list(ctx, s.db.Where("deleted IS NULL"), "changed DESC, id")
 }
 
 // Bin gives the maps in the bin, the latest deleted first.
-func (s *Store) Bin(ctx context.Context) ([]Summary, error) {
+func (s *Reach) Bin(ctx context.Context) ([]Summary, error) {
 	return s.list(ctx, s.db.Where("deleted <> ?", unfinished), "deleted DESC, id")
 }
 
-func (s *Store) list(ctx context.Context, which *gorm.DB, order string) ([]Summary, error) {
+func (s *Reach) list(ctx context.Context, which *gorm.DB, order string) ([]Summary, error) {
 	var rows []struct {
 		Row              mapRow `gorm:"embedded"`
 		Concepts, Routes int
 		Label            cm.Text `gorm:"serializer:json"`
 	}
-	err := s.db.WithContext(ctx).Model(&mapRow{}).
+	err := s.within(s.db.WithContext(ctx).Model(&mapRow{}), "maps.id").
 		Select("maps.*, (SELECT count(*) FROM entities WHERE map_id = maps.id AND entity = 'concept') AS concepts, " +
 			"(SELECT count(*) FROM entities WHERE map_id = maps.id AND entity = 'route') AS routes, " +
 			"(SELECT json_extract(body, '$.label') FROM entities WHERE map_id = maps.id AND id = json_extract(maps.head, '$.focus')) AS label").
@@ -61,17 +61,23 @@ func (s *Store) list(ctx context.Context, which *gorm.DB, order string) ([]Summa
 }
 
 // Discard puts a map into the bin: nobody reaches it, until it is restored.
-func (s *Store) Discard(ctx context.Context, id cm.ID) error {
+func (s *Reach) Discard(ctx context.Context, id cm.ID) error {
+	if err := s.reaches(id); err != nil {
+		return err
+	}
 	now := s.Now().UTC()
 	return s.mark(ctx, id, s.db.Where("deleted IS NULL"), &now)
 }
 
 // Restore takes a map out of the bin.
-func (s *Store) Restore(ctx context.Context, id cm.ID) error {
+func (s *Reach) Restore(ctx context.Context, id cm.ID) error {
+	if err := s.reaches(id); err != nil {
+		return err
+	}
 	return s.mark(ctx, id, s.db.Where("deleted <> ?", unfinished), nil)
 }
 
-func (s *Store) mark(ctx context.Context, id cm.ID, where *gorm.DB, deleted *time.Time) error {
+func (s *Reach) mark(ctx context.Context, id cm.ID, where *gorm.DB, deleted *time.Time) error {
 	return s.one(s.db.WithContext(ctx).Model(&mapRow{}).Where("id = ?", id).Where(where).Update("deleted", deleted), ErrNoMap)
 }
 

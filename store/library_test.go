@@ -25,11 +25,11 @@ func TestPutKeepsEverything(t *testing.T) {
 		m := maptest.Map(t, 40)
 		n++
 		m.ID = cm.ID("m" + time.Unix(int64(n), 0).UTC().Format("20060102150405"))
-		require.NoError(t, s.Put(ctx, m, "ada", nil))
-		loaded, _, err := s.Load(ctx, m.ID)
+		require.NoError(t, s.All().Put(ctx, m, "ada", nil))
+		loaded, _, err := s.All().Load(ctx, m.ID)
 		require.NoError(t, err)
 		require.Equal(t, doc(t, m), doc(t, loaded))
-		history, err := s.History(ctx, m.ID)
+		history, err := s.All().History(ctx, m.ID)
 		require.NoError(t, err)
 		require.Empty(t, history.Undoable("ada"))
 	})
@@ -51,7 +51,7 @@ func TestTheLibraryAndItsBin(t *testing.T) {
 	put := func(id cm.ID, ops ...edit.Operation) *cm.Map {
 		out, err := edit.Apply(cm.NewMap(id, "en"), ops, nil)
 		require.NoError(t, err)
-		require.NoError(t, s.Put(ctx, out.Map, "ada", nil))
+		require.NoError(t, s.All().Put(ctx, out.Map, "ada", nil))
 		return out.Map
 	}
 	put("empty")
@@ -59,12 +59,12 @@ func TestTheLibraryAndItsBin(t *testing.T) {
 		&edit.AddLink{ID: "l", From: []cm.End{{ID: "e", Concept: "c"}}, To: []cm.End{{ID: "f", Concept: "d"}}}, &edit.AddRoute{ID: "r"}, &edit.AddStop{ID: "s", Route: "r"})
 	put("named", &edit.Ask{Question: "Why?"}, &edit.NameMap{Title: "Casting"})
 	list := func() []store.Summary {
-		all, err := s.List(ctx)
+		all, err := s.All().List(ctx)
 		require.NoError(t, err)
 		return all
 	}
 	bin := func() []store.Summary {
-		all, err := s.Bin(ctx)
+		all, err := s.All().Bin(ctx)
 		require.NoError(t, err)
 		return all
 	}
@@ -72,27 +72,27 @@ func TestTheLibraryAndItsBin(t *testing.T) {
 	assert.Equal(t, store.Summary{ID: "bell", Name: "the bell", Question: "How?", Concepts: 2, Routes: 1, Revision: 1, Changed: list()[1].Changed}, list()[1])
 	assert.Equal(t, "Why?", list()[0].Question)
 
-	grant, err := s.AddGrant(ctx, store.Grant{ID: "g", MapID: "bell", Allows: store.AllowsWalk, Route: "r"})
+	grant, err := s.All().AddGrant(ctx, store.Grant{ID: "g", MapID: "bell", Allows: store.AllowsWalk, Route: "r"})
 	require.NoError(t, err)
-	require.NoError(t, s.Discard(ctx, "bell"))
-	require.ErrorIs(t, s.Discard(ctx, "bell"), store.ErrNoMap)
+	require.NoError(t, s.All().Discard(ctx, "bell"))
+	require.ErrorIs(t, s.All().Discard(ctx, "bell"), store.ErrNoMap)
 	assert.Equal(t, []string{"Casting", ""}, names(list()))
 	assert.Equal(t, []string{"the bell"}, names(bin()))
-	_, _, err = s.Load(ctx, "bell")
+	_, _, err = s.All().Load(ctx, "bell")
 	require.ErrorIs(t, err, store.ErrBinned)
-	require.ErrorIs(t, s.Append(ctx, &store.Entry{Revision: 2, ID: "e2", Window: "w"}, bell), store.ErrStale, "nothing is written to a map in the bin")
+	require.ErrorIs(t, s.All().Append(ctx, &store.Entry{Revision: 2, ID: "e2", Window: "w"}, bell), store.ErrStale, "nothing is written to a map in the bin")
 
-	require.NoError(t, s.Restore(ctx, "bell"))
-	loaded, revision, err := s.Load(ctx, "bell")
+	require.NoError(t, s.All().Restore(ctx, "bell"))
+	loaded, revision, err := s.All().Load(ctx, "bell")
 	require.NoError(t, err)
 	assert.Equal(t, doc(t, bell), doc(t, loaded))
 	assert.Equal(t, 1, revision)
 	_, err = s.Redeem(ctx, grant.Token)
 	require.NoError(t, err, "its links lead there again")
 
-	require.ErrorIs(t, s.Destroy(ctx, "bell"), store.ErrNoMap, "only what is in the bin is deleted for good")
-	require.NoError(t, s.Discard(ctx, "bell"))
-	require.NoError(t, s.Destroy(ctx, "bell"))
+	require.ErrorIs(t, s.All().Destroy(ctx, "bell"), store.ErrNoMap, "only what is in the bin is deleted for good")
+	require.NoError(t, s.All().Discard(ctx, "bell"))
+	require.NoError(t, s.All().Destroy(ctx, "bell"))
 	assert.Empty(t, bin())
 	_, err = s.Redeem(ctx, grant.Token)
 	require.ErrorIs(t, err, store.ErrNoGrant)
@@ -105,12 +105,12 @@ func TestALinkOpensUntilItIsClosed(t *testing.T) {
 	now := time.Date(2026, 5, 1, 8, 0, 0, 0, time.UTC)
 	s.Now = func() time.Time { return now }
 	for _, id := range []cm.ID{"m", "other"} {
-		_, err := s.Create(ctx, id, "en")
+		_, err := s.All().Create(ctx, id, "en")
 		require.NoError(t, err)
 	}
-	lasting, err := s.AddGrant(ctx, store.Grant{ID: "g1", MapID: "m", Allows: store.AllowsWalk, Route: "r"})
+	lasting, err := s.All().AddGrant(ctx, store.Grant{ID: "g1", MapID: "m", Allows: store.AllowsWalk, Route: "r"})
 	require.NoError(t, err)
-	short, err := s.AddGrant(ctx, store.Grant{ID: "g2", MapID: "m", Allows: store.AllowsWalk, Route: "r", Until: now.Add(time.Hour)})
+	short, err := s.All().AddGrant(ctx, store.Grant{ID: "g2", MapID: "m", Allows: store.AllowsWalk, Route: "r", Until: now.Add(time.Hour)})
 	require.NoError(t, err)
 	assert.Regexp(t, `^[A-Za-z0-9_-]{22}$`, lasting.Token)
 	assert.NotEqual(t, lasting.Token, short.Token)
@@ -129,16 +129,16 @@ func TestALinkOpensUntilItIsClosed(t *testing.T) {
 	assert.False(t, opens(""))
 	now = now.Add(time.Hour)
 	assert.False(t, opens(short.Token), "past its end")
-	all, err := s.Grants(ctx, "m")
+	all, err := s.All().Grants(ctx, "m")
 	require.NoError(t, err)
 	assert.Equal(t, []store.Grant{lasting}, all)
-	require.ErrorIs(t, s.Revoke(ctx, "other", "g1"), store.ErrNoGrant, "a link is closed on its own map only")
-	require.NoError(t, s.Revoke(ctx, "m", "g1"))
+	require.ErrorIs(t, s.All().Revoke(ctx, "other", "g1"), store.ErrNoGrant, "a link is closed on its own map only")
+	require.NoError(t, s.All().Revoke(ctx, "m", "g1"))
 	assert.False(t, opens(lasting.Token))
-	require.ErrorIs(t, s.Revoke(ctx, "m", "g1"), store.ErrNoGrant)
+	require.ErrorIs(t, s.All().Revoke(ctx, "m", "g1"), store.ErrNoGrant)
 
 	// Neither token is in the database; with the same folder it is made again.
-	third, err := s.AddGrant(ctx, store.Grant{ID: "g3", MapID: "m", Allows: store.AllowsWalk, Route: "r"})
+	third, err := s.All().AddGrant(ctx, store.Grant{ID: "g3", MapID: "m", Allows: store.AllowsWalk, Route: "r"})
 	require.NoError(t, err)
 	require.NoError(t, s.Close())
 	files, err := filepath.Glob(filepath.Join(folder, "*"))
@@ -151,7 +151,7 @@ func TestALinkOpensUntilItIsClosed(t *testing.T) {
 	}
 	s = open(t, folder)
 	assert.True(t, opens(third.Token))
-	all, err = s.Grants(ctx, "m")
+	all, err = s.All().Grants(ctx, "m")
 	require.NoError(t, err)
 	assert.Equal(t, third.Token, all[0].Token)
 }

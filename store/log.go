@@ -19,7 +19,10 @@ func (row entryRow) entry() *Entry {
 }
 
 // Entry looks up an entry of a map's log by its id; nil where there is none.
-func (s *Store) Entry(ctx context.Context, mapID, id cm.ID) (*Entry, error) {
+func (s *Reach) Entry(ctx context.Context, mapID, id cm.ID) (*Entry, error) {
+	if err := s.reaches(mapID); err != nil {
+		return nil, err
+	}
 	var row entryRow
 	err := s.db.WithContext(ctx).Take(&row, "map_id = ? AND id = ?", mapID, id).Error
 	if errors.Is(err, gorm.ErrRecordNotFound) {
@@ -31,16 +34,22 @@ func (s *Store) Entry(ctx context.Context, mapID, id cm.ID) (*Entry, error) {
 }
 
 // Since gives the entries of a map's log after a revision, in order.
-func (s *Store) Since(ctx context.Context, mapID cm.ID, revision int) ([]*Entry, error) {
+func (s *Reach) Since(ctx context.Context, mapID cm.ID, revision int) ([]*Entry, error) {
+	if err := s.reaches(mapID); err != nil {
+		return nil, err
+	}
 	return s.entries(ctx, mapID, "revision > ?", revision)
 }
 
 // By gives the entries of one author, in order.
-func (s *Store) By(ctx context.Context, mapID cm.ID, author string) ([]*Entry, error) {
+func (s *Reach) By(ctx context.Context, mapID cm.ID, author string) ([]*Entry, error) {
+	if err := s.reaches(mapID); err != nil {
+		return nil, err
+	}
 	return s.entries(ctx, mapID, "author = ?", author)
 }
 
-func (s *Store) entries(ctx context.Context, mapID cm.ID, which string, value any) ([]*Entry, error) {
+func (s *Reach) entries(ctx context.Context, mapID cm.ID, which string, value any) ([]*Entry, error) {
 	var rows []entryRow
 	err := s.db.WithContext(ctx).Where("map_id = ?", mapID).Where(which, value).Order("revision").Find(&rows).Error
 	if err != nil {
@@ -54,7 +63,10 @@ func (s *Store) entries(ctx context.Context, mapID cm.ID, which string, value an
 }
 
 // History gives what each author of a map can undo and redo.
-func (s *Store) History(ctx context.Context, mapID cm.ID) (*history.History, error) {
+func (s *Reach) History(ctx context.Context, mapID cm.ID) (*history.History, error) {
+	if err := s.reaches(mapID); err != nil {
+		return nil, err
+	}
 	var rows []struct {
 		ID, Undoes cm.ID
 		Author     string
@@ -72,7 +84,10 @@ func (s *Store) History(ctx context.Context, mapID cm.ID) (*history.History, err
 }
 
 // At gives a map as it was at a revision, going back from its present state.
-func (s *Store) At(ctx context.Context, mapID cm.ID, revision int) (*cm.Map, error) {
+func (s *Reach) At(ctx context.Context, mapID cm.ID, revision int) (*cm.Map, error) {
+	if err := s.reaches(mapID); err != nil {
+		return nil, err
+	}
 	m, now, err := s.Load(ctx, mapID)
 	if err != nil {
 		return nil, err
@@ -96,7 +111,10 @@ func (s *Store) At(ctx context.Context, mapID cm.ID, revision int) (*cm.Map, err
 }
 
 // MadeBy gives what an author has put on a map, also what is gone again.
-func (s *Store) MadeBy(ctx context.Context, mapID cm.ID, author string) (map[cm.Key]bool, error) {
+func (s *Reach) MadeBy(ctx context.Context, mapID cm.ID, author string) (map[cm.Key]bool, error) {
+	if err := s.reaches(mapID); err != nil {
+		return nil, err
+	}
 	entries, err := s.By(ctx, mapID, author)
 	if err != nil {
 		return nil, err
@@ -122,7 +140,10 @@ type Author struct {
 // Visitors sums up what those who work under links did on a map, whoever came last
 // first. Under is the beginning of their names in the log. It is asked often: where
 // there never was a link the log is not looked at, and what entries hold never is.
-func (s *Store) Visitors(ctx context.Context, mapID cm.ID, under string) ([]Author, error) {
+func (s *Reach) Visitors(ctx context.Context, mapID cm.ID, under string) ([]Author, error) {
+	if err := s.reaches(mapID); err != nil {
+		return nil, err
+	}
 	var rows []struct {
 		Author string
 		At     time.Time // of the latest: SQLite takes it from the row with the greatest revision

@@ -29,7 +29,10 @@ func (lookRow) TableName() string { return "looks" }
 const MaxLooks = 60
 
 // KeepLook keeps a look under a name; one of that name is replaced.
-func (s *Store) KeepLook(ctx context.Context, author string, own OwnLook) error {
+func (s *Reach) KeepLook(ctx context.Context, author string, own OwnLook) error {
+	if !s.scope.All {
+		return ErrNoMap
+	}
 	name, err := cm.Clean(own.Name, cm.MaxKindName, "The name of a look")
 	if err != nil {
 		return err
@@ -50,7 +53,10 @@ func (s *Store) KeepLook(ctx context.Context, author string, own OwnLook) error 
 }
 
 // OwnLooks gives the looks of an author, by their names.
-func (s *Store) OwnLooks(ctx context.Context, author string) ([]OwnLook, error) {
+func (s *Reach) OwnLooks(ctx context.Context, author string) ([]OwnLook, error) {
+	if !s.scope.All {
+		return nil, ErrNoMap
+	}
 	var rows []lookRow
 	if err := s.db.WithContext(ctx).Where("author = ?", author).Order("folded").Find(&rows).Error; err != nil {
 		return nil, err
@@ -63,6 +69,9 @@ func (s *Store) OwnLooks(ctx context.Context, author string) ([]OwnLook, error) 
 }
 
 // DropLook forgets a look.
-func (s *Store) DropLook(ctx context.Context, author, name string) error {
+func (s *Reach) DropLook(ctx context.Context, author, name string) error {
+	if !s.scope.All {
+		return ErrNoMap
+	}
 	return s.db.WithContext(ctx).Where("author = ? AND folded = ?", author, likeness.Fold(name)).Delete(&lookRow{}).Error
 }

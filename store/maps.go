@@ -40,7 +40,10 @@ type Entry struct {
 }
 
 // Create makes an empty map in a language.
-func (s *Store) Create(ctx context.Context, id cm.ID, lang cm.Lang) (*cm.Map, error) {
+func (s *Reach) Create(ctx context.Context, id cm.ID, lang cm.Lang) (*cm.Map, error) {
+	if err := s.reaches(id); err != nil {
+		return nil, err
+	}
 	now := s.Now().UTC()
 	row := mapRow{ID: id, Head: cm.Header{Language: lang}, Created: now, Changed: now}
 	if err := s.db.WithContext(ctx).Create(&row).Error; err != nil {
@@ -53,7 +56,10 @@ func (s *Store) Create(ctx context.Context, id cm.ID, lang cm.Lang) (*cm.Map, er
 // The entry's revision must be the one after the stored; otherwise nothing is
 // written and the error is ErrStale. An entry id that the map's log holds
 // already is refused with gorm.ErrDuplicatedKey.
-func (s *Store) Append(ctx context.Context, e *Entry, next *cm.Map) error {
+func (s *Reach) Append(ctx context.Context, e *Entry, next *cm.Map) error {
+	if err := s.reaches(next.ID); err != nil {
+		return err
+	}
 	if e.At.IsZero() {
 		e.At = s.Now()
 	}
@@ -101,7 +107,10 @@ func writeHead(tx *gorm.DB, e *Entry, next *cm.Map) error {
 }
 
 // Load reads a map and its revision from the rows.
-func (s *Store) Load(ctx context.Context, id cm.ID) (m *cm.Map, revision int, err error) {
+func (s *Reach) Load(ctx context.Context, id cm.ID) (m *cm.Map, revision int, err error) {
+	if err := s.reaches(id); err != nil {
+		return nil, 0, err
+	}
 	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		m, revision, err = load(tx, id)
 		return err
@@ -138,7 +147,10 @@ func load(tx *gorm.DB, id cm.ID) (*cm.Map, int, error) {
 
 // Import makes a map by performing entries one after another, each logged as
 // if its author had made it by hand.
-func (s *Store) Import(ctx context.Context, id cm.ID, lang cm.Lang, entries [][]edit.Operation) error {
+func (s *Reach) Import(ctx context.Context, id cm.ID, lang cm.Lang, entries [][]edit.Operation) error {
+	if err := s.reaches(id); err != nil {
+		return err
+	}
 	m, err := s.Create(ctx, id, lang)
 	if err != nil {
 		return err

@@ -52,10 +52,10 @@ func TestFoldersOfEarlierVersionsAreRead(t *testing.T) {
 	require.NoError(t, s.CheckIntegrity(context.Background()))
 	require.Len(t, want, 4)
 	for id, document := range want {
-		m, revision, err := s.Load(t.Context(), id)
+		m, revision, err := s.All().Load(t.Context(), id)
 		require.NoError(t, err)
 		assert.Equal(t, document, doc(t, m))
-		entries, err := s.Since(t.Context(), id, 0)
+		entries, err := s.All().Since(t.Context(), id, 0)
 		require.NoError(t, err)
 		require.Len(t, entries, revision)
 		again := cm.NewMap(id, "en")
@@ -65,11 +65,11 @@ func TestFoldersOfEarlierVersionsAreRead(t *testing.T) {
 		}
 		assert.Equal(t, document, doc(t, again))
 	}
-	all, err := s.List(t.Context())
+	all, err := s.All().List(t.Context())
 	require.NoError(t, err)
 	require.Len(t, all, 4)
 	for _, one := range all {
-		m, _, err := s.Load(t.Context(), one.ID)
+		m, _, err := s.All().Load(t.Context(), one.ID)
 		require.NoError(t, err)
 		assert.Equal(t, m.Name(), one.Name)
 		assert.Len(t, m.Concepts, one.Concepts)

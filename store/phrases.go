@@ -13,7 +13,10 @@ import (
 
 // OwnPhrases gives what an author changed about the phrase bank, in the order
 // in which it was done.
-func (s *Store) OwnPhrases(ctx context.Context, author string) ([]phrases.Own, error) {
+func (s *Reach) OwnPhrases(ctx context.Context, author string) ([]phrases.Own, error) {
+	if !s.scope.All {
+		return nil, ErrNoMap
+	}
 	var rows []bankRow
 	if err := s.db.WithContext(ctx).Where("author = ?", author).Order("changed, group_id, folded").Limit(phrases.MaxOwn).Find(&rows).Error; err != nil {
 		return nil, fmt.Errorf("reading phrases: %w", err)
@@ -27,7 +30,10 @@ func (s *Store) OwnPhrases(ctx context.Context, author string) ([]phrases.Own, e
 
 // SetPhrase keeps a change of an author's phrase bank; the same phrase, whatever
 // its case, is kept once in a group.
-func (s *Store) SetPhrase(ctx context.Context, author string, own phrases.Own) error {
+func (s *Reach) SetPhrase(ctx context.Context, author string, own phrases.Own) error {
+	if !s.scope.All {
+		return ErrNoMap
+	}
 	db := s.db.WithContext(ctx)
 	var count int64
 	if err := db.Model(&bankRow{}).Where("author = ?", author).Count(&count).Error; err != nil {
@@ -44,7 +50,10 @@ func (s *Store) SetPhrase(ctx context.Context, author string, own phrases.Own) e
 }
 
 // ResetPhrases makes a group of an author's phrase bank as shipped again.
-func (s *Store) ResetPhrases(ctx context.Context, author, group string) error {
+func (s *Reach) ResetPhrases(ctx context.Context, author, group string) error {
+	if !s.scope.All {
+		return ErrNoMap
+	}
 	return s.db.WithContext(ctx).Where("author = ? AND group_id = ?", author, group).Delete(&bankRow{}).Error
 }
 
@@ -52,12 +61,15 @@ func (s *Store) ResetPhrases(ctx context.Context, author, group string) error {
 const maxElsewhere = 300
 
 // PhrasesElsewhere gives the phrases of all other maps, the most used first.
-func (s *Store) PhrasesElsewhere(ctx context.Context, but cm.ID) ([]string, error) {
+func (s *Reach) PhrasesElsewhere(ctx context.Context, but cm.ID) ([]string, error) {
+	if err := s.reaches(but); err != nil {
+		return nil, err
+	}
 	var rows []struct {
 		Phrase   cm.Text `gorm:"serializer:json"`
 		Language cm.Lang
 	}
-	err := s.db.WithContext(ctx).Model(&entityRow{}).
+	err := s.within(s.db.WithContext(ctx).Model(&entityRow{}), "maps.id").
 		Select("json_extract(entities.body, '$.phrase') AS phrase, json_extract(maps.head, '$.language') AS language").
 		Joins("JOIN maps ON maps.id = entities.map_id AND maps.deleted IS NULL").
 		Where("entities.map_id <> ? AND entities.entity = ? AND phrase IS NOT NULL", but, cm.EntityLink).

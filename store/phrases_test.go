@@ -15,10 +15,10 @@ import (
 func TestAnAuthorsPhraseBank(t *testing.T) {
 	ctx, s := context.Background(), open(t, t.TempDir())
 	set := func(author, words string, removed bool) {
-		require.NoError(t, s.SetPhrase(ctx, author, phrases.Own{Group: "part", Words: words, Removed: removed}))
+		require.NoError(t, s.All().SetPhrase(ctx, author, phrases.Own{Group: "part", Words: words, Removed: removed}))
 	}
 	own := func(author string) []phrases.Own {
-		all, err := s.OwnPhrases(ctx, author)
+		all, err := s.All().OwnPhrases(ctx, author)
 		require.NoError(t, err)
 		return all
 	}
@@ -27,7 +27,7 @@ func TestAnAuthorsPhraseBank(t *testing.T) {
 	set("ada", "HAS", false)
 	set("ben", "rings", false)
 	assert.ElementsMatch(t, []phrases.Own{{Group: "part", Words: "is cast into"}, {Group: "part", Words: "HAS"}}, own("ada"))
-	require.NoError(t, s.ResetPhrases(ctx, "ada", "part"))
+	require.NoError(t, s.All().ResetPhrases(ctx, "ada", "part"))
 	assert.Empty(t, own("ada"))
 	assert.Len(t, own("ben"), 1)
 }
@@ -41,10 +41,10 @@ func TestPhrasesOfOtherMapsTheMostUsedFirst(t *testing.T) {
 		}
 		out, err := edit.Apply(cm.NewMap(id, "en"), ops, nil)
 		require.NoError(t, err)
-		require.NoError(t, s.Put(ctx, out.Map, "ada", nil))
+		require.NoError(t, s.All().Put(ctx, out.Map, "ada", nil))
 	}
-	require.NoError(t, s.Discard(ctx, "binned"))
-	all, err := s.PhrasesElsewhere(ctx, "here")
+	require.NoError(t, s.All().Discard(ctx, "binned"))
+	all, err := s.All().PhrasesElsewhere(ctx, "here")
 	require.NoError(t, err)
 	assert.Equal(t, []string{"rings", "hums"}, all)
 }

@@ -14,14 +14,17 @@ const maxSaid = 60
 
 // SaidElsewhere gives what other maps say of a concept, the maps changed last
 // first. About tells by its label whether a concept is the one.
-func (s *Store) SaidElsewhere(ctx context.Context, but cm.ID, about func(label string) bool) ([]Said, error) {
+func (s *Reach) SaidElsewhere(ctx context.Context, but cm.ID, about func(label string) bool) ([]Said, error) {
+	if err := s.reaches(but); err != nil {
+		return nil, err
+	}
 	var rows []struct {
 		MapID    cm.ID
 		Language cm.Lang
 		ID       cm.ID
 		Label    cm.Text `gorm:"serializer:json"`
 	}
-	recent := s.db.Model(&mapRow{}).Select("id").Where("deleted IS NULL AND id <> ?", but).Order("changed DESC").Limit(maxSaid)
+	recent := s.within(s.db.Model(&mapRow{}), "id").Select("id").Where("deleted IS NULL AND id <> ?", but).Order("changed DESC").Limit(maxSaid)
 	err := s.db.WithContext(ctx).Model(&entityRow{}).
 		Select("entities.map_id, json_extract(maps.head, '$.language') AS language, entities.id, json_extract(entities.body, '$.label') AS label").
 		Joins("JOIN maps ON maps.id = entities.map_id").Where("entities.map_id IN (?) AND entities.entity = ?", recent, cm.EntityConcept).

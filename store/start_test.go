@@ -21,14 +21,14 @@ func filled(t *testing.T) (folder string) {
 	folder = t.TempDir()
 	s, err := store.Open(folder)
 	require.NoError(t, err)
-	_, err = s.Create(t.Context(), "m", "en")
+	_, err = s.All().Create(t.Context(), "m", "en")
 	require.NoError(t, err)
 	out, err := edit.Apply(cm.NewMap("m", "en"), []edit.Operation{&edit.AddConcept{ID: "a", Label: "bell"}}, nil)
 	require.NoError(t, err)
-	require.NoError(t, s.Append(t.Context(), &store.Entry{Revision: 1, ID: "e", Author: "ada", Window: "w", Changes: out.Changes}, out.Map))
-	_, err = s.KeepFile(t.Context(), "m", "ada", "a.txt", strings.NewReader("words"), func(*cm.File, string) error { return nil })
+	require.NoError(t, s.All().Append(t.Context(), &store.Entry{Revision: 1, ID: "e", Author: "ada", Window: "w", Changes: out.Changes}, out.Map))
+	_, err = s.All().KeepFile(t.Context(), "m", "ada", "a.txt", strings.NewReader("words"), func(*cm.File, string) error { return nil })
 	require.NoError(t, err)
-	_, err = s.AddGrant(t.Context(), store.Grant{ID: "w1", MapID: "m", Allows: store.AllowsHand})
+	_, err = s.All().AddGrant(t.Context(), store.Grant{ID: "w1", MapID: "m", Allows: store.AllowsHand})
 	require.NoError(t, err)
 	require.NoError(t, s.Close())
 	return folder
@@ -42,7 +42,7 @@ func TestOneServerAFolder(t *testing.T) {
 	_, err = store.Open(folder)
 	require.ErrorContains(t, err, "another Mevrin works on the data folder")
 	require.ErrorContains(t, err, "--data")
-	_, _, err = first.Load(t.Context(), "m")
+	_, _, err = first.All().Load(t.Context(), "m")
 	require.NoError(t, err)
 	require.NoError(t, first.Close())
 	again, err := store.Open(folder)
@@ -87,7 +87,7 @@ func TestWhatIsMissingAtTheStartIsSaid(t *testing.T) {
 	require.NoError(t, os.Remove(at(folder, "secret")))
 	s, err := store.OpenWith(folder, store.Options{NewSecret: true})
 	require.NoError(t, err)
-	left, err := s.Grants(t.Context(), "m")
+	left, err := s.All().Grants(t.Context(), "m")
 	require.NoError(t, err)
 	assert.Empty(t, left, "the links of the old one are closed")
 	require.NoError(t, s.CheckIntegrity(t.Context()))
@@ -143,8 +143,8 @@ func TestOrphansAreSwept(t *testing.T) {
 		assert.FileExists(t, path)
 	}
 	// And what a destroyed map had goes with it.
-	require.NoError(t, s.Discard(t.Context(), "m"))
-	require.NoError(t, s.Destroy(t.Context(), "m"))
+	require.NoError(t, s.All().Discard(t.Context(), "m"))
+	require.NoError(t, s.All().Destroy(t.Context(), "m"))
 	assert.NoFileExists(t, kept[0])
 }
 
@@ -154,9 +154,9 @@ func TestLinksInTheFolderAreNotFollowed(t *testing.T) {
 	s, err := store.Open(folder)
 	require.NoError(t, err)
 	defer func() { _ = s.Close() }()
-	files, err := s.FilesBy(t.Context(), "ada")
+	files, err := s.All().FilesBy(t.Context(), "ada")
 	require.NoError(t, err)
-	_, path, err := s.FileOf(t.Context(), "m", files[0].Hash)
+	_, path, err := s.All().FileOf(t.Context(), "m", files[0].Hash)
 	require.NoError(t, err)
 	open, err := s.OpenFile(path)
 	require.NoError(t, err)
@@ -171,7 +171,7 @@ func TestLinksInTheFolderAreNotFollowed(t *testing.T) {
 	require.NoError(t, os.Symlink(elsewhere, filepath.Dir(path)))
 	_, err = s.OpenFile(path)
 	require.ErrorIs(t, err, store.ErrNoFile)
-	_, err = s.KeepFile(t.Context(), "m", "ada", "a.txt", strings.NewReader("words"), func(*cm.File, string) error { return nil })
+	_, err = s.All().KeepFile(t.Context(), "m", "ada", "a.txt", strings.NewReader("words"), func(*cm.File, string) error { return nil })
 	require.ErrorContains(t, err, "link to somewhere else")
 }
 
@@ -183,10 +183,10 @@ func TestAnUnfinishedMapIsNone(t *testing.T) {
 	require.NoError(t, err)
 	_, err = s.Pool().Exec("UPDATE maps SET deleted = ? WHERE id = 'm'", time.Unix(0, 0).UTC())
 	require.NoError(t, err)
-	_, _, err = s.Load(t.Context(), "m")
+	_, _, err = s.All().Load(t.Context(), "m")
 	require.ErrorIs(t, err, store.ErrNoMap)
-	require.ErrorIs(t, s.Restore(t.Context(), "m"), store.ErrNoMap)
-	for _, list := range []func(context.Context) ([]store.Summary, error){s.List, s.Bin} {
+	require.ErrorIs(t, s.All().Restore(t.Context(), "m"), store.ErrNoMap)
+	for _, list := range []func(context.Context) ([]store.Summary, error){s.All().List, s.All().Bin} {
 		all, err := list(t.Context())
 		require.NoError(t, err)
 		assert.Empty(t, all)
@@ -211,7 +211,7 @@ func TestThePhraseBankHasAQuota(t *testing.T) {
 	_, err = s.Pool().Exec("WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < 1000) INSERT INTO bank_phrases (author, group_id, folded, words, removed, changed) SELECT 'ada', 'part', 'p' || i, 'p' || i, 0, '2026-11-27' FROM n")
 	require.NoError(t, err)
 	var full *cm.Refusal
-	require.ErrorAs(t, s.SetPhrase(t.Context(), "ada", phrases.Own{Group: "part", Words: "one more"}), &full)
+	require.ErrorAs(t, s.All().SetPhrase(t.Context(), "ada", phrases.Own{Group: "part", Words: "one more"}), &full)
 	assert.Contains(t, full.Words, "full")
-	require.NoError(t, s.SetPhrase(t.Context(), "ben", phrases.Own{Group: "part", Words: "one more"}), "that of another has room")
+	require.NoError(t, s.All().SetPhrase(t.Context(), "ben", phrases.Own{Group: "part", Words: "one more"}), "that of another has room")
 }

@@ -13,7 +13,10 @@ import (
 
 // TuckedBy gives which branches of a map a person has tucked away; ok is false
 // where they never tucked any, and see the map as its author opens it.
-func (s *Store) TuckedBy(ctx context.Context, id cm.ID, person string) (tucked string, ok bool, err error) {
+func (s *Reach) TuckedBy(ctx context.Context, id cm.ID, person string) (tucked string, ok bool, err error) {
+	if err := s.reaches(id); err != nil {
+		return "", false, err
+	}
 	var row viewRow
 	err = s.db.WithContext(ctx).Take(&row, "map_id = ? AND person = ?", id, person).Error
 	if errors.Is(err, gorm.ErrRecordNotFound) {
@@ -25,7 +28,10 @@ func (s *Store) TuckedBy(ctx context.Context, id cm.ID, person string) (tucked s
 }
 
 // SetTucked keeps which branches of a map a person has tucked away.
-func (s *Store) SetTucked(ctx context.Context, id cm.ID, person, tucked string) error {
+func (s *Reach) SetTucked(ctx context.Context, id cm.ID, person, tucked string) error {
+	if err := s.reaches(id); err != nil {
+		return err
+	}
 	s.writing.Lock()
 	defer s.writing.Unlock()
 	err := s.db.WithContext(ctx).Clauses(clause.OnConflict{UpdateAll: true}).Create(&viewRow{id, person, tucked}).Error

@@ -27,7 +27,10 @@ const someChanges = 400
 
 // Put makes a map with all that is on it: an entry without a window, which
 // nobody undoes, since it would leave nothing.
-func (s *Store) Put(ctx context.Context, m *cm.Map, author string, operations json.RawMessage) error {
+func (s *Reach) Put(ctx context.Context, m *cm.Map, author string, operations json.RawMessage) error {
+	if err := s.reaches(m.ID); err != nil {
+		return err
+	}
 	now := s.Now().UTC()
 	if operations == nil {
 		operations = json.RawMessage("[]")
@@ -76,7 +79,10 @@ func (s *Store) finish(ctx context.Context, e *Entry, m *cm.Map) error {
 }
 
 // Destroy deletes a map that is in the bin for good, its log and links too.
-func (s *Store) Destroy(ctx context.Context, id cm.ID) error {
+func (s *Reach) Destroy(ctx context.Context, id cm.ID) error {
+	if err := s.reaches(id); err != nil {
+		return err
+	}
 	ctx = context.WithoutCancel(ctx)
 	hidden := s.db.WithContext(ctx).Model(&mapRow{}).Where("id = ? AND deleted <> ?", id, unfinished).Update("deleted", &unfinished)
 	if err := s.one(hidden, ErrNoMap); err != nil {

@@ -96,7 +96,7 @@ func (s *server) principalOf(g *gin.Context) (principal, error) {
 		case grant.Allows == store.AllowsHand:
 			return s.bearer(g, grant), nil
 		case grant.Allows == store.AllowsWalk:
-			return principal{mapID: grant.MapID, grant: grant, may: Capabilities{CanWalk: true}, who: workspace.Person{ID: "walk:" + grant.ID, Gentle: true}}, nil
+			return principal{mapID: grant.MapID, grant: grant, may: Capabilities{CanWalk: true}, who: workspace.Person{ID: "walk:" + grant.ID, Gentle: true, Scope: store.OneMap(grant.MapID)}}, nil
 		}
 		return principal{}, store.ErrNoGrant
 	}
@@ -113,6 +113,9 @@ func asker(g *gin.Context) (workspace.Person, cm.ID) {
 	p := admitted(g)
 	return p.who, p.mapID
 }
+
+// reach gives the folder as far as whoever asks may reach.
+func (s *server) reach(g *gin.Context) *store.Reach { return s.Store.For(admitted(g).who.Scope) }
 
 func admitted(g *gin.Context) principal { return g.MustGet(principalKey).(principal) }
 
@@ -137,7 +140,7 @@ type OneAuthor struct{ Store *store.Store }
 
 // Ask lets everyone do everything, as the one author.
 func (OneAuthor) Ask(*http.Request, cm.ID) (workspace.Person, Capabilities, error) {
-	return workspace.Person{ID: "author"}, AuthorCan, nil
+	return workspace.Person{ID: "author", Scope: store.Everything}, AuthorCan, nil
 }
 
 // Redeem asks the store.

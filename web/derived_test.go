@@ -20,7 +20,7 @@ func (s *served) mapOf(id, ops string) {
 	require.NoError(s.t, err)
 	out, err := edit.Apply(cm.NewMap(cm.ID(id), "en"), read, nil)
 	require.NoError(s.t, err)
-	require.NoError(s.t, s.store.Put(s.t.Context(), out.Map, "author", nil))
+	require.NoError(s.t, s.store.All().Put(s.t.Context(), out.Map, "author", nil))
 }
 
 const belfry = `[{"do":"add-concept","id":"bell","label":"the bell","at":{"x":0,"y":0}},{"do":"set-focus","concept":"bell"},
@@ -89,7 +89,7 @@ func TestStatementsOfOtherMaps(t *testing.T) {
 			{"do":"add-link","id":"l","phrase":"meets","from":[{"id":"f","concept":"a"}],"to":[{"id":"t","concept":"b"}]},{"do":"set-heads","link":"l","heads":"%[1]s"}]`, heads, i))
 	}
 	said := func(label string) (all []string) {
-		found, err := s.store.SaidElsewhere(t.Context(), "m", func(l string) bool { return l == label })
+		found, err := s.store.All().SaidElsewhere(t.Context(), "m", func(l string) bool { return l == label })
 		require.NoError(t, err)
 		for _, f := range found {
 			all = append(all, f.Phrase+" "+f.Noun)

@@ -41,12 +41,13 @@ func (s *server) document(g *gin.Context) {
 
 // drawing sends the map as a picture.
 func (s *server) drawing(g *gin.Context) {
+	who, _ := asker(g)
 	now := s.lookAt(g)
 	if now == nil {
 		return
 	}
 	defer now.Turn(g.Request.Context())()
-	attach(g, now.Map, ".svg", "image/svg+xml", []byte(now.Picture(s.work.Pictures(g.Request.Context(), now.Map.ID))))
+	attach(g, now.Map, ".svg", "image/svg+xml", []byte(now.Picture(s.work.Pictures(g.Request.Context(), who, now.Map.ID))))
 }
 
 func attach(g *gin.Context, m *cm.Map, ending, kind string, raw []byte) {
@@ -167,7 +168,7 @@ func (s *server) sendSmall(g *gin.Context, kept store.Kept, path string) {
 // fileAsked finds the file that is asked for, for one who may look at its map.
 func (s *server) fileAsked(g *gin.Context) (store.Kept, string, bool) {
 	_, id := asker(g)
-	kept, path, err := s.Store.FileOf(g.Request.Context(), id, g.Param("file"))
+	kept, path, err := s.reach(g).FileOf(g.Request.Context(), id, g.Param("file"))
 	if err != nil {
 		s.failWith(g, err)
 		return store.Kept{}, "", false
@@ -178,7 +179,7 @@ func (s *server) fileAsked(g *gin.Context) (store.Kept, string, bool) {
 // files are those that the person brought before, to be used again.
 func (s *server) files(g *gin.Context) {
 	who, _ := asker(g)
-	all, err := s.Store.FilesBy(g.Request.Context(), who.ID)
+	all, err := s.reach(g).FilesBy(g.Request.Context(), who.ID)
 	if err != nil {
 		s.failWith(g, err)
 		return
@@ -194,7 +195,7 @@ func (s *server) files(g *gin.Context) {
 // useFile lets this map use a file that the person brought to another.
 func (s *server) useFile(g *gin.Context) {
 	who, id := asker(g)
-	if err := s.Store.UseFile(g.Request.Context(), id, who.ID, g.Param("file")); err != nil {
+	if err := s.reach(g).UseFile(g.Request.Context(), id, who.ID, g.Param("file")); err != nil {
 		s.failWith(g, err)
 		return
 	}
@@ -208,7 +209,7 @@ func (s *server) walkFile(g *gin.Context) {
 		return
 	}
 	shown := now.Shows(grant.Route, g.Param("file"))
-	kept, path, err := s.Store.FileOf(g.Request.Context(), grant.MapID, g.Param("file"))
+	kept, path, err := s.reach(g).FileOf(g.Request.Context(), grant.MapID, g.Param("file"))
 	if !shown || err != nil {
 		s.failWith(g, store.ErrNoFile)
 		return

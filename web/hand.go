@@ -31,7 +31,7 @@ func (s *server) bearer(g *gin.Context, grant store.Grant) principal {
 	default:
 		p.nobody = true
 	}
-	p.who = workspace.Person{ID: workspace.HandPrefix + grant.ID + ":" + who, Gentle: true}
+	p.who = workspace.Person{ID: workspace.HandPrefix + grant.ID + ":" + who, Gentle: true, Scope: store.OneMap(grant.MapID)}
 	return p
 }
 
@@ -61,19 +61,20 @@ func (s *server) aloud(g *gin.Context) {
 
 // postHandLink makes a link for the plain hand.
 func (s *server) postHandLink(g *gin.Context) {
-	_, id := asker(g)
-	err := s.work.LinkHand(g.Request.Context(), id)
+	who, id := asker(g)
+	err := s.work.LinkHand(g.Request.Context(), who, id)
 	s.answerHandLinks(g, err, id)
 }
 
 func (s *server) answerHandLinks(g *gin.Context, err error, id cm.ID) {
+	who, _ := asker(g)
 	var links query.HandLinks
 	var now *workspace.State
 	if err == nil {
 		now, err = s.work.Session(id).Look(g.Request.Context())
 	}
 	if err == nil {
-		links, err = query.HandLinksOf(g.Request.Context(), s.work, now.Map)
+		links, err = query.HandLinksOf(g.Request.Context(), s.work, who, now.Map)
 	}
 	if err != nil {
 		s.failWith(g, err)

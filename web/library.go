@@ -56,11 +56,11 @@ func (s *server) library(g *gin.Context) {
 
 func (s *server) showLibrary(g *gin.Context, status int, v libraryView, of cm.ID) {
 	var err error
-	if v.Maps, err = s.Store.List(g.Request.Context()); err != nil {
+	if v.Maps, err = s.reach(g).List(g.Request.Context()); err != nil {
 		s.failWith(g, err)
 		return
 	}
-	binned, err := s.Store.Bin(g.Request.Context())
+	binned, err := s.reach(g).Bin(g.Request.Context())
 	if err != nil {
 		s.failWith(g, err)
 		return
@@ -80,7 +80,7 @@ func (s *server) showLibrary(g *gin.Context, status int, v libraryView, of cm.ID
 
 // bin lists the maps that were deleted.
 func (s *server) bin(g *gin.Context) {
-	all, err := s.Store.Bin(g.Request.Context())
+	all, err := s.reach(g).Bin(g.Request.Context())
 	if err != nil {
 		s.failWith(g, err)
 		return
@@ -171,16 +171,16 @@ func (s *server) discardMap(g *gin.Context) { s.moveMap(g, s.work.Discard, "disc
 
 func (s *server) restoreMap(g *gin.Context) { s.moveMap(g, s.work.Restore, "restored") }
 
-func (s *server) moveMap(g *gin.Context, move func(context.Context, cm.ID) error, done string) {
-	_, id := asker(g)
-	err := move(g.Request.Context(), id)
+func (s *server) moveMap(g *gin.Context, move func(context.Context, workspace.Person, cm.ID) error, done string) {
+	who, id := asker(g)
+	err := move(g.Request.Context(), who, id)
 	s.backToLibrary(g, err, done, id)
 }
 
 // destroyMap deletes a map in the bin for good.
 func (s *server) destroyMap(g *gin.Context) {
 	_, id := asker(g)
-	if err := s.Store.Destroy(g.Request.Context(), id); err != nil {
+	if err := s.reach(g).Destroy(g.Request.Context(), id); err != nil {
 		s.failWith(g, err)
 		return
 	}
@@ -198,8 +198,8 @@ func (s *server) backToLibrary(g *gin.Context, err error, done string, id cm.ID)
 // small is the drawing of a map in the list. Its address names the revision,
 // so that a browser may keep it for good.
 func (s *server) small(g *gin.Context) {
-	_, id := asker(g)
-	drawing, revision, err := s.work.Small(g.Request.Context(), id)
+	who, id := asker(g)
+	drawing, revision, err := s.work.Small(g.Request.Context(), who, id)
 	if err != nil {
 		s.failWith(g, err)
 		return

@@ -54,7 +54,7 @@ func (s *served) upload(name string, content []byte) (status int, at, page strin
 }
 
 func (s *served) load(id string) *cm.Map {
-	m, _, err := s.store.Load(s.t.Context(), cm.ID(id))
+	m, _, err := s.store.All().Load(s.t.Context(), cm.ID(id))
 	require.NoError(s.t, err)
 	return m
 }
@@ -89,7 +89,7 @@ func TestTheFourWaysToBegin(t *testing.T) {
 	assert.Empty(t, loose.Links)
 
 	// What is refused comes back with what was typed, and makes no map.
-	before, err := s.store.List(t.Context())
+	before, err := s.store.All().List(t.Context())
 	require.NoError(t, err)
 	long := strings.Repeat("a", 500)
 	status, at, page := s.form("/maps", url.Values{"question": {"Why?"}, "begin": {"outline"}, "lines": {long}})
@@ -107,7 +107,7 @@ func TestTheFourWaysToBegin(t *testing.T) {
 	status, _, page = s.form("/maps", url.Values{"begin": {"lines"}, "lines": {" \n"}})
 	assert.Equal(t, 422, status)
 	assert.Contains(t, page, "one idea in each")
-	after, err := s.store.List(t.Context())
+	after, err := s.store.All().List(t.Context())
 	require.NoError(t, err)
 	assert.Len(t, after, len(before))
 }
@@ -132,7 +132,7 @@ func TestRenameCopyDeleteRestore(t *testing.T) {
 
 	_, _, page = s.form("/maps/m/copy", nil)
 	assert.Contains(t, page, "<b>Copy of Glocken: was? &lt;b&gt;</b> was made")
-	list, err := s.store.List(t.Context())
+	list, err := s.store.All().List(t.Context())
 	require.NoError(t, err)
 	require.Len(t, list, 2)
 	twin := list[0]
@@ -233,7 +233,7 @@ func TestHostileFiles(t *testing.T) {
 	status, _, page := s.upload("a.json", bytes.Repeat([]byte(" "), 41<<20))
 	assert.Equal(t, 413, status)
 	assert.Contains(t, page, "too large")
-	list, err := s.store.List(t.Context())
+	list, err := s.store.All().List(t.Context())
 	require.NoError(t, err)
 	require.Len(t, list, 1, "nothing was made of any of them")
 

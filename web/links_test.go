@@ -112,7 +112,7 @@ func TestALinkShowsNothingOfOtherMaps(t *testing.T) {
 	require.NoError(t, err)
 	m := *out.Map
 	m.ID = "other"
-	require.NoError(t, s.store.Put(t.Context(), &m, "author", nil))
+	require.NoError(t, s.store.All().Put(t.Context(), &m, "author", nil))
 	status, _, _ := s.form("/phrases", url.Values{"group": {"part"}, "words": {"privately banked"}, "do": {"add"}})
 	require.Less(t, status, 400)
 	_, mine := s.get("/maps/m/phrases")
@@ -176,7 +176,7 @@ func TestAClosedLinkEndsEverything(t *testing.T) {
 	s.form("/maps/m/restore", nil)
 
 	soon := time.Now().Add(700 * time.Millisecond)
-	g, err := s.store.AddGrant(t.Context(), store.Grant{ID: "ending", MapID: "m", Allows: store.AllowsHand, Until: soon})
+	g, err := s.store.All().AddGrant(t.Context(), store.Grant{ID: "ending", MapID: "m", Allows: store.AllowsHand, Until: soon})
 	require.NoError(t, err)
 	stream = s.bearer("/hand/" + g.Token).listen("/hand/" + g.Token + "/live?window=w")
 	ends2, cancel := context.WithDeadline(t.Context(), soon.Add(time.Second))
@@ -332,7 +332,7 @@ func TestWhatArrivesBrokenChangesNothing(t *testing.T) {
 	}
 	after := s.load("m")
 	assert.Equal(t, before, after)
-	list, err := s.store.List(t.Context())
+	list, err := s.store.All().List(t.Context())
 	require.NoError(t, err)
 	assert.Len(t, list, 1, "and no empty map is made")
 

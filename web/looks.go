@@ -52,7 +52,7 @@ func sendSheet(g *gin.Context, l cm.Look) {
 // dropLook forgets a look of the author's own.
 func (s *server) dropLook(g *gin.Context) {
 	who, _ := asker(g)
-	if err := s.Store.DropLook(g.Request.Context(), who.ID, g.PostForm("name")); err != nil {
+	if err := s.reach(g).DropLook(g.Request.Context(), who.ID, g.PostForm("name")); err != nil {
 		s.failWith(g, err)
 		return
 	}

@@ -26,7 +26,7 @@ type limited struct {
 }
 
 func (l limited) Ask(*http.Request, cm.ID) (workspace.Person, web.Capabilities, error) {
-	return workspace.Person{ID: "somebody"}, l.may, nil
+	return workspace.Person{ID: "somebody", Scope: store.Everything}, l.may, nil
 }
 
 func (l limited) Redeem(r *http.Request, token string) (store.Grant, error) {
@@ -42,12 +42,12 @@ func TestEveryAddressAsksWhoMay(t *testing.T) {
 	_, body := s.post("/maps/m/entries", entry("g", "w", 1, `[{"do":"add-route","id":"r","title":"the way"},{"do":"add-stop","id":"s","route":"r","refs":[{"kind":"concept","id":"c00001"}]}]`))
 	require.Contains(t, body, `"revision":2`)
 	token := func(id string, allows store.Allows, route cm.ID) string {
-		g, err := s.store.AddGrant(t.Context(), store.Grant{ID: id, MapID: "m", Allows: allows, Route: route})
+		g, err := s.store.All().AddGrant(t.Context(), store.Grant{ID: id, MapID: "m", Allows: allows, Route: route})
 		require.NoError(t, err)
 		return g.Token
 	}
 	hand, walk, closed := token("h", store.AllowsHand, ""), token("w", store.AllowsWalk, "r"), token("c", store.AllowsHand, "")
-	require.NoError(t, s.store.Revoke(context.Background(), "m", "c"))
+	require.NoError(t, s.store.All().Revoke(context.Background(), "m", "c"))
 
 	params := regexp.MustCompile(`:[a-z]+`)
 	values := map[string]string{":map": "m", ":route": "r", ":file": strings.Repeat("0", 64), ":grant": "none", ":visitor": "v0000000000000000", ":item": "none", ":set": "none", ":form": "bib"}

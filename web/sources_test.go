@@ -84,7 +84,7 @@ func TestFilesAreKeptAndHeldStill(t *testing.T) {
 
 	// Another map has none of it until its author uses it there again, and a copy
 	// has all.
-	require.NoError(t, func() error { _, err := s.store.Create(t.Context(), "n", "en"); return err }())
+	require.NoError(t, func() error { _, err := s.store.All().Create(t.Context(), "n", "en"); return err }())
 	other, _ := s.head("/maps/n/files/" + hashes["a.bin"])
 	assert.Equal(t, http.StatusNotFound, other.StatusCode)
 	_, list := s.get("/maps/n/files")
@@ -106,7 +106,7 @@ func TestFilesAreKeptAndHeldStill(t *testing.T) {
 	require.NoError(t, err)
 	var broken struct{ File cm.File }
 	require.NoError(t, json.NewDecoder(response.Body).Decode(&broken))
-	_, path, err := s.store.FileOf(t.Context(), "m", broken.File.Hash)
+	_, path, err := s.store.All().FileOf(t.Context(), "m", broken.File.Hash)
 	require.NoError(t, err)
 	info, err := os.Stat(path + ".small")
 	require.NoError(t, err, "that it cannot be made smaller is remembered")
@@ -125,7 +125,7 @@ func TestFilesAreKeptAndHeldStill(t *testing.T) {
 	// What only the destroyed map had is gone from the folder; the rest stays.
 	_, _, _ = s.form("/maps/m/discard", nil)
 	_, _, _ = s.form("/maps/m/destroy", nil)
-	_, path, err = s.store.FileOf(t.Context(), "n", hashes["a.bin"])
+	_, path, err = s.store.All().FileOf(t.Context(), "n", hashes["a.bin"])
 	require.NoError(t, err)
 	assert.FileExists(t, path)
 	assert.NoFileExists(t, strings.ReplaceAll(path, hashes["a.bin"], hashes["note.txt"]))

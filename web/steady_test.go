@@ -35,7 +35,7 @@ func TestManyMapsInUseAreNeverStale(t *testing.T) {
 	for i := range maps {
 		m := *out.Map
 		m.ID = cm.ID(fmt.Sprint("map", i))
-		require.NoError(t, s.store.Put(t.Context(), &m, "author", nil))
+		require.NoError(t, s.store.All().Put(t.Context(), &m, "author", nil))
 	}
 	old := s.smallMemory(t) // a fraction of what they take together
 	var all sync.WaitGroup
@@ -107,7 +107,7 @@ func TestViewsAndEditsAtOnce(t *testing.T) {
 		})
 	}
 	all.Wait()
-	_, revision, err := s.store.Load(t.Context(), "m")
+	_, revision, err := s.store.All().Load(t.Context(), "m")
 	require.NoError(t, err)
 	assert.Equal(t, 1+12*6, revision)
 }
@@ -128,7 +128,7 @@ func TestACancelledRequestLeavesNothingBehind(t *testing.T) {
 		require.Eventually(t, func() bool {
 			var read struct{ Revision int }
 			_, page := s.get("/maps/m/changes?since=999999")
-			_, stored, err := s.store.Load(t.Context(), "m")
+			_, stored, err := s.store.All().Load(t.Context(), "m")
 			return err == nil && json.Unmarshal([]byte(page), &read) == nil && read.Revision == stored
 		}, 3*time.Second, 5*time.Millisecond, i)
 		status, answer := s.post("/maps/m/entries", entry(fmt.Sprint("next", i), "w", 1, fmt.Sprintf(`[{"do":"ask","question":"next %d"}]`, i)))
@@ -146,11 +146,11 @@ func TestACancelledRequestLeavesNothingBehind(t *testing.T) {
 func TestAStaleDeskReadsAnew(t *testing.T) {
 	s := serve(t, t.TempDir())
 	_, _ = s.get("/maps/m/changes?since=0") // the session holds revision 1
-	m, revision, err := s.store.Load(t.Context(), "m")
+	m, revision, err := s.store.All().Load(t.Context(), "m")
 	require.NoError(t, err)
 	out, err := edit.Apply(m, []edit.Operation{&edit.Ask{Question: "From elsewhere?"}}, nil)
 	require.NoError(t, err)
-	require.NoError(t, s.store.Append(t.Context(), &store.Entry{Revision: revision + 1, ID: "else", Author: "other", Window: "x", Changes: out.Changes}, out.Map))
+	require.NoError(t, s.store.All().Append(t.Context(), &store.Entry{Revision: revision + 1, ID: "else", Author: "other", Window: "x", Changes: out.Changes}, out.Map))
 	status, body := s.post("/maps/m/entries", entry("g1", "w", 1, `[{"do":"name-map","title":"Both"}]`))
 	require.Equal(t, 200, status, body)
 	var answer struct{ Revision int }
@@ -229,7 +229,7 @@ func TestNobodyWaitsForWhatOthersCompute(t *testing.T) {
 	s := serve(t, t.TempDir())
 	out, err := edit.Apply(cm.NewMap("big", "en"), maptest.Large(700), nil)
 	require.NoError(t, err)
-	require.NoError(t, s.store.Put(t.Context(), out.Map, "author", nil))
+	require.NoError(t, s.store.All().Put(t.Context(), out.Map, "author", nil))
 	for range workspace.Turns { // others compute
 		done, err := workspace.TakeTurn(t.Context())
 		require.NoError(t, err)

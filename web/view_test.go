@@ -27,11 +27,11 @@ func TestEachPersonHasAViewOfTheirOwn(t *testing.T) {
 	data := t.TempDir()
 	s, err := store.Open(data)
 	require.NoError(t, err)
-	_, err = s.Create(t.Context(), "m", "en")
+	_, err = s.All().Create(t.Context(), "m", "en")
 	require.NoError(t, err)
 	out, err := edit.Apply(cm.NewMap("m", "en"), maptest.Large(30), nil)
 	require.NoError(t, err)
-	require.NoError(t, s.Append(t.Context(), &store.Entry{Revision: 1, ID: "begin", Author: "ada", Changes: out.Changes}, out.Map))
+	require.NoError(t, s.All().Append(t.Context(), &store.Entry{Revision: 1, ID: "begin", Author: "ada", Changes: out.Changes}, out.Map))
 	start := func() *httptest.Server {
 		return httptest.NewServer(handler(t, web.Config{Store: s, Access: byHeader{}, Log: slog.New(slog.DiscardHandler)}))
 	}

@@ -12,7 +12,7 @@ import (
 // its page, spaces evened out.
 func bells(t *testing.T) (*served, func(path string) string) {
 	s := serve(t, t.TempDir())
-	_, err := s.store.Create(t.Context(), "b", "en")
+	_, err := s.store.All().Create(t.Context(), "b", "en")
 	require.NoError(t, err)
 	status, answer := s.post("/maps/b/entries", entry("g1", "w", 0, `[
 		{"do":"add-concept","id":"bell","label":"the <i>bell</i>","at":{"x":0,"y":0}},{"do":"set-focus","concept":"bell"},

@@ -57,16 +57,16 @@ func (s *server) showWalk(g *gin.Context, now *query.Reading, route cm.ID, key, 
 
 // postGrant makes a link to a route.
 func (s *server) postGrant(g *gin.Context) {
-	_, id := asker(g)
+	who, id := asker(g)
 	route := cm.ID(g.PostForm("route"))
-	err := s.work.LinkRoute(g.Request.Context(), id, route)
+	err := s.work.LinkRoute(g.Request.Context(), who, id, route)
 	s.answerGrants(g, err, id, route)
 }
 
 // closeGrant closes a link for good.
 func (s *server) closeGrant(g *gin.Context) {
-	_, id := asker(g)
-	err := s.work.CloseLink(g.Request.Context(), id, g.Param("grant"))
+	who, id := asker(g)
+	err := s.work.CloseLink(g.Request.Context(), who, id, g.Param("grant"))
 	if g.PostForm("allows") == string(store.AllowsHand) {
 		s.answerHandLinks(g, err, id)
 		return
@@ -75,9 +75,10 @@ func (s *server) closeGrant(g *gin.Context) {
 }
 
 func (s *server) answerGrants(g *gin.Context, err error, id, route cm.ID) {
+	who, _ := asker(g)
 	var links []query.Link
 	if err == nil {
-		links, err = query.LinksFor(g.Request.Context(), s.work, id, store.AllowsWalk, route)
+		links, err = query.LinksFor(g.Request.Context(), s.work, who, id, store.AllowsWalk, route)
 	}
 	if err != nil {
 		s.failWith(g, err)

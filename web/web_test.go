@@ -42,11 +42,11 @@ func serve(t testing.TB, data string) *served {
 	log := &bytes.Buffer{}
 	server := httptest.NewServer(handler(t, web.Config{Store: s, Access: web.OneAuthor{Store: s}, Log: slog.New(slog.NewTextHandler(log, nil)), Hosts: []string{"127.0.0.1"}}))
 	t.Cleanup(func() { server.Close(); _ = s.Close() })
-	_, err = s.Create(t.Context(), "m", "en")
+	_, err = s.All().Create(t.Context(), "m", "en")
 	if err == nil {
 		out, err := edit.Apply(cm.NewMap("m", "en"), maptest.Large(6), nil)
 		require.NoError(t, err)
-		require.NoError(t, s.Append(t.Context(), &store.Entry{Revision: 1, ID: "begin", Author: "author", Changes: out.Changes}, out.Map))
+		require.NoError(t, s.All().Append(t.Context(), &store.Entry{Revision: 1, ID: "begin", Author: "author", Changes: out.Changes}, out.Map))
 	}
 	return &served{server, t, s, log, http.DefaultClient}
 }
@@ -127,11 +127,11 @@ func TestAnEntrySentTwiceIsAppliedOnceAndAnsweredAlike(t *testing.T) {
 	status, third := again.post("/maps/m/entries", body)
 	require.Equal(t, 200, status)
 	assert.JSONEq(t, first, third)
-	_, revision, err := again.store.Load(t.Context(), "m")
+	_, revision, err := again.store.All().Load(t.Context(), "m")
 	require.NoError(t, err)
 	assert.Equal(t, 2, revision)
 	// The place that was wished for is taken: the new slip stands beside it.
-	m, _, _ := again.store.Load(t.Context(), "m")
+	m, _, _ := again.store.All().Load(t.Context(), "m")
 	assert.NotEqual(t, cm.Point{}, m.Concepts["new"].At)
 }
 
@@ -263,7 +263,7 @@ func TestManyHandsAtOnce(t *testing.T) {
 		})
 	}
 	all.Wait()
-	m, revision, err := s.store.Load(t.Context(), "m")
+	m, revision, err := s.store.All().Load(t.Context(), "m")
 	require.NoError(t, err)
 	assert.Equal(t, 81, revision)
 	assert.Len(t, m.Concepts, 86)
@@ -281,20 +281,20 @@ func TestMakingMaps(t *testing.T) {
 	}
 	status, at := make(url.Values{"question": {"Why?"}, "begin": {"concept"}})
 	require.Equal(t, 303, status)
-	m, _, err := s.store.Load(t.Context(), cm.ID(strings.TrimPrefix(at, "/maps/")))
+	m, _, err := s.store.All().Load(t.Context(), cm.ID(strings.TrimPrefix(at, "/maps/")))
 	require.NoError(t, err)
 	assert.Equal(t, "Why?", m.Question["en"])
 	assert.Len(t, m.Concepts, 1)
 	assert.NotEmpty(t, m.Focus)
 	_, at = make(url.Values{"begin": {"empty"}})
-	m, revision, err := s.store.Load(t.Context(), cm.ID(strings.TrimPrefix(at, "/maps/")))
+	m, revision, err := s.store.All().Load(t.Context(), cm.ID(strings.TrimPrefix(at, "/maps/")))
 	require.NoError(t, err)
 	assert.Empty(t, m.Concepts)
 	assert.Zero(t, revision)
-	maps, _ := s.store.List(t.Context())
+	maps, _ := s.store.All().List(t.Context())
 	status, _ = make(url.Values{"question": {strings.Repeat("a", 5000)}})
 	assert.Equal(t, 422, status)
-	left, _ := s.store.List(t.Context())
+	left, _ := s.store.All().List(t.Context())
 	assert.Len(t, left, len(maps), "a refused question leaves no map behind")
 }
 
@@ -302,11 +302,11 @@ func BenchmarkEntry(b *testing.B) {
 	for _, n := range []int{40, 300, 1000} {
 		b.Run(fmt.Sprint(n), func(b *testing.B) {
 			s := serve(b, b.TempDir())
-			_, err := s.store.Create(b.Context(), "big", "en")
+			_, err := s.store.All().Create(b.Context(), "big", "en")
 			require.NoError(b, err)
 			out, err := edit.Apply(cm.NewMap("big", "en"), maptest.Large(n), nil)
 			require.NoError(b, err)
-			require.NoError(b, s.store.Append(b.Context(), &store.Entry{Revision: 1, ID: "begin", Changes: out.Changes}, out.Map))
+			require.NoError(b, s.store.All().Append(b.Context(), &store.Entry{Revision: 1, ID: "begin", Changes: out.Changes}, out.Map))
 			for i := 0; b.Loop(); i++ {
 				status, answer := s.post("/maps/big/entries", entry(fmt.Sprint("g", i), "w", 1, fmt.Sprintf(`[{"do":"name-concept","concept":"c00007","label":"bell %d"}]`, i)))
 				require.Equal(b, 200, status, answer)
@@ -323,7 +323,7 @@ func (byHeader) Redeem(*http.Request, string) (store.Grant, error) {
 }
 
 func (byHeader) Ask(r *http.Request, _ cm.ID) (workspace.Person, web.Capabilities, error) {
-	return workspace.Person{ID: r.Header.Get("Person")}, web.AuthorCan, nil
+	return workspace.Person{ID: r.Header.Get("Person"), Scope: store.Everything}, web.AuthorCan, nil
 }
 
 // An entry's name belongs to its author: another gets no answer to it.

@@ -29,20 +29,20 @@ func (w *Workspace) KeepFile(ctx context.Context, who Person, id cm.ID, called s
 	if err != nil || name == "." || name == "/" {
 		name = ""
 	}
-	if kept, err = w.Store.KeepFile(ctx, id, who.ID, name, content, Recognise); err != nil {
+	if kept, err = w.Store.For(who.Scope).KeepFile(ctx, id, who.ID, name, content, Recognise); err != nil {
 		return name, kept, err
 	}
-	w.prepare(ctx, id, kept)
+	w.prepare(ctx, who, id, kept)
 	return name, kept, nil
 }
 
 // prepare makes what a picture looks like on a slip, so that nobody waits for it
 // when the map is opened. Where it cannot be made the picture itself is shown.
-func (w *Workspace) prepare(ctx context.Context, id cm.ID, kept store.Kept) {
+func (w *Workspace) prepare(ctx context.Context, who Person, id cm.ID, kept store.Kept) {
 	if kept.W == 0 || kept.Type == "image/svg+xml" {
 		return
 	}
-	if _, path, err := w.Store.FileOf(ctx, id, kept.Hash); err == nil {
+	if _, path, err := w.Store.For(who.Scope).FileOf(ctx, id, kept.Hash); err == nil {
 		_, _ = w.SmallPicture(ctx, kept, path)
 	}
 }
@@ -141,9 +141,9 @@ func (w *Workspace) readFile(path string) ([]byte, error) {
 }
 
 // Pictures gives those on the slips of a map, for a drawing that leaves it.
-func (w *Workspace) Pictures(ctx context.Context, id cm.ID) func(string) (string, []byte, bool) {
+func (w *Workspace) Pictures(ctx context.Context, who Person, id cm.ID) func(string) (string, []byte, bool) {
 	return func(hash string) (string, []byte, bool) {
-		kept, path, err := w.Store.FileOf(ctx, id, hash)
+		kept, path, err := w.Store.For(who.Scope).FileOf(ctx, id, hash)
 		if err != nil {
 			return "", nil, false
 		}

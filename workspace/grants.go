@@ -10,30 +10,30 @@ import (
 )
 
 // LinkRoute makes a link to a route, for learners.
-func (w *Workspace) LinkRoute(ctx context.Context, id, route cm.ID) error {
+func (w *Workspace) LinkRoute(ctx context.Context, who Person, id, route cm.ID) error {
 	now, err := w.Session(id).Look(ctx)
 	if err == nil && now.Map.Routes[route] == nil {
 		err = cm.Refusef("That route is gone already.")
 	}
 	if err == nil {
-		_, err = w.Store.AddGrant(ctx, store.Grant{ID: string(NewThingID("w")), MapID: id, Allows: store.AllowsWalk, Route: route})
+		_, err = w.Store.For(who.Scope).AddGrant(ctx, store.Grant{ID: string(NewThingID("w")), MapID: id, Allows: store.AllowsWalk, Route: route})
 	}
 	return err
 }
 
 // LinkHand makes a link under which a map is worked on with the plain hand.
-func (w *Workspace) LinkHand(ctx context.Context, id cm.ID) error {
+func (w *Workspace) LinkHand(ctx context.Context, who Person, id cm.ID) error {
 	_, err := w.Session(id).Look(ctx)
 	if err == nil {
-		_, err = w.Store.AddGrant(ctx, store.Grant{ID: string(NewThingID("w")), MapID: id, Allows: store.AllowsHand})
+		_, err = w.Store.For(who.Scope).AddGrant(ctx, store.Grant{ID: string(NewThingID("w")), MapID: id, Allows: store.AllowsHand})
 	}
 	return err
 }
 
 // CloseLink closes a link for good; whoever listens under it is asked again. One that
 // was closed before is closed: what is wanted holds.
-func (w *Workspace) CloseLink(ctx context.Context, id cm.ID, grant string) error {
-	err := w.Store.Revoke(ctx, id, grant)
+func (w *Workspace) CloseLink(ctx context.Context, who Person, id cm.ID, grant string) error {
+	err := w.Store.For(who.Scope).Revoke(ctx, id, grant)
 	if errors.Is(err, store.ErrNoGrant) {
 		err = nil
 	}
@@ -44,7 +44,7 @@ func (w *Workspace) CloseLink(ctx context.Context, id cm.ID, grant string) error
 // TakeBack takes back all that a visitor did on a map, named as a speaker, as one edit
 // of whoever asks.
 func (w *Workspace) TakeBack(ctx context.Context, who Person, id, visitor cm.ID) (*Answer, error) {
-	did, err := w.Store.Visitors(ctx, id, HandPrefix)
+	did, err := w.Store.For(who.Scope).Visitors(ctx, id, HandPrefix)
 	if err != nil {
 		return nil, err
 	}
@@ -61,5 +61,5 @@ func (w *Workspace) KeepLook(ctx context.Context, who Person, id cm.ID, name str
 	if err != nil {
 		return err
 	}
-	return w.Store.KeepLook(ctx, who.ID, store.OwnLook{Name: name, Look: now.Map.Look.Portable()})
+	return w.Store.For(who.Scope).KeepLook(ctx, who.ID, store.OwnLook{Name: name, Look: now.Map.Look.Portable()})
 }

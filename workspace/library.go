@@ -89,7 +89,7 @@ func (w *Workspace) make(ctx context.Context, who Person, id cm.ID, ops []edit.O
 	if err != nil {
 		return err
 	}
-	return w.Store.Put(ctx, out.Map, who.ID, raw)
+	return w.Store.For(who.Scope).Put(ctx, out.Map, who.ID, raw)
 }
 
 // Drawings are the pictures of the shelf.
@@ -133,10 +133,10 @@ func (w *Workspace) Upload(ctx context.Context, who Person, raw []byte) (cm.ID, 
 		return "", err
 	}
 	m.ID = newMapID()
-	err = w.Store.Put(ctx, m, who.ID, nil)
+	err = w.Store.For(who.Scope).Put(ctx, m, who.ID, nil)
 	for _, f := range m.Files() {
 		if err == nil {
-			err = w.Store.UseFile(ctx, m.ID, who.ID, f.Hash)
+			err = w.Store.For(who.Scope).UseFile(ctx, m.ID, who.ID, f.Hash)
 		}
 		if errors.Is(err, store.ErrNoFile) {
 			err = nil
@@ -168,30 +168,30 @@ func (w *Workspace) Copy(ctx context.Context, who Person, id cm.ID) (cm.ID, erro
 	if name := []rune(m.Name()); len(name) > 0 {
 		twin.Title = m.Title.With(m.Language, "Copy of "+string(name[:min(len(name), cm.MaxTitle-8)]))
 	}
-	if err := w.Store.Put(ctx, &twin, who.ID, nil); err != nil {
+	if err := w.Store.For(who.Scope).Put(ctx, &twin, who.ID, nil); err != nil {
 		return "", err
 	}
-	return twin.ID, w.Store.ShareFiles(ctx, twin.ID, id)
+	return twin.ID, w.Store.For(who.Scope).ShareFiles(ctx, twin.ID, id)
 }
 
 // Discard puts a map into the bin.
-func (w *Workspace) Discard(ctx context.Context, id cm.ID) error {
-	err := w.Store.Discard(ctx, id)
+func (w *Workspace) Discard(ctx context.Context, who Person, id cm.ID) error {
+	err := w.Store.For(who.Scope).Discard(ctx, id)
 	w.sessions.forget(id)
 	return err
 }
 
 // Restore takes a map out of the bin.
-func (w *Workspace) Restore(ctx context.Context, id cm.ID) error {
-	err := w.Store.Restore(ctx, id)
+func (w *Workspace) Restore(ctx context.Context, who Person, id cm.ID) error {
+	err := w.Store.For(who.Scope).Restore(ctx, id)
 	w.sessions.forget(id)
 	return err
 }
 
 // Small gives the drawing of a map as lists show it, and its revision. A map that nobody
 // works on is not kept for that.
-func (w *Workspace) Small(ctx context.Context, id cm.ID) (drawing string, revision int, err error) {
-	m, revision, err := w.Store.Load(ctx, id)
+func (w *Workspace) Small(ctx context.Context, who Person, id cm.ID) (drawing string, revision int, err error) {
+	m, revision, err := w.Store.For(who.Scope).Load(ctx, id)
 	if err != nil {
 		return "", 0, err
 	}
@@ -219,6 +219,6 @@ func (w *Workspace) FromShelf(ctx context.Context, id cm.ID, who Person, name st
 	if !ok {
 		return cm.Source{}, ErrNotOnShelf
 	}
-	kept, err := w.Store.KeepFile(ctx, id, who.ID, item.File, bytes.NewReader(raw), Recognise)
+	kept, err := w.Store.For(who.Scope).KeepFile(ctx, id, who.ID, item.File, bytes.NewReader(raw), Recognise)
 	return cm.Source{File: &kept.File, Title: item.Title, Says: item.Says, Licence: item.Licence}, err
 }

@@ -4,6 +4,7 @@ import (
 	"crypto/sha256"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/store"
 )
 
 // Person is who is asking.
@@ -14,6 +15,8 @@ type Person struct {
 	// Gentle tells that they may do nothing that takes anything off a map: whoever
 	// has a link, and no more.
 	Gentle bool
+	// Scope is what they may reach in the folder.
+	Scope store.Scope
 }
 
 // Speaker names the person in comments and votes on a map. It is the same each

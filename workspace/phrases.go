@@ -12,7 +12,7 @@ func (w *Workspace) BankFor(ctx context.Context, who Person, m *cm.Map) ([]phras
 	if who.Gentle {
 		return phrases.For(m.Language, nil), nil
 	}
-	own, err := w.Store.OwnPhrases(ctx, who.ID)
+	own, err := w.Store.For(who.Scope).OwnPhrases(ctx, who.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -23,11 +23,11 @@ func (w *Workspace) BankFor(ctx context.Context, who Person, m *cm.Map) ([]phras
 // shipped again.
 func (w *Workspace) SetPhrase(ctx context.Context, who Person, own phrases.Own, reset bool) error {
 	if reset {
-		return w.Store.ResetPhrases(ctx, who.ID, own.Group)
+		return w.Store.For(who.Scope).ResetPhrases(ctx, who.ID, own.Group)
 	}
 	own, err := phrases.CheckOwn(own)
 	if err != nil {
 		return err
 	}
-	return w.Store.SetPhrase(ctx, who.ID, own)
+	return w.Store.For(who.Scope).SetPhrase(ctx, who.ID, own)
 }

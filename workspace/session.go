@@ -24,7 +24,7 @@ import (
 type Session struct {
 	id       cm.ID
 	sessions *sessions
-	store    *store.Store
+	store    *store.Reach
 	weight   atomic.Int64 // of what it holds, in bytes
 	// present is the state; nil until loaded, and after a failure that leaves
 	// doubts. It is replaced under mu.

@@ -32,7 +32,7 @@ func (ds *sessions) get(id cm.ID) *Session {
 	if d := ds.made[id].Value(); d != nil {
 		return d
 	}
-	d := &Session{id: id, sessions: ds, store: ds.store, hub: ds.hub}
+	d := &Session{id: id, sessions: ds, store: ds.store.For(store.OneMap(id)), hub: ds.hub}
 	ds.made[id] = weak.Make(d)
 	runtime.AddCleanup(d, ds.sweep, id)
 	return d

@@ -189,16 +189,16 @@ func printed(l net.Listener) string {
 // fill makes the demo maps that are not there yet.
 func fill(ctx context.Context, s *store.Store) error {
 	for _, d := range demo.Maps() {
-		if _, _, err := s.Load(ctx, d.ID); err == nil {
+		if _, _, err := s.All().Load(ctx, d.ID); err == nil {
 			continue
 		} else if !errors.Is(err, store.ErrNoMap) {
 			return err
 		}
-		if err := s.Import(ctx, d.ID, "en", d.Entries); err != nil {
+		if err := s.All().Import(ctx, d.ID, "en", d.Entries); err != nil {
 			return err
 		}
 		for _, f := range d.Files {
-			if _, err := s.KeepFile(ctx, d.ID, "author", f.Name, bytes.NewReader(f.Raw), workspace.Recognise); err != nil {
+			if _, err := s.All().KeepFile(ctx, d.ID, "author", f.Name, bytes.NewReader(f.Raw), workspace.Recognise); err != nil {
 				return err
 			}
 		}

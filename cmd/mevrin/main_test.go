@@ -51,7 +51,7 @@ func TestDemoTakesAFreePortAndKeepsWhatIsThere(t *testing.T) {
 	s, err := store.Open(data)
 	require.NoError(t, err)
 	defer func() { _ = s.Close() }()
-	maps, err := s.List(t.Context())
+	maps, err := s.All().List(t.Context())
 	require.NoError(t, err)
 	require.Len(t, maps, 4, "the second start finds the demo maps there")
 	assert.Equal(t, "How does a bell make a sound that we can hear?", maps[3].Question)

@@ -78,7 +78,7 @@ func prepare(t drive.T, data string) {
 		t.Fatalf("%v", err)
 	}
 	for _, n := range sizes {
-		if err := s.Import(context.Background(), cm.ID(fmt.Sprint("map", n)), "en", [][]edit.Operation{maptest.Large(n)}); err != nil {
+		if err := s.All().Import(context.Background(), cm.ID(fmt.Sprint("map", n)), "en", [][]edit.Operation{maptest.Large(n)}); err != nil {
 			t.Fatalf("%v", err)
 		}
 	}

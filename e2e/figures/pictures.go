@@ -29,7 +29,7 @@ func illustrate(t drive.T, s *store.Store) {
 			t.Fatalf("%v", err)
 		}
 	}
-	if _, err := s.Create(ctx, "pictures", "en"); err != nil {
+	if _, err := s.All().Create(ctx, "pictures", "en"); err != nil {
 		t.Fatalf("%v", err)
 	}
 	ops := maptest.Large(pictured)
@@ -42,7 +42,7 @@ func illustrate(t drive.T, s *store.Store) {
 		}
 		var raw bytes.Buffer
 		must(png.Encode(&raw, img))
-		kept, err := s.KeepFile(ctx, "pictures", "author", fmt.Sprintf("p%d.png", i), &raw, func(f *cm.File, _ string) error {
+		kept, err := s.All().KeepFile(ctx, "pictures", "author", fmt.Sprintf("p%d.png", i), &raw, func(f *cm.File, _ string) error {
 			f.Type, f.W, f.H = "image/png", 900, 600
 			return nil
 		})
@@ -52,7 +52,7 @@ func illustrate(t drive.T, s *store.Store) {
 	}
 	out, err := edit.Apply(cm.NewMap("pictures", "en"), ops, nil)
 	must(err)
-	must(s.Append(ctx, &store.Entry{Revision: 1, ID: "begin", Author: "author", Changes: out.Changes}, out.Map))
+	must(s.All().Append(ctx, &store.Entry{Revision: 1, ID: "begin", Author: "author", Changes: out.Changes}, out.Map))
 }
 
 // pictures measures a map with many of them: until all are seen, and gestures.

@@ -108,12 +108,12 @@ type visitorView struct {
 // maxVisitors bounds those who are listed, the latest first.
 const maxVisitors = 60
 
-func HandLinksOf(ctx context.Context, w *workspace.Workspace, m *cm.Map) (all HandLinks, err error) {
+func HandLinksOf(ctx context.Context, w *workspace.Workspace, who workspace.Person, m *cm.Map) (all HandLinks, err error) {
 	all.MapID = m.ID
-	if all.Links, err = LinksFor(ctx, w, m.ID, store.AllowsHand, ""); err != nil {
+	if all.Links, err = LinksFor(ctx, w, who, m.ID, store.AllowsHand, ""); err != nil {
 		return all, err
 	}
-	did, err := w.Store.Visitors(ctx, m.ID, workspace.HandPrefix)
+	did, err := w.Store.For(who.Scope).Visitors(ctx, m.ID, workspace.HandPrefix)
 	if err != nil {
 		return all, err
 	}

@@ -21,7 +21,7 @@ const maxIdeas = 24
 
 // Ideas gives what could be added to a concept, which is not said of it yet, and the
 // words of the concept.
-func (s Reading) Ideas(ctx context.Context, w *workspace.Workspace, concept cm.ID) (words string, all []Idea, err error) {
+func (s Reading) Ideas(ctx context.Context, w *workspace.Workspace, who workspace.Person, concept cm.ID) (words string, all []Idea, err error) {
 	c := s.Map.Concepts[concept]
 	if c == nil {
 		return "", nil, cm.Refusef("That concept is no longer on the map.")
@@ -49,7 +49,7 @@ func (s Reading) Ideas(ctx context.Context, w *workspace.Workspace, concept cm.I
 			all = append(all, Idea{i.Phrase, i.Noun, why, steps, there[ideas.Plain(i.Noun)]})
 		}
 	}
-	elsewhere, err := w.Store.SaidElsewhere(ctx, s.Map.ID, func(label string) bool { return ideas.Plain(label) == ideas.Plain(words) })
+	elsewhere, err := w.Store.For(who.Scope).SaidElsewhere(ctx, s.Map.ID, func(label string) bool { return ideas.Plain(label) == ideas.Plain(words) })
 	if err != nil {
 		return "", nil, err
 	}

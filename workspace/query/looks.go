@@ -12,9 +12,9 @@ import (
 type ownLookView struct{ Name, Steps string }
 
 // ownLooks gives the looks that an author keeps.
-func ownLooks(ctx context.Context, w *workspace.Workspace, author string) ([]ownLookView, error) {
+func ownLooks(ctx context.Context, w *workspace.Workspace, who workspace.Person) ([]ownLookView, error) {
 	var views []ownLookView
-	all, err := w.Store.OwnLooks(ctx, author)
+	all, err := w.Store.For(who.Scope).OwnLooks(ctx, who.ID)
 	for _, own := range all {
 		steps := written(map[string]any{"do": "set-look", "plain": true, "dress": own.Look.Dress, "own": own.Look.Own, "paper": own.Look.Paper, "line": own.Look.Line, "large": own.Look.Large, "by": own.Look.By})
 		views = append(views, ownLookView{own.Name, steps})

@@ -90,14 +90,14 @@ func (s Reading) Margin(ctx context.Context, w *workspace.Workspace, who workspa
 	v = s.marginOf(asked)
 	s.describeView(&v, view)
 	s.describeTalk(&v, who)
-	if v.HandLinks, err = HandLinksOf(ctx, w, s.Map); err != nil {
+	if v.HandLinks, err = HandLinksOf(ctx, w, who, s.Map); err != nil {
 		return v, err
 	}
-	if v.OwnLooks, err = ownLooks(ctx, w, who.ID); err != nil {
+	if v.OwnLooks, err = ownLooks(ctx, w, who); err != nil {
 		return v, err
 	}
 	if v.Guide.Route != "" {
-		if v.Guide.Links, err = LinksFor(ctx, w, s.Map.ID, store.AllowsWalk, v.Guide.Route); err != nil {
+		if v.Guide.Links, err = LinksFor(ctx, w, who, s.Map.ID, store.AllowsWalk, v.Guide.Route); err != nil {
 			return v, err
 		}
 	}

@@ -27,7 +27,7 @@ type phraseGroup struct {
 func (s Reading) Offered(ctx context.Context, w *workspace.Workspace, who workspace.Person) (out Phrases, err error) {
 	offers, err := w.BankFor(ctx, who, s.Map)
 	if err == nil && !who.Gentle {
-		out.Elsewhere, err = w.Store.PhrasesElsewhere(ctx, s.Map.ID)
+		out.Elsewhere, err = w.Store.For(who.Scope).PhrasesElsewhere(ctx, s.Map.ID)
 	}
 	if all := kinds.Phrases(s.Map); len(all) > 0 {
 		out.Groups = append(out.Groups, phraseGroup{"For this key", all})

@@ -192,8 +192,8 @@ func (s Reading) has(key cm.Key) bool {
 	return key.Kind == cm.EntityConcept && s.Map.Concepts[key.ID] != nil || key.Kind == cm.EntityLink && s.Map.Links[key.ID] != nil
 }
 
-func LinksFor(ctx context.Context, w *workspace.Workspace, id cm.ID, allows store.Allows, route cm.ID) ([]Link, error) {
-	all, err := w.Store.Grants(ctx, id)
+func LinksFor(ctx context.Context, w *workspace.Workspace, who workspace.Person, id cm.ID, allows store.Allows, route cm.ID) ([]Link, error) {
+	all, err := w.Store.For(who.Scope).Grants(ctx, id)
 	if err != nil {
 		return nil, err
 	}
