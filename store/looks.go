@@ -2,7 +2,6 @@ package store
 
 import (
 	"context"
-	"fmt"
 
 	"gorm.io/gorm/clause"
 
@@ -38,7 +37,7 @@ func (s *Reach) KeepLook(ctx context.Context, author string, own OwnLook) error 
 		return err
 	}
 	if name == "" {
-		return &cm.Refusal{Words: "Give the look a name to keep it."}
+		return cm.Refusef("Give the look a name to keep it.")
 	}
 	db := s.db.WithContext(ctx)
 	var count int64
@@ -46,7 +45,7 @@ func (s *Reach) KeepLook(ctx context.Context, author string, own OwnLook) error 
 		return err
 	}
 	if count >= MaxLooks {
-		return &cm.Refusal{Words: fmt.Sprintf("At most %d looks are kept. Forget some first.", MaxLooks)}
+		return cm.Refusef("At most %d looks are kept. Forget some first.", MaxLooks)
 	}
 	row := lookRow{author, likeness.Fold(name), name, own.Look}
 	return db.Clauses(clause.OnConflict{UpdateAll: true}).Create(&row).Error

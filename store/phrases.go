@@ -40,7 +40,7 @@ func (s *Reach) SetPhrase(ctx context.Context, author string, own phrases.Own) e
 		return err
 	}
 	if count >= phrases.MaxOwn {
-		return &cm.Refusal{Words: "Your phrase bank is full. Take some phrases out first."}
+		return cm.Refusef("Your phrase bank is full. Take some phrases out first.")
 	}
 	row := bankRow{Author: author, GroupID: own.Group, Folded: likeness.Fold(own.Words), Words: own.Words, Removed: own.Removed, Changed: s.Now().UTC()}
 	if err := db.Clauses(clause.OnConflict{UpdateAll: true}).Create(&row).Error; err != nil {

@@ -19,7 +19,7 @@ func (s *server) pasted(g *gin.Context) {
 	v, err := now.Pasted(g.PostForm("text"), cm.ID(g.PostForm("under")), g.PostForm("shorten") != "false")
 	var refusal *cm.Refusal
 	if errors.As(err, &refusal) {
-		v.Fault = refusal.Words
+		v.Fault = refusal.Error()
 	} else if err != nil {
 		s.failWith(g, err)
 		return

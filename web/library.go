@@ -27,7 +27,7 @@ func (s *server) makeMap(g *gin.Context) {
 	var refusal *cm.Refusal
 	switch {
 	case errors.As(err, &refusal):
-		s.showLibrary(g, http.StatusUnprocessableEntity, libraryView{Fault: refusal.Words, Form: form}, "")
+		s.showLibrary(g, http.StatusUnprocessableEntity, libraryView{Fault: refusal.Error(), Form: form}, "")
 	case err != nil:
 		s.failWith(g, err)
 	default:
@@ -103,7 +103,7 @@ func (s *server) upload(g *gin.Context) {
 	case errors.As(err, &tooLarge):
 		s.showLibrary(g, http.StatusRequestEntityTooLarge, libraryView{Fault: "This file is too large for a map. Nothing was changed.", Form: workspace.BeginForm{Begin: "concept"}}, "")
 	case errors.As(err, &refusal):
-		s.showLibrary(g, http.StatusUnprocessableEntity, libraryView{Fault: refusal.Words, Form: workspace.BeginForm{Begin: "concept"}}, "")
+		s.showLibrary(g, http.StatusUnprocessableEntity, libraryView{Fault: refusal.Error(), Form: workspace.BeginForm{Begin: "concept"}}, "")
 	case err != nil:
 		s.failWith(g, err)
 	default:
@@ -115,12 +115,12 @@ func (s *server) upload(g *gin.Context) {
 func uploaded(g *gin.Context) ([]byte, error) {
 	parts, err := g.Request.MultipartReader()
 	if err != nil {
-		return nil, &cm.Refusal{Words: "Choose a file first."}
+		return nil, cm.Refusef("Choose a file first.")
 	}
 	for {
 		part, err := parts.NextPart()
 		if errors.Is(err, io.EOF) {
-			return nil, &cm.Refusal{Words: "Choose a file first."}
+			return nil, cm.Refusef("Choose a file first.")
 		} else if err != nil {
 			return nil, brokenOff(err)
 		}
@@ -132,7 +132,7 @@ func uploaded(g *gin.Context) ([]byte, error) {
 			return nil, brokenOff(err)
 		}
 		if len(raw) == 0 {
-			return nil, &cm.Refusal{Words: "This file is empty, or none was chosen."}
+			return nil, cm.Refusef("This file is empty, or none was chosen.")
 		}
 		return raw, nil
 	}
@@ -144,7 +144,7 @@ func brokenOff(err error) error {
 	if errors.As(err, &tooLarge) {
 		return err
 	}
-	return &cm.Refusal{Words: "The file did not arrive whole. Nothing was changed; please try again."}
+	return cm.Refusef("The file did not arrive whole. Nothing was changed; please try again.")
 }
 
 // renameMap names a map from the list: an edit like any other.

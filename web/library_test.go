@@ -214,7 +214,7 @@ func TestHostileFiles(t *testing.T) {
 		"deep nesting":       {`{"mevrin":1,"x":` + strings.Repeat("[", 200_000), "cannot be read"},
 		"deep and whole":     {`{"mevrin":1,"x":` + strings.Repeat("[", 200_000) + strings.Repeat("]", 200_000) + "}", "cannot be read"},
 		"giant label":        {doc(`"concepts":[{"id":"a","label":{"en":"` + strings.Repeat("a", 100_000) + `"},"at":{"x":0,"y":0}}],"links":[]`), "too long"},
-		"50,000 nodes":       {doc(`"concepts":[` + many(50_000, `{"id":"c%d","at":{"x":0,"y":0}}`) + `],"links":[]`), "at most 10000 concepts"},
+		"50,000 nodes":       {doc(`"concepts":[` + many(50_000, `{"id":"c%d","at":{"x":0,"y":0}}`) + `],"links":[]`), "at most 10,000 concepts"},
 		"twin ids":           {doc(`"concepts":[` + many(2, `{"id":"a","label":{"en":"b%d"},"at":{"x":0,"y":0}}`) + `],"links":[]`), "have the id"},
 		"dangling end":       {doc(concept + `"links":[{"id":"l","heads":"one","from":[{"id":"e","concept":"a"}],"to":[{"id":"f","concept":"gone"}]}]`), "not on the map"},
 		"foreign id":         {doc(`"concepts":[{"id":"a\"><script>","at":{"x":0,"y":0}}],"links":[]`), "no id"},

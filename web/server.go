@@ -182,7 +182,7 @@ func (s *server) formed(g *gin.Context) {
 	if err := g.Request.ParseForm(); err != nil {
 		var tooLarge *http.MaxBytesError
 		if !errors.As(err, &tooLarge) {
-			err = &cm.Refusal{Words: "What was filled in did not arrive whole. Nothing was changed; please try again."}
+			err = cm.Refusef("What was filled in did not arrive whole. Nothing was changed; please try again.")
 		}
 		s.failWith(g, err)
 	}
@@ -208,7 +208,7 @@ func (s *server) readJSON(g *gin.Context, into any, refused string) error {
 	if errors.As(err, &tooLarge) || errors.As(err, &refusal) {
 		return err
 	}
-	return &cm.Refusal{Words: refused}
+	return cm.Refusef(refused)
 }
 
 // What is asked for in a form that the server does not take there.
@@ -262,7 +262,7 @@ func (s *server) failWith(g *gin.Context, err error) {
 	}
 	switch {
 	case errors.As(err, &refusal):
-		s.fail(g, http.StatusUnprocessableEntity, refusal.Words, nil)
+		s.fail(g, http.StatusUnprocessableEntity, refusal.Error(), nil)
 	case errors.As(err, &tooLarge):
 		s.fail(g, http.StatusRequestEntityTooLarge, "That is too much at once. Please send it in smaller parts.", nil)
 	case errors.Is(err, store.ErrBinned):

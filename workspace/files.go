@@ -51,7 +51,7 @@ func (w *Workspace) prepare(ctx context.Context, who Person, id cm.ID, kept stor
 // large it is where it is a picture; it says why where it cannot be kept.
 func Recognise(f *cm.File, path string) error {
 	if f.Size == 0 {
-		return &cm.Refusal{Words: "That file is empty."}
+		return cm.Refusef("That file is empty.")
 	}
 	kind, err := mimetype.DetectFile(path)
 	if err != nil {

@@ -57,7 +57,7 @@ func (form BeginForm) operations() ([]edit.Operation, error) {
 	if form.Set != "" {
 		i := slices.IndexFunc(kinds.Shipped, func(set kinds.Set) bool { return set.ID == form.Set })
 		if i < 0 {
-			return nil, &cm.Refusal{Words: "There is no such key to begin with."}
+			return nil, cm.Refusef("There is no such key to begin with.")
 		}
 		ops = append(ops, kinds.Shipped[i].Operations("en", func() cm.ID { return NewThingID("k") })...)
 	}
@@ -70,7 +70,7 @@ func (form BeginForm) operations() ([]edit.Operation, error) {
 			return nil, err
 		}
 		if len(lines) == 0 {
-			return nil, &cm.Refusal{Words: "Type or paste some lines first, one idea in each."}
+			return nil, cm.Refusef("Type or paste some lines first, one idea in each.")
 		}
 		o := outline.Options{NewID: NewThingID, Measure: scene.Measurer{}, Flat: form.Begin == "lines", Focus: form.Begin == "outline"}
 		return append(ops, outline.Operations(lines, o)...), nil

@@ -214,7 +214,7 @@ func (d *Session) decide(ctx context.Context, now *State, asked Asked, entry *st
 	case "redo":
 		entry.Undoes = d.history.Redoable(entry.Author)
 	default:
-		return history.Outcome{}, &cm.Refusal{Words: "One can go back, or forward again."}
+		return history.Outcome{}, cm.Refusef("One can go back, or forward again.")
 	}
 	if entry.Undoes == "" {
 		return history.Outcome{}, nil
@@ -278,7 +278,7 @@ func (c *Conflict) Error() string { return c.Words }
 func (d *Session) repeat(ctx context.Context, who Person, asked Asked) (*Answer, error) {
 	id, taken := asked.ID, &Conflict{"Another change has that name already, so this one was not made. Please reload the page."}
 	if !id.Valid() {
-		return nil, &cm.Refusal{Words: "This change came without a name of its own. Please reload the page."}
+		return nil, cm.Refusef("This change came without a name of its own. Please reload the page.")
 	}
 	if i := slices.IndexFunc(d.recent, func(p patch) bool { return p.entry == id }); i >= 0 {
 		switch p := d.recent[i]; {

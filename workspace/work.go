@@ -71,7 +71,7 @@ func TakeTurn(ctx context.Context) (done func(), err error) {
 // tooLong refuses what did not come to its end; ErrNoTurn tells that it did not come to
 // its turn, and can be asked again.
 var (
-	tooLong   = &cm.Refusal{Words: "That takes too long on a map as large as this, and was broken off. Nothing was changed. Try it with one branch, or with fewer concepts."}
+	tooLong   = cm.Refusef("That takes too long on a map as large as this, and was broken off. Nothing was changed. Try it with one branch, or with fewer concepts.")
 	ErrNoTurn = errors.New("others are computing")
 )
 

@@ -141,7 +141,7 @@ func TestAMapIsBounded(t *testing.T) {
 	_, err = document.Read(raw)
 	require.NoError(t, err, "what is written can be read")
 	_, err = edit.Apply(full, []edit.Operation{&edit.AddConcept{ID: "more", Label: "x"}}, nil)
-	require.ErrorContains(t, err, "at most 10000 concepts")
+	require.ErrorContains(t, err, "at most 10,000 concepts")
 	full.Concepts["more"] = &cm.Concept{ID: "more", Label: cm.Text{"en": "x"}}
 	_, err = edit.Apply(full, []edit.Operation{&edit.NameConcept{Concept: "c1", Label: "y"}}, nil)
 	require.NoError(t, err)

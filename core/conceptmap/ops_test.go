@@ -141,7 +141,7 @@ func TestRefusals(t *testing.T) {
 		_, err := edit.Apply(m, []edit.Operation{&edit.NameMap{Title: "before"}, c.op}, nil)
 		var words *cm.Refusal
 		require.ErrorAs(t, err, &words, "%T", c.op)
-		assert.Contains(t, words.Words, c.says, "%T", c.op)
+		assert.Contains(t, words.Error(), c.says, "%T", c.op)
 		assert.Equal(t, before, doc(t, m))
 	}
 }

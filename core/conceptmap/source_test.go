@@ -93,7 +93,7 @@ func TestSourcesThatCannotBeAreRefused(t *testing.T) {
 		out, err := edit.Apply(m, []edit.Operation{op}, nil)
 		var refusal *cm.Refusal
 		require.ErrorAs(t, err, &refusal, name)
-		assert.NotEmpty(t, refusal.Words)
+		assert.NotEmpty(t, refusal.Error())
 		assert.Nil(t, out.Map)
 	}
 }

@@ -1,7 +1,6 @@
 package layout
 
 import (
-	"fmt"
 	"math"
 	"slices"
 
@@ -34,9 +33,9 @@ func (r Placer) Arrange(m *cm.Map, s edit.Scope) (edit.Arrangement, error) {
 	case len(members) > MaxArranged && s.Again:
 		return edit.Arrangement{}, nil // an edit must not fail for that
 	case len(members) > maxWoven && a.patternOf(s.Branch) == cm.PatternWeb:
-		return edit.Arrangement{}, &cm.Refusal{Words: fmt.Sprintf("A web of %d concepts takes too long; at most %d are put in order like that. Levels or rings are quicker.", len(members), maxWoven)}
+		return edit.Arrangement{}, cm.Refusef("A web of %d concepts takes too long; at most %d are put in order like that. Levels or rings are quicker.", len(members), maxWoven)
 	case len(members) > MaxArranged:
-		return edit.Arrangement{}, &cm.Refusal{Words: fmt.Sprintf("At most %d concepts are put in order at once; this is %d. Put its branches in order, one after the other.", MaxArranged, len(members))}
+		return edit.Arrangement{}, cm.Refusef("At most %d concepts are put in order at once; this is %d. Put its branches in order, one after the other.", MaxArranged, len(members))
 	}
 	var out edit.Arrangement
 	done := work.Done(func() {
@@ -47,7 +46,7 @@ func (r Placer) Arrange(m *cm.Map, s edit.Scope) (edit.Arrangement, error) {
 	case !done && s.Again:
 		return edit.Arrangement{}, nil
 	case !done:
-		return edit.Arrangement{}, &cm.Refusal{Words: fmt.Sprintf("Putting %d concepts in order like this takes too long, and was broken off. Nothing was moved. Levels are the quickest; or put the branches in order, one after the other.", len(members))}
+		return edit.Arrangement{}, cm.Refusef("Putting %d concepts in order like this takes too long, and was broken off. Nothing was moved. Levels are the quickest; or put the branches in order, one after the other.", len(members))
 	}
 	return out, nil
 }

@@ -60,7 +60,7 @@ func Sorted(m *cm.Map, size Measurer, parent cm.ID, children []cm.ID, way Order)
 		}
 		slices.SortStableFunc(order, func(a, b cm.ID) int { return compare(when(a), when(b)) })
 	default:
-		return nil, &cm.Refusal{Words: "Siblings are ordered by their words, by rows, around their parent, or by time."}
+		return nil, cm.Refusef("Siblings are ordered by their words, by rows, around their parent, or by time.")
 	}
 	return order, nil
 }

@@ -113,14 +113,14 @@ func For(lang cm.Lang, own []Own) []Offer {
 // CheckOwn cleans a change before it is kept.
 func CheckOwn(change Own) (Own, error) {
 	if !slices.ContainsFunc(Shipped, func(g Group) bool { return g.ID == change.Group }) {
-		return change, &cm.Refusal{Words: "The phrase bank has no such group."}
+		return change, cm.Refusef("The phrase bank has no such group.")
 	}
 	words, err := cm.Clean(change.Words, cm.MaxPhrase, "A linking phrase")
 	if err != nil {
 		return change, err
 	}
 	if change.Words = strings.Join(strings.Fields(words), " "); change.Words == "" {
-		return change, &cm.Refusal{Words: "A phrase needs at least one word."}
+		return change, cm.Refusef("A phrase needs at least one word.")
 	}
 	return change, nil
 }

@@ -45,7 +45,7 @@ func Parse(text string, below bool) ([]Line, error) {
 			continue
 		}
 		if len(lines) == MaxLines {
-			return nil, &cm.Refusal{Words: "That is too much at once: at most 2000 lines can be read."}
+			return nil, cm.Refusef("That is too much at once: at most 2000 lines can be read.")
 		}
 		indent := 0
 		for _, r := range raw {

@@ -86,7 +86,7 @@ func (s Reading) filterLens(asked LensAsked) (*Lens, error) {
 		f.Conditions = []cm.Condition{{About: cm.AboutHas, Value: asked.Has}}
 	default:
 		if err := json.Unmarshal([]byte(asked.Conditions), f); err != nil {
-			return nil, &cm.Refusal{Words: "This filter did not arrive whole. Please reload the page."}
+			return nil, cm.Refusef("This filter did not arrive whole. Please reload the page.")
 		}
 		if err := f.Sound(); err != nil {
 			return nil, err

@@ -159,7 +159,7 @@ func (s Reading) lens(what string, chosen []cm.ID, steps int, view scene.View, l
 		return s.numbered(what, limit), nil
 	case "near":
 		if len(chosen) != 1 {
-			return nil, &cm.Refusal{Words: "Select one concept to see its neighbours."}
+			return nil, cm.Refusef("Select one concept to see its neighbours.")
 		}
 		steps = min(max(steps, 1), maxSteps)
 		near := st.Near(chosen[0], steps)
@@ -181,14 +181,14 @@ func (s Reading) lens(what string, chosen []cm.ID, steps int, view scene.View, l
 		return v, nil
 	case "way", "way-against":
 		if len(chosen) != 2 {
-			return nil, &cm.Refusal{Words: "Select two concepts, one after the other, to see the way from the first to the second."}
+			return nil, cm.Refusef("Select two concepts, one after the other, to see the way from the first to the second.")
 		}
 		way := st.Way(chosen[0], chosen[1], what == "way-against")
 		if way == nil {
 			if what == "way" {
-				return nil, &cm.Refusal{Words: fmt.Sprintf("Along the arrows no way leads from “%s” to “%s”. Against them there may be one.", name(chosen[0]), name(chosen[1]))}
+				return nil, cm.Refusef("Along the arrows no way leads from “%s” to “%s”. Against them there may be one.", name(chosen[0]), name(chosen[1]))
 			}
-			return nil, &cm.Refusal{Words: fmt.Sprintf("Nothing joins “%s” and “%s”.", name(chosen[0]), name(chosen[1]))}
+			return nil, cm.Refusef("Nothing joins “%s” and “%s”.", name(chosen[0]), name(chosen[1]))
 		}
 		v := &Lens{Title: "From " + name(chosen[0]) + " to " + name(chosen[1]), Says: s.wayWords(chosen[0], way), Keep: []string{"c-" + string(chosen[0])}}
 		for _, p := range way {
@@ -196,7 +196,7 @@ func (s Reading) lens(what string, chosen []cm.ID, steps int, view scene.View, l
 		}
 		return v, nil
 	}
-	return nil, &cm.Refusal{Words: "There is no such view of the map."}
+	return nil, cm.Refusef("There is no such view of the map.")
 }
 
 // untidy shows what is hard to read in the drawing.
@@ -221,7 +221,7 @@ func (s Reading) untidy(view scene.View, limit *work.Limit) *Lens {
 func (s Reading) pair(at int, limit *work.Limit) (*Lens, error) {
 	pairs := s.Structure.Pairs(limit)
 	if len(pairs) == 0 {
-		return nil, &cm.Refusal{Words: "There are no two branches whose concepts could be joined."}
+		return nil, cm.Refusef("There are no two branches whose concepts could be joined.")
 	}
 	at = max(at, 0) % len(pairs)
 	p := pairs[at]

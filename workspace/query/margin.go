@@ -128,7 +128,7 @@ func (s Reading) figuresFor(ctx context.Context, concept *cm.Concept) (all []Fig
 	})
 	var refusal *cm.Refusal
 	if errors.As(err, &refusal) {
-		none = refusal.Words
+		none = refusal.Error()
 	} else if err != nil {
 		none = "Others are computing something large just now. Please open this again in a moment."
 	}
