@@ -7,7 +7,7 @@ fresh=$(mktemp -d)
 trap 'rm -rf "$fresh"' EXIT
 (cd assets && node build.mjs "$fresh")
 go run ./assets/contract "$fresh"
-for made in docs/map-format.schema.json web/static/js/sync/limits.js assets/contract.d.ts; do
+for made in core/message/catalogue.json docs/map-format.schema.json web/static/js/sync/limits.js assets/contract.d.ts; do
   diff -q "$fresh/$made" "$made" || { echo "$made is not what is made of the Go code: run make assets"; exit 1; }
 done
 for part in draw/face/files licences web/static/vendor web/static/app.css web/static/icons.svg draw/icon/icons.json; do

@@ -14,6 +14,7 @@ import (
 	"mevrin/core/conceptmap/draft"
 	"mevrin/core/conceptmap/edit"
 	"mevrin/core/conceptmap/history"
+	"mevrin/core/message"
 )
 
 // ErrNoMap tells that there is no map with that id.
@@ -36,7 +37,7 @@ type Entry struct {
 	Operations json.RawMessage // as asked; for the record
 	Changes    []history.Change
 	Moved      []draft.Moved
-	Notices    []string
+	Notices    []message.Message
 }
 
 // Create makes an empty map in a language.

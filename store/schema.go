@@ -6,6 +6,7 @@ import (
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/conceptmap/draft"
 	"mevrin/core/conceptmap/history"
+	"mevrin/core/message"
 )
 
 type mapRow struct {
@@ -54,9 +55,9 @@ type entryRow struct {
 	At         time.Time
 	Undoes     cm.ID
 	Operations string
-	Changes    []history.Change `gorm:"serializer:json"`
-	Moved      []draft.Moved    `gorm:"serializer:json"`
-	Notices    []string         `gorm:"serializer:json"`
+	Changes    []history.Change  `gorm:"serializer:json"`
+	Moved      []draft.Moved     `gorm:"serializer:json"`
+	Notices    []message.Message `gorm:"serializer:json"`
 }
 
 func (entryRow) TableName() string { return "entries" }

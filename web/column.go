@@ -18,7 +18,7 @@ func (s *server) column(g *gin.Context) {
 		return
 	}
 	defer now.Turn(g.Request.Context())()
-	g.HTML(http.StatusOK, "column.html", now.Column(view, query.ColumnAsked{Seek: g.Query("seek"), Which: g.Query("which"), Sort: g.Query("sort")}))
+	s.html(g, http.StatusOK, "column.html", now.Column(view, query.ColumnAsked{Seek: g.Query("seek"), Which: g.Query("which"), Sort: g.Query("sort")}))
 }
 
 // order shows the children of a concept in another order.
@@ -32,5 +32,5 @@ func (s *server) order(g *gin.Context) {
 		s.failWith(g, err)
 		return
 	}
-	g.HTML(http.StatusOK, "order.html", v)
+	s.html(g, http.StatusOK, "order.html", v)
 }

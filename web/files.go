@@ -3,7 +3,6 @@ package web
 import (
 	"bytes"
 	"errors"
-	"fmt"
 	"mime"
 	"net/http"
 	"strings"
@@ -77,7 +76,7 @@ func (s *server) postFile(g *gin.Context) {
 	var tooLarge *http.MaxBytesError
 	switch {
 	case errors.As(err, &tooLarge):
-		s.fail(g, http.StatusRequestEntityTooLarge, fmt.Sprintf("“%s” is too large: a file can have at most %s. Nothing on the map has changed.", name, query.BytesWords(maxFile)), nil)
+		s.failSaying(g, http.StatusRequestEntityTooLarge, say(g).Sprintf("“%s” is too large: a file can have at most %s. Nothing on the map has changed.", name, query.BytesWords(maxFile)), nil)
 	case errors.Is(err, picture.ErrTooLarge):
 		s.failWith(g, cm.Refusef("“%s” has more pixels than can be shown. Save it smaller, at most 40 megapixels and 20,000 pixels wide or high, and bring it again.", name))
 	case err != nil:

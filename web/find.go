@@ -24,7 +24,7 @@ func (s *server) replaced(g *gin.Context) {
 	if now == nil {
 		return
 	}
-	g.HTML(http.StatusOK, "replaced.html", now.Replaced(g.PostForm("seek"), g.PostForm("with")))
+	s.html(g, http.StatusOK, "replaced.html", now.Replaced(g.PostForm("seek"), g.PostForm("with")))
 }
 
 func (s *server) split(g *gin.Context) {
@@ -37,5 +37,5 @@ func (s *server) split(g *gin.Context) {
 		s.failWith(g, err)
 		return
 	}
-	g.HTML(http.StatusOK, "split.html", v)
+	s.html(g, http.StatusOK, "split.html", v)
 }

@@ -31,7 +31,7 @@ func (s *server) bearer(g *gin.Context, grant store.Grant) principal {
 	default:
 		p.nobody = true
 	}
-	p.who = workspace.Person{ID: workspace.HandPrefix + grant.ID + ":" + who, Gentle: true, Scope: store.OneMap(grant.MapID)}
+	p.who = workspace.Person{ID: workspace.HandPrefix + grant.ID + ":" + who, Gentle: true, Say: say(g), Scope: store.OneMap(grant.MapID)}
 	return p
 }
 
@@ -45,7 +45,7 @@ func (s *server) key(g *gin.Context) {
 		if len(all) == 0 {
 			all = now.StartOf(kinds.Shipped[0])
 		}
-		g.HTML(http.StatusOK, "plain-key", all)
+		s.html(g, http.StatusOK, "plain-key", all)
 	}
 }
 
@@ -80,7 +80,7 @@ func (s *server) answerHandLinks(g *gin.Context, err error, id cm.ID) {
 		s.failWith(g, err)
 		return
 	}
-	g.HTML(http.StatusOK, "hand-links", links)
+	s.html(g, http.StatusOK, "hand-links", links)
 }
 
 // takeBack takes back all that a visitor did on a map, as one edit of whoever asks.

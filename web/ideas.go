@@ -21,5 +21,5 @@ func (s *server) ideas(g *gin.Context) {
 		s.failWith(g, err)
 		return
 	}
-	g.HTML(http.StatusOK, "ideas.html", gin.H{"Ideas": all, "Words": words})
+	s.html(g, http.StatusOK, "ideas.html", gin.H{"Ideas": all, "Words": words})
 }

@@ -19,10 +19,10 @@ func (s *server) pasted(g *gin.Context) {
 	v, err := now.Pasted(g.PostForm("text"), cm.ID(g.PostForm("under")), g.PostForm("shorten") != "false")
 	var refusal *cm.Refusal
 	if errors.As(err, &refusal) {
-		v.Fault = refusal.Error()
+		v.Fault = refusal.In(say(g))
 	} else if err != nil {
 		s.failWith(g, err)
 		return
 	}
-	g.HTML(http.StatusOK, "pasted.html", v)
+	s.html(g, http.StatusOK, "pasted.html", v)
 }

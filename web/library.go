@@ -27,7 +27,7 @@ func (s *server) makeMap(g *gin.Context) {
 	var refusal *cm.Refusal
 	switch {
 	case errors.As(err, &refusal):
-		s.showLibrary(g, http.StatusUnprocessableEntity, libraryView{Fault: refusal.Error(), Form: form}, "")
+		s.showLibrary(g, http.StatusUnprocessableEntity, libraryView{Fault: refusal.In(say(g)), Form: form}, "")
 	case err != nil:
 		s.failWith(g, err)
 	default:
@@ -75,7 +75,7 @@ func (s *server) showLibrary(g *gin.Context, status int, v libraryView, of cm.ID
 		}
 	}
 	g.Header("Cache-Control", "no-store")
-	g.HTML(status, "library.html", v)
+	s.html(g, status, "library.html", v)
 }
 
 // bin lists the maps that were deleted.
@@ -86,7 +86,7 @@ func (s *server) bin(g *gin.Context) {
 		return
 	}
 	g.Header("Cache-Control", "no-store")
-	g.HTML(http.StatusOK, "bin.html", gin.H{"Maps": all})
+	s.html(g, http.StatusOK, "bin.html", gin.H{"Maps": all})
 }
 
 // upload makes a map of a file.
@@ -103,7 +103,7 @@ func (s *server) upload(g *gin.Context) {
 	case errors.As(err, &tooLarge):
 		s.showLibrary(g, http.StatusRequestEntityTooLarge, libraryView{Fault: "This file is too large for a map. Nothing was changed.", Form: workspace.BeginForm{Begin: "concept"}}, "")
 	case errors.As(err, &refusal):
-		s.showLibrary(g, http.StatusUnprocessableEntity, libraryView{Fault: refusal.Error(), Form: workspace.BeginForm{Begin: "concept"}}, "")
+		s.showLibrary(g, http.StatusUnprocessableEntity, libraryView{Fault: refusal.In(say(g)), Form: workspace.BeginForm{Begin: "concept"}}, "")
 	case err != nil:
 		s.failWith(g, err)
 	default:

@@ -24,7 +24,7 @@ func (s *server) mapPage(g *gin.Context) {
 	defer now.Turn(g.Request.Context())()
 	var flags workspace.Answer
 	d.Flags(&flags, who)
-	margin := query.Reading{State: now}.BeginMargin(who, view)
+	margin := query.Reading{State: now, Say: say(g)}.BeginMargin(who, view)
 	// The page holds the map as it is now; a copy kept for the back button
 	// would show an old one.
 	g.Header("Cache-Control", "no-store")
@@ -35,7 +35,7 @@ func (s *server) mapPage(g *gin.Context) {
 	} else if asked, ok := g.GetQuery("hand"); ok {
 		plain = asked == string(cm.HandPlain)
 	}
-	g.HTML(http.StatusOK, "map.html", gin.H{
+	s.html(g, http.StatusOK, "map.html", gin.H{
 		"Base": base, "Plain": plain, "Bearer": who.Gentle,
 		"ID": id, "Lang": now.Map.Language, "Head": now.Head(view), "Paper": paperOf(now.Seen(view), base), "Revision": now.Revision, "Focus": now.Map.Focus,
 		"Undo": flags.Undo, "Redo": flags.Redo, "Films": strings.Join(s.Films, " "), "Margin": margin,
@@ -58,7 +58,7 @@ func (s *server) margin(g *gin.Context) {
 		s.failWith(g, err)
 		return
 	}
-	g.HTML(http.StatusOK, "margin.html", v)
+	s.html(g, http.StatusOK, "margin.html", v)
 }
 
 // lookAt gives the present state of the map asked for, to one who may look at
@@ -71,7 +71,7 @@ func (s *server) lookAt(g *gin.Context) *query.Reading {
 		return nil
 	}
 	g.Header("Cache-Control", "no-store")
-	return &query.Reading{State: now}
+	return &query.Reading{State: now, Say: say(g)}
 }
 
 // lookAtAs does as lookAt and gives, too, how the person asking sees the map.
@@ -83,5 +83,5 @@ func (s *server) lookAtAs(g *gin.Context) (*query.Reading, scene.View) {
 		return nil, scene.View{}
 	}
 	g.Header("Cache-Control", "no-store")
-	return &query.Reading{State: now}, view
+	return &query.Reading{State: now, Say: say(g)}, view
 }

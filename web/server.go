@@ -17,8 +17,11 @@ import (
 	"strings"
 
 	"github.com/gin-gonic/gin"
+	"github.com/gin-gonic/gin/render"
+	"golang.org/x/text/language"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/message"
 	"mevrin/standin/ideas"
 	"mevrin/standin/preview"
 	"mevrin/standin/shelf"
@@ -60,7 +63,7 @@ type server struct {
 	Config
 	policy string // what pages may load
 	work   *workspace.Workspace
-	pages  *template.Template
+	pages  map[string]*template.Template // by the language of the reader
 }
 
 // New gives the handler of the whole application; an error where the configuration
@@ -75,14 +78,17 @@ func build(c Config) (*server, http.Handler, error) {
 	if c.Previewer == nil {
 		c.Previewer = preview.Local{}
 	}
-	s := &server{Config: c, policy: policy + framesOf(c.Films), work: workspace.NewWorkspace(c.Store, workspace.Options{Shelf: c.Shelf, Ideas: c.Ideas, Memory: c.memory}), pages: parsePages()}
+	s := &server{Config: c, policy: policy + framesOf(c.Films), work: workspace.NewWorkspace(c.Store, workspace.Options{Shelf: c.Shelf, Ideas: c.Ideas, Memory: c.memory})}
+	s.pages = map[string]*template.Template{}
+	for _, language := range message.Languages() {
+		s.pages[language] = parsePages(message.For(language))
+	}
 	r := gin.New()
 	r.HandleMethodNotAllowed = true
 	if err := r.SetTrustedProxies(c.Proxies); err != nil {
 		return nil, nil, fmt.Errorf("the proxies cannot be read: %w", err)
 	}
 	r.Use(s.recover, s.guard)
-	r.SetHTMLTemplate(s.pages)
 	r.NoRoute(func(g *gin.Context) { s.fail(g, http.StatusNotFound, "There is nothing at this address.", nil) })
 	r.NoMethod(func(g *gin.Context) {
 		s.fail(g, http.StatusMethodNotAllowed, "That cannot be done at this address.", nil)
@@ -239,14 +245,36 @@ func (s *server) recover(g *gin.Context) {
 
 const sorry = "Something went wrong here. What was saved before is safe; please try again."
 
-// fail answers with a sentence, as a page or as JSON, and logs the details.
-func (s *server) fail(g *gin.Context, status int, words string, err error) {
+// say gives the printer for whoever asks, by the languages that their browser names.
+func say(g *gin.Context) *message.Printer {
+	var tags []string
+	if want, _, err := language.ParseAcceptLanguage(g.GetHeader("Accept-Language")); err == nil {
+		for _, tag := range want[:min(len(want), 10)] {
+			tags = append(tags, tag.String())
+		}
+	}
+	return message.For(tags...)
+}
+
+// html answers with a page in the reader's language.
+func (s *server) html(g *gin.Context, status int, name string, data any) {
+	g.Render(status, render.HTML{Template: s.pages[say(g).Language()], Name: name, Data: data})
+}
+
+// fail answers with a message, given by its key, as a page or as JSON, and logs the
+// details.
+func (s *server) fail(g *gin.Context, status int, key string, err error) {
+	s.failSaying(g, status, say(g).Sprintf(key), err)
+}
+
+// failSaying answers with words that are written already.
+func (s *server) failSaying(g *gin.Context, status int, words string, err error) {
 	if err != nil || status >= 500 {
 		s.Log.Warn("request failed", "method", g.Request.Method, "path", g.Request.URL.Path, "status", status, "err", err)
 	}
 	g.Abort()
 	if strings.Contains(g.GetHeader("Accept"), "text/html") {
-		g.HTML(status, "fault.html", gin.H{"Words": words})
+		s.html(g, status, "fault.html", gin.H{"Words": words})
 		return
 	}
 	g.JSON(status, gin.H{"error": words})
@@ -262,7 +290,7 @@ func (s *server) failWith(g *gin.Context, err error) {
 	}
 	switch {
 	case errors.As(err, &refusal):
-		s.fail(g, http.StatusUnprocessableEntity, refusal.Error(), nil)
+		s.failSaying(g, http.StatusUnprocessableEntity, refusal.In(say(g)), nil)
 	case errors.As(err, &tooLarge):
 		s.fail(g, http.StatusRequestEntityTooLarge, "That is too much at once. Please send it in smaller parts.", nil)
 	case errors.Is(err, store.ErrBinned):

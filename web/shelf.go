@@ -11,7 +11,7 @@ import (
 
 // shelf lists pictures and sounds that can be attached, found by words.
 func (s *server) shelf(g *gin.Context) {
-	g.HTML(http.StatusOK, "shelf.html", gin.H{"Items": s.work.Shelf.Find(g.Query("seek"), g.Query("licence")), "Seek": g.Query("seek")})
+	s.html(g, http.StatusOK, "shelf.html", gin.H{"Items": s.work.Shelf.Find(g.Query("seek"), g.Query("licence")), "Seek": g.Query("seek")})
 }
 
 // shelfItem shows or plays an item before it is taken.

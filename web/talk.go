@@ -16,7 +16,7 @@ func (s *server) talk(g *gin.Context) {
 	if now == nil {
 		return
 	}
-	g.HTML(http.StatusOK, "talk-panel", now.Talk(g.Query("on"), who))
+	s.html(g, http.StatusOK, "talk-panel", now.Talk(g.Query("on"), who))
 }
 
 // noteCard is a note as it lies open on the paper.
@@ -30,7 +30,7 @@ func (s *server) noteCard(g *gin.Context) {
 		s.fail(g, http.StatusNotFound, "There is no note on it any more.", nil)
 		return
 	}
-	g.HTML(http.StatusOK, "note-card", v)
+	s.html(g, http.StatusOK, "note-card", v)
 }
 
 // cards are the cards of a route, small, beside what they speak of.

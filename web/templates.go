@@ -4,10 +4,13 @@ import (
 	"embed"
 	"encoding/json"
 	"html/template"
+	"maps"
+	"slices"
 	"strings"
 	"time"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/message"
 	"mevrin/draw/scene"
 	"mevrin/draw/svg"
 	"mevrin/format/markdown"
@@ -17,8 +20,9 @@ import (
 //go:embed templates
 var templateFiles embed.FS
 
-func parsePages() *template.Template {
-	t := template.New("").Funcs(template.FuncMap{
+// pageFuncs are what pages can call.
+func pageFuncs(say *message.Printer) template.FuncMap {
+	return template.FuncMap{
 		// depth is an outline's indentation as the style sheet knows it.
 		"depth":     func(below int) int { return min(below+1, query.Deepest) },
 		"steps":     query.StepsOf,
@@ -28,8 +32,12 @@ func parsePages() *template.Template {
 			return string(raw), err
 		},
 		"limit": limit,
-		"hued":  newHued,
-		"key":   func(kind, id string) cm.Key { return cm.Key{Kind: cm.Entity(kind), ID: cm.ID(id)} },
+		// say writes a message whose key is a value.
+		"say":    func(key string, args ...any) string { return say.Sprintf(key, args...) },
+		"texts":  func() (string, error) { raw, err := json.Marshal(say.Texts()); return string(raw), err },
+		"reader": say.Language,
+		"hued":   newHued,
+		"key":    func(kind, id string) cm.Key { return cm.Key{Kind: cm.Entity(kind), ID: cm.ID(id)} },
 		"sourceIcon": func(k cm.SourceKind) string {
 			return map[cm.SourceKind]string{cm.SourcePicture: "image", cm.SourceSound: "volume-2", cm.SourceVideo: "film", cm.SourceFile: "paperclip", cm.SourceCite: "quote", cm.SourceWeb: "link"}[k]
 		},
@@ -42,8 +50,19 @@ func parsePages() *template.Template {
 		"kindPicture": kindPicture,
 		"swatch":      func(c cm.Colour, o cm.Outline) template.HTML { return template.HTML(svg.Swatch(c, o)) },
 		"when":        func(t time.Time) string { return t.Local().Format("2 January 2006, 15:04") },
-	})
-	return template.Must(t.ParseFS(templateFiles, "templates/*.html"))
+	}
+}
+
+// parsePages gives the pages in the language of a printer.
+func parsePages(say *message.Printer) *template.Template {
+	t := template.New("").Funcs(pageFuncs(say))
+	template.Must(t.ParseFS(templateFiles, "templates/*.html"))
+	for _, one := range t.Templates() {
+		if one.Tree != nil {
+			(&localizer{look: func(key string) string { return say.Sprintf(key) }, counts: say.Counts}).list(one.Tree.Root)
+		}
+	}
+	return t
 }
 
 // noteTools are what the small editor of notes offers.
@@ -94,4 +113,20 @@ type paper struct{ Links, Slips, Axis, Regions, Key template.HTML }
 func paperOf(sc *scene.Scene, base string) paper {
 	return paper{template.HTML(svg.Group(sc.Links, svg.Link)), filesAt(base, template.HTML(svg.Group(sc.Slips, svg.Slip))), template.HTML(svg.Axis(sc.Axis)),
 		filesAt(base, template.HTML(svg.Regions(sc))), template.HTML(svg.Key(sc.Key))}
+}
+
+// TemplateTexts gives the keys of all texts in the pages.
+func TemplateTexts() []string {
+	seen := map[string]bool{}
+	for _, tool := range noteTools {
+		seen[tool.Why] = true
+	}
+	pages := template.New("").Funcs(pageFuncs(message.English()))
+	template.Must(pages.ParseFS(templateFiles, "templates/*.html"))
+	for _, one := range pages.Templates() {
+		if one.Tree != nil {
+			(&localizer{look: func(key string) string { seen[key] = true; return key }}).list(one.Tree.Root)
+		}
+	}
+	return slices.Sorted(maps.Keys(seen))
 }

@@ -26,7 +26,7 @@ func (s *server) walked(g *gin.Context) (*query.Reading, store.Grant) {
 		s.failWith(g, err) // which tells no learner of a bin
 		return nil, grant
 	}
-	return &query.Reading{State: now}, grant
+	return &query.Reading{State: now, Say: say(g)}, grant
 }
 
 // walk leads along a route whoever has a link to it.
@@ -52,7 +52,7 @@ func (s *server) showWalk(g *gin.Context, now *query.Reading, route cm.ID, key, 
 	v := now.Walk(route)
 	v.Base, v.Key, v.Back, v.Films = base, key, back, strings.Join(s.Films, " ")
 	g.Header("Cache-Control", "no-store")
-	g.HTML(http.StatusOK, "walk.html", walkPage{v, paperOf(v.Scene, base)})
+	s.html(g, http.StatusOK, "walk.html", walkPage{v, paperOf(v.Scene, base)})
 }
 
 // postGrant makes a link to a route.
@@ -84,5 +84,5 @@ func (s *server) answerGrants(g *gin.Context, err error, id, route cm.ID) {
 		s.failWith(g, err)
 		return
 	}
-	g.HTML(http.StatusOK, "walk-links", query.Guide{Route: route, Links: links})
+	s.html(g, http.StatusOK, "walk-links", query.Guide{Route: route, Links: links})
 }

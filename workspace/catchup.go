@@ -75,5 +75,5 @@ func (d *Session) TryOut(ctx context.Context, who Person, ops []edit.Operation) 
 		return nil, err
 	}
 	next := newState(out.Map, now.Revision, now)
-	return &Answer{Revision: now.Revision, Drawing: next.drawing(differenceOf(now.Seen(view), next.Seen(view)), view), Notices: out.Notices}, nil
+	return &Answer{Revision: now.Revision, Drawing: next.drawing(differenceOf(now.Seen(view), next.Seen(view)), view), Notices: who.hears(out.Notices)}, nil
 }

@@ -4,6 +4,7 @@ import (
 	"crypto/sha256"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/message"
 	"mevrin/store"
 )
 
@@ -15,8 +16,27 @@ type Person struct {
 	// Gentle tells that they may do nothing that takes anything off a map: whoever
 	// has a link, and no more.
 	Gentle bool
+	// Say writes messages in their language; English where it is nil.
+	Say *message.Printer
 	// Scope is what they may reach in the folder.
 	Scope store.Scope
+}
+
+// Says gives the printer of their language.
+func (p Person) Says() *message.Printer {
+	if p.Say == nil {
+		return message.English()
+	}
+	return p.Say
+}
+
+// hears gives messages in their language.
+func (p Person) hears(all []message.Message) []string {
+	var said []string
+	for _, m := range all {
+		said = append(said, m.In(p.Says()))
+	}
+	return said
 }
 
 // Speaker names the person in comments and votes on a map. It is the same each

@@ -15,6 +15,7 @@ import (
 	"mevrin/core/conceptmap/draft"
 	"mevrin/core/conceptmap/edit"
 	"mevrin/core/conceptmap/history"
+	"mevrin/core/message"
 	"mevrin/draw/scene"
 	"mevrin/store"
 )
@@ -173,7 +174,7 @@ func (d *Session) performOnce(ctx context.Context, who Person, asked Asked) (*An
 	next := newState(out.Map, entry.Revision, now)
 	p := patch{revision: entry.Revision, author: who.ID, window: asked.Window, changes: out.Changes, entry: entry.ID, asked: asked.digest()}
 	p.difference = differenceOf(now.Scene, next.Scene)
-	p.answer = &Answer{Entry: entry.ID, Revision: entry.Revision, Drawing: next.drawing(differenceOf(now.Seen(view), next.Seen(view)), view), Notices: out.Notices, Moved: out.Moved, Glide: asked.Back != "" || out.Map.KeepTidy}
+	p.answer = &Answer{Entry: entry.ID, Revision: entry.Revision, Drawing: next.drawing(differenceOf(now.Seen(view), next.Seen(view)), view), Notices: who.hears(out.Notices), Moved: out.Moved, Glide: asked.Back != "" || out.Map.KeepTidy}
 	step := history.Step{Entry: entry.ID, Author: who.ID, Undoes: entry.Undoes, Idle: len(out.Changes) == 0}
 	d.remember(next, p, step, who, asked.Seen)
 	d.weighed(next)
@@ -240,9 +241,12 @@ func (d *Session) gentle(ctx context.Context, now *State, ops []edit.Operation, 
 	})
 }
 
+// nothingLeft says that there is nothing to go back to, or forward.
+var nothingLeft = map[string]string{"undo": "There is nothing left to undo.", "redo": "There is nothing left to redo."}
+
 // nothingTo answers an undo or redo where there is none left.
 func (d *Session) nothingTo(now *State, view scene.View, who Person, asked Asked) *Answer {
-	a := &Answer{Entry: asked.ID, Revision: now.Revision, Drawing: Drawing{Head: now.Head(view)}, Notices: []string{"There is nothing left to " + asked.Back + "."}}
+	a := &Answer{Entry: asked.ID, Revision: now.Revision, Drawing: Drawing{Head: now.Head(view)}, Notices: who.hears([]message.Message{message.Of(nothingLeft[asked.Back])})}
 	d.Flags(a, who)
 	return a
 }
@@ -313,7 +317,7 @@ func (d *Session) repeat(ctx context.Context, who Person, asked Asked) (*Answer,
 	if err != nil {
 		return nil, err
 	}
-	a := &Answer{Entry: id, Revision: logged.Revision, Drawing: is.drawing(differenceOf(was.Seen(view), is.Seen(view)), view), Notices: logged.Notices, Moved: logged.Moved}
+	a := &Answer{Entry: id, Revision: logged.Revision, Drawing: is.drawing(differenceOf(was.Seen(view), is.Seen(view)), view), Notices: who.hears(logged.Notices), Moved: logged.Moved}
 	d.Flags(a, who)
 	return a, nil
 }

@@ -17,7 +17,12 @@ func main() {
 	if err != nil {
 		fail(err)
 	}
+	texts, err := catalogue(".")
+	if err != nil {
+		fail(err)
+	}
 	for file, content := range map[string]string{
+		"core/message/catalogue.json":  texts,
 		"docs/map-format.schema.json":  string(schema),
 		"web/static/js/sync/limits.js": web.LimitsModule(),
 		"assets/contract.d.ts":         types(),

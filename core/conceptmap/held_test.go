@@ -64,7 +64,7 @@ func TestOneAuthorIsTakenBackWhole(t *testing.T) {
 	require.NoError(t, err)
 	out := history.TakeBack(built.Map, [][]history.Change{made.Changes})
 	assert.NotNil(t, out.Map.Concepts["rope"])
-	assert.Contains(t, strings.Join(out.Notices, " "), "a rope")
+	assert.Contains(t, fmt.Sprint(out.Notices), "a rope")
 }
 
 // When the map's language changes, every text goes along, whatever it belongs to.

@@ -219,14 +219,14 @@ func TestUndoRefusesToTakeLaterWorkAway(t *testing.T) {
 	assert.Empty(t, undone.Changes)
 	assert.Equal(t, doc(t, ben.Map), doc(t, undone.Map))
 	require.Len(t, undone.Notices, 1)
-	assert.Contains(t, undone.Notices[0], "“clapper” has been worked on since")
+	assert.Contains(t, undone.Notices[0].String(), "“clapper” has been worked on since")
 
 	named := apply(start, &edit.NameConcept{Concept: "bell", Label: "the bell"}, &edit.Move{Places: map[cm.ID]cm.Point{"bell": {X: 40}}})
 	other := apply(named.Map, &edit.NameConcept{Concept: "bell", Label: "tenor bell"})
 	undone = history.Invert(other.Map, named.Changes)
 	assert.Equal(t, "tenor bell", undone.Map.Concepts["bell"].Label["en"], "Ben's words stay")
 	assert.Zero(t, undone.Map.Concepts["bell"].At.X, "the place goes back")
-	assert.Contains(t, undone.Notices[0], "“tenor bell”")
+	assert.Contains(t, undone.Notices[0].String(), "“tenor bell”")
 }
 
 func TestMergeLeadsEverythingToTheHeir(t *testing.T) {

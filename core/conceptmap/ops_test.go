@@ -13,6 +13,7 @@ import (
 	"mevrin/core/conceptmap/edit"
 	"mevrin/core/conceptmap/history"
 	"mevrin/core/conceptmap/maptest"
+	"mevrin/core/message"
 )
 
 func pointer[V any](v V) *V { return &v }
@@ -363,7 +364,7 @@ func TestJotsLandWhereTheyBelongAndNeverTwice(t *testing.T) {
 	again, err := jot(" Has:  A ROPE", "")
 	require.NoError(t, err)
 	assert.Equal(t, []draft.Moved{{Kind: cm.EntityConcept, Old: "jot7", New: "jot1"}}, again.Moved)
-	assert.Equal(t, []string{"“has: a rope” is on the map already."}, again.Notices)
+	assert.Equal(t, []message.Message{message.Of("“%s” is on the map already.", "has: a rope")}, again.Notices)
 	assert.Empty(t, again.Changes)
 	there, err := jot("rim", "jot1")
 	require.NoError(t, err)

@@ -76,7 +76,7 @@ func TestCommentsBelongToWhoWroteThem(t *testing.T) {
 	// What was answered leaves its place when it is taken back, until the last answer
 	// goes, too. Undoing what others have answered is refused.
 	out := history.Invert(m, begun.Changes)
-	require.Equal(t, []string{"Nothing was undone: a comment has been worked on since by someone else."}, out.Notices)
+	require.Equal(t, "Nothing was undone: a comment has been worked on since by someone else.", out.Notices[0].String())
 	must("ada", true, 0, &edit.ChangeComment{Comment: "c1"})
 	require.Empty(t, m.Comments["c1"].Words)
 	for who, id := range map[cm.ID]cm.ID{"ada": "c3", "ben": "c2", "author": "c5"} {

@@ -10,8 +10,10 @@ package message
 import (
 	"embed"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"path"
+	"regexp"
 	"strings"
 	"sync"
 
@@ -61,14 +63,14 @@ func load() {
 		for key, text := range all {
 			if text.Forms == nil {
 				if text.Reads != "" {
-					must(built.SetString(tag, key, text.Reads))
+					must(built.SetString(tag, key, places(text.Reads)))
 				}
 				continue
 			}
 			var cases []any
 			for _, category := range []string{"zero", "one", "two", "few", "many", "other"} {
 				if form, has := text.Forms[category]; has {
-					cases = append(cases, category, form)
+					cases = append(cases, category, places(form))
 				}
 			}
 			must(built.Set(tag, key, plural.Selectf(1, "%d", cases...)))
@@ -97,6 +99,16 @@ func For(preferred ...string) *Printer {
 	return &Printer{tag, message.NewPrinter(tag, message.Catalog(built))}
 }
 
+// Languages gives the tags of all languages of the catalogue, English first.
+func Languages() []string {
+	once.Do(load)
+	all := make([]string, len(languages))
+	for i, tag := range languages {
+		all[i] = tag.String()
+	}
+	return all
+}
+
 // English writes as keys read.
 func English() *Printer { return For("en") }
 
@@ -111,6 +123,11 @@ func (p *Printer) Sprintf(key string, args ...any) string {
 		switch a := a.(type) {
 		case Word:
 			args[i] = p.Sprintf(string(a))
+		case error: // a refusal, or what has no other words
+			args[i] = a.Error()
+			if own, is := a.(interface{ In(*Printer) string }); is {
+				args[i] = own.In(p)
+			}
 		case interface{ In(*Printer) string }:
 			args[i] = a.In(p)
 		}
@@ -118,7 +135,7 @@ func (p *Printer) Sprintf(key string, args ...any) string {
 	if len(args) == 0 {
 		return p.text(key)
 	}
-	return p.to.Sprintf(message.Key(key, key), args...)
+	return p.to.Sprintf(message.Key(key, places(key)), args...)
 }
 
 // text gives a text without places, which may hold signs of percent.
@@ -139,6 +156,54 @@ func (p *Printer) Texts() map[string]Text {
 		}
 	}
 	return other
+}
+
+// Counts tells whether a message reads otherwise for one than for many.
+func (p *Printer) Counts(key string) bool { return texts[p.tag][key].Forms != nil }
+
+// places gives a pattern with the places of pages ({1}) as package fmt has them.
+func places(pattern string) string { return place.ReplaceAllString(pattern, "%[$1]v") }
+
+var place = regexp.MustCompile(`\{(\d+)\}`)
+
+// Message is a message that is kept until it is known who reads it: its key, and what
+// stands in its places. As JSON it is a list of the two.
+type Message struct {
+	Key  string
+	Args []any
+}
+
+// Of gives a message.
+func Of(key string, args ...any) Message { return Message{key, args} }
+
+// String gives the words in English.
+func (m Message) String() string { return m.In(English()) }
+
+// In gives the words in a language.
+func (m Message) In(p *Printer) string { return p.Sprintf(m.Key, m.Args...) }
+
+// MarshalJSON writes the message as a list.
+func (m Message) MarshalJSON() ([]byte, error) {
+	return json.Marshal(append([]any{m.Key}, m.Args...))
+}
+
+// UnmarshalJSON reads a list, or words as they were kept before.
+func (m *Message) UnmarshalJSON(raw []byte) error {
+	var words string
+	if json.Unmarshal(raw, &words) == nil {
+		*m = Message{Key: "%s", Args: []any{words}}
+		return nil
+	}
+	var list []any
+	if err := json.Unmarshal(raw, &list); err != nil {
+		return err
+	}
+	key, is := append(list, nil)[0].(string)
+	if !is {
+		return errors.New("a message begins with its key")
+	}
+	*m = Message{Key: key, Args: list[1:]}
+	return nil
 }
 
 // Known tells whether the catalogue has a key.

@@ -46,7 +46,7 @@ func region(r *scene.Region) *Group {
 	c.on(r.Colour != "", "colour-"+string(r.Colour))
 	c.on(r.Stroke != "", "stroke-"+string(r.Stroke))
 	c.on(r.Filled, "filled")
-	g := &Group{Class: c.String(), ID: "r-" + string(r.ID), Label: "Region " + joined(r.Words)}
+	g := &Group{Class: c.String(), ID: "r-" + string(r.ID), Label: t("Region %s", joined(r.Words))}
 	inside := make([]string, len(r.Inside))
 	for i, id := range r.Inside {
 		inside[i] = string(id)
@@ -113,7 +113,7 @@ func Key(k *scene.Key) *Group {
 		fold = straight(right, 12, right+5, 17, right+10, 12)
 	}
 	g.add(&Path{Class: "back", Path: polygon(0, 0, k.Box.W-scene.Cut, 0, k.Box.W, scene.Cut, k.Box.W, k.Box.H, 0, k.Box.H)},
-		&Group{Class: "key-head", Items: []Item{words("aside bold key-words", face.NounBold, 14, k.Pad(), 20, "Key"), &Path{Class: "fold-sign", Path: fold}}})
+		&Group{Class: "key-head", Items: []Item{words("aside bold key-words", face.NounBold, 14, k.Pad(), 20, t("Key")), &Path{Class: "fold-sign", Path: fold}}})
 	for _, r := range k.Rows {
 		g.add(keyRow(k, r))
 	}
@@ -167,7 +167,7 @@ func Cards(all []scene.Card) []Item {
 }
 
 func card(c scene.Card) *Group {
-	g := &Group{Class: "small-card", Facts: []Fact{{"stop", string(c.Stop)}}, Label: "Card " + c.Number}
+	g := &Group{Class: "small-card", Facts: []Fact{{"stop", string(c.Stop)}}, Label: t("Card %s", c.Number)}
 	if c.Title != nil {
 		g.Label += ", " + joined(c.Title)
 	}

@@ -104,7 +104,7 @@ func slipLabel(s *scene.Slip) string {
 	}
 	for _, i := range s.Icons {
 		if n, is := i.Step(); is {
-			say("step " + strconv.Itoa(n))
+			say(t("step %d", n))
 		}
 	}
 	for _, k := range s.Marks {
@@ -114,11 +114,11 @@ func slipLabel(s *scene.Slip) string {
 		say(joined(s.Remark))
 	}
 	if s.Pinned {
-		say("pinned")
+		say(t("pinned"))
 	}
 	label += s.Talk.Says()
 	if n := len(s.Hides); n > 0 {
-		say(strconv.Itoa(n) + " tucked away")
+		say(t("%d tucked away", n))
 	}
 	return label
 }
@@ -129,14 +129,10 @@ func (g *Group) tuck(s *scene.Slip) {
 	if n == 0 {
 		return
 	}
-	ideas := " ideas"
-	if n == 1 {
-		ideas = " idea"
-	}
 	top := s.Box.H - scene.FoldedHeight
 	g.add(&Group{Class: "tuck", Items: []Item{
 		&Path{Class: "flap", Path: polygon(0, top, s.Box.W, top, s.Box.W-7, s.Box.H, 7, s.Box.H)},
-		words("aside count", face.Noun, 12.5, s.Box.W/2, s.Box.H-5.5, "+"+strconv.Itoa(n)+ideas),
+		words("aside count", face.Noun, 12.5, s.Box.W/2, s.Box.H-5.5, t("+%d ideas", n)),
 	}})
 }
 

@@ -124,10 +124,9 @@ func ticks(from, to, about float64, at func(float64) float64) []Tick {
 				every = n
 			}
 		}
-		names := [...]string{"Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"}
 		for n := math.Ceil(from * 12 / every); n*every/12 <= to; n++ {
 			month := int(n*every) - 12*int(math.Floor(n*every/12))
-			all = append(all, Tick{at(n * every / 12), names[month] + " " + strconv.Itoa(int(math.Floor(n*every/12)))})
+			all = append(all, Tick{at(n * every / 12), t(monthTexts[month]) + " " + strconv.Itoa(int(math.Floor(n*every/12)))})
 		}
 		return all
 	}
@@ -136,3 +135,6 @@ func ticks(from, to, about float64, at func(float64) float64) []Tick {
 	}
 	return all
 }
+
+// monthTexts are the months as an axis has them.
+var monthTexts = [...]string{"Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"}

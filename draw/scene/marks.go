@@ -105,18 +105,18 @@ func sourceMarks(sources map[cm.ID]cm.Source, shown cm.ID) []Mark {
 		if n == 0 {
 			continue
 		}
-		mark := Mark{Sign: string(kind), Says: sourceWords[kind][0], Hint: shortened(hint[kind])}
+		mark := Mark{Sign: string(kind), Says: t(sourceTexts[kind], n), Hint: shortened(hint[kind])}
 		if n > 1 {
-			mark.Words, mark.Says = strconv.Itoa(n), strconv.Itoa(n)+" "+sourceWords[kind][1]
+			mark.Words = strconv.Itoa(n)
 		}
 		all = append(all, mark)
 	}
 	return all
 }
 
-var sourceWords = map[cm.SourceKind][2]string{
-	cm.SourcePicture: {"a picture", "pictures"}, cm.SourceSound: {"a sound", "sounds"}, cm.SourceVideo: {"a film", "films"},
-	cm.SourceFile: {"a file", "files"}, cm.SourceCite: {"a citation", "citations"}, cm.SourceWeb: {"a web address", "web addresses"},
+// sourceTexts say how many sources of a kind there are.
+var sourceTexts = map[cm.SourceKind]string{
+	cm.SourcePicture: "%d pictures", cm.SourceSound: "%d sounds", cm.SourceVideo: "%d films", cm.SourceFile: "%d files", cm.SourceCite: "%d citations", cm.SourceWeb: "%d web addresses",
 }
 
 // tagsOf gives the tags of a concept in their order.
@@ -144,7 +144,7 @@ type extras struct {
 
 // noteMark gives the mark of a note.
 func noteMark(note string, card *cm.NoteCard) Mark {
-	mark := Mark{Sign: "note", Says: "a note", Hint: shortened(note)}
+	mark := Mark{Sign: "note", Says: t("a note"), Hint: shortened(note)}
 	if card != nil {
 		mark.Colour = card.Colour
 	}
@@ -154,19 +154,19 @@ func noteMark(note string, card *cm.NoteCard) Mark {
 // maxTaskMark is how many characters of a task are shown in its mark.
 const maxTaskMark = 24
 
-func taskMark(t *cm.Task) Mark {
-	mark := Mark{Sign: "task", Says: "a task"}
-	if t.Done {
-		mark.Sign, mark.Says = "done", "a task that is done"
+func taskMark(task *cm.Task) Mark {
+	mark := Mark{Sign: "task", Says: t("a task")}
+	if task.Done {
+		mark.Sign, mark.Says = "done", t("a task that is done")
 	}
 	var parts []string
-	for _, words := range []string{t.Who, t.When} {
+	for _, words := range []string{task.Who, task.When} {
 		if words != "" {
 			parts = append(parts, words)
 		}
 	}
 	mark.Words = shortenedTo(strings.Join(parts, ", "), maxTaskMark)
-	for _, words := range []string{t.What, t.Who, t.When, t.Lasts.Words()} {
+	for _, words := range []string{task.What, task.Who, task.When, task.Lasts.Words()} {
 		if words != "" {
 			mark.Says += ", " + words
 		}
@@ -211,10 +211,10 @@ func (g *meanings) of(c *cm.Concept) (e extras) {
 			e.marks = append(e.marks, Mark{Sign: "words", Words: words, Says: words})
 		}
 	}
-	for _, t := range g.tagsOf(c) {
-		name := t.Name.For(g.lang, g.m.Language)
+	for _, tag := range g.tagsOf(c) {
+		name := tag.Name.For(g.lang, g.m.Language)
 		first, _ := utf8.DecodeRuneInString(name)
-		e.marks = append(e.marks, Mark{Sign: "tag", Words: strings.ToUpper(string(first)), Says: "tagged " + name, Tag: t.ID, Colour: t.Colour})
+		e.marks = append(e.marks, Mark{Sign: "tag", Words: strings.ToUpper(string(first)), Says: t("tagged %s", name), Tag: tag.ID, Colour: tag.Colour})
 	}
 	return e
 }
@@ -273,20 +273,15 @@ func (t Talk) Parts() []Mark {
 
 // Says gives the talk as it is heard after the words of the thing: each part with
 // a comma before it.
-func (t Talk) Says() string {
+func (k Talk) Says() string {
 	words := ""
-	say := func(n int, one, several string) {
-		switch {
-		case n == 1:
-			words += ", 1 " + one
-		case n > 1:
-			words += ", " + strconv.Itoa(n) + " " + several
+	for i, n := range [...]int{k.Comments, k.For, k.Against, k.VisitorsFor, k.VisitorsAgainst} {
+		if n > 0 {
+			words += ", " + t(talkTexts[i], n)
 		}
 	}
-	say(t.Comments, "comment", "comments")
-	say(t.For, "agrees", "agree")
-	say(t.Against, "disagrees", "disagree")
-	say(t.VisitorsFor, "visitor agrees", "visitors agree")
-	say(t.VisitorsAgainst, "visitor disagrees", "visitors disagree")
 	return words
 }
+
+// talkTexts say how many comments and votes there are, in the order of Talk.Says.
+var talkTexts = [...]string{"%d comments", "%d agree", "%d disagree", "%d visitors agree", "%d visitors disagree"}

@@ -198,8 +198,9 @@ func (w *writer) image(i *display.Image) {
 	}
 	w.box(i.Box)
 	w.put(` preserveAspectRatio="xMidYMid meet">`)
-	w.hint(i.Says)
-	w.put("</image>")
+	w.put("<title>")
+	w.text(i.Says)
+	w.put("</title></image>")
 }
 
 // paint writes how a primitive is painted that has no class to say so.

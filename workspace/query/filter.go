@@ -9,16 +9,16 @@ import (
 
 // filterWords says what a filter asks for.
 func (s Reading) filterWords(f *cm.Filter) string {
-	words, join := "", " and "
+	words, join := "", " "+s.t("and")+" "
 	if f.Match == cm.MatchAny {
-		join = " or "
+		join = " " + s.t("or") + " "
 	}
 	for i, c := range f.Conditions {
 		if i > 0 {
 			words += join
 		}
 		if c.Not {
-			words += "not "
+			words += s.t("not") + " "
 		}
 		words += s.conditionWords(c)
 	}
@@ -29,9 +29,9 @@ func (s Reading) conditionWords(c cm.Condition) string {
 	named := func(none, sort string, name cm.Text, there bool) string {
 		switch {
 		case c.Value == "":
-			return none
+			return s.t(none)
 		case !there:
-			return "a " + sort + " that is gone"
+			return s.t("a " + sort + " that is gone")
 		}
 		return s.Map.Words(name)
 	}
@@ -54,15 +54,15 @@ func (s Reading) conditionWords(c cm.Condition) string {
 		if r == nil {
 			r = &cm.Region{}
 		}
-		return "in " + named("no region", "region", r.Title, there)
+		return s.t("in %s", named("no region", "region", r.Title, there))
 	case cm.AboutBranch:
-		return "below " + s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: id})
+		return s.t("below %s", s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: id}))
 	case cm.AboutLevel:
-		return "on level " + c.Value
+		return s.t("on level %s", c.Value)
 	case cm.AboutWords:
-		return "says “" + c.Value + "”"
+		return s.t("says “%s”", c.Value)
 	}
-	return hasWords[c.Value]
+	return s.t(hasWords[c.Value])
 }
 
 var hasWords = map[string]string{"note": "with a note", "remark": "with a remark", "source": "with a source", "time": "with a time", "task": "with a task", "open-task": "with something to do",
@@ -72,7 +72,7 @@ var hasWords = map[string]string{"note": "with a note", "remark": "with a remark
 // all of one kind or tag.
 func (s Reading) filterLens(asked LensAsked) (*Lens, error) {
 	f := &cm.Filter{Match: cm.MatchAll}
-	title := "Shown"
+	title := s.t("Shown")
 	switch kept, kind, tag := s.Map.Filters[asked.Filter], s.Map.Kinds[asked.Kind], s.Map.Tags[asked.Tag]; {
 	case kept != nil:
 		f, title = kept, s.Map.Words(kept.Name)
@@ -93,9 +93,9 @@ func (s Reading) filterLens(asked LensAsked) (*Lens, error) {
 		}
 	}
 	found := s.Structure.Matches(f)
-	v := &Lens{Title: title, Says: s.filterWords(f) + ": " + counted(len(found), "concept", "concepts"), Hide: f.Hide, Keep: []string{}}
+	v := &Lens{Title: title, Says: s.filterWords(f) + ": " + s.t("%d concepts", len(found)), Hide: f.Hide, Keep: []string{}}
 	if len(f.Conditions) == 0 {
-		v.Says = counted(len(found), "concept", "concepts")
+		v.Says = s.t("%d concepts", len(found))
 	}
 	for _, id := range cm.SortedIDs(found) {
 		v.Keep = append(v.Keep, "c-"+string(id))
@@ -118,6 +118,6 @@ func (s Reading) linkKindLens(k *cm.Kind) *Lens {
 			}
 		}
 	}
-	v.Says = counted(n, "link", "links")
+	v.Says = s.t("%d links", n)
 	return v
 }

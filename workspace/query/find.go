@@ -71,7 +71,7 @@ func (s Reading) Replaced(seek, with string) Replacement {
 		parts := likeness.Parted(words, seek)
 		after, fits := likeness.Replaced(words, seek, with, 4*cm.MaxNote)
 		if !fits && v.Fault == "" {
-			v.Fault = "In “" + short(words) + "” there would be no room for so many words."
+			v.Fault = s.t("In “%s” there would be no room for so many words.", short(words))
 			v.Changes = nil
 		}
 		if after == words || v.Fault != "" {
@@ -97,7 +97,7 @@ func (s Reading) Replaced(seek, with string) Replacement {
 			_, err = edit.Apply(s.Map, []edit.Operation{op}, nil)
 		}
 		if err != nil {
-			v.Fault = "In “" + short(words) + "” that cannot be done. " + err.Error()
+			v.Fault = s.t("In “%s” that cannot be done. %s", short(words), err)
 			v.Changes = nil
 			return
 		}

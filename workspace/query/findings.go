@@ -101,5 +101,5 @@ func (s Reading) wordsOf(key cm.Key) string {
 			return words
 		}
 	}
-	return "without words"
+	return s.t("without words")
 }

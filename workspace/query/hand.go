@@ -2,7 +2,6 @@ package query
 
 import (
 	"context"
-	"fmt"
 	"strings"
 	"time"
 
@@ -120,7 +119,7 @@ func HandLinksOf(ctx context.Context, w *workspace.Workspace, who workspace.Pers
 	for i, a := range did[:min(len(did), maxVisitors)] {
 		v := visitorView{ID: workspace.SpeakerOf(m.ID, a.Author, true), Count: a.Entries, Latest: a.Latest}
 		if v.Name = m.NameOf(v.ID); v.Name == "" {
-			v.Name = fmt.Sprintf("Visitor %d", len(did)-i)
+			v.Name = who.Says().Sprintf("Visitor %d", len(did)-i)
 		}
 		all.Visitors = append(all.Visitors, v)
 	}

@@ -54,10 +54,10 @@ func (s Reading) Ideas(ctx context.Context, w *workspace.Workspace, who workspac
 		return "", nil, err
 	}
 	for _, e := range elsewhere {
-		offer(ideas.Idea{Phrase: strings.TrimSpace(e.Phrase), Noun: e.Noun}, "said on “"+e.Map+"”")
+		offer(ideas.Idea{Phrase: strings.TrimSpace(e.Phrase), Noun: e.Noun}, s.t("said on “%s”", e.Map))
 	}
 	for _, i := range w.Ideas.Offer(words, s.Map.Language) {
-		offer(i, "from the small word net that comes with Mevrin")
+		offer(i, s.t("from the small word net that comes with Mevrin"))
 	}
 	return words, all, nil
 }

@@ -34,7 +34,7 @@ func (s Reading) figuresOf(concept cm.ID, limit *work.Limit) []Figure {
 			}
 		}
 		if best == "" {
-			return "none"
+			return s.t("none")
 		}
 		return fmt.Sprintf("%s (%d)", s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: best}), of[best])
 	}
@@ -46,7 +46,7 @@ func (s Reading) figuresOf(concept cm.ID, limit *work.Limit) []Figure {
 			}
 		}
 		if best == "" || of[best] == 0 {
-			return "none", ""
+			return s.t("none"), ""
 		}
 		own := ""
 		if concept != "" {
@@ -67,7 +67,7 @@ func (s Reading) figuresOf(concept cm.ID, limit *work.Limit) []Figure {
 		"levels":       {Value: strconv.Itoa(st.Depth()), Lens: "levels"},
 		"widest":       {Value: pick(size), Lens: "branches"},
 		"deepest":      {Value: pick(depth), Lens: "branches"},
-		"groups":       {Value: fmt.Sprintf("%d (modularity %.2f)", len(groups), modularity), Lens: "groups"},
+		"groups":       {Value: s.t("%d (modularity %.2f)", len(groups), modularity), Lens: "groups"},
 	}
 	if concept != "" {
 		place := st.Places[concept]
@@ -112,9 +112,9 @@ func (s Reading) lens(what string, chosen []cm.ID, steps int, view scene.View, l
 	st := s.Structure
 	switch what {
 	case "levels":
-		v := &Lens{Title: "Levels", Says: fmt.Sprintf("%d levels, counted from the focus concept", st.Depth()), Numbers: map[cm.ID]string{}}
+		v := &Lens{Title: s.t("Levels"), Says: s.t("%d levels, counted from the focus concept", st.Depth()), Numbers: map[cm.ID]string{}}
 		if st.Depth() == 0 {
-			v.Says = "no focus concept is chosen yet, so there are no levels"
+			v.Says = s.t("no focus concept is chosen yet, so there are no levels")
 		}
 		if v.Bands = scene.Bands(s.Seen(view), st.Depth()); v.Bands == nil {
 			v.Tints = map[cm.ID]int{}
@@ -126,18 +126,18 @@ func (s Reading) lens(what string, chosen []cm.ID, steps int, view scene.View, l
 		}
 		return v, nil
 	case "branches":
-		v := &Lens{Title: "Branches", Tints: map[cm.ID]int{}}
+		v := &Lens{Title: s.t("Branches"), Tints: map[cm.ID]int{}}
 		tops, _, _ := st.Branches()
 		for id, p := range st.Places {
 			if at := slices.Index(tops, p.Branch); at >= 0 {
 				v.Tints[id] = at
 			}
 		}
-		v.Says = counted(len(tops), "branch", "branches")
+		v.Says = s.t("%d branches", len(tops))
 		return v, nil
 	case "groups":
 		groups, modularity := st.Groups(limit)
-		v := &Lens{Title: "Groups", Says: fmt.Sprintf("%s that belong together by their links; modularity %.2f", counted(len(groups), "group", "groups"), modularity), Tints: map[cm.ID]int{}}
+		v := &Lens{Title: s.t("Groups"), Says: s.t("%s that belong together by their links; modularity %.2f", s.t("%d groups", len(groups)), modularity), Tints: map[cm.ID]int{}}
 		for i, g := range groups {
 			for _, id := range g {
 				v.Tints[id] = i
@@ -146,7 +146,7 @@ func (s Reading) lens(what string, chosen []cm.ID, steps int, view scene.View, l
 		return v, nil
 	case "cross":
 		ids := st.CrossLinks()
-		v := &Lens{Title: "Cross-links", Says: counted(len(ids), "link between branches", "links between branches"), Keep: []string{}}
+		v := &Lens{Title: s.t("Cross-links"), Says: s.t("%d links between branches", len(ids)), Keep: []string{}}
 		for _, id := range ids {
 			v.keepLink(s.Map.Links[id])
 		}
@@ -163,7 +163,7 @@ func (s Reading) lens(what string, chosen []cm.ID, steps int, view scene.View, l
 		}
 		steps = min(max(steps, 1), maxSteps)
 		near := st.Near(chosen[0], steps)
-		v := &Lens{Title: "Neighbours of " + name(chosen[0]), Says: fmt.Sprintf("%d within %s", len(near)-1, counted(steps, "step", "steps")), Keep: []string{}}
+		v := &Lens{Title: s.t("Neighbours of %s", name(chosen[0])), Says: s.t("%d within %s", len(near)-1, s.t("%d steps", steps)), Keep: []string{}}
 		for _, id := range cm.SortedIDs(near) {
 			v.Keep = append(v.Keep, "c-"+string(id))
 		}
@@ -190,7 +190,7 @@ func (s Reading) lens(what string, chosen []cm.ID, steps int, view scene.View, l
 			}
 			return nil, cm.Refusef("Nothing joins “%s” and “%s”.", name(chosen[0]), name(chosen[1]))
 		}
-		v := &Lens{Title: "From " + name(chosen[0]) + " to " + name(chosen[1]), Says: s.wayWords(chosen[0], way), Keep: []string{"c-" + string(chosen[0])}}
+		v := &Lens{Title: s.t("From %s to %s", name(chosen[0]), name(chosen[1])), Says: s.wayWords(chosen[0], way), Keep: []string{"c-" + string(chosen[0])}}
 		for _, p := range way {
 			v.Keep = append(v.Keep, "l-"+string(p.Strand.Link), "c-"+string(p.Subject), "c-"+string(p.Object))
 		}
@@ -202,7 +202,7 @@ func (s Reading) lens(what string, chosen []cm.ID, steps int, view scene.View, l
 // untidy shows what is hard to read in the drawing.
 func (s Reading) untidy(view scene.View, limit *work.Limit) *Lens {
 	u := scene.UntidyOf(s.Seen(view), limit)
-	v := &Lens{Title: "Untidy spots", Keep: []string{}}
+	v := &Lens{Title: s.t("Untidy spots"), Keep: []string{}}
 	for _, p := range u.Slips {
 		v.Keep = append(v.Keep, "c-"+string(p[0]), "c-"+string(p[1]))
 	}
@@ -212,8 +212,8 @@ func (s Reading) untidy(view scene.View, limit *work.Limit) *Lens {
 	for _, p := range u.Crossings {
 		v.Keep = append(v.Keep, "l-"+string(p[0]), "l-"+string(p[1]))
 	}
-	v.Says = fmt.Sprintf("%s; %s; %s; words and slips take %.0f %% of the room", counted(u.Crossed, "crossing", "crossings"),
-		counted(len(u.Slips)+len(u.Words), "overlap", "overlaps"), counted(len(u.Through), "line through a slip", "lines through slips"), 100*u.Used)
+	v.Says = s.t("%s; %s; %s; words and slips take %.0f %% of the room", s.t("%d crossings", u.Crossed),
+		s.t("%d overlaps", len(u.Slips)+len(u.Words)), s.t("%d lines through slips", len(u.Through)), 100*u.Used)
 	return v
 }
 
@@ -227,7 +227,7 @@ func (s Reading) pair(at int, limit *work.Limit) (*Lens, error) {
 	p := pairs[at]
 	name := func(id cm.ID) string { return s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: id}) }
 	return &Lens{
-		Title: fmt.Sprintf("“%s” and “%s”", name(p[0]), name(p[1])), Says: fmt.Sprintf("does one say something about the other? Ctrl+L links them (pair %d of %d)", at+1, len(pairs)),
+		Title: s.t("“%s” and “%s”", name(p[0]), name(p[1])), Says: s.t("does one say something about the other? Ctrl+L links them (pair %d of %d)", at+1, len(pairs)),
 		Keep: []string{"c-" + string(p[0]), "c-" + string(p[1])}, Choose: []string{"c-" + string(p[0]), "c-" + string(p[1])}, Next: at + 1,
 	}, nil
 }
@@ -237,13 +237,6 @@ func (v *Lens) keepLink(l *cm.Link) {
 	for _, e := range l.Ends() {
 		v.Keep = append(v.Keep, "c-"+string(e.Concept))
 	}
-}
-
-func counted(n int, one, many string) string {
-	if n == 1 {
-		return "1 " + one
-	}
-	return strconv.Itoa(n) + " " + many
 }
 
 // wayWords reads a way as one sentence.
@@ -266,7 +259,7 @@ func (s Reading) wayWords(at cm.ID, way []structure.Proposition) string {
 
 // numbered shows a figure of each concept beside its slip.
 func (s Reading) numbered(what string, limit *work.Limit) *Lens {
-	v := &Lens{Title: "Links that meet", Numbers: map[cm.ID]string{}}
+	v := &Lens{Title: s.t("Links that meet"), Numbers: map[cm.ID]string{}}
 	of := map[cm.ID]float64{}
 	if what == "meet" {
 		for id, n := range s.Structure.Degrees() {
@@ -274,7 +267,7 @@ func (s Reading) numbered(what string, limit *work.Limit) *Lens {
 			v.Numbers[id] = strconv.Itoa(n)
 		}
 	} else {
-		v.Title = "Holding the map together"
+		v.Title = s.t("Holding the map together")
 		of = s.Structure.Betweenness(limit)
 		for id, b := range of {
 			v.Numbers[id] = strconv.FormatFloat(b, 'f', 2, 64)
@@ -286,7 +279,7 @@ func (s Reading) numbered(what string, limit *work.Limit) *Lens {
 		}
 	}
 	if v.Most != "" {
-		v.Says = "most of all: " + s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: v.Most})
+		v.Says = s.t("most of all: %s", s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: v.Most}))
 	}
 	return v
 }

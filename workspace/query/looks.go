@@ -31,6 +31,9 @@ var (
 	meanings = []Choice{{"", "their kind", ""}, {"branch", "their branch", ""}, {"level", "their level", ""}, {"tag", "their first tag", ""}}
 )
 
+// Tables gives the tables of choices whose names are messages.
+func Tables() []any { return []any{Dresses, papers, meanings, patternNames, hasWords} }
+
 func (s Reading) describeLook(v *Margin, concepts []cm.ID) {
 	v.Look, v.Dresses, v.Papers, v.Meanings = s.Map.Look, Dresses, papers, meanings
 	v.Colours = cm.OwnColours{Paper: display.Colour(s.Map.Look, "paper"), Slip: display.Colour(s.Map.Look, "slip"), Ink: display.Colour(s.Map.Look, "ink")}

@@ -128,9 +128,9 @@ func (s Reading) figuresFor(ctx context.Context, concept *cm.Concept) (all []Fig
 	})
 	var refusal *cm.Refusal
 	if errors.As(err, &refusal) {
-		none = refusal.Error()
+		none = s.t(refusal.Key, refusal.Args...)
 	} else if err != nil {
-		none = "Others are computing something large just now. Please open this again in a moment."
+		none = s.t("Others are computing something large just now. Please open this again in a moment.")
 	}
 	return all, none
 }

@@ -48,6 +48,6 @@ func (s Reading) describeOrder(v *Margin, concepts []cm.ID) {
 		}
 	}
 	for _, p := range cm.Patterns {
-		o.Patterns = append(o.Patterns, patternView{p, patternNames[p], p == s.Map.Pattern, p == own})
+		o.Patterns = append(o.Patterns, patternView{p, s.t(patternNames[p]), p == s.Map.Pattern, p == own})
 	}
 }

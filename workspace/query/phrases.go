@@ -30,7 +30,7 @@ func (s Reading) Offered(ctx context.Context, w *workspace.Workspace, who worksp
 		out.Elsewhere, err = w.Store.For(who.Scope).PhrasesElsewhere(ctx, s.Map.ID)
 	}
 	if all := kinds.Phrases(s.Map); len(all) > 0 {
-		out.Groups = append(out.Groups, phraseGroup{"For this key", all})
+		out.Groups = append(out.Groups, phraseGroup{s.t("For this key"), all})
 	}
 	for _, o := range offers {
 		out.Groups = append(out.Groups, phraseGroup{o.Title, o.Phrases})

@@ -81,7 +81,7 @@ func (s *said) of(on cm.Key) Talk {
 	v := Talk{Element: workspace.Element(on), On: on}
 	about := on
 	if on.Kind == cm.EntityMap {
-		about.ID, v.Words = "", "the map"
+		about.ID, v.Words = "", s.t("the map")
 	} else {
 		v.Words = s.nameOf(on)
 	}
@@ -139,7 +139,7 @@ func (s *said) listed() []talkedView {
 				one.Element, one.About = workspace.Element(key), s.nameOf(key)
 			}
 			if t.On.Kind == cm.EntityMap {
-				one.About = "the map"
+				one.About = s.t("the map")
 			}
 			all = append(all, one)
 		}

@@ -138,7 +138,7 @@ func (s Reading) guideOf(route, stop cm.ID) Guide {
 	for _, id := range cm.SortedIDs(s.Map.Routes) {
 		name := s.Map.Words(s.Map.Routes[id].Title)
 		if name == "" {
-			name = "A route without a title"
+			name = s.t("A route without a title")
 		}
 		v.Routes = append(v.Routes, routeRow{id, name})
 	}

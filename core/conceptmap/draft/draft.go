@@ -3,6 +3,7 @@ package draft
 import (
 	"maps"
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/message"
 	"slices"
 )
 
@@ -24,7 +25,7 @@ type Draft struct {
 	Map     *cm.Map
 	Touched map[cm.Key]bool
 	Moves   []Moved
-	Notices []string
+	Notices []message.Message
 }
 
 // New begins a draft that is a map so far.
@@ -194,9 +195,10 @@ func (d *Draft) CheckLink(l *cm.Link) error {
 }
 
 // Notice says something that the person should hear about.
-func (d *Draft) Notice(words string) {
-	if !slices.Contains(d.Notices, words) {
-		d.Notices = append(d.Notices, words)
+func (d *Draft) Notice(key string, args ...any) {
+	said := message.Of(key, args...)
+	if !slices.ContainsFunc(d.Notices, func(m message.Message) bool { return m.String() == said.String() }) {
+		d.Notices = append(d.Notices, said)
 	}
 }
 

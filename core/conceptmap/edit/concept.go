@@ -162,7 +162,7 @@ func (op *MergeConcepts) apply(d *editing) error {
 	}
 	keep.Amount, keep.Lasts, keep.When = cmp.Or(keep.Amount, gone.Amount), cmp.Or(keep.Lasts, gone.Lasts), cmp.Or(keep.When, gone.When)
 	if keep.Task != nil && gone.Task != nil {
-		d.Notice("Both had a task; the one that is left is that of “" + d.Map.Words(keep.Label) + "”.")
+		d.Notice("Both had a task; the one that is left is that of “%s”.", d.Map.Words(keep.Label))
 	}
 	keep.NoteCard, keep.Task = cmp.Or(keep.NoteCard, gone.NoteCard), cmp.Or(keep.Task, gone.Task)
 	if err := d.joinNotes(&keep.Note, gone.Note); err != nil {

@@ -65,7 +65,7 @@ func (d *editing) correctInk(l *cm.Look) error {
 		return cm.Refusef("No ink can be read on this paper and on these slips alike. Choose them more alike, or lighter, or darker.")
 	}
 	if next.Ink != l.Own.Ink {
-		d.Notice("The ink was made " + map[bool]string{true: "darker", false: "lighter"}[shade.Luminance(next.Ink) < shade.Luminance(l.Own.Ink)] + ", so that words can be read: " + next.Ink + ".")
+		d.Notice(map[bool]string{true: "The ink was made darker, so that words can be read: %s.", false: "The ink was made lighter, so that words can be read: %s."}[shade.Luminance(next.Ink) < shade.Luminance(l.Own.Ink)], next.Ink)
 	}
 	l.Own = &next
 	return nil

@@ -97,7 +97,7 @@ func (d *editing) absorb(l, twin *cm.Link) {
 	d.Put(&next)
 	d.redirectRefs(cm.Key{Kind: cm.EntityLink, ID: l.ID}, twin.ID)
 	d.DropLink(l.ID)
-	d.Notice("A sentence that stood there twice stands there once now: “" + d.Map.Words(twin.Phrase) + "”.")
+	d.Notice("A sentence that stood there twice stands there once now: “%s”.", d.Map.Words(twin.Phrase))
 }
 
 // remapMains lets main strands through a link follow its ends to their heirs.

@@ -54,7 +54,7 @@ func (op *AddIdea) apply(d *editing) error {
 	}
 	if known, ok := d.meant[op.Concept]; ok {
 		if op.Under == "" {
-			d.Notice("“" + d.Map.Words(d.Map.Concepts[known].Label) + "” is on the map already.")
+			d.Notice("“%s” is on the map already.", d.Map.Words(d.Map.Concepts[known].Label))
 			return nil
 		}
 		if known == op.Under {

@@ -4,6 +4,7 @@ import (
 	"maps"
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/conceptmap/draft"
+	"mevrin/core/message"
 	"slices"
 )
 
@@ -14,7 +15,7 @@ type Outcome struct {
 	Moved   []draft.Moved
 	// Notices says in plain words what the person should hear about: what was
 	// dropped on the way, or left alone by an undo.
-	Notices []string
+	Notices []message.Message
 }
 
 // OutcomeOf compares a draft with what it began as.

@@ -6,6 +6,7 @@ import (
 	"maps"
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/conceptmap/draft"
+	"mevrin/core/message"
 	"slices"
 	"strings"
 )
@@ -32,11 +33,11 @@ func Invert(m *cm.Map, changes []Change) Outcome {
 		u.checkDangling()
 	}
 	if len(u.kept) > 0 {
-		return Outcome{Map: m, Notices: []string{"Nothing was undone: " + sentence(u.kept) + " been worked on since by someone else."}}
+		return Outcome{Map: m, Notices: []message.Message{message.Of(worked[len(u.kept) > 1], strings.Join(u.kept, ", "))}}
 	}
 	u.Settle()
 	if len(u.left) > 0 {
-		u.Notice("Left as it is, since it was changed by someone else: " + strings.Join(u.left, ", ") + ".")
+		u.Notice("Left as it is, since it was changed by someone else: %s.", strings.Join(u.left, ", "))
 	}
 	return OutcomeOf(u.Draft)
 }
@@ -46,16 +47,16 @@ func Invert(m *cm.Map, changes []Change) Outcome {
 // stays, and is named in the notices; all else goes as Invert has it.
 func TakeBack(m *cm.Map, entries [][]Change) Outcome {
 	now, touched, said := m, map[cm.Key]bool{}, map[string]bool{}
-	var notices []string
+	var notices []message.Message
 	for _, changes := range slices.Backward(entries) {
 		out := Invert(now, changes)
 		for _, c := range out.Changes {
 			touched[c.Key] = true
 		}
-		for _, words := range out.Notices {
-			if !said[words] {
+		for _, one := range out.Notices {
+			if words := one.String(); !said[words] {
 				said[words] = true
-				notices = append(notices, words)
+				notices = append(notices, one)
 			}
 		}
 		now = out.Map
@@ -238,10 +239,8 @@ func (u *undoing) describe(key cm.Key, state Fields) string {
 	}
 }
 
-func sentence(things []string) string {
-	verb := " has"
-	if len(things) > 1 {
-		verb = " have"
-	}
-	return strings.Join(things, ", ") + verb
+// worked says that one thing, or several, are left since they were worked on.
+var worked = map[bool]string{
+	false: "Nothing was undone: %s has been worked on since by someone else.",
+	true:  "Nothing was undone: %s have been worked on since by someone else.",
 }

@@ -2,6 +2,8 @@
 // Reading aloud by the browser's own voice, sentence by sentence; what is being
 // read is marked.
 
+import { t } from '../sync/messages.js';
+
 /** @typedef {{words: string, elements: string[]}} Spoken */
 
 /** How long a voice may take to begin, in ms, before it is taken to be missing. */
@@ -22,7 +24,7 @@ export class Aloud {
   read(sentences, language) {
     this.stop();
     const voice = window.speechSynthesis;
-    if (!voice) return this.on.failed('This browser cannot read aloud.');
+    if (!voice) return this.on.failed(t('This browser cannot read aloud.'));
     const turn = ++this.turn;
     let begun = false;
     this.reading = true;
@@ -40,7 +42,7 @@ export class Aloud {
       said.onerror = (e) => {
         if (turn !== this.turn || e.error === 'canceled' || e.error === 'interrupted') return;
         this.stop();
-        this.on.failed('This browser has no voice to read with.');
+        this.on.failed(t('This browser has no voice to read with.'));
       };
       voice.speak(said);
     };
@@ -48,7 +50,7 @@ export class Aloud {
     window.setTimeout(() => {
       if (turn !== this.turn || begun || !this.reading) return;
       this.stop();
-      this.on.failed('This browser has no voice to read with.');
+      this.on.failed(t('This browser has no voice to read with.'));
     }, patience);
   }
 

@@ -4,6 +4,7 @@
 // @below (whether what hangs from it follows), and ids of new things (@k1, and so on: each its own).
 
 import { newID } from '../sync/ids.js';
+import { t } from '../sync/messages.js';
 
 /** @typedef {import('../pages/main.js').App} App */
 
@@ -41,10 +42,10 @@ export function filled(app, steps, given = {}) {
 export async function send(app, control, given) {
   const ops = filled(app, control.dataset.steps ?? '[]', given);
   if (!ops) {
-    app.notice(control.dataset.lacks ?? 'Select something first.');
+    app.notice(control.dataset.lacks ?? t('Select something first.'));
     return false;
   }
   const ok = await app.send(ops, []);
-  if (ok && control.dataset.said) app.notice(control.dataset.said, { words: 'Undo', act: () => app.back('undo') });
+  if (ok && control.dataset.said) app.notice(control.dataset.said, { words: t('Undo'), act: () => app.back('undo') });
   return ok;
 }

@@ -4,6 +4,7 @@
 // concepts, or a source of the concept selected.
 
 import { newID } from '../sync/ids.js';
+import { t } from '../sync/messages.js';
 
 /** @typedef {import('../pages/main.js').App} App */
 /** @typedef {{concepts: {id: string, label: string, x: number, y: number}[], links: {from: string[], to: string[], phrase: string, heads: string}[]}} Part */
@@ -91,7 +92,7 @@ export function listenToClipboard(app, remove) {
     e.preventDefault();
     return true;
   };
-  document.addEventListener('copy', (e) => { if (copy(e)) app.announce('Copied.'); });
+  document.addEventListener('copy', (e) => { if (copy(e)) app.announce(t('Copied.')); });
   document.addEventListener('cut', (e) => { if (copy(e)) remove(); });
   document.addEventListener('paste', (e) => {
     if (!here() || !e.clipboardData) return;
@@ -112,7 +113,7 @@ export function listenToClipboard(app, remove) {
 
 /** What comes from outside. @param {App} app @param {string} text */
 function takeText(app, text) {
-  if (!text.trim()) return app.notice('There is nothing on the clipboard that could go on a map.');
+  if (!text.trim()) return app.notice(t('There is nothing on the clipboard that could go on a map.'));
   if (app.chosen.only && /^(https?:\/\/|www\.)\S+$/i.test(text.trim())) return app.sources.address(text);
   app.jots.paste(text);
 }
@@ -123,6 +124,6 @@ export async function pasteHere(app) {
   try {
     takeText(app, await navigator.clipboard.readText());
   } catch {
-    app.notice('The browser keeps the clipboard to itself here: press Ctrl+V instead.');
+    app.notice(t('The browser keeps the clipboard to itself here: press Ctrl+V instead.'));
   }
 }

@@ -8,6 +8,7 @@ import { duplicate, pasteHere } from './clipboard.js';
 import { newID } from '../sync/ids.js';
 import * as joins from './joins.js';
 import { typeDeeds } from './labels.js';
+import { t } from '../sync/messages.js';
 
 /** @typedef {import('../pages/main.js').App} App */
 /** @typedef {(control?: HTMLElement) => boolean | void} Deed */
@@ -51,12 +52,12 @@ export function deedsOf(app) {
     'link-in-row': () => linkChosen(app),
     'link-to': () => {
       const from = concept();
-      if (from) app.pick.ask('Link it to which concept?', (to) => acts.newLink(app, from, to));
+      if (from) app.pick.ask(t('Link it to which concept?'), (to) => acts.newLink(app, from, to));
       return true;
     },
     'lead-end': (control) => {
       const [link] = app.chosen.links(), end = control?.dataset.end ?? '';
-      if (link) app.pick.ask('Lead this end to which concept?', (target) => {
+      if (link) app.pick.ask(t('Lead this end to which concept?'), (target) => {
         const l = app.model.links.get(link);
         if (l) app.lead.endTo(l, end, { target, x: 0, y: 0 });
         app.choose(`l-${link}`);
@@ -117,7 +118,7 @@ export function deedsOf(app) {
       const alone = document.body.classList.toggle('paper-alone');
       if (alone) document.documentElement.requestFullscreen?.().catch(() => { /* the window itself will do */ });
       else if (document.fullscreenElement) document.exitFullscreen();
-      app.announce(alone ? 'The paper alone. Escape brings the page back.' : 'The whole page.');
+      app.announce(alone ? t('The paper alone. Escape brings the page back.') : t('The whole page.'));
     },
     keys: () => { /** @type {HTMLDialogElement} */ (document.getElementById('keys')).showModal(); return true; },
     margin: () => app.showMargin(!!document.getElementById('margin')?.hidden),
@@ -128,7 +129,7 @@ export function deedsOf(app) {
     'column-large': (control) => {
       const large = document.body.classList.toggle('column-large');
       control?.setAttribute('aria-pressed', String(large));
-      app.announce(large ? 'The reading column alone.' : 'The paper is back.');
+      app.announce(large ? t('The reading column alone.') : t('The paper is back.'));
       return true;
     },
     'read-aloud': () => { app.readAloud(); return true; },
@@ -143,7 +144,7 @@ export function deedsOf(app) {
     'take-back': (c) => { app.guide.takeBack(c?.dataset.visitor ?? ''); return true; },
     'give-kind': (control) => {
       const concepts = app.chosen.concepts();
-      if (!concepts.length) return app.notice('Select the concepts first that are of this kind.');
+      if (!concepts.length) return app.notice(t('Select the concepts first that are of this kind.'));
       app.send([{ do: 'assign-kind', concepts, kind: control?.dataset.kind ?? '' }], []);
     },
     'set-hand': (control) => { app.send([{ do: 'set-hand', hand: control?.dataset.hand === 'plain' ? 'plain' : '' }], []); return true; },
@@ -188,7 +189,7 @@ function mend(app, control) {
   }
   if (steps) {
     app.send(JSON.parse(steps), []).then((ok) => {
-      if (ok) app.notice(`${control?.textContent ?? 'Done'}: done.`, { words: 'Undo', act: () => app.back('undo') });
+      if (ok) app.notice(t('%s: done.', control?.textContent ?? 'Done'), { words: t('Undo'), act: () => app.back('undo') });
     });
   }
   return true;
@@ -199,7 +200,7 @@ function mend(app, control) {
 function linkChosen(app) {
   const all = app.chosen.concepts();
   if (all.length > 2) return joins.linkInRow(app);
-  if (all.length !== 2) return app.notice('Select two concepts, one after the other, to link the first to the second.');
+  if (all.length !== 2) return app.notice(t('Select two concepts, one after the other, to link the first to the second.'));
   acts.newLink(app, all[0], all[1]);
   return true;
 }
@@ -210,7 +211,7 @@ function select(app, what) {
   const all = what === 'open' ? links.filter((l) => l.el.classList.contains('open')).map((l) => `l-${l.id}`)
     : what === 'cross' ? links.filter((l) => l.el.querySelector('.line.cross')).map((l) => `l-${l.id}`)
       : slips.filter((s) => what === 'all' || s.el.classList.contains('loose')).map((s) => `c-${s.id}`);
-  if (!all.length) return app.notice('There are none on the paper now.');
+  if (!all.length) return app.notice(t('There are none on the paper now.'));
   app.chosen.set(all);
-  app.announce(`${all.length} selected.`);
+  app.announce(t('%s selected.', all.length));
 }

@@ -5,6 +5,7 @@ import { newID } from '../sync/ids.js';
 import { limits } from '../sync/limits.js';
 import { linesOf } from '../paper/model.js';
 import { geometry, middle } from '../paper/provisional.js';
+import { t } from '../sync/messages.js';
 
 /** @typedef {import('../pages/main.js').App} App */
 /** @typedef {import('../paper/model.js').Slip} Slip */
@@ -62,7 +63,7 @@ export function askNoun(app, slip, value, done, cancelled) {
   slip.el.classList.add('waiting');
   app.reveal(slip.box);
   app.words.open({
-    voice: 'noun', x: slip.box.x + slip.box.w / 2, y: slip.box.y, value, most: limits.label, label: 'Words of the new concept',
+    voice: 'noun', x: slip.box.x + slip.box.w / 2, y: slip.box.y, value, most: limits.label, label: t('Words of the new concept'),
     done, cancelled,
   });
 }
@@ -126,10 +127,10 @@ export function newLinked(app, parent, place, typed) {
    * @param {string} phrase */
   const keepPhrase = (phrase) => {
     put(phrase, '');
-    app.notice(`“${phrase}” leads to a concept without words yet.`, { words: 'Name it', act: () => { app.choose(`c-${id}`); changeWords(app); } });
+    app.notice(t('“%s” leads to a concept without words yet.', phrase), { words: t('Name it'), act: () => { app.choose(`c-${id}`); changeWords(app); } });
   };
   const askPhrase = () => app.words.open({
-    voice: 'verb', ...middle(line.gap), value: typed?.phrase ?? '', most: limits.phrase, label: `Phrase from ${from.words || 'this concept'} to the new concept`,
+    voice: 'verb', ...middle(line.gap), value: typed?.phrase ?? '', most: limits.phrase, label: t('Phrase from %s to the new concept', from.words || t('this concept')),
     done: (phrase, how) => {
       // A click on the new slip goes on to its words.
       if (how === 'away' && !app.hand.pressedOn(slip)) return phrase ? keepPhrase(phrase) : app.discard(made);
@@ -142,12 +143,12 @@ export function newLinked(app, parent, place, typed) {
   const askWords = (phrase) => askNoun(app, slip, typed?.words ?? '', (words, how) => {
     if (!words && phrase) {
       if (how === 'away') return keepPhrase(phrase);
-      app.notice('What does the phrase lead to? Type the concept, or press Escape.');
+      app.notice(t('What does the phrase lead to? Type the concept, or press Escape.'));
       return askWords(phrase);
     }
     if (!words) return back();
     put(phrase, words);
-    app.announce(`${words} linked to ${from.words}${phrase ? ` with ${phrase}` : ', without words yet'}`);
+    app.announce(t('%s linked to %s%s', words, from.words, phrase ? ` with ${phrase}` : t(', without words yet')));
     if (how === 'tab') newLinked(app, id);
   }, back);
   if (!typed) return askPhrase();
@@ -179,7 +180,7 @@ export function newSibling(app, concept, value = '') {
       newSibling(app, concept, words);
     }));
     app.chosen.mark();
-    app.announce(`${words} added beside ${own.words}`);
+    app.announce(t('%s added beside %s', words, own.words));
     if (how === 'tab') newLinked(app, id);
   }, back);
 }
@@ -245,8 +246,8 @@ export function changeWords(app, value) {
   const focus = noun && /** @type {Slip} */ (thing).focus;
   app.words.open({
     voice: noun ? 'noun' : 'verb', x: b.x + b.w / 2, y: noun ? b.y : b.y + b.h / 2, value: value ?? thing.words, all: value === undefined,
-    focus, like: noun ? thing.el.querySelector('.noun') : null, width: noun && thing.el.dataset.wide ? b.w : 0, most: noun ? limits.label : limits.phrase, label: noun ? 'Words of the concept' : 'Linking phrase',
-    placeholder: noun && !thing.words ? 'Your main idea' : '',
+    focus, like: noun ? thing.el.querySelector('.noun') : null, width: noun && thing.el.dataset.wide ? b.w : 0, most: noun ? limits.label : limits.phrase, label: noun ? t('Words of the concept') : t('Linking phrase'),
+    placeholder: noun && !thing.words ? t('Your main idea') : '',
     done: (words, how) => {
       restore();
       if (words !== thing.words && (words || !noun)) {
@@ -260,7 +261,7 @@ export function changeWords(app, value) {
         });
         preview(app, element, words);
       } else if (!words && thing.words) {
-        app.notice('A concept needs at least one word. Delete takes it off the map.');
+        app.notice(t('A concept needs at least one word. Delete takes it off the map.'));
       }
       if (how === 'tab' && noun) newLinked(app, thing.id);
     },
@@ -288,13 +289,13 @@ export function remove(app) {
   const count = (/** @type {number} */ n, /** @type {string} */ what) => (n === 1 ? `a ${what}` : `${n} ${what}s`);
   const first = app.model.slips.get(concepts[0]);
   const parts = [];
-  if (seen.length === 1 && first?.words) parts.push(`“${first.words}”${below.length ? ` with ${below.length} tucked away` : ''}`);
+  if (seen.length === 1 && first?.words) parts.push(`“${first.words}”${below.length ? t(' with %s tucked away', below.length) : ''}`);
   else if (seen.length) parts.push(count(concepts.length, 'concept'));
   if (links.length + taken.length) parts.push(count(links.length + taken.length, 'link'));
   for (const e of [...concepts.map((c) => `c-${c}`), ...links.map((l) => `l-${l}`), ...taken.map((l) => `l-${l.id}`)]) app.model.get(e)?.el.classList.add('waiting');
   app.chosen.set([]);
   app.send([{ do: 'remove', concepts, links }], []);
-  app.notice(`${parts.join(' and ')} deleted.`, { words: 'Undo', act: () => app.back('undo') });
+  app.notice(t('%s deleted.', parts.join(' and ')), { words: t('Undo'), act: () => app.back('undo') });
 }
 
 /** The links meant: those selected, or those between the two concepts that are.
@@ -306,7 +307,7 @@ export function linksMeant(app) {
   return [...app.model.links.values()].filter((l) => (has(l.from, a) && has(l.to, b)) || (has(l.from, b) && has(l.to, a))).map((l) => l.id);
 }
 
-const which = 'Select a link, or two concepts that are linked.';
+const which = t('Select a link, or two concepts that are linked.');
 
 /** @param {App} app @param {Wire.Heads} heads */
 export function setHeads(app, heads) {
@@ -321,7 +322,7 @@ export function nextHeads(app) {
   if (!l) return app.notice(which);
   const next = /** @type {Record<string, Wire.Heads>} */ ({ one: 'both', both: 'none', none: 'one' })[l.heads] ?? 'one';
   setHeads(app, next);
-  app.announce({ one: 'One arrow', both: 'Arrows both ways', none: 'No arrow' }[next] ?? '');
+  app.announce({ one: t('One arrow'), both: t('Arrows both ways'), none: t('No arrow') }[next] ?? '');
 }
 
 /** @param {App} app */
@@ -347,7 +348,7 @@ export function freeLines(app) {
 export function rank(app, concept, step) {
   const own = app.model.slips.get(concept);
   const parent = own && app.model.parent(own);
-  if (!own || !parent) return app.announce('It has no siblings.');
+  if (!own || !parent) return app.announce(t('It has no siblings.'));
   app.send([{ do: 'step-rank', concept, step }], []);
 }
 

@@ -3,6 +3,7 @@
 
 import { askNoun, changeWords, linksMeant } from './edits.js';
 import { newID } from '../sync/ids.js';
+import { t } from '../sync/messages.js';
 
 /** @typedef {import('../pages/main.js').App} App */
 
@@ -10,7 +11,7 @@ import { newID } from '../sync/ids.js';
  * new link, which asks for its words, from there on. @param {App} app */
 export function insertInto(app) {
   const [link] = linksMeant(app), own = link ? app.model.links.get(link) : undefined;
-  if (!own) return app.notice('A concept fits between two others: select the link between them.');
+  if (!own) return app.notice(t('A concept fits between two others: select the link between them.'));
   const chosen = app.chosen.concepts();
   const old = own.to.find((e) => chosen.includes(e.concept)) ?? own.to[0];
   const id = newID('c'), next = newID('l');
@@ -39,7 +40,7 @@ export function ownLink(app, end) {
  * second one beside it. @param {App} app */
 export function secondLink(app) {
   const [link] = linksMeant(app), own = link ? app.model.links.get(link) : undefined;
-  if (!own) return app.notice('Select a link, or two concepts that are linked.');
+  if (!own) return app.notice(t('Select a link, or two concepts that are linked.'));
   const id = newID('l'), both = own.heads === 'both';
   app.send([{ do: 'second-link', link, new: id }], []).then((ok) => {
     if (!ok || !app.model.links.has(id)) return;
@@ -53,21 +54,21 @@ export function secondLink(app) {
 export function joinLinks(app, others) {
   const [keep, ...more] = app.chosen.links();
   const gone = others ? others.split(' ') : more;
-  if (!keep || !gone.length) return app.notice('Select two links that say the same from one concept, or to one.');
+  if (!keep || !gone.length) return app.notice(t('Select two links that say the same from one concept, or to one.'));
   app.chosen.set([`l-${keep}`]);
   app.send(gone.map((link) => ({ do: 'merge-links', keep, gone: link })), []).then((ok) => {
-    if (ok) app.notice(`${gone.length + 1} links are one phrase now.`, { words: 'Undo', act: () => app.back('undo') });
+    if (ok) app.notice(t('%s links are one phrase now.', gone.length + 1), { words: t('Undo'), act: () => app.back('undo') });
   });
 }
 
 /** Makes one concept of the two selected: the first stays. @param {App} app */
 export function mergeTwo(app) {
   const [keep, gone] = app.chosen.concepts();
-  if (app.chosen.list.length !== 2 || !gone) return app.notice('Select the two concepts that are one: the first keeps its words.');
-  const words = [keep, gone].map((id) => app.model.slips.get(id)?.words || 'a concept without words');
+  if (app.chosen.list.length !== 2 || !gone) return app.notice(t('Select the two concepts that are one: the first keeps its words.'));
+  const words = [keep, gone].map((id) => app.model.slips.get(id)?.words || t('a concept without words'));
   app.chosen.set([`c-${keep}`]);
   app.send([{ do: 'merge-concepts', keep, gone }], []).then((ok) => {
-    if (ok) app.notice(`“${words[1]}” is one with “${words[0]}” now.`, { words: 'Undo', act: () => app.back('undo') });
+    if (ok) app.notice(t('“%s” is one with “%s” now.', words[1], words[0]), { words: t('Undo'), act: () => app.back('undo') });
   });
 }
 
@@ -75,7 +76,7 @@ export function mergeTwo(app) {
  * were: first to second, second to third. @param {App} app */
 export function linkInRow(app) {
   const all = app.chosen.concepts();
-  if (all.length < 2) return app.notice('Select the concepts one after the other, in their order.');
+  if (all.length < 2) return app.notice(t('Select the concepts one after the other, in their order.'));
   const steps = all.slice(1).map((to, i) => ({ do: /** @type {const} */ ('add-link'), id: newID('l'), from: [{ id: newID('e'), concept: all[i] }], to: [{ id: newID('e'), concept: to }] }));
   app.send(steps, []).then((ok) => { if (ok) app.chosen.set(steps.map((s) => `l-${s.id}`)); });
 }
@@ -106,7 +107,7 @@ export class Split {
       this.dialog.showModal();
       this.dialog.querySelector('input')?.focus();
     } catch (e) {
-      this.app.notice(e instanceof TypeError ? 'The server cannot be reached just now. Nothing has changed.' : String(/** @type {Error} */ (e).message), undefined, true);
+      this.app.notice(e instanceof TypeError ? t('The server cannot be reached just now. Nothing has changed.') : String(/** @type {Error} */ (e).message), undefined, true);
     }
   }
 
@@ -115,7 +116,7 @@ export class Split {
     const words = /** @type {HTMLInputElement} */ (this.dialog.querySelector('#split-words')).value.trim();
     const fault = /** @type {HTMLElement} */ (this.dialog.querySelector('#split-fault'));
     if (!words) {
-      fault.textContent = 'The second one needs words of its own.';
+      fault.textContent = t('The second one needs words of its own.');
       fault.hidden = false;
       this.dialog.querySelector('input')?.focus();
       return;
@@ -155,7 +156,7 @@ export class Pick {
     const el = /** @type {HTMLElement} */ (document.getElementById('picking'));
     el.hidden = false;
     /** @type {HTMLElement} */ (el.firstElementChild).textContent = words;
-    this.app.announce(`${words} Arrow keys and Enter choose, Escape leaves it.`);
+    this.app.announce(t('%s Arrow keys and Enter choose, Escape leaves it.', words));
     this.app.desk.focus({ preventScroll: true });
   }
 

@@ -2,6 +2,7 @@
 // The keys of the paper.
 
 import * as acts from './edits.js';
+import { t } from '../sync/messages.js';
 
 /** @typedef {import('../pages/main.js').App} App */
 
@@ -90,10 +91,10 @@ export function listenToKeys(app) {
       else if (app.pick.wanted) app.pick.end();
       else if (document.body.classList.contains('paper-alone') && !app.chosen.list.length) app.do('paper-alone');
       else if (app.chosen.list.length) app.chosen.set([]);
-      else if (app.lens.close()) app.announce('The whole map again.');
+      else if (app.lens.close()) app.announce(t('The whole map again.'));
       else {
         app.desk.blur();
-        app.announce('Left the paper. Tab goes on through the page.');
+        app.announce(t('Left the paper. Tab goes on through the page.'));
       }
       return true;
     }

@@ -3,6 +3,7 @@
 // by the margin, by keys, and by dragging a side of a slip.
 
 import { svg } from '../paper/provisional.js';
+import { t } from '../sync/messages.js';
 
 /** @typedef {import('../pages/main.js').App} App */
 /** @typedef {import('../paper/pointer.js').Gesture} Gesture */
@@ -13,7 +14,7 @@ const around = 35; // of the words in an ordinary slip, as the server draws it
 /** Sets the labels of all concepts selected. @param {App} app @param {object} how */
 function setType(app, how) {
   const concepts = app.chosen.concepts();
-  if (!concepts.length) return app.notice('Select a concept first.');
+  if (!concepts.length) return app.notice(t('Select a concept first.'));
   app.send([{ do: 'set-type', concepts, ...how }], []);
 }
 
@@ -28,7 +29,7 @@ function step(app, by) {
     const size = Number(app.model.slips.get(id)?.el.dataset.size ?? 0), next = Math.max(-2, Math.min(4, size + by));
     if (next !== size) bySize.set(next, [...(bySize.get(next) ?? []), id]);
   }
-  if (!bySize.size) return app.notice(by > 0 ? 'That is as large as a label gets.' : 'That is as small as a label gets.');
+  if (!bySize.size) return app.notice(by > 0 ? t('That is as large as a label gets.') : t('That is as small as a label gets.'));
   app.send([...bySize].map(([size, concepts]) => ({ do: 'set-type', concepts, size })), []);
 }
 
@@ -72,14 +73,14 @@ export class Sides {
     const b = slip.box, k = 1 / this.app.view.k;
     this.group.replaceChildren(...[b.x, b.x + b.w].map((x, i) => {
       const el = svg('rect', { class: 'side', 'data-side': i ? 'right' : 'left', x: x - 6 * k, y: b.y + 10 * k, width: 12 * k, height: Math.max(8 * k, b.h - 20 * k) });
-      el.append(svg('title', {}, 'Drag to set the width; double-click for as wide as suits the words'));
+      el.append(svg('title', {}, t('Drag to set the width; double-click for as wide as suits the words')));
       return el;
     }));
     const p = this.picture(slip);
     if (!p) return;
     const corner = svg('path', { class: 'side corner', 'data-side': 'picture', d: `M${p.x + p.w - 11 * k} ${p.y + p.h}h${11 * k}v${-11 * k}`, 'stroke-width': 3 * k });
     const reach = svg('rect', { class: 'side reach', 'data-side': 'picture', x: p.x + p.w - 16 * k, y: p.y + p.h - 16 * k, width: 24 * k, height: 24 * k });
-    reach.append(svg('title', {}, 'Drag to make the picture larger or smaller'));
+    reach.append(svg('title', {}, t('Drag to make the picture larger or smaller')));
     this.group.append(corner, reach);
   }
 

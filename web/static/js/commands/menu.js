@@ -2,23 +2,25 @@
 // What can be done with a thing, offered where it is: by the right button, a
 // long press, or the menu key.
 
+import { t } from '../sync/messages.js';
+
 /** @typedef {import('../pages/main.js').App} App */
 
 /** @type {Record<string, [string, string, string, string][]>} what can be done, its icon, its words, its key */
 const offers = {
   concept: [
-    ['child', 'corner-down-right', 'Linked concept', 'Tab'], ['sibling', 'plus', 'Another beside it', 'Enter'], ['aim', 'navigation', 'On a side…', 'Ctrl+.'], ['link-to', 'spline', 'Link to…', ''],
-    ['rename', 'pencil', 'Change its words', 'F2'], ['duplicate', 'copy-plus', 'Duplicate', 'Ctrl+D'], ['branch', 'network', 'Select all below it', 'Ctrl+Shift+↓'], ['tuck', 'chevrons-down-up', 'Tuck away, bring back', 'Ctrl+Shift+↑'],
-    ['open-attached', 'paperclip', 'Open what is attached', 'Space'], ['comment-on', 'message-circle', 'Comment, vote', ''], ['pin', 'pin', 'Pin it, or let it go', ''], ['split', 'scissors', 'Split in two…', ''], ['focus-concept', 'crosshair', 'Make it the focus', ''], ['add-stop', 'flag', 'Add as a stop', 'Ctrl+Enter'], ['remove', 'trash-2', 'Delete', 'Del']],
+    ['child', 'corner-down-right', t('Linked concept'), 'Tab'], ['sibling', 'plus', t('Another beside it'), 'Enter'], ['aim', 'navigation', t('On a side…'), 'Ctrl+.'], ['link-to', 'spline', t('Link to…'), ''],
+    ['rename', 'pencil', t('Change its words'), 'F2'], ['duplicate', 'copy-plus', 'Duplicate', 'Ctrl+D'], ['branch', 'network', t('Select all below it'), 'Ctrl+Shift+↓'], ['tuck', 'chevrons-down-up', t('Tuck away, bring back'), 'Ctrl+Shift+↑'],
+    ['open-attached', 'paperclip', t('Open what is attached'), 'Space'], ['comment-on', 'message-circle', 'Comment, vote', ''], ['pin', 'pin', t('Pin it, or let it go'), ''], ['split', 'scissors', t('Split in two…'), ''], ['focus-concept', 'crosshair', t('Make it the focus'), ''], ['add-stop', 'flag', t('Add as a stop'), 'Ctrl+Enter'], ['remove', 'trash-2', 'Delete', 'Del']],
   link: [
-    ['rename', 'pencil', 'Change the phrase', 'F2'], ['insert', 'square-plus', 'Put a concept in between', 'Ctrl+Shift+↓'], ['reverse', 'repeat-2', 'Turn it round', 'Ctrl+Shift+←'], ['heads-next', 'arrow-left-right', 'One arrow, both, none', 'Ctrl+Shift+→'],
-    ['second-link', 'split', 'Make two links of it', 'Ctrl+Shift+↑'], ['free-lines', 'rotate-ccw', 'As it runs by itself', ''], ['open-attached', 'paperclip', 'Open what is attached', 'Space'], ['comment-on', 'message-circle', 'Comment', ''], ['add-stop', 'flag', 'Add as a stop', 'Ctrl+Enter'], ['remove', 'trash-2', 'Delete', 'Del']],
+    ['rename', 'pencil', t('Change the phrase'), 'F2'], ['insert', 'square-plus', t('Put a concept in between'), 'Ctrl+Shift+↓'], ['reverse', 'repeat-2', t('Turn it round'), 'Ctrl+Shift+←'], ['heads-next', 'arrow-left-right', t('One arrow, both, none'), 'Ctrl+Shift+→'],
+    ['second-link', 'split', t('Make two links of it'), 'Ctrl+Shift+↑'], ['free-lines', 'rotate-ccw', t('As it runs by itself'), ''], ['open-attached', 'paperclip', t('Open what is attached'), 'Space'], ['comment-on', 'message-circle', 'Comment', ''], ['add-stop', 'flag', t('Add as a stop'), 'Ctrl+Enter'], ['remove', 'trash-2', 'Delete', 'Del']],
   several: [
-    ['link-in-row', 'spline', 'Link them in their order', 'Ctrl+L'], ['merge', 'merge', 'Make one of them', 'Ctrl+M'], ['duplicate', 'copy-plus', 'Duplicate', 'Ctrl+D'], ['tuck', 'chevrons-down-up', 'Tuck away, bring back', 'Ctrl+Shift+↑'],
-    ['pin', 'pin', 'Pin them, or let them go', ''], ['fit-chosen', 'focus', 'Show them large', 'Home'], ['add-stop', 'flag', 'Add as one stop', 'Ctrl+Enter'], ['remove', 'trash-2', 'Delete', 'Del']],
+    ['link-in-row', 'spline', t('Link them in their order'), 'Ctrl+L'], ['merge', 'merge', t('Make one of them'), 'Ctrl+M'], ['duplicate', 'copy-plus', 'Duplicate', 'Ctrl+D'], ['tuck', 'chevrons-down-up', t('Tuck away, bring back'), 'Ctrl+Shift+↑'],
+    ['pin', 'pin', t('Pin them, or let them go'), ''], ['fit-chosen', 'focus', t('Show them large'), 'Home'], ['add-stop', 'flag', t('Add as one stop'), 'Ctrl+Enter'], ['remove', 'trash-2', 'Delete', 'Del']],
   paper: [
-    ['add-here', 'plus', 'New concept here', ''], ['paste-here', 'copy', 'Paste', 'Ctrl+V'], ['tidy-again', 'network', 'Put the map in order', 't'], ['fit', 'maximize', 'Show the whole map', 'f'], ['bring-back', 'chevrons-up-down', 'Bring back all that is tucked away', 'b'],
-    ['find', 'search', 'Find', '/'], ['paper-alone', 'expand', 'The paper alone', 'w'], ['undo', 'undo-2', 'Undo', 'Ctrl+Z'], ['redo', 'redo-2', 'Redo', 'Ctrl+Y'], ['keys', 'circle-help', 'All keys', '?']],
+    ['add-here', 'plus', t('New concept here'), ''], ['paste-here', 'copy', 'Paste', 'Ctrl+V'], ['tidy-again', 'network', t('Put the map in order'), 't'], ['fit', 'maximize', t('Show the whole map'), 'f'], ['bring-back', 'chevrons-up-down', t('Bring back all that is tucked away'), 'b'],
+    ['find', 'search', 'Find', '/'], ['paper-alone', 'expand', t('The paper alone'), 'w'], ['undo', 'undo-2', 'Undo', 'Ctrl+Z'], ['redo', 'redo-2', 'Redo', 'Ctrl+Y'], ['keys', 'circle-help', t('All keys'), '?']],
 };
 
 /** An icon as the templates write it. @param {string} name */

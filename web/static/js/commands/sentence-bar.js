@@ -7,6 +7,7 @@
 // the next, and the one just made is a single arrow key away.
 
 import { newID } from '../sync/ids.js';
+import { t } from '../sync/messages.js';
 
 /** @typedef {import('../pages/main.js').App} App */
 
@@ -148,6 +149,6 @@ export class Say {
     if (!accepted) return;
     const made = [...this.app.model.slips.values()].find((c) => c.words.replace(/\n/g, ' ').toLocaleLowerCase() === this.last.toLocaleLowerCase());
     if (made) this.app.choose(`c-${made.id}`);
-    this.app.announce(`Said: ${from.map((t) => t.words).join(', ')} ${phrase} ${to.map((t) => t.words).join(', ')}`);
+    this.app.announce(t('Said: %s %s %s', from.map((t) => t.words).join(', '), phrase, to.map((t) => t.words).join(', ')));
   }
 }

@@ -50,6 +50,7 @@ import { Sides } from '../commands/labels.js';
 import { View } from '../paper/view.js';
 import { Words } from '../paper/words.js';
 import { Writing } from '../panels/margin-fields.js';
+import { t } from '../sync/messages.js';
 
 /** @typedef {import('../sync/queue.js').Answer} Answer */
 
@@ -95,7 +96,7 @@ export class App {
       state: (word, waiting) => this.showState(word, waiting),
       viewed: () => this.redraw(),
       theirs: (window, chosen) => this.theirs.take(window, chosen),
-      told: (what) => this.notice(`${what.join(', ')}: somebody else has changed that too, and the later words stand.`),
+      told: (what) => this.notice(t('%s: somebody else has changed that too, and the later words stand.', what.join(', '))),
     });
     this.settings = new Settings();
     this.ground = new Ground(this);
@@ -208,7 +209,7 @@ export class App {
       this.words.finish('away');
       this.writing.send();
       const waiting = this.road.queue.length;
-      this.notice(waiting ? `${waiting} of your changes ${waiting === 1 ? 'is' : 'are'} on the way, kept in this browser until they arrive.` : 'All is saved. Every change is, as soon as it is made.');
+      this.notice(waiting ? t('%s of your changes %s on the way, kept in this browser until they arrive.', waiting, waiting === 1 ? 'is' : 'are') : t('All is saved. Every change is, as soon as it is made.'));
     });
     document.addEventListener('change', (e) => {
       const el = /** @type {HTMLSelectElement} */ (e.target);
@@ -222,7 +223,7 @@ export class App {
     });
     window.addEventListener('mevrin:asked', (e) => this.send([{ do: 'ask', question: /** @type {CustomEvent} */ (e).detail }], []));
     const mac = /Mac|iPhone|iPad/.test(navigator.platform);
-    if (mac) for (const el of document.querySelectorAll('.ctrl')) el.textContent = 'Command';
+    if (mac) for (const el of document.querySelectorAll('.ctrl')) el.textContent = t('Command');
   }
 
   /** Sends a gesture down the road. @param {Wire.Operation[]} operations @param {string[]} made what stands for it until it is answered
@@ -281,7 +282,7 @@ export class App {
     const only = this.chosen.only, thing = only && this.model.get(only);
     if (thing) {
       const what = only.startsWith('c-') ? 'Concept' : 'Link';
-      this.announce(`${what}: ${thing.el.getAttribute('aria-label') || thing.words || 'without words'}`);
+      this.announce(`${what}: ${thing.el.getAttribute('aria-label') || thing.words || t('without words')}`);
     }
     get('hints').textContent = this.plain ? '' : hintsFor(this.chosen.list);
   }
@@ -337,7 +338,7 @@ export class App {
   /** @private @param {string} word @param {number} waiting */
   showState(word, waiting) {
     const el = get('saved'), { aside } = this.road ?? { aside: [] };
-    el.textContent = word === 'saved' ? `Saved${aside.length ? `, ${aside.length} not taken` : ''}` : word === 'saving' ? 'Saving…' : `Waiting to be saved (${waiting})`;
+    el.textContent = word === 'saved' ? t('Saved%s', aside.length ? t(', %s not taken', aside.length) : '') : word === 'saving' ? t('Saving…') : t('Waiting to be saved (%s)', waiting);
     el.classList.toggle('trouble', word === 'waiting' || aside.length > 0);
     if (word !== 'waiting') this.answers.moved();
     if (word !== 'saved') this.flags(true, false);
@@ -354,10 +355,10 @@ export class App {
     try {
       const response = await fetch(`${this.base}/aloud?chosen=${this.chosen.only ?? ''}`);
       const { sentences, language } = await response.json();
-      if (!sentences?.length) return this.notice('There is nothing to read yet.');
+      if (!sentences?.length) return this.notice(t('There is nothing to read yet.'));
       this.aloud.read(sentences, language);
     } catch {
-      this.notice('The connection is away. Please try again when it is back.', undefined, true);
+      this.notice(t('The connection is away. Please try again when it is back.'), undefined, true);
     }
   }
 

@@ -2,6 +2,8 @@
 // Opens what is attached in place: pictures full window, sounds and films played
 // clean of anything foreign, addresses shown before one goes there.
 
+import { t } from '../sync/messages.js';
+
 /** Whether an address is a film that the owner allows to be played in a frame. @param {string} url */
 function film(url) {
   try {
@@ -18,7 +20,7 @@ export function view(viewer, base, s) {
   const href = s.href ? `${base}/${s.href}` : '';
   const title = `<h2 id="viewer-title"></h2>`;
   const body = s.kind === 'picture' ? '<img alt="">' : s.kind === 'sound' ? '<audio controls autoplay></audio>' : s.kind === 'video' ? '<video controls autoplay></video>' : '<p class="viewer-address"></p>';
-  viewer.innerHTML = `<form method="dialog" class="viewer-head">${title}<button class="tool close" aria-label="Close (Escape)">×</button></form><div class="viewer-body">${body}</div><p class="viewer-says"></p><div class="dialog-actions"></div>`;
+  viewer.innerHTML = `<form method="dialog" class="viewer-head">${title}<button class="tool close" aria-label="${t('Close (Escape)')}">×</button></form><div class="viewer-body">${body}</div><p class="viewer-says"></p><div class="dialog-actions"></div>`;
   /** @type {HTMLElement} */ (viewer.querySelector('h2')).textContent = s.name ?? '';
   /** @type {HTMLElement} */ (viewer.querySelector('.viewer-says')).textContent = [s.says, s.licence && `Licence: ${s.licence}`].filter((w) => w).join(' · ');
   const media = /** @type {HTMLImageElement | HTMLMediaElement | null} */ (viewer.querySelector('img, audio, video'));
@@ -43,11 +45,11 @@ export function view(viewer, base, s) {
     says.replaceWith(frame);
   } else if (s.kind === 'web' && says) {
     says.textContent = s.url ?? '';
-    link(s.url ?? '', 'Go there, in a new tab');
+    link(s.url ?? '', t('Go there, in a new tab'));
   } else if (s.kind === 'cite' && says) says.textContent = s.name ?? '';
   else if (s.kind === 'file') {
     if (says) says.textContent = s.type ?? '';
-    link(href, s.type === 'application/pdf' ? 'Read it' : 'Save it');
+    link(href, s.type === 'application/pdf' ? t('Read it') : t('Save it'));
   }
   viewer.classList.toggle('full', s.kind === 'picture' || s.kind === 'video' || !!viewer.querySelector('iframe'));
   viewer.showModal();

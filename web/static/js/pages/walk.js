@@ -5,6 +5,7 @@
 import { Aloud, markRead } from '../commands/aloud.js';
 import { View } from '../paper/view.js';
 import { view } from './viewer.js';
+import { t } from '../sync/messages.js';
 
 /** @template {Element} E @param {string} id @returns {E} */
 const get = (id) => /** @type {any} */ (document.getElementById(id));
@@ -79,8 +80,8 @@ class Walk {
     const next = /** @type {HTMLButtonElement} */ (get('next'));
     const end = to === this.cards.length - 1;
     next.classList.toggle('again', end);
-    /** @type {HTMLElement} */ (next.firstElementChild).textContent = end ? 'From the start' : 'Next';
-    get('count').textContent = `${to + 1} of ${this.cards.length}`;
+    /** @type {HTMLElement} */ (next.firstElementChild).textContent = end ? t('From the start') : t('Next');
+    get('count').textContent = t('%s of %s', to + 1, this.cards.length);
     /** @type {HTMLProgressElement} */ (get('progress')).value = to + 1;
     document.querySelectorAll('#contents a').forEach((a, i) => {
       if (i === to) a.setAttribute('aria-current', 'step');

@@ -1,6 +1,8 @@
 // @ts-check
 // A drawing pad: a quick sketch by hand that becomes a picture of a concept.
 
+import { t } from '../sync/messages.js';
+
 /** @typedef {import('../pages/main.js').App} App */
 /** @typedef {{colour: string, wide: number, rub: boolean, points: {x: number, y: number, p: number}[]}} Stroke */
 
@@ -31,13 +33,13 @@ export class Pad {
   open() {
     this.strokes = [];
     this.undone = [];
-    this.dialog.innerHTML = `<form method="dialog"><button class="tool close" aria-label="Close">×</button></form><h2 id="pad-title">Sketch</h2>
-      <canvas class="pad-canvas" width="${width * 2}" height="${height * 2}" aria-label="Draw here with a pen, a finger or the mouse"></canvas>
-      <div class="pad-tools"><span class="pad-inks" role="group" aria-label="Ink">${inks.map((c, i) => `<button type="button" class="hue" data-do="pad-ink" data-ink="${c}" aria-label="Ink ${i + 1}" aria-pressed="${!i}"></button>`).join('')}</span>
-      <button type="button" class="button" data-do="pad-wide" data-wide="2">thin</button><button type="button" class="button" data-do="pad-wide" data-wide="4">pen</button><button type="button" class="button" data-do="pad-wide" data-wide="10">thick</button>
-      <button type="button" class="button" data-do="pad-rub" aria-pressed="false">rubber</button><button type="button" class="button" data-do="pad-undo" title="Ctrl+Z">back</button><button type="button" class="button" data-do="pad-redo" title="Ctrl+Y">again</button></div>
-      <label class="written"><span>What it shows, for those who cannot see it</span><input class="own-source pad-says" maxlength="1000" autocomplete="off"></label>
-      <div class="dialog-actions"><button type="button" class="button main" data-do="pad-done">Put it on the map</button></div>`;
+    this.dialog.innerHTML = `<form method="dialog"><button class="tool close" aria-label="${t('Close')}">×</button></form><h2 id="pad-title">${t('Sketch')}</h2>
+      <canvas class="pad-canvas" width="${width * 2}" height="${height * 2}" aria-label="${t('Draw here with a pen, a finger or the mouse')}"></canvas>
+      <div class="pad-tools"><span class="pad-inks" role="group" aria-label="${t('Ink')}">${inks.map((c, i) => `<button type="button" class="hue" data-do="pad-ink" data-ink="${c}" aria-label="${t('Ink %s', i + 1)}" aria-pressed="${!i}"></button>`).join('')}</span>
+      <button type="button" class="button" data-do="pad-wide" data-wide="2">${t('thin')}</button><button type="button" class="button" data-do="pad-wide" data-wide="4">${t('pen')}</button><button type="button" class="button" data-do="pad-wide" data-wide="10">${t('thick')}</button>
+      <button type="button" class="button" data-do="pad-rub" aria-pressed="false">${t('rubber')}</button><button type="button" class="button" data-do="pad-undo" title="${t('Ctrl+Z')}">${t('back')}</button><button type="button" class="button" data-do="pad-redo" title="${t('Ctrl+Y')}">${t('again')}</button></div>
+      <label class="written"><span>${t('What it shows, for those who cannot see it')}</span><input class="own-source pad-says" maxlength="1000" autocomplete="off"></label>
+      <div class="dialog-actions"><button type="button" class="button main" data-do="pad-done">${t('Put it on the map')}</button></div>`;
     for (const b of /** @type {NodeListOf<HTMLElement>} */ (this.dialog.querySelectorAll('.pad-inks .hue'))) b.style.background = b.dataset.ink ?? '';
     const c = this.canvas;
     c.addEventListener('pointerdown', (e) => {
@@ -102,7 +104,7 @@ export class Pad {
       const x = ((i - 3) / 4) % c.width, y = Math.floor((i - 3) / 4 / c.width);
       [x0, y0, x1, y1] = [Math.min(x0, x), Math.min(y0, y), Math.max(x1, x), Math.max(y1, y)];
     }
-    if (x1 < 0) return this.app.notice('There is nothing on the pad yet.');
+    if (x1 < 0) return this.app.notice(t('There is nothing on the pad yet.'));
     const cut = document.createElement('canvas'), room = 8;
     [cut.width, cut.height] = [x1 - x0 + 1 + 2 * room, y1 - y0 + 1 + 2 * room];
     cut.getContext('2d')?.drawImage(c, room - x0, room - y0);

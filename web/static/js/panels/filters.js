@@ -4,11 +4,12 @@
 
 import { limits } from '../sync/limits.js';
 import { newID } from '../sync/ids.js';
+import { t } from '../sync/messages.js';
 
 /** @typedef {import('../pages/main.js').App} App */
 /** @typedef {{about: string, value?: string, not?: boolean}} Condition */
 
-const subjects = { kind: 'its kind is', tag: 'its tag is', region: 'it is in', branch: 'it is below', level: 'it is on', words: 'it says', has: 'it has' };
+const subjects = { kind: t('its kind is'), tag: t('its tag is'), region: 'it is in', branch: 'it is below', level: 'it is on', words: t('it says'), has: 'it has' };
 
 export class Filters {
   /** @param {App} app @param {HTMLDialogElement} dialog */
@@ -32,13 +33,13 @@ export class Filters {
     /** @type {{id?: string, match?: string, conditions?: Condition[], hide?: boolean}} */
     const f = JSON.parse(control?.dataset.filter ?? '{}');
     this.id = f.id ?? '';
-    this.dialog.innerHTML = `<form method="dialog"><button class="tool close" aria-label="Close">×</button></form>
-      <h2 id="filter-title">Show only</h2>
-      <p class="filter-line">what meets <select class="chooser match"><option value="all">all</option><option value="any">any</option></select> of these; the rest <select class="chooser rest"><option value="">fades</option><option value="hide">is hidden</option></select></p>
+    this.dialog.innerHTML = `<form method="dialog"><button class="tool close" aria-label="${t('Close')}">×</button></form>
+      <h2 id="filter-title">${t('Show only')}</h2>
+      <p class="filter-line">${t('what meets')} <select class="chooser match"><option value="all">${t('all')}</option><option value="any">${t('any')}</option></select> ${t('of these; the rest')} <select class="chooser rest"><option value="">${t('fades')}</option><option value="hide">${t('is hidden')}</option></select></p>
       <ul class="filter-rows"></ul>
-      <div class="actions"><button type="button" class="button" data-do="filter-row">+ a condition</button></div>
-      <label class="written"><span>Kept under the name</span><input class="own-source filter-name" maxlength="60" autocomplete="off" placeholder="only the ear"></label>
-      <div class="dialog-actions"><button type="button" class="button main" data-do="filter-save">Keep it</button><button type="button" class="button" data-do="filter-leave">Only look</button></div>`;
+      <div class="actions"><button type="button" class="button" data-do="filter-row">${t('+ a condition')}</button></div>
+      <label class="written"><span>${t('Kept under the name')}</span><input class="own-source filter-name" maxlength="60" autocomplete="off" placeholder="${t('only the ear')}"></label>
+      <div class="dialog-actions"><button type="button" class="button main" data-do="filter-save">${t('Keep it')}</button><button type="button" class="button" data-do="filter-leave">${t('Only look')}</button></div>`;
     this.field('.match').value = f.match ?? 'all';
     this.field('.rest').value = f.hide ? 'hide' : '';
     this.field('.filter-name').value = control?.dataset.name ?? '';
@@ -54,7 +55,7 @@ export class Filters {
   /** Adds a row. @private @param {Condition} c */
   row(c) {
     const li = document.createElement('li');
-    li.innerHTML = `<select class="chooser about" aria-label="What is asked">${Object.entries(subjects).map(([value, words]) => `<option value="${value}">${words}</option>`).join('')}</select><select class="chooser not" aria-label="Yes or no"><option value=""></option><option value="not">not</option></select><span class="value"></span><button type="button" class="tool" data-do="filter-less" aria-label="Take this condition away">×</button>`;
+    li.innerHTML = `<select class="chooser about" aria-label="${t('What is asked')}">${Object.entries(subjects).map(([value, words]) => `<option value="${value}">${words}</option>`).join('')}</select><select class="chooser not" aria-label="${t('Yes or no')}"><option value=""></option><option value="not">${t('not')}</option></select><span class="value"></span><button type="button" class="tool" data-do="filter-less" aria-label="${t('Take this condition away')}">×</button>`;
     this.field('.filter-rows').append(li);
     const about = /** @type {HTMLSelectElement} */ (li.querySelector('.about'));
     about.value = c.about;
@@ -68,7 +69,7 @@ export class Filters {
     const choices = /** @type {HTMLTemplateElement | null} */ (document.getElementById('filter-choices'))?.content.querySelector(`[data-about="${about.value}"]`);
     const field = /** @type {HTMLInputElement} */ (choices ? choices.cloneNode(true) : document.createElement('input'));
     field.className = choices ? 'chooser' : 'own-source';
-    field.setAttribute('aria-label', 'Value');
+    field.setAttribute('aria-label', t('Value'));
     if (!choices) field.maxLength = limits.filterValue;
     holder.replaceChildren(field);
     if (value !== undefined) field.value = value;
@@ -92,7 +93,7 @@ export class Filters {
   async save() {
     const name = this.field('.filter-name').value.trim();
     if (!name) {
-      this.app.notice('Give it a name, such as “only the ear”, to keep it.');
+      this.app.notice(t('Give it a name, such as “only the ear”, to keep it.'));
       return this.field('.filter-name').focus();
     }
     const id = this.id || newID('f');

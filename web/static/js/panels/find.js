@@ -2,6 +2,8 @@
 // Finding words on the map: labels, phrases and notes. What matches stands out,
 // the rest fades; what is found can be replaced, after a look at it.
 
+import { t } from '../sync/messages.js';
+
 /** @typedef {import('../pages/main.js').App} App */
 
 export class Find {
@@ -79,7 +81,7 @@ export class Find {
     // Where one stands already, one goes on standing.
     this.at = this.found.findIndex((f) => f.element === here);
     if (this.found.length) this.step(this.at < 0 ? 1 : 0);
-    else this.count.textContent = sought ? 'not found' : '';
+    else this.count.textContent = sought ? t('not found') : '';
   }
 
   /** @param {number} by */
@@ -87,7 +89,7 @@ export class Find {
     if (!this.found.length) return;
     this.at = (this.at + by + this.found.length) % this.found.length;
     const here = this.found[this.at];
-    this.count.textContent = `${this.at + 1} of ${this.found.length}${here.where === 'note' ? ', in its note' : ''}`;
+    this.count.textContent = t('%s of %s%s', this.at + 1, this.found.length, here.where === 'note' ? t(', in its note') : '');
     await this.app.tuck.bring([here.element]);
     if (this.found[this.at] !== here) return;
     document.getElementById(here.element)?.classList.add('found');
@@ -106,7 +108,7 @@ export class Find {
       this.dialog.innerHTML = await response.text();
       this.dialog.showModal();
     } catch (e) {
-      this.app.notice(e instanceof TypeError ? 'The server cannot be reached just now. Nothing was replaced.' : String(/** @type {Error} */ (e).message), undefined, true);
+      this.app.notice(e instanceof TypeError ? t('The server cannot be reached just now. Nothing was replaced.') : String(/** @type {Error} */ (e).message), undefined, true);
     }
   }
 
@@ -117,7 +119,7 @@ export class Find {
     if (!steps.length) return;
     this.app.send(steps, []).then((ok) => {
       if (!ok) return;
-      this.app.notice(steps.length === 1 ? 'Replaced in 1 place.' : `Replaced in ${steps.length} places.`, { words: 'Undo', act: () => this.app.back('undo') });
+      this.app.notice(steps.length === 1 ? t('Replaced in 1 place.') : t('Replaced in %s places.', steps.length), { words: t('Undo'), act: () => this.app.back('undo') });
       this.look();
     });
   }

@@ -4,6 +4,7 @@
 
 import { childPlace } from '../commands/edits.js';
 import { newID } from '../sync/ids.js';
+import { t } from '../sync/messages.js';
 
 /** @typedef {import('../pages/main.js').App} App */
 /** @typedef {{id: string, words: string, under: string, known: boolean}} Jotted */
@@ -81,7 +82,7 @@ export class Jots {
     // One question has several answers: its phrase stays for the next.
     field.value = under && words.startsWith(this.asked) && this.asked ? this.asked : '';
     app.writing.keep(field);
-    app.announce(`Jotted down: ${words}`);
+    app.announce(t('Jotted down: %s', words));
     const box = app.model.slips.get(id)?.box;
     if (box) app.reveal(box);
     this.show();
@@ -125,7 +126,7 @@ export class Jots {
       const above = model.slips.get(j.under)?.words;
       if (above) item.append(Object.assign(document.createElement('span'), { className: 'faint', textContent: `${above} → ` }));
       item.append(words);
-      if (j.known) item.append(Object.assign(document.createElement('span'), { className: 'faint', textContent: ' was there' }));
+      if (j.known) item.append(Object.assign(document.createElement('span'), { className: 'faint', textContent: t(' was there') }));
       return item;
     }));
     if (list?.lastElementChild && this.isField(document.activeElement)) list.scrollTop = list.scrollHeight;
@@ -151,7 +152,7 @@ export class Jots {
     this.dialog.close();
     // The address may be attached already; the passage is kept all the same.
     if (!await app.send(url ? [note, { do: 'attach-source', on, id: newID('s'), url }] : [note], []) && !(url && await app.send([note], []))) return;
-    app.notice('The passage is in the note.', { words: 'Undo', act: () => app.back('undo') });
+    app.notice(t('The passage is in the note.'), { words: t('Undo'), act: () => app.back('undo') });
   }
 
   /** Shows what pasted lines would become. @param {string} text @param {boolean} [shorten] */
@@ -159,11 +160,11 @@ export class Jots {
     this.text = text;
     try {
       const response = await fetch(`${this.app.base}/pasted`, { method: 'POST', body: new URLSearchParams({ text, under: this.under, shorten: String(shorten) }) });
-      if (!response.ok) return this.app.notice((await response.json()).error ?? 'These lines could not be read.', undefined, true);
+      if (!response.ok) return this.app.notice((await response.json()).error ?? t('These lines could not be read.'), undefined, true);
       this.dialog.innerHTML = await response.text();
       if (!this.dialog.open) this.dialog.showModal();
     } catch {
-      this.app.notice('The connection is away. What you pasted is still on your clipboard.', undefined, true);
+      this.app.notice(t('The connection is away. What you pasted is still on your clipboard.'), undefined, true);
     }
   }
 
@@ -192,7 +193,7 @@ export class Jots {
           const fresh = [...this.app.model.slips.values()].filter((s) => !before.has(s.id));
           if (!accepted) return;
           if (fresh[0]) this.app.reveal(fresh[0].box);
-          this.app.notice(fresh.length === 1 ? '1 idea put down.' : `${fresh.length} ideas put down.`, { words: 'Undo', act: () => this.app.back('undo') });
+          this.app.notice(fresh.length === 1 ? t('1 idea put down.') : t('%s ideas put down.', fresh.length), { words: t('Undo'), act: () => this.app.back('undo') });
         });
         return true;
       },

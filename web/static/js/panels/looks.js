@@ -2,6 +2,8 @@
 // How the map and single things on it are dressed: looks are seen before they are
 // taken, kept under names, copied from one thing to another.
 
+import { t } from '../sync/messages.js';
+
 /** @typedef {import('../pages/main.js').App} App */
 
 export class Looks {
@@ -66,10 +68,10 @@ export class Looks {
       const response = await fetch(`${app.base}/looks${drop ? '/drop' : ''}`, { method: 'POST', body: new URLSearchParams({ name }) });
       if (!response.ok) return app.notice((await response.json()).error, undefined, true);
       if (!drop) field.value = '';
-      app.notice(drop ? `The look “${name}” is forgotten; maps that wear it keep it.` : `The look is kept as “${name}”, for all your maps.`);
+      app.notice(drop ? t('The look “%s” is forgotten; maps that wear it keep it.', name) : t('The look is kept as “%s”, for all your maps.', name));
       app.margin.fresh();
     } catch {
-      app.notice('The connection is away. Please try again when it is back.', undefined, true);
+      app.notice(t('The connection is away. Please try again when it is back.'), undefined, true);
     }
   }
 
@@ -84,12 +86,12 @@ export class Looks {
         const slip = app.model.slips.get(app.chosen.concepts()[0]);
         const has = (/** @type {string} */ what) => [...slip?.el.classList ?? []].find((c) => c.startsWith(`${what}-`))?.slice(what.length + 1) ?? '';
         this.look = /** @type {any} */ ({ fill: has('fill') || has('colour'), words: has('words'), border: has('border'), outline: slip?.el.dataset.outline ?? '', size: Number(slip?.el.dataset.size ?? 0), bold: !!slip?.el.querySelector('.noun.bold'), italic: !!slip?.el.querySelector('.noun.italic') });
-        app.notice('The look is copied. Select others and press “Paste look”.');
+        app.notice(t('The look is copied. Select others and press “Paste look”.'));
         return true;
       },
       'paste-look': () => {
         const concepts = app.chosen.concepts();
-        if (!this.look || !concepts.length) { app.notice(this.look ? 'Select the concepts first that should look so.' : 'Copy the look of a concept first.'); return true; }
+        if (!this.look || !concepts.length) { app.notice(this.look ? t('Select the concepts first that should look so.') : t('Copy the look of a concept first.')); return true; }
         const { size, bold, italic, ...paint } = this.look;
         app.send([{ do: 'set-paint', concepts, clear: true, ...paint }, { do: 'set-type', concepts, size, bold, italic }], []);
         return true;

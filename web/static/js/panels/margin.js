@@ -2,6 +2,8 @@
 // The margin: what the server says of the selected thing and the phase. What is
 // the viewer's own in it outlives a newer one.
 
+import { t } from '../sync/messages.js';
+
 /** @typedef {import('../pages/main.js').App} App */
 
 export class Margin {
@@ -68,7 +70,7 @@ export class Margin {
       const found = Number(/** @type {HTMLElement} */ (el.firstElementChild).dataset.found);
       const badge = /** @type {HTMLElement} */ (document.getElementById('found'));
       badge.textContent = found ? String(found) : '';
-      badge.setAttribute('aria-label', found ? `${found} to look at` : '');
+      badge.setAttribute('aria-label', found ? t('%s to look at', found) : '');
     });
   }
 }

@@ -3,6 +3,7 @@
 // down the road; choosing an icon opens the set of them.
 
 import * as steps from '../commands/carried.js';
+import { t } from '../sync/messages.js';
 
 /** @typedef {import('../pages/main.js').App} App */
 
@@ -58,7 +59,7 @@ export class Meaning {
   beOf(kind) {
     const { app } = this, { name, links } = app.kinds.find((k) => k.id === kind) ?? {};
     app.send([links ? { do: 'assign-kind', links: app.chosen.links(), kind } : { do: 'assign-kind', concepts: app.chosen.concepts(), kind }], [])
-      .then((ok) => { if (ok) app.announce(`Of the kind ${name}.`); });
+      .then((ok) => { if (ok) app.announce(t('Of the kind %s.', name)); });
   }
 
   /** Sends what a field carries, with what was typed into it. @private @param {HTMLInputElement} field */
@@ -84,7 +85,7 @@ export class Meaning {
       try {
         this.icons.innerHTML = await (await fetch('/icons')).text();
       } catch {
-        return this.app.notice('The connection is away. Please try again when it is back.', undefined, true);
+        return this.app.notice(t('The connection is away. Please try again when it is back.'), undefined, true);
       }
     }
     this.icons.showModal();
@@ -117,7 +118,7 @@ export class Meaning {
     this.icons.close();
     if (kind) this.app.send([{ do: 'set-kind', kind, icon }], []);
     else if (concepts.length) this.app.send([{ do: 'set-icons', concepts, icons: withIcon(have, icon) }], []);
-    else this.app.notice('Select the concepts first that the icon is for.');
+    else this.app.notice(t('Select the concepts first that the icon is for.'));
   }
 
   /** @returns {Record<string, import('../commands/controls.js').Deed>} */
@@ -131,7 +132,7 @@ export class Meaning {
         const only = app.chosen.only, el = app.model.get(only ?? 'c-')?.el;
         const first = el?.querySelector('.badge[data-mark="note"], .badge[data-mark="picture"], .badge[data-mark="sound"], .badge[data-mark="video"], .badge[data-mark="file"], .badge[data-mark="cite"], .badge[data-mark="web"], .badge[data-mark="task"], .badge[data-mark="done"], .badge[data-mark="talk"]');
         const kind = /** @type {HTMLElement | null | undefined} */ (first)?.dataset.mark ?? (el?.querySelector('.picture') ? 'picture' : el?.querySelector('.grid') ? 'table' : '');
-        if (!only || !kind) return app.notice('Nothing is attached to it.');
+        if (!only || !kind) return app.notice(t('Nothing is attached to it.'));
         app.sources.openMark(only, kind);
         return true;
       },
@@ -140,7 +141,7 @@ export class Meaning {
       enter: (control) => { this.enter(/** @type {HTMLInputElement} */ (document.getElementById(control?.dataset.field ?? ''))); return true; },
       'begin-key': (control) => {
         fetch(`${app.base}/sets/${control?.dataset.set}`).then((r) => r.text()).then((all) => app.send(steps.filled(app, all) ?? [], []))
-          .catch(() => app.notice('The connection is away. Please try again when it is back.', undefined, true));
+          .catch(() => app.notice(t('The connection is away. Please try again when it is back.'), undefined, true));
         return true;
       },
       'region-select': (control) => {

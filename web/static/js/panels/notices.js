@@ -1,6 +1,8 @@
 // @ts-check
 // What the page says in passing, above its foot.
 
+import { t } from '../sync/messages.js';
+
 /** @typedef {import('../pages/main.js').App} App */
 
 /** Says something for a while, or until it is put away; with something that can
@@ -19,7 +21,7 @@ export function showNotice(app, words, offer, fault, stays) {
   }
   if (stays) {
     el.classList.add('stays');
-    const leave = Object.assign(document.createElement('button'), { type: 'button', textContent: 'Leave it' });
+    const leave = Object.assign(document.createElement('button'), { type: 'button', textContent: t('Leave it') });
     leave.addEventListener('click', () => { el.remove(); if (typeof stays === 'function') stays(); });
     el.append(leave);
   }

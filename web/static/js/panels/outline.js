@@ -7,6 +7,7 @@ import * as acts from '../commands/edits.js';
 import { limits } from '../sync/limits.js';
 import { newID } from '../sync/ids.js';
 import { lineField } from './row-field.js';
+import { t } from '../sync/messages.js';
 
 /** @typedef {import('../pages/main.js').App} App */
 
@@ -91,11 +92,11 @@ export class Outline {
     const { app } = this, concept = line.dataset.concept ?? '', el = /** @type {HTMLElement} */ (line.querySelector('.row-noun'));
     const was = app.model.slips.get(concept)?.words ?? '';
     this.choose(line);
-    lineField(el, was.replace(/\n/g, ' '), 'noun-words', `Words of ${was || 'this concept'}`, (words, how) => {
+    lineField(el, was.replace(/\n/g, ' '), 'noun-words', t('Words of %s', was || t('this concept')), (words, how) => {
       if (how !== 'none' && words && words !== was.replace(/\n/g, ' ')) {
         app.send([{ do: 'name-concept', concept, label: words }], []);
         el.textContent = words;
-        app.announce(`${was || 'It'} is called ${words} now`);
+        app.announce(t('%s is called %s now', was || 'It', words));
       }
       if (how === 'in' || how === 'out') acts.shiftLevel(app, concept, how === 'in' ? 'down' : 'up');
       if (how === 'next') this.write(concept, 'beside');
@@ -108,11 +109,11 @@ export class Outline {
     const { app } = this, { link = '', concept = '' } = line.dataset, el = /** @type {HTMLElement | null} */ (line.querySelector('.row-phrase'));
     if (!el || !link) return;
     const was = app.model.links.get(link)?.words ?? '';
-    lineField(el, was, 'verb-words', `Phrase that leads to ${app.model.slips.get(concept)?.words ?? 'this concept'}`, (words, how) => {
+    lineField(el, was, 'verb-words', t('Phrase that leads to %s', app.model.slips.get(concept)?.words ?? t('this concept')), (words, how) => {
       if (how !== 'none' && words !== was) {
         app.send([{ do: 'name-link', link, phrase: words }], []);
-        el.textContent = words || 'no words yet';
-        app.announce(words ? `${words} leads to ${app.model.slips.get(concept)?.words ?? 'it'} now` : 'The link has no words now');
+        el.textContent = words || t('no words yet');
+        app.announce(words ? t('%s leads to %s now', words, app.model.slips.get(concept)?.words ?? 'it') : t('The link has no words now'));
       }
       if (how !== 'done') this.focus(concept);
     });
@@ -131,9 +132,9 @@ export class Outline {
     row.className = `row depth-${Math.min(9, depth)}`;
     const own = app.model.links.get(line.dataset.link ?? '');
     Object.assign(phrase, { className: 'line-field verb-words', maxLength: limits.phrase, placeholder: 'phrase', value: where === 'beside' ? own?.words ?? '' : '' });
-    Object.assign(noun, { className: 'line-field noun-words', maxLength: limits.label, placeholder: 'a new concept' });
-    phrase.setAttribute('aria-label', 'Phrase of the new line');
-    noun.setAttribute('aria-label', `New concept ${where === 'below' ? 'below' : 'beside'} ${slip.words}`);
+    Object.assign(noun, { className: 'line-field noun-words', maxLength: limits.label, placeholder: t('a new concept') });
+    phrase.setAttribute('aria-label', t('Phrase of the new line'));
+    noun.setAttribute('aria-label', t('New concept %s %s', where === 'below' ? 'below' : 'beside', slip.words));
     row.append(phrase, noun);
     holder.append(row);
     // Behind everything that is below the line.
@@ -193,7 +194,7 @@ export class Outline {
       if (!ok || !app.model.slips.has(id)) this.focus(concept);
       else app.column.when(() => this.of(id), () => this.write(id, 'beside'));
     });
-    app.announce(shared ? `${words} added beside ${own.words}` : `${words} linked to ${slip.words}${phrase ? ` with ${phrase}` : ', without words yet'}`);
+    app.announce(shared ? t('%s added beside %s', words, own.words) : t('%s linked to %s%s', words, slip.words, phrase ? ` with ${phrase}` : t(', without words yet')));
   }
 
   /** Lines are carried to another place, which is shown before they are let go. @private */
@@ -257,7 +258,7 @@ export class Outline {
       this.dialog.dataset.parent = parent;
       if (!this.dialog.open) this.dialog.showModal();
     } catch (e) {
-      this.app.notice(e instanceof TypeError ? 'The server cannot be reached just now. Nothing has changed.' : String(/** @type {Error} */ (e).message), undefined, true);
+      this.app.notice(e instanceof TypeError ? t('The server cannot be reached just now. Nothing has changed.') : String(/** @type {Error} */ (e).message), undefined, true);
     }
   }
 
@@ -273,7 +274,7 @@ export class Outline {
         // Of a concept that has none below it, its siblings are meant.
         const parent = slip && app.model.children(only).length ? only : (slip && app.model.parent(slip)) || focus;
         if (parent) this.order(parent, 'words');
-        else app.notice('Select a concept whose branches should be put in order.');
+        else app.notice(t('Select a concept whose branches should be put in order.'));
         return true;
       },
       'order-by': (c) => { this.order(this.dialog.dataset.parent ?? '', c?.dataset.way ?? ''); return true; },

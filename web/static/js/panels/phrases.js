@@ -3,12 +3,13 @@
 // then of the author's other maps, then by what they mean; and kept by hand.
 
 import { newLink } from '../commands/edits.js';
+import { t } from '../sync/messages.js';
 
 /** @typedef {import('../pages/main.js').App} App */
 /** @typedef {{words: string, of: string}} Offer */
 
 const maxOffers = 8, maxOwn = 4, maxOther = 2;
-const onThisMap = 'on this map', inOthers = 'your other maps';
+const onThisMap = t('on this map'), inOthers = t('your other maps');
 
 export class Phrases {
   /** @param {App} app @param {HTMLElement} list @param {HTMLElement} margin */
@@ -150,14 +151,14 @@ export class Phrases {
     try {
       const response = await fetch('/phrases', { method: 'POST', body: new URLSearchParams({ group: group.dataset.group ?? '', ...what }) });
       if (!response.ok) {
-        this.app.notice((await response.json()).error ?? 'That did not work.', undefined, true);
+        this.app.notice((await response.json()).error ?? t('That did not work.'), undefined, true);
         return false;
       }
       this.load();
       this.app.freshMargin();
       return true;
     } catch {
-      this.app.notice('The connection is away. Please try again when it is back.', undefined, true);
+      this.app.notice(t('The connection is away. Please try again when it is back.'), undefined, true);
       return false;
     }
   }
@@ -170,7 +171,7 @@ export class Phrases {
       'keep-phrase': (c) => { if (c) this.keep(c); return true; },
       'drop-phrase': (c) => {
         const group = groupOf(c), words = c?.dataset.words ?? '';
-        if (group) this.change(group, { words, do: 'remove' }).then((gone) => { if (gone) this.app.notice(`“${words}” is out of your bank.`, { words: 'Undo', act: () => { this.change(group, { words, do: 'keep' }); } }); });
+        if (group) this.change(group, { words, do: 'remove' }).then((gone) => { if (gone) this.app.notice(t('“%s” is out of your bank.', words), { words: t('Undo'), act: () => { this.change(group, { words, do: 'keep' }); } }); });
         return true;
       },
       'reset-phrases': (c) => {
@@ -187,6 +188,6 @@ export class Phrases {
     const [link] = app.chosen.links(), [a, b] = app.chosen.concepts();
     if (link && app.chosen.only) app.send([{ do: 'name-link', link, phrase }], []);
     else if (b && app.chosen.list.length === 2) newLink(app, a, b, phrase);
-    else app.notice('Select a link, or two concepts one after the other; then the phrase goes there.');
+    else app.notice(t('Select a link, or two concepts one after the other; then the phrase goes there.'));
   }
 }

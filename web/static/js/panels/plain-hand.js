@@ -4,6 +4,7 @@
 
 import * as acts from '../commands/edits.js';
 import { newID } from '../sync/ids.js';
+import { t } from '../sync/messages.js';
 
 /** @typedef {import('../pages/main.js').App} App */
 
@@ -35,7 +36,7 @@ export class Plain {
   /** Whether a deed is one of the plain hand; says so where it is none. @param {string} what */
   allows(what) {
     if (offered.has(what)) return true;
-    if (what === 'remove') this.app.notice('Nothing is deleted here. “Back” takes back what you did last.');
+    if (what === 'remove') this.app.notice(t('Nothing is deleted here. “Back” takes back what you did last.'));
     return false;
   }
 
@@ -46,7 +47,7 @@ export class Plain {
       'plain-link': () => { this.link(); return true; },
       'plain-words': () => {
         if (app.chosen.only) acts.changeWords(app);
-        else app.pick.ask('Whose words? Touch an idea, or words on a line.', (element) => { app.choose(element); acts.changeWords(app); }, true);
+        else app.pick.ask(t('Whose words? Touch an idea, or words on a line.'), (element) => { app.choose(element); acts.changeWords(app); }, true);
         return true;
       },
       'plain-colour': () => { this.open(); return true; },
@@ -59,12 +60,12 @@ export class Plain {
     const { app } = this, [from, to] = app.chosen.concepts();
     const second = (/** @type {string} */ first) => {
       app.choose(`c-${first}`);
-      app.pick.ask(`Where does the line from “${app.model.slips.get(first)?.words ?? ''}” lead? Touch an idea.`, (last) => acts.newLink(app, first, last));
+      app.pick.ask(t('Where does the line from “%s” lead? Touch an idea.', app.model.slips.get(first)?.words ?? ''), (last) => acts.newLink(app, first, last));
     };
     if (from && to && app.chosen.list.length === 2) acts.newLink(app, from, to);
     else if (from) second(from);
-    else if (app.model.slips.size < 2) app.notice('A line needs two ideas. Put down another one first.');
-    else app.pick.ask('Where does the line begin? Touch an idea.', second);
+    else if (app.model.slips.size < 2) app.notice(t('A line needs two ideas. Put down another one first.'));
+    else app.pick.ask(t('Where does the line begin? Touch an idea.'), second);
   }
 
   /** Shows the colours of the key. @private */
@@ -76,7 +77,7 @@ export class Plain {
       if (!response.ok) throw new Error('no key');
       key.innerHTML = await response.text();
     } catch {
-      return app.notice('The connection is away. Please try again when it is back.', undefined, true);
+      return app.notice(t('The connection is away. Please try again when it is back.'), undefined, true);
     }
     key.hidden = false;
     for (const b of document.querySelectorAll('[data-do="plain-colour"]')) b.setAttribute('aria-expanded', 'true');
@@ -107,10 +108,10 @@ export class Plain {
     const give = (/** @type {string[]} */ concepts) => {
       app.send([...steps, { do: 'assign-kind', concepts, kind }], []);
       const words = concepts.map((id) => app.model.slips.get(id)?.words).join(', ');
-      app.announce(name ? `${words}: ${name}` : `${words}: no colour`);
+      app.announce(name ? `${words}: ${name}` : t('%s: no colour', words));
     };
     const chosen = app.chosen.concepts();
     if (chosen.length) give(chosen);
-    else app.pick.ask(name ? `Which idea is “${name}”? Touch it.` : 'Which idea loses its colour? Touch it.', (id) => { app.choose(`c-${id}`); give([id]); });
+    else app.pick.ask(name ? t('Which idea is “%s”? Touch it.', name) : t('Which idea loses its colour? Touch it.'), (id) => { app.choose(`c-${id}`); give([id]); });
   }
 }

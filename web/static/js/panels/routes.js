@@ -3,6 +3,7 @@
 // viewer's own; the stops themselves come with the margin.
 
 import { newID } from '../sync/ids.js';
+import { t } from '../sync/messages.js';
 
 /** @typedef {import('../pages/main.js').App} App */
 
@@ -86,7 +87,7 @@ export class Guide {
       'remove-route': () => {
         app.send([{ do: 'remove-route', route: this.route }], []);
         this.route = this.stop = '';
-        app.notice('The route is deleted.', { words: 'Undo', act: () => app.back('undo') });
+        app.notice(t('The route is deleted.'), { words: t('Undo'), act: () => app.back('undo') });
       },
       'add-stop': () => this.add(),
       'open-stop': (c) => { this.openStop(stopOf(c)); return true; },
@@ -115,7 +116,7 @@ export class Guide {
     this.stop = newID('s');
     const words = drawn.map((e) => app.model.get(e)?.words).filter(Boolean).join(', ');
     app.send([...ops, { do: 'add-stop', id: this.stop, route: this.route, after, refs: drawn.map(keyOf) }], []);
-    app.announce(`Added as a stop: ${words || 'text only'}`);
+    app.announce(t('Added as a stop: %s', words || t('text only')));
     app.showPhase('guide');
   }
 
@@ -131,7 +132,7 @@ export class Guide {
   /** Puts a stop one place earlier or later. @param {string} stop @param {number} by */
   step(stop, by) {
     const ids = this.rows().map((r) => r.dataset.stop ?? ''), at = ids.indexOf(stop), to = at + by;
-    if (at < 0 || to < 0 || to >= ids.length) return this.app.announce(by < 0 ? 'It is the first stop already.' : 'It is the last stop already.');
+    if (at < 0 || to < 0 || to >= ids.length) return this.app.announce(by < 0 ? t('It is the first stop already.') : t('It is the last stop already.'));
     this.place(stop, to);
   }
 
@@ -139,7 +140,7 @@ export class Guide {
   place(stop, to) {
     const others = this.rows().filter((r) => r.dataset.stop !== stop), row = this.rows().find((r) => r.dataset.stop === stop);
     this.app.send([{ do: 'move-stop', stop, after: to > 0 ? others[to - 1].dataset.stop : '' }], []);
-    this.app.announce(`Now stop ${to + 1}.`);
+    this.app.announce(t('Now stop %s.', to + 1));
     if (!row) return;
     // At once, so that the next key finds the list as it will be.
     const held = /** @type {HTMLElement | null} */ (document.activeElement);
@@ -164,7 +165,7 @@ export class Guide {
     this.count();
     const row = this.rows().find((r) => r.dataset.stop === next);
     /** @type {HTMLElement | null} */ (row?.querySelector('button') ?? this.margin.querySelector('[data-do="add-stop"]'))?.focus();
-    this.app.notice('The stop is taken out of the route.', { words: 'Undo', act: () => this.app.back('undo') });
+    this.app.notice(t('The stop is taken out of the route.'), { words: t('Undo'), act: () => this.app.back('undo') });
   }
 
   /** Changes what a stop shows. @param {string} stop @param {(had: string[]) => string[]} change */
@@ -222,13 +223,13 @@ export class Guide {
   async links(path, what, shown) {
     try {
       const response = await fetch(path, { method: 'POST', body: new URLSearchParams(what) });
-      if (!response.ok) return this.app.notice((await response.json()).error ?? 'That did not work.', undefined, true);
+      if (!response.ok) return this.app.notice((await response.json()).error ?? t('That did not work.'), undefined, true);
       const holder = document.getElementById(shown);
       if (holder) holder.innerHTML = await response.text();
       this.took();
       /** @type {HTMLElement | null} */ (holder?.querySelector('.walk-links li:last-child [data-do="copy-link"]') ?? holder?.querySelector('[data-do="make-link"], [data-do="hand-link"]') ?? null)?.focus();
     } catch {
-      this.app.notice('The connection is away. Please try again when it is back.', undefined, true);
+      this.app.notice(t('The connection is away. Please try again when it is back.'), undefined, true);
     }
   }
 
@@ -237,12 +238,12 @@ export class Guide {
     const { app } = this;
     try {
       const response = await fetch(`${app.base}/visitors/${visitor}/take-back`, { method: 'POST' }), said = await response.json();
-      if (!response.ok) return app.notice(said.error ?? 'That did not work.', undefined, true);
+      if (!response.ok) return app.notice(said.error ?? t('That did not work.'), undefined, true);
       for (const words of said.notices ?? []) app.notice(words);
-      app.notice('What this visitor did is taken back.', { words: 'Undo', act: () => app.back('undo') });
+      app.notice(t('What this visitor did is taken back.'), { words: t('Undo'), act: () => app.back('undo') });
       app.freshMargin();
     } catch {
-      app.notice('The connection is away. Please try again when it is back.', undefined, true);
+      app.notice(t('The connection is away. Please try again when it is back.'), undefined, true);
     }
   }
 
@@ -253,10 +254,10 @@ export class Guide {
     field.select();
     try {
       await navigator.clipboard.writeText(field.value);
-      this.app.notice('The link is copied.');
+      this.app.notice(t('The link is copied.'));
     } catch {
       // Without a secure page the clipboard is closed to scripts.
-      this.app.notice('The link is selected: copy it with Ctrl+C.');
+      this.app.notice(t('The link is selected: copy it with Ctrl+C.'));
     }
   }
 }

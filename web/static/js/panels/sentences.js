@@ -5,6 +5,7 @@
 import { limits } from '../sync/limits.js';
 import { newID } from '../sync/ids.js';
 import { lineField } from './row-field.js';
+import { t } from '../sync/messages.js';
 
 /** @typedef {import('../pages/main.js').App} App */
 
@@ -43,7 +44,7 @@ export class Sentences {
     else if (e.key === 'F2' || e.key === 'Enter') this.edit(part);
     else if (e.key === 'Delete' || e.key === 'Backspace') {
       this.app.send([{ do: 'remove', links: [line.dataset.link ?? ''] }], []);
-      this.app.notice('A link deleted.', { words: 'Undo', act: () => this.app.back('undo') });
+      this.app.notice(t('A link deleted.'), { words: t('Undo'), act: () => this.app.back('undo') });
     } else if (e.key.length === 1 && e.key !== ' ') {
       this.edit(part); // the character itself goes into the field
       return;
@@ -57,7 +58,7 @@ export class Sentences {
   edit(part) {
     const { app } = this, line = /** @type {HTMLElement} */ (part.closest('li')), { link = '' } = line.dataset, which = part.dataset.part ?? '';
     const phrase = which === 'phrase', was = phrase ? app.model.links.get(link)?.words ?? '' : part.textContent ?? '';
-    const label = { from: 'The concept that it begins with', phrase: 'Linking phrase', to: 'The concept that it ends with' }[which] ?? '';
+    const label = { from: t('The concept that it begins with'), phrase: t('Linking phrase'), to: t('The concept that it ends with') }[which] ?? '';
     lineField(part, was, phrase ? 'verb-words' : 'noun-words', label, (words, how) => {
       if (how === 'in' || how === 'out') {
         const next = /** @type {HTMLElement | null} */ (how === 'in' ? part.nextElementSibling : part.previousElementSibling);
@@ -65,7 +66,7 @@ export class Sentences {
       } else if (how !== 'done') part.focus();
       if (how === 'none' || words === was || (!phrase && !words)) return;
       const says = ['from', 'phrase', 'to'].map((p) => (p === which ? words : line.querySelector(`[data-part="${p}"]`)?.textContent ?? '')).join(' ');
-      app.announce(`It says now: ${says}`);
+      app.announce(t('It says now: %s', says));
       if (phrase) return app.send([{ do: 'name-link', link, phrase: words }], []);
       const own = (which === 'from' ? line.dataset.from : line.dataset.to) ?? '', l = app.model.links.get(link);
       const old = [...(l?.from ?? []), ...(l?.to ?? [])].find((e) => e.id === own), slip = app.model.slips.get(old?.concept ?? '');
@@ -83,7 +84,7 @@ export class Sentences {
     const open = /** @type {HTMLInputElement | null} */ (list.querySelector('.fresh-line input'));
     if (open) return open.focus();
     const line = Object.assign(document.createElement('li'), { className: 'fresh-line sentence-line' });
-    const [from, phrase, to] = [['noun-words', 'The concept that it begins with', 'a concept'], ['verb-words', 'Linking phrase', 'linking phrase'], ['noun-words', 'The concept that it ends with', 'another']].map(([cls, label, hint], i) => {
+    const [from, phrase, to] = [['noun-words', t('The concept that it begins with'), 'a concept'], ['verb-words', t('Linking phrase'), t('linking phrase')], ['noun-words', t('The concept that it ends with'), 'another']].map(([cls, label, hint], i) => {
       const field = Object.assign(document.createElement('input'), { className: `line-field ${cls}`, maxLength: i === 1 ? limits.phrase : limits.label, placeholder: hint, autocomplete: 'off', lang: document.documentElement.lang });
       field.setAttribute('aria-label', label);
       line.append(field);
@@ -116,7 +117,7 @@ export class Sentences {
     phrase.value = to.value = '';
     phrase.focus();
     const ok = await app.send([{ do: 'say', link: newID('l'), from: [term(said[0])], phrase: said[1], to: [term(said[2])], at: { x: s.x + s.w / 2, y: s.y + s.h / 3 } }], []);
-    if (ok) app.announce(`Said: ${said.join(' ')}`);
+    if (ok) app.announce(t('Said: %s', said.join(' ')));
     else if (!phrase.value && !to.value) [phrase.value, to.value] = [said[1], said[2]];
   }
 

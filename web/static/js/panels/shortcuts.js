@@ -2,6 +2,8 @@
 // The key sheet: what is typed into its field leaves only the lines that hold
 // it, keys or words.
 
+import { t } from '../sync/messages.js';
+
 /** The sheet's field. */
 export function listenToSheet() {
   const sheet = /** @type {HTMLDialogElement} */ (document.getElementById('keys'));
@@ -17,7 +19,7 @@ export function listenToSheet() {
       if (fits) n++;
     }
     for (const dl of sheet.querySelectorAll('dl')) dl.previousElementSibling?.toggleAttribute('hidden', !dl.querySelector(':scope > div:not([hidden])'));
-    count.textContent = words[0] ? (n ? `${n}` : 'nothing of that sort') : '';
+    count.textContent = words[0] ? (n ? `${n}` : t('nothing of that sort')) : '';
   };
   field.addEventListener('input', look);
   sheet.addEventListener('close', () => { field.value = ''; look(); });

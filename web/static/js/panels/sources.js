@@ -6,6 +6,7 @@ import { carriedFrom } from '../paper/drag-in.js';
 import { newID } from '../sync/ids.js';
 import { give } from '../paper/key-and-tabs.js';
 import { view } from '../pages/viewer.js';
+import { t } from '../sync/messages.js';
 
 /** @typedef {import('../pages/main.js').App} App */
 /** @typedef {{file: {hash: string, type: string, size: number, w?: number, h?: number}, title: string, kind: string, says?: string, licence?: string}} Kept */
@@ -16,7 +17,7 @@ const most = 25 << 20;
 const pictureWidth = 160;
 
 /** @param {string} name @param {File} file */
-const tooLarge = (name, file) => `“${name}” is too large: ${(file.size / (1 << 20)).toFixed(1)} MB, and a file can have at most ${most >> 20} MB. Nothing has changed.`;
+const tooLarge = (name, file) => t('“%s” is too large: %s MB, and a file can have at most %s MB. Nothing has changed.', name, (file.size / (1 << 20)).toFixed(1), most >> 20);
 
 export class Sources {
   /** @param {App} app @param {(id: string) => any} get */
@@ -83,8 +84,8 @@ export class Sources {
 
   /** @private @param {string} id @param {Wire.Key | null} to */
   async place(id, to) {
-    if (!to) return this.app.notice('Select the concept or link first that it belongs to.');
-    if (await this.app.send([{ do: 'place-source', from: this.tray(), id, to }], [])) this.app.notice('It is attached.', { words: 'Undo', act: () => this.app.back('undo') });
+    if (!to) return this.app.notice(t('Select the concept or link first that it belongs to.'));
+    if (await this.app.send([{ do: 'place-source', from: this.tray(), id, to }], [])) this.app.notice(t('It is attached.'), { words: t('Undo'), act: () => this.app.back('undo') });
   }
 
   /** What sources are attached to now, or nothing. @private @returns {Wire.Key | null} */
@@ -119,10 +120,10 @@ export class Sources {
     const kept = await this.keep(file, name);
     if (!kept) return;
     const { w = 0, h = 0 } = kept.file;
-    if (kept.kind !== 'picture' || !w || !h) return app.notice(`“${name}” is no picture that can lie under a map. Nothing has changed.`, undefined, true);
+    if (kept.kind !== 'picture' || !w || !h) return app.notice(t('“%s” is no picture that can lie under a map. Nothing has changed.', name), undefined, true);
     const all = app.model.bounds() ?? { x: 0, y: 0, w: 800, h: 500 }, wide = Math.round(Math.max(all.w + 80, (all.h + 80) * w / h));
     const at = { x: Math.round(all.x + (all.w - wide) / 2), y: Math.round(all.y + (all.h - wide * h / w) / 2) };
-    if (await app.send([{ do: 'set-look', paper: 'picture', picture: { file: kept.file, at, wide } }], [])) app.notice('The picture lies under the map.', { words: 'Undo', act: () => app.back('undo') });
+    if (await app.send([{ do: 'set-look', paper: 'picture', picture: { file: kept.file, at, wide } }], [])) app.notice(t('The picture lies under the map.'), { words: t('Undo'), act: () => app.back('undo') });
   }
 
   /** Sends a file and shows how far it has come. @private @param {File} file @param {string} name @returns {Promise<Kept | null>} */
@@ -134,7 +135,7 @@ export class Sources {
       r.upload.onprogress = (e) => { if (e.lengthComputable) { bar.max = e.total; bar.value = e.loaded; } };
       const holder = document.createElement('div');
       holder.className = 'notice';
-      holder.append(`Bringing “${name}” `, bar);
+      holder.append(t('Bringing “%s” ', name), bar);
       const shown = window.setTimeout(() => document.getElementById('notices')?.append(holder), 300);
       r.onloadend = () => {
         clearTimeout(shown);
@@ -142,7 +143,7 @@ export class Sources {
         let answer = null;
         try { answer = JSON.parse(r.responseText); } catch { /* no answer came */ }
         if (r.status === 200) return done(answer);
-        app.notice(answer?.error ?? `“${name}” did not arrive: the connection is away. Nothing has changed; please try again.`, undefined, true);
+        app.notice(answer?.error ?? t('“%s” did not arrive: the connection is away. Nothing has changed; please try again.', name), undefined, true);
         done(null);
       };
       r.open('POST', `${app.base}/files?name=${encodeURIComponent(name)}`);
@@ -158,24 +159,24 @@ export class Sources {
     if (!target) {
       const id = newID('c');
       target = { kind: 'concept', id };
-      ops.push({ do: 'add-concept', id, label: kept.title.replace(/\.[^.]{1,5}$/, '').replaceAll('_', ' ') || 'a picture', at: { x: Math.round(at.x), y: Math.round(at.y) } });
+      ops.push({ do: 'add-concept', id, label: kept.title.replace(/\.[^.]{1,5}$/, '').replaceAll('_', ' ') || t('a picture'), at: { x: Math.round(at.x), y: Math.round(at.y) } });
     }
     const shown = kept.kind === 'picture' && target.kind === 'concept' && !!kept.file.w && !app.model.slips.get(target.id)?.el.querySelector('.picture');
     ops.push({ do: 'attach-source', on: target, id: newID('s'), title: kept.title, file: kept.file, says: kept.says ?? '', licence: kept.licence ?? '', ...(shown ? { wide: Math.min(pictureWidth, Math.max(24, kept.file.w ?? 0)) } : {}) });
     if (!await app.send(ops, [])) return;
     if (!on) app.choose(`c-${target.id}`);
-    if (target.kind === 'map') return app.notice(`“${kept.title || kept.kind}” is in the tray.`, { words: 'Undo', act: () => app.back('undo') });
-    app.notice(`“${kept.title || kept.kind}” is attached.${kept.kind === 'picture' && !kept.says ? ' Describe it for those who cannot see it: in the margin, below its name.' : ''}`, { words: 'Undo', act: () => app.back('undo') });
+    if (target.kind === 'map') return app.notice(t('“%s” is in the tray.', kept.title || kept.kind), { words: t('Undo'), act: () => app.back('undo') });
+    app.notice(t('“%s” is attached.%s', kept.title || kept.kind, kept.kind === 'picture' && !kept.says ? t(' Describe it for those who cannot see it: in the margin, below its name.') : ''), { words: t('Undo'), act: () => app.back('undo') });
   }
 
   /** Attaches a web address to what is selected. @param {string} url */
   async address(url) {
     const on = this.on(), { app } = this;
-    if (!on) return app.notice('Select the concept or link first that the address belongs to.');
+    if (!on) return app.notice(t('Select the concept or link first that the address belongs to.'));
     // A title makes it readable; without one the address stands for itself.
     const page = await fetch(`${app.base}/preview?url=${encodeURIComponent(url)}`).then((r) => r.json()).catch(() => ({}));
     if (!await app.send([{ do: 'attach-source', on, id: newID('s'), url: url.trim(), title: page.title ?? '' }], [])) return;
-    app.notice(`The address is attached${page.title ? ` as “${page.title}” (${page.says})` : ''}.`, { words: 'Undo', act: () => app.back('undo') });
+    app.notice(t('The address is attached%s.', page.title ? ` as “${page.title}” (${page.says})` : ''), { words: t('Undo'), act: () => app.back('undo') });
     const field = /** @type {HTMLInputElement | null} */ (document.getElementById('source'));
     if (field) field.value = '';
   }
@@ -234,7 +235,7 @@ export class Sources {
     const { app } = this;
     try {
       const response = await fetch(`${app.base}/files`), all = /** @type {Kept[]} */ (await response.json());
-      this.again.innerHTML = `<form method="dialog"><button class="tool close" aria-label="Close">×</button></form><h2 id="again-title">Files that you brought before</h2><ul class="again-list"></ul>`;
+      this.again.innerHTML = `<form method="dialog"><button class="tool close" aria-label="${t('Close')}">×</button></form><h2 id="again-title">${t('Files that you brought before')}</h2><ul class="again-list"></ul>`;
       const list = /** @type {HTMLElement} */ (this.again.querySelector('ul'));
       if (!all.length) list.innerHTML = '<li class="facts">None yet. Drop one on a concept, paste it, or choose it with <b>File</b>.</li>';
       for (const kept of all) {
@@ -243,7 +244,7 @@ export class Sources {
         b.className = 'place';
         b.innerHTML = '<b></b> <span class="faint"></span>';
         /** @type {HTMLElement} */ (b.children[0]).textContent = kept.title || kept.kind;
-        /** @type {HTMLElement} */ (b.children[1]).textContent = `${kept.kind}, ${Math.max(1, Math.round(kept.file.size / 1024))} kB${kept.file.w ? `, ${kept.file.w} × ${kept.file.h}` : ''}`;
+        /** @type {HTMLElement} */ (b.children[1]).textContent = t('%s, %s kB%s', kept.kind, Math.max(1, Math.round(kept.file.size / 1024)), kept.file.w ? `, ${kept.file.w} × ${kept.file.h}` : '');
         b.addEventListener('click', async () => {
           const on = this.on();
           this.again.close();
@@ -256,16 +257,16 @@ export class Sources {
       }
       this.again.showModal();
     } catch {
-      app.notice('The connection is away. Please try again when it is back.', undefined, true);
+      app.notice(t('The connection is away. Please try again when it is back.'), undefined, true);
     }
   }
 
   /** Opens the shelf of drawings and tones, sought by what the concept says. @private */
   openShelf() {
     const { app, shelf } = this;
-    shelf.innerHTML = `<form method="dialog"><button class="tool close" aria-label="Close">×</button></form><h2 id="shelf-title">The shelf</h2>
-      <p class="facts">Drawings and tones that come with Mevrin; it stands in for a search elsewhere, and nothing leaves this machine.</p>
-      <div class="filter-line"><input class="own-source grow" role="searchbox" aria-label="Seek on the shelf" placeholder="bell, wave, tone…" autocomplete="off" autofocus><select class="chooser" aria-label="Licence"><option value="">any licence</option><option>CC0 1.0</option><option>CC BY 4.0</option></select></div>
+    shelf.innerHTML = `<form method="dialog"><button class="tool close" aria-label="${t('Close')}">×</button></form><h2 id="shelf-title">${t('The shelf')}</h2>
+      <p class="facts">${t('Drawings and tones that come with Mevrin; it stands in for a search elsewhere, and nothing leaves this machine.')}</p>
+      <div class="filter-line"><input class="own-source grow" role="searchbox" aria-label="${t('Seek on the shelf')}" placeholder="${t('bell, wave, tone…')}" autocomplete="off" autofocus><select class="chooser" aria-label="${t('Licence')}"><option value="">${t('any licence')}</option><option>${t('CC0 1.0')}</option><option>${t('CC BY 4.0')}</option></select></div>
       <ul class="shelf-list" aria-live="polite"></ul>`;
     const seek = /** @type {HTMLInputElement} */ (shelf.querySelector('input')), licence = /** @type {HTMLSelectElement} */ (shelf.querySelector('select'));
     let asked = 0;
@@ -275,7 +276,7 @@ export class Sources {
         const all = await (await fetch(`${app.base}/shelf?seek=${encodeURIComponent(seek.value)}&licence=${encodeURIComponent(licence.value)}`)).text();
         if (mine === asked) /** @type {HTMLElement} */ (shelf.querySelector('ul')).innerHTML = all;
       } catch {
-        app.notice('The connection is away. Please try again when it is back.', undefined, true);
+        app.notice(t('The connection is away. Please try again when it is back.'), undefined, true);
       }
     };
     seek.addEventListener('input', fill);
@@ -288,20 +289,20 @@ export class Sources {
   async takeFromShelf(item) {
     const { app } = this, on = this.on(), seen = app.view.seen();
     const response = await fetch(`${app.base}/shelf/${item}`, { method: 'POST' }).catch(() => null);
-    if (!response?.ok) return app.notice('That could not be taken just now. Please try again.', undefined, true);
+    if (!response?.ok) return app.notice(t('That could not be taken just now. Please try again.'), undefined, true);
     this.shelf.close();
     this.attach(await response.json(), on, { x: seen.x + seen.w / 2, y: seen.y + seen.h / 3 });
   }
 
   /** @private */
   askCitation() {
-    this.citing.innerHTML = `<form class="cite-form"><h2 id="citing-title">Cite a work</h2>
-      <label class="written"><span>Author</span><input name="author" class="own-source" maxlength="300" autocomplete="off" autofocus></label>
-      <label class="written"><span>Year</span><input name="year" class="own-source" maxlength="40" autocomplete="off"></label>
-      <label class="written"><span>Title</span><input name="title" class="own-source" maxlength="500" autocomplete="off"></label>
-      <label class="written"><span>Where: journal, publisher, pages</span><input name="place" class="own-source" maxlength="500" autocomplete="off"></label>
-      <details class="about"><summary>Or paste works as BibTeX or CSL-JSON</summary><label class="written"><span class="unseen">Works as BibTeX or CSL-JSON</span><textarea name="works" class="own-source" rows="5" placeholder="@book{…}"></textarea></label></details>
-      <div class="dialog-actions"><button class="button main">Attach it</button><button type="button" class="button" data-do="cite-leave">Leave it</button></div></form>`;
+    this.citing.innerHTML = `<form class="cite-form"><h2 id="citing-title">${t('Cite a work')}</h2>
+      <label class="written"><span>${t('Author')}</span><input name="author" class="own-source" maxlength="300" autocomplete="off" autofocus></label>
+      <label class="written"><span>${t('Year')}</span><input name="year" class="own-source" maxlength="40" autocomplete="off"></label>
+      <label class="written"><span>${t('Title')}</span><input name="title" class="own-source" maxlength="500" autocomplete="off"></label>
+      <label class="written"><span>${t('Where: journal, publisher, pages')}</span><input name="place" class="own-source" maxlength="500" autocomplete="off"></label>
+      <details class="about"><summary>${t('Or paste works as BibTeX or CSL-JSON')}</summary><label class="written"><span class="unseen">${t('Works as BibTeX or CSL-JSON')}</span><textarea name="works" class="own-source" rows="5" placeholder="${t('@book{…}')}"></textarea></label></details>
+      <div class="dialog-actions"><button class="button main">${t('Attach it')}</button><button type="button" class="button" data-do="cite-leave">${t('Leave it')}</button></div></form>`;
     this.citing.showModal();
   }
 
@@ -322,9 +323,9 @@ export class Sources {
       if (!response.ok) return app.notice(all.error, undefined, true);
       if (!await app.send(all.map((/** @type {object} */ cite) => ({ do: 'attach-source', on, id: newID('s'), cite })), [])) return;
       this.citing.close();
-      app.notice(`${all.length} ${all.length === 1 ? 'work' : 'works'} attached${on.kind === 'map' ? ' to the tray' : ''}.`, { words: 'Undo', act: () => app.back('undo') });
+      app.notice(t('%s %s attached%s.', all.length, all.length === 1 ? 'work' : 'works', on.kind === 'map' ? t(' to the tray') : ''), { words: t('Undo'), act: () => app.back('undo') });
     } catch {
-      app.notice('The connection is away. Please try again when it is back.', undefined, true);
+      app.notice(t('The connection is away. Please try again when it is back.'), undefined, true);
     }
   }
 

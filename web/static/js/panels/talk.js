@@ -3,6 +3,7 @@
 // who work with the plain hand in a panel of its own.
 
 import { newID } from '../sync/ids.js';
+import { t } from '../sync/messages.js';
 
 /** @typedef {import('../pages/main.js').App} App */
 
@@ -48,7 +49,7 @@ export class Talk {
     if (!field || !talk) return;
     const words = field.value.trim();
     if (!words) {
-      app.announce('Write something first.');
+      app.announce(t('Write something first.'));
       return field.focus();
     }
     const name = (/** @type {HTMLInputElement | null} */ (talk.querySelector('.comment-name'))?.value || this.name()).trim();
@@ -63,7 +64,7 @@ export class Talk {
     }
     const fold = /** @type {HTMLDetailsElement | null} */ (field.closest('details.answer, details.change'));
     if (fold) fold.open = false;
-    app.announce(changes ? 'Your words are changed.' : 'It is said.');
+    app.announce(changes ? t('Your words are changed.') : t('It is said.'));
   }
 
   /** Opens what was said of an element: in the margin, where that tells of it, else in the panel. @param {string} element */
@@ -105,7 +106,7 @@ export class Talk {
       if (inside && !panel.contains(document.activeElement)) panel.querySelector('button')?.focus({ preventScroll: true });
       return true;
     } catch {
-      app.notice('The connection is away. Please try again when it is back.', undefined, true);
+      app.notice(t('The connection is away. Please try again when it is back.'), undefined, true);
       return false;
     }
   }

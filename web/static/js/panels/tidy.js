@@ -2,6 +2,8 @@
 // Putting the map in order: a pattern is tried out on the paper first, and then
 // taken or left. What moves glides to its new place.
 
+import { t } from '../sync/messages.js';
+
 /** @typedef {import('../pages/main.js').App} App */
 /** @typedef {import('../sync/queue.js').Answer} Answer */
 /** @typedef {import('../paper/view.js').Box} Box */
@@ -60,8 +62,8 @@ export class Tidy {
     app.words.finish('away');
     this.leave();
     const asked = ++this.asked, working = this.working = new AbortController(), begun = Date.now();
-    this.say('Putting it in order…', false);
-    this.clock = window.setInterval(() => this.say(`Putting ${app.model.slips.size} concepts in order: ${Math.round((Date.now() - begun) / 1000)} s…`, false), 1000);
+    this.say(t('Putting it in order…'), false);
+    this.clock = window.setInterval(() => this.say(t('Putting %s concepts in order: %s s…', app.model.slips.size, Math.round((Date.now() - begun) / 1000)), false), 1000);
     try {
       const response = await fetch(`${app.base}/tried`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ operations }), signal: working.signal });
       const answer = await response.json();
@@ -77,13 +79,13 @@ export class Tidy {
       if (!this.branch) this.fit();
       this.say(words, true);
       this.mark();
-      app.announce(`${words}: shown, not taken yet. Enter takes it, Escape leaves it.`);
+      app.announce(t('%s: shown, not taken yet. Enter takes it, Escape leaves it.', words));
       app.desk.focus({ preventScroll: true });
     } catch {
       if (asked !== this.asked) return; // it was left
       this.rest();
       this.bar.hidden = true;
-      app.notice('The connection is away. Please try again when it is back.', undefined, true);
+      app.notice(t('The connection is away. Please try again when it is back.'), undefined, true);
     }
   }
 
@@ -117,7 +119,7 @@ export class Tidy {
     this.on = null;
     this.bar.hidden = true;
     this.mark();
-    this.app.send(on.operations, []).then((ok) => { if (ok) this.app.notice('The map is in order.', { words: 'Undo', act: () => this.app.back('undo') }); });
+    this.app.send(on.operations, []).then((ok) => { if (ok) this.app.notice(t('The map is in order.'), { words: t('Undo'), act: () => this.app.back('undo') }); });
   }
 
   /** Leaves the map as it was. */
@@ -132,7 +134,7 @@ export class Tidy {
     this.app.patch(on.before, true);
     this.app.view.set(on.view.x, on.view.y, on.view.k);
     this.mark();
-    this.app.announce('As it was.');
+    this.app.announce(t('As it was.'));
     return true;
   }
 
@@ -172,7 +174,7 @@ export class Tidy {
     const move = (/** @type {Wire.Operation} */ op) => { app.send([op], []); };
     return {
       'tidy-try': (c) => { this.ask(c?.dataset.pattern ?? '', c?.textContent?.trim() ?? ''); return true; },
-      'tidy-inherit': () => { this.scope = 'branch'; this.ask('', 'As what it hangs from'); return true; },
+      'tidy-inherit': () => { this.scope = 'branch'; this.ask('', t('As what it hangs from')); return true; },
       'tidy-again': () => {
         const now = /** @type {HTMLElement | null} */ (document.querySelector('.pattern[data-of-map="true"]'));
         this.scope = 'map';
@@ -191,10 +193,10 @@ export class Tidy {
       'keep-tidy': (c) => { move({ do: 'keep-tidy', on: c?.getAttribute('aria-pressed') !== 'true' }); return true; },
       pin: () => {
         const ids = concepts();
-        if (!ids.length) return app.notice('Select the concepts first that are to stay where they are.');
+        if (!ids.length) return app.notice(t('Select the concepts first that are to stay where they are.'));
         const on = ids.some((id) => !app.model.slips.get(id)?.el.classList.contains('pinned'));
         move({ do: 'pin', concepts: ids, on });
-        app.announce(on ? 'Pinned.' : 'No longer pinned.');
+        app.announce(on ? t('Pinned.') : t('No longer pinned.'));
       },
       'line-up': (c) => { if (concepts().length > 1) move({ do: 'line-up', concepts: concepts(), way: c?.dataset.way ?? '' }); },
       'make-room': () => { if (concepts().length) move({ do: 'make-room', concepts: concepts() }); },

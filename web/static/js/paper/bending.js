@@ -6,6 +6,7 @@
 import * as acts from '../commands/edits.js';
 import { newID } from '../sync/ids.js';
 import { bendsOf, border, geometry, middle, svg } from './provisional.js';
+import { t } from '../sync/messages.js';
 
 /** @typedef {import('../pages/main.js').App} App */
 /** @typedef {import('./pointer.js').Gesture} Gesture */
@@ -42,8 +43,8 @@ export class Lead {
     this.drawn = key;
     this.app.marks.append(this.group); // above the knot, whose reach is wide
     this.group.replaceChildren(...this.grips(l).map((g) => {
-      const el = svg('g', { class: `grip ${g.kind}-grip`, 'data-grip': g.kind, 'data-end': g.end, 'data-at': g.at, transform: `translate(${g.x} ${g.y}) scale(${k})` });
-      el.append(svg('title', {}, { end: 'Drag to another concept, or off', bend: 'Drag to bend the line; back into line to straighten it', new: 'Drag to bend the line here' }[g.kind]));
+      const el = svg('g', { class: t('grip %s-grip', g.kind), 'data-grip': g.kind, 'data-end': g.end, 'data-at': g.at, transform: `translate(${g.x} ${g.y}) scale(${k})` });
+      el.append(svg('title', {}, { end: t('Drag to another concept, or off'), bend: t('Drag to bend the line; back into line to straighten it'), new: t('Drag to bend the line here') }[g.kind]));
       el.append(svg('circle', { class: 'reach', r: g.kind === 'new' ? 13 : 20 }));
       el.append(g.kind === 'bend' ? svg('path', { class: 'dot', d: 'M0 -6.5L6.5 0L0 6.5L-6.5 0Z' }) : svg('circle', { class: 'dot', r: g.kind === 'end' ? 5.5 : 3.2 }));
       return el;
@@ -243,7 +244,7 @@ export class Lead {
     const words = this.app.model.slips.get(own.concept)?.words ?? '';
     if (side.length > 1) {
       this.app.send([{ do: 'remove-end', link: l.id, end }], []).then((ok) => {
-        if (ok) this.app.notice(`“${words}” is off this phrase.`, { words: 'Undo', act: () => this.app.back('undo') });
+        if (ok) this.app.notice(t('“%s” is off this phrase.', words), { words: t('Undo'), act: () => this.app.back('undo') });
       });
       return;
     }

@@ -2,6 +2,8 @@
 // The cards of a route in small, beside what they speak of: switched on while a
 // route is made. Where they lie is worked out by the server.
 
+import { t } from '../sync/messages.js';
+
 /** @typedef {import('../pages/main.js').App} App */
 
 export class Cards {
@@ -23,7 +25,7 @@ export class Cards {
     this.mark();
     if (this.on) this.fresh();
     else this.layer.replaceChildren();
-    this.app.announce(this.on ? 'The cards lie beside the concepts.' : 'The cards are put away.');
+    this.app.announce(this.on ? t('The cards lie beside the concepts.') : t('The cards are put away.'));
   }
 
   /** @private */

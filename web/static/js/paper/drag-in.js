@@ -3,6 +3,7 @@
 // a loose idea from the reading column.
 
 import * as acts from '../commands/edits.js';
+import { t } from '../sync/messages.js';
 
 /** @typedef {import('../pages/main.js').App} App */
 
@@ -18,7 +19,7 @@ export function listenForCarrying(app) {
   document.addEventListener('pointerdown', (e) => {
     const el = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('#loose [data-element], #add, .plain-tools [data-do="add"]'));
     if (!el || e.button !== 0) return;
-    held = { id: el.dataset.element?.slice(2) ?? '', words: el.dataset.element ? el.textContent?.trim() ?? '' : 'new concept', x: e.clientX, y: e.clientY, moved: false, el };
+    held = { id: el.dataset.element?.slice(2) ?? '', words: el.dataset.element ? el.textContent?.trim() ?? '' : t('new concept'), x: e.clientX, y: e.clientY, moved: false, el };
   });
   document.addEventListener('pointermove', (e) => {
     if (!held) return;

@@ -3,6 +3,7 @@
 // belongs to the viewer and is no edit.
 
 import { windowID } from '../sync/ids.js';
+import { t } from '../sync/messages.js';
 
 /** @typedef {import('../pages/main.js').App} App */
 
@@ -22,7 +23,7 @@ export class Tuck {
       this.app.patch(answer);
       return true;
     } catch (e) {
-      this.app.notice(e instanceof TypeError ? 'The server cannot be reached just now: what you see stays as it is.' : String(/** @type {Error} */ (e).message), undefined, true);
+      this.app.notice(e instanceof TypeError ? t('The server cannot be reached just now: what you see stays as it is.') : String(/** @type {Error} */ (e).message), undefined, true);
       return false;
     }
   }
@@ -33,10 +34,10 @@ export class Tuck {
     const { model } = this.app;
     const open = concepts.filter((id) => !tucked.has(id) && (model.children(id).length || document.getElementById(`r-${id}`)));
     const back = concepts.filter((id) => tucked.has(id));
-    if (!open.length && !back.length) return this.app.notice('There is nothing below it to tuck away.');
+    if (!open.length && !back.length) return this.app.notice(t('There is nothing below it to tuck away.'));
     if (!await this.see(open.length ? { tuck: open } : { bring: back })) return;
     const count = concepts.reduce((n, id) => n + (model.slips.get(id)?.hides.length ?? 0), 0);
-    this.app.announce(open.length ? `${count} ${count === 1 ? 'idea' : 'ideas'} tucked away.` : 'Brought back.');
+    this.app.announce(open.length ? t('%s %s tucked away.', count, count === 1 ? 'idea' : 'ideas') : t('Brought back.'));
   }
 
   /** Brings back what hides some elements, so that they can be shown. @param {string[]} elements */

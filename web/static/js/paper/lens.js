@@ -4,6 +4,7 @@
 // viewer's own and no edit.
 
 import { svg } from './provisional.js';
+import { t } from '../sync/messages.js';
 
 /** @typedef {import('../pages/main.js').App} App */
 /** @typedef {{title: string, says: string, keep?: string[], hide?: boolean, tints?: Record<string, number>, numbers?: Record<string, string>, most?: string, choose?: string[], next?: number, bands?: {level: number, x: number, y: number, w: number, h: number}[]}} Shown */
@@ -61,7 +62,7 @@ export class Lens {
       }
       if (asked) app.announce(`${answer.title}: ${answer.says}`);
     } catch {
-      if (asked) app.notice('The connection is away. Please try again when it is back.', undefined, true);
+      if (asked) app.notice(t('The connection is away. Please try again when it is back.'), undefined, true);
     }
   }
 
@@ -93,7 +94,7 @@ export class Lens {
     this.bands.replaceChildren(...(s.bands ?? []).flatMap((b, i) => {
       const across = b.h > b.w;
       const label = svg('text', { class: 'band-number', x: across ? b.x + b.w / 2 : b.x + 16, y: across ? b.y + 30 : b.y + b.h / 2 + 9 }, String(b.level));
-      return [svg('rect', { class: `band ${i % 2 ? 'even' : 'odd'}`, x: b.x, y: b.y, width: b.w, height: b.h }), label];
+      return [svg('rect', { class: t('band %s', i % 2 ? 'even' : 'odd'), x: b.x, y: b.y, width: b.w, height: b.h }), label];
     }));
     this.mark();
   }

@@ -6,6 +6,7 @@
 import * as acts from '../commands/edits.js';
 import { sides } from './side-choice.js';
 import { middle, svg } from './provisional.js';
+import { t } from '../sync/messages.js';
 
 /** @typedef {import('../pages/main.js').App} App */
 
@@ -32,7 +33,7 @@ export class Knot {
     this.stem = svg('path', { class: 'stem' });
     this.dot = svg('circle', { class: 'dot' });
     this.reach = svg('circle', { class: 'reach' });
-    this.el.append(svg('title', {}, 'Pull to link; click for a linked concept on this side'), this.stem, this.dot, this.reach);
+    this.el.append(svg('title', {}, t('Pull to link; click for a linked concept on this side')), this.stem, this.dot, this.reach);
     this.el.setAttribute('visibility', 'hidden');
     app.marks.append(this.el);
   }

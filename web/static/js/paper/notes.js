@@ -4,6 +4,7 @@
 // nothing; that place is the map's.
 
 import { titleRegion } from './key-and-tabs.js';
+import { t } from '../sync/messages.js';
 
 /** @typedef {import('../pages/main.js').App} App */
 /** @typedef {import('./view.js').Box} Box */
@@ -47,7 +48,7 @@ export class Notes {
     const el = document.createElement('aside');
     el.className = 'note-card';
     el.dataset.on = element;
-    el.setAttribute('aria-label', 'Note');
+    el.setAttribute('aria-label', t('Note'));
     this.layer.append(el);
     if (await this.fill(element, el) !== 'filled') return el.remove();
     this.open.set(element, { el, off: offOf(el), at: { x: 0, y: 0 }, held: false });
@@ -55,7 +56,7 @@ export class Notes {
     /** @type {HTMLElement | null} */ (el.querySelector('.note-grip'))?.focus({ preventScroll: true });
     this.settle(element);
     this.place();
-    this.app.announce('The note is open. Escape closes it.');
+    this.app.announce(t('The note is open. Escape closes it.'));
   }
 
   /** Fetches what a note says; it may be gone, or the server away. @private @param {string} element @param {HTMLElement} el @returns {Promise<'filled' | 'gone' | 'away'>} */
@@ -76,7 +77,7 @@ export class Notes {
       if (inside && !el.contains(document.activeElement)) /** @type {HTMLElement | null} */ (el.querySelector('.note-grip'))?.focus({ preventScroll: true });
       return 'filled';
     } catch {
-      if (!this.open.has(element)) app.notice('The connection is away. Please try again when it is back.', undefined, true);
+      if (!this.open.has(element)) app.notice(t('The connection is away. Please try again when it is back.'), undefined, true);
       return 'away';
     }
   }

@@ -4,6 +4,7 @@
 
 import * as acts from '../commands/edits.js';
 import { border, svg } from './provisional.js';
+import { t } from '../sync/messages.js';
 
 /** @typedef {import('../pages/main.js').App} App */
 /** @typedef {'right' | 'below' | 'left' | 'above'} Side */
@@ -46,7 +47,7 @@ export class Aim {
     this.side = 'below';
     this.app.desk.classList.add('aiming');
     this.draw(concept, /** @type {Side[]} */ (Object.keys(sides)), this.side);
-    this.app.announce('On which side? Arrow keys choose, Enter makes the concept there, Escape leaves it.');
+    this.app.announce(t('On which side? Arrow keys choose, Enter makes the concept there, Escape leaves it.'));
   }
 
   /** @private @param {string} concept @param {Side[]} shown @param {Side} chosen */
@@ -57,7 +58,7 @@ export class Aim {
       const at = acts.placeBeside(this.app, slip, ...sides[side]), w = 120, h = 37;
       const g = svg('g', { class: side === chosen ? 'aim-place chosen' : 'aim-place', 'data-side': side });
       const box = { x: at.x - w / 2, y: at.y, w, h }, from = border(slip.box, { x: at.x, y: at.y + h / 2 }), to = border(box, from);
-      g.append(svg('title', {}, `New concept ${side === 'left' || side === 'right' ? `to the ${side}` : side}`));
+      g.append(svg('title', {}, t('New concept %s', side === 'left' || side === 'right' ? `to the ${side}` : side)));
       g.append(svg('path', { class: 'aim-line', d: `M${from.x} ${from.y}L${to.x} ${to.y}` }));
       g.append(svg('path', { class: 'aim-slip', d: `M${at.x - w / 2} ${at.y}h${w - 11}l11 11v${h - 11}h${-w}Z` }));
       g.append(svg('text', { class: 'noun aim-words', x: at.x, y: at.y + 24, 'font-size': 15 }, side));

@@ -2,6 +2,7 @@
 // A small table on a slip, edited in its place on the paper.
 
 import { limits } from '../sync/limits.js';
+import { t } from '../sync/messages.js';
 
 /** @typedef {import('../pages/main.js').App} App */
 
@@ -52,14 +53,14 @@ export class Table {
       cells.forEach((words, j) => {
         const input = document.createElement('input');
         Object.assign(input, { value: words, maxLength: limits.cell, autocomplete: 'off', className: this.head && i === 0 ? 'cell heading' : 'cell' });
-        input.setAttribute('aria-label', `Row ${i + 1}, column ${j + 1}`);
+        input.setAttribute('aria-label', t('Row %s, column %s', i + 1, j + 1));
         [input.dataset.row, input.dataset.column] = [String(i), String(j)];
         tr.insertCell().append(input);
       });
     });
     const tools = document.createElement('div');
     tools.className = 'table-tools';
-    for (const [deed, words, title] of [['row-below', '+ row', 'A row below (Enter in the last row)'], ['row-above', '+ above', 'A row above this one'], ['row-off', '− row', 'Take this row away'], ['column-on', '+ column', 'A column to the right'], ['column-off', '− column', 'Take this column away'], ['table-head', 'headings', 'The first row are headings'], ['table-done', 'Done', 'Keep it (Ctrl+Enter)'], ['table-off', 'No table', 'Take the table off the slip']]) {
+    for (const [deed, words, title] of [['row-below', '+ row', t('A row below (Enter in the last row)')], ['row-above', '+ above', t('A row above this one')], ['row-off', '− row', t('Take this row away')], ['column-on', '+ column', t('A column to the right')], ['column-off', '− column', t('Take this column away')], ['table-head', 'headings', t('The first row are headings')], ['table-done', 'Done', t('Keep it (Ctrl+Enter)')], ['table-off', t('No table'), t('Take the table off the slip')]]) {
       const b = document.createElement('button');
       Object.assign(b, { type: 'button', textContent: words, title, className: deed === 'table-done' ? 'button main' : 'button' });
       b.dataset.do = deed;
@@ -115,7 +116,7 @@ export class Table {
 
   /** @private @param {number} at */
   insert(at) {
-    if (this.rows.length >= limits.rows) return this.app.notice(`A table can have at most ${limits.rows} rows.`);
+    if (this.rows.length >= limits.rows) return this.app.notice(t('A table can have at most %s rows.', limits.rows));
     this.rows.splice(at, 0, this.rows[0].map(() => ''));
     this.draw(at, this.here().column);
     this.focus(at, this.column);
@@ -143,7 +144,7 @@ export class Table {
       'table-done': () => { this.close(true); return true; },
       'table-off': () => {
         this.panel.close();
-        this.app.send([{ do: 'set-table', concept: this.concept, table: null }], []).then((ok) => { if (ok) this.app.notice('The table is off the slip.', { words: 'Undo', act: () => this.app.back('undo') }); });
+        this.app.send([{ do: 'set-table', concept: this.concept, table: null }], []).then((ok) => { if (ok) this.app.notice(t('The table is off the slip.'), { words: t('Undo'), act: () => this.app.back('undo') }); });
       },
     };
   }

@@ -2,6 +2,8 @@
 // The field in which words are typed, where they will stand and as they will
 // look.
 
+import { t } from '../sync/messages.js';
+
 /** @typedef {'enter' | 'tab' | 'away'} How */
 /** @typedef {{voice: 'noun' | 'verb', x: number, y: number, value: string, all?: boolean, focus?: boolean, most: number, label: string, placeholder?: string, like?: Element | null, width?: number, done: (words: string, how: How) => void, cancelled: () => void}} Typing */
 
@@ -23,7 +25,7 @@ export class Words {
   open(typing) {
     this.finish('away');
     const field = document.createElement('textarea');
-    field.className = `field ${typing.voice}-field${typing.focus ? ' focus' : ''}`;
+    field.className = t('field %s-field%s', typing.voice, typing.focus ? ' focus' : '');
     field.rows = 1;
     field.maxLength = typing.most;
     field.value = typing.value;

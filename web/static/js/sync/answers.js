@@ -8,6 +8,7 @@ import { put, take } from './fragments.js';
 import { newID } from './ids.js';
 import { showNotice } from '../panels/notices.js';
 import { glideFrom } from '../panels/tidy.js';
+import { t } from './messages.js';
 
 /** @typedef {import('../pages/main.js').App} App */
 /** @typedef {import('./queue.js').Answer} Answer */
@@ -61,7 +62,7 @@ export class Answers {
     app.provisional.forget([`c-${old}`]);
     if (chosen) {
       app.choose(`c-${heir}`);
-      app.notice(`“${words}” is on the map already: linked to it.`);
+      app.notice(t('“%s” is on the map already: linked to it.', words));
     }
     app.jots.known(old, heir);
   }
@@ -138,12 +139,12 @@ export class Answers {
   giveUp() {
     if (this.said) return;
     this.said = true;
-    this.app.notice('A part of the page could not be brought up to date. What you did is saved.', { words: 'Load the page anew', act: () => location.reload() }, true, () => { this.said = false; });
+    this.app.notice(t('A part of the page could not be brought up to date. What you did is saved.'), { words: t('Load the page anew'), act: () => location.reload() }, true, () => { this.said = false; });
   }
 
   /** The map may not be seen any more. */
   closed() {
-    this.app.notice('This map cannot be reached any more: the link was closed, or the map is in the bin. What you did before is saved.', undefined, true, true);
+    this.app.notice(t('This map cannot be reached any more: the link was closed, or the map is in the bin. What you did before is saved.'), undefined, true, true);
   }
 
   /** The server refused a gesture for good. Its words go back to where they were
@@ -167,8 +168,8 @@ export class Answers {
   /** @private @param {Asked} asked @param {string} words @param {boolean} late */
   showOne(asked, words, late) {
     const { app } = this, { operations } = asked, leave = () => app.road.leave(asked);
-    const offer = operations && { words: 'Do it again', act: () => { leave(); app.send(operations, []); } };
-    app.notice(`${described(operations)} ${late ? 'waited to be saved and ' : ''}could not be done. ${words}`, this.asIdea(operations, leave) ?? offer, true, leave);
+    const offer = operations && { words: t('Do it again'), act: () => { leave(); app.send(operations, []); } };
+    app.notice(t('%s %scould not be done. %s', described(operations), late ? t('waited to be saved and ') : '', words), this.asIdea(operations, leave) ?? offer, true, leave);
   }
 
   /** Words for something that is gone can stand on the map by themselves.
@@ -177,7 +178,7 @@ export class Answers {
     const { app } = this, op = /** @type {any} */ (operations?.[0]);
     const gone = op?.do === 'name-concept' ? !app.model.slips.has(op.concept) : false;
     if (!gone || operations?.length !== 1) return undefined;
-    return { words: 'Put it down as a new idea', act: () => { leave?.(); app.send(app.model.slips.has(op.concept) ? operations : [{ do: 'jot', concept: newID('c'), words: op.label, at: app.jots.place('') }], []); } };
+    return { words: t('Put it down as a new idea'), act: () => { leave?.(); app.send(app.model.slips.has(op.concept) ? operations : [{ do: 'jot', concept: newID('c'), words: op.label, at: app.jots.place('') }], []); } };
   }
 
   /** An entry keeps waiting, since the server gives no answer to it; others behind it
@@ -185,8 +186,8 @@ export class Answers {
   stuck(asked, words) {
     const { app } = this, others = app.road.queue.length > 1;
     this.waits?.remove();
-    this.waits = showNotice(app, `${described(asked.operations)} is not saved yet. ${words || 'The server gives no answer to it. It is tried again.'}`, others ? {
-      words: 'Save the others first', act: () => { if (app.road.skip(asked)) { app.road.setAside(asked, words); this.showOne(asked, words, true); } },
+    this.waits = showNotice(app, t('%s is not saved yet. %s', described(asked.operations), words || t('The server gives no answer to it. It is tried again.')), others ? {
+      words: t('Save the others first'), act: () => { if (app.road.skip(asked)) { app.road.setAside(asked, words); this.showOne(asked, words, true); } },
     } : undefined, true);
   }
 

@@ -1,27 +1,29 @@
 // @ts-check
 // Edits in words, for when one of them could not be made.
 
+import { t } from './messages.js';
+
 /** @type {Record<string, (op: any) => string>} */
 const words = {
-  'add-concept': (o) => `The new concept “${o.label}”`,
-  'name-concept': (o) => `The words “${o.label}”`,
-  'name-link': (o) => `The phrase “${o.phrase}”`,
-  'add-link': (o) => (o.phrase ? `The link “${o.phrase}”` : 'A new link'),
-  say: (o) => `The sentence with “${o.phrase}”`,
-  jot: (o) => `The idea “${o.words}”`,
+  'add-concept': (o) => t('The new concept “%s”', o.label),
+  'name-concept': (o) => t('The words “%s”', o.label),
+  'name-link': (o) => t('The phrase “%s”', o.phrase),
+  'add-link': (o) => (o.phrase ? t('The link “%s”', o.phrase) : t('A new link')),
+  say: (o) => t('The sentence with “%s”', o.phrase),
+  jot: (o) => t('The idea “%s”', o.words),
   'set-note': () => 'A note',
-  'write-stop': () => 'The text of a stop',
-  move: () => 'Moving something',
-  shift: () => 'Moving something',
-  remove: () => 'Deleting something',
-  ask: (o) => `The question “${o.question}”`,
+  'write-stop': () => t('The text of a stop'),
+  move: () => t('Moving something'),
+  shift: () => t('Moving something'),
+  remove: () => t('Deleting something'),
+  ask: (o) => t('The question “%s”', o.question),
 };
 
 /** @param {Wire.Operation[]} [operations] */
 export function described(operations) {
   const first = /** @type {any} */ (operations?.[0]);
-  if (!first) return 'Going back';
-  return (words[first.do] ?? (() => 'An edit'))(first);
+  if (!first) return t('Going back');
+  return (words[first.do] ?? (() => t('An edit')))(first);
 }
 
 /** The words that somebody typed for an edit, if any. @param {Wire.Operation[]} [operations] @returns {string} */
