@@ -101,7 +101,7 @@ func (s *server) upload(g *gin.Context) {
 	var tooLarge *http.MaxBytesError
 	switch {
 	case errors.As(err, &tooLarge):
-		s.showLibrary(g, http.StatusRequestEntityTooLarge, libraryView{Fault: "This file is too large for a map. Nothing was changed.", Form: workspace.BeginForm{Begin: "concept"}}, "")
+		s.showLibrary(g, http.StatusRequestEntityTooLarge, libraryView{Fault: say(g).Sprintf("This file is too large for a map. Nothing was changed."), Form: workspace.BeginForm{Begin: "concept"}}, "")
 	case errors.As(err, &refusal):
 		s.showLibrary(g, http.StatusUnprocessableEntity, libraryView{Fault: refusal.In(say(g)), Form: workspace.BeginForm{Begin: "concept"}}, "")
 	case err != nil:

@@ -202,9 +202,9 @@ func counted(lead, key string, values []parse.Node, tail string) []parse.Node {
 	for _, v := range values {
 		call += " (" + strings.TrimSuffix(strings.TrimPrefix(v.String(), "{{"), "}}") + ")"
 	}
-	trees, err := parse.Parse("", lead+call+"}}"+tail, "{{", "}}", map[string]any{"say": nil, "len": nil})
+	trees, err := parse.Parse("", lead+call+"}}"+tail, "{{", "}}", map[string]any{"say": true, "len": true, "index": true, "printf": true})
 	if err != nil {
-		panic("web: a text that counts calls something else: " + key)
+		panic("web: a text that counts calls something else: " + key + ": " + err.Error())
 	}
 	return trees[""].Root.Nodes
 }

@@ -237,13 +237,11 @@ func (s *server) recover(g *gin.Context) {
 				panic(fault)
 			}
 			s.Log.Error("panic", "fault", fault, "path", g.Request.URL.Path)
-			s.fail(g, http.StatusInternalServerError, sorry, nil)
+			s.fail(g, http.StatusInternalServerError, "Something went wrong here. What was saved before is safe; please try again.", nil)
 		}
 	}()
 	g.Next()
 }
-
-const sorry = "Something went wrong here. What was saved before is safe; please try again."
 
 // say gives the printer for whoever asks, by the languages that their browser names.
 func say(g *gin.Context) *message.Printer {
@@ -312,13 +310,13 @@ func (s *server) failWith(g *gin.Context, err error) {
 	case store.Busy(err):
 		s.fail(g, http.StatusServiceUnavailable, "The disk could not take this just now: it is full or busy. Nothing is lost here; it is tried again.", err)
 	case errors.As(err, &contradicts):
-		s.fail(g, http.StatusConflict, contradicts.Words, nil)
+		s.failSaying(g, http.StatusConflict, contradicts.In(say(g)), nil)
 	case errors.Is(err, errNobody):
 		s.fail(g, http.StatusForbidden, "This window does not say whose it is. Please reload the page.", nil)
 	case errors.Is(err, errNotAllowed):
 		s.fail(g, http.StatusForbidden, "You may not do that here.", nil)
 	default:
-		s.fail(g, http.StatusInternalServerError, sorry, err)
+		s.fail(g, http.StatusInternalServerError, "Something went wrong here. What was saved before is safe; please try again.", err)
 	}
 }
 

@@ -241,12 +241,12 @@ func (d *Session) gentle(ctx context.Context, now *State, ops []edit.Operation, 
 	})
 }
 
-// nothingLeft says that there is nothing to go back to, or forward.
-var nothingLeft = map[string]string{"undo": "There is nothing left to undo.", "redo": "There is nothing left to redo."}
+// nothingLeftTexts say that there is nothing to go back to, or forward.
+var nothingLeftTexts = map[string]string{"undo": "There is nothing left to undo.", "redo": "There is nothing left to redo."}
 
 // nothingTo answers an undo or redo where there is none left.
 func (d *Session) nothingTo(now *State, view scene.View, who Person, asked Asked) *Answer {
-	a := &Answer{Entry: asked.ID, Revision: now.Revision, Drawing: Drawing{Head: now.Head(view)}, Notices: who.hears([]message.Message{message.Of(nothingLeft[asked.Back])})}
+	a := &Answer{Entry: asked.ID, Revision: now.Revision, Drawing: Drawing{Head: now.Head(view)}, Notices: who.hears([]message.Message{message.Of(nothingLeftTexts[asked.Back])})}
 	d.Flags(a, who)
 	return a
 }
@@ -272,15 +272,15 @@ func (a Asked) digest() [sha256.Size]byte {
 }
 
 // Conflict is a request that contradicts an earlier one.
-type Conflict struct{ Words string }
+type Conflict struct{ message.Message }
 
-func (c *Conflict) Error() string { return c.Words }
+func (c *Conflict) Error() string { return c.String() }
 
 // repeat finds the answer to an entry that has been carried out before: among
 // the recent ones, or drawn again from the log. Another gesture, or that of
 // somebody else, under the same id is refused.
 func (d *Session) repeat(ctx context.Context, who Person, asked Asked) (*Answer, error) {
-	id, taken := asked.ID, &Conflict{"Another change has that name already, so this one was not made. Please reload the page."}
+	id, taken := asked.ID, &Conflict{message.Of("Another change has that name already, so this one was not made. Please reload the page.")}
 	if !id.Valid() {
 		return nil, cm.Refusef("This change came without a name of its own. Please reload the page.")
 	}

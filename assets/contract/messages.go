@@ -95,7 +95,7 @@ func eachFile(root, ending string, do func(path string) error) error {
 
 // sayers are the functions whose first words are a key, by the place of those among their
 // arguments.
-var sayers = map[string]int{"Refusef": 0, "Notice": 0, "Of": 0, "t": 0, "Sprintf": 0, "fail": 2, "Word": 0, "Clean": 2, "cleanNote": 1, "CleanNote": 1, "says": 0}
+var sayers = map[string]int{"Refusef": 0, "Notice": 0, "Of": 0, "t": 0, "Sprintf": 0, "fail": 2, "Word": 0, "Clean": 2, "cleanNote": 1, "CleanNote": 1, "says": 0, "readJSON": 2, "linkRemedy": 1}
 
 func inGo(path string, add func(string)) error {
 	files := token.NewFileSet()
@@ -113,8 +113,13 @@ func inGo(path string, add func(string)) error {
 			return true
 		})
 	}
+	inCheck := strings.Contains(filepath.ToSlash(path), "core/check/") // its tables are texts
 	ast.Inspect(file, func(n ast.Node) bool {
 		switch n := n.(type) {
+		case *ast.BasicLit:
+			if s, _ := strconv.Unquote(n.Value); inCheck && n.Kind == token.STRING && titled.MatchString(s) {
+				add(s)
+			}
 		case *ast.CallExpr:
 			name := ""
 			switch f := n.Fun.(type) {
@@ -129,6 +134,10 @@ func inGo(path string, add func(string)) error {
 			if at, says := sayers[name]; says && at < len(n.Args) {
 				text(n.Args[at])
 			}
+		case *ast.KeyValueExpr:
+			if key, is := n.Key.(*ast.Ident); is && key.Name == "Title" {
+				text(n.Value)
+			}
 		case *ast.ValueSpec: // tables of texts, marked by their type or name
 			for i, name := range n.Names {
 				if strings.HasSuffix(name.Name, "Texts") && i < len(n.Values) {
@@ -140,6 +149,9 @@ func inGo(path string, add func(string)) error {
 	})
 	return nil
 }
+
+// titled is what reads like the title or the reason of a rule.
+var titled = regexp.MustCompile(`^[A-Z“][^%]* [^%]*$`)
 
 func isLetter(r rune) bool { return r >= 'a' && r <= 'z' || r >= 'A' && r <= 'Z' }
 

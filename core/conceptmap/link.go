@@ -115,18 +115,18 @@ func SameConcepts(a, b []End) bool {
 	return len(a) == len(b) && !slices.ContainsFunc(a, func(e End) bool { return !HasConcept(b, e.Concept) })
 }
 
-// WhyApart says in plain words why two links cannot become one, "" where they can.
-func (m *Map) WhyApart(a, b *Link) string {
+// WhyApart refuses two links that cannot become one.
+func (m *Map) WhyApart(a, b *Link) error {
 	words, others := likeness.Fold(m.Words(a.Phrase)), likeness.Fold(m.Words(b.Phrase))
 	switch {
 	case words != others && words != "" && others != "":
-		return "The two links say different things. Give them the same words first."
+		return Refusef("The two links say different things. Give them the same words first.")
 	case a.Heads != b.Heads:
-		return "The arrows of the two links differ. Set them alike first."
+		return Refusef("The arrows of the two links differ. Set them alike first.")
 	case !SameConcepts(a.From, b.From) && !SameConcepts(a.To, b.To):
-		return "The two links share neither where they begin nor where they lead."
+		return Refusef("The two links share neither where they begin nor where they lead.")
 	}
-	return ""
+	return nil
 }
 
 // Alike gives the links that MergeLinks can join with one, in the order of
@@ -138,7 +138,7 @@ func (m *Map) Alike(link ID) []ID {
 	}
 	var all []ID
 	for _, id := range SortedIDs(m.Links) {
-		if o := m.Links[id]; id != link && likeness.Fold(m.Words(o.Phrase)) == likeness.Fold(m.Words(l.Phrase)) && m.WhyApart(l, o) == "" {
+		if o := m.Links[id]; id != link && likeness.Fold(m.Words(o.Phrase)) == likeness.Fold(m.Words(l.Phrase)) && m.WhyApart(l, o) == nil {
 			all = append(all, id)
 		}
 	}

@@ -163,8 +163,8 @@ func (op *MergeLinks) apply(d *editing) error {
 	if op.Keep == op.Gone {
 		return cm.Refusef("A link cannot be joined with itself.")
 	}
-	if why := d.Map.WhyApart(keep, gone); why != "" {
-		return cm.Refusef("%s", why)
+	if err := d.Map.WhyApart(keep, gone); err != nil {
+		return err
 	}
 	sides := [2]struct{ had, got *[]cm.End }{{&keep.From, &gone.From}, {&keep.To, &gone.To}}
 	heirs := map[cm.ID]cm.ID{}

@@ -33,7 +33,7 @@ func Invert(m *cm.Map, changes []Change) Outcome {
 		u.checkDangling()
 	}
 	if len(u.kept) > 0 {
-		return Outcome{Map: m, Notices: []message.Message{message.Of(worked[len(u.kept) > 1], strings.Join(u.kept, ", "))}}
+		return Outcome{Map: m, Notices: []message.Message{message.Of(workedTexts[len(u.kept) > 1], strings.Join(u.kept, ", "))}}
 	}
 	u.Settle()
 	if len(u.left) > 0 {
@@ -239,8 +239,8 @@ func (u *undoing) describe(key cm.Key, state Fields) string {
 	}
 }
 
-// worked says that one thing, or several, are left since they were worked on.
-var worked = map[bool]string{
+// workedTexts say that one thing, or several, are left since they were worked on.
+var workedTexts = map[bool]string{
 	false: "Nothing was undone: %s has been worked on since by someone else.",
 	true:  "Nothing was undone: %s have been worked on since by someone else.",
 }
