@@ -244,14 +244,21 @@ func (s *server) recover(g *gin.Context) {
 }
 
 // say gives the printer for whoever asks, by the languages that their browser names.
-func say(g *gin.Context) *message.Printer {
-	var tags []string
-	if want, _, err := language.ParseAcceptLanguage(g.GetHeader("Accept-Language")); err == nil {
-		for _, tag := range want[:min(len(want), 10)] {
-			tags = append(tags, tag.String())
-		}
+func say(g *gin.Context) *message.Printer { return message.For(understood(g)...) }
+
+// maxLanguages is how many languages of a browser are taken in.
+const maxLanguages = 10
+
+// understood gives the languages that a browser names, by preference.
+func understood(g *gin.Context) (tags []string) {
+	want, _, err := language.ParseAcceptLanguage(g.GetHeader("Accept-Language"))
+	if err != nil {
+		return nil
 	}
-	return message.For(tags...)
+	for _, tag := range want[:min(len(want), maxLanguages)] {
+		tags = append(tags, tag.String())
+	}
+	return tags
 }
 
 // html answers with a page in the reader's language.

@@ -141,3 +141,25 @@ func places(t *testing.T, raw string) []string {
 	}
 	return names
 }
+
+// A learner walks in the first language of theirs that the map has; the rest stands in
+// the map's own.
+func TestAWalkSpeaksTheLearnersLanguage(t *testing.T) {
+	s := serve(t, t.TempDir())
+	s.mapOf("b", `[{"do":"add-concept","id":"bell","label":"the bell","at":{"x":0,"y":0}},{"do":"name-concept","concept":"bell","lang":"de","label":"die Glocke"},
+		{"do":"add-concept","id":"rim","label":"the rim","at":{"x":0,"y":200}},{"do":"add-route","id":"r","title":"Listen"},
+		{"do":"add-stop","id":"s1","route":"r","refs":[{"kind":"concept","id":"bell"},{"kind":"concept","id":"rim"}]},{"do":"write-stop","stop":"s1","part":"card","lang":"de","words":"Hör zu."}]`)
+	for language, want := range map[string][]string{"fr, de;q=0.8": {"die Glocke", "the rim", "Hör zu.", `lang="de"`}, "en": {"the bell", "the rim"}, "??": {"the bell"}} {
+		r, err := http.NewRequest(http.MethodGet, s.URL+"/maps/b/walk/r", nil)
+		require.NoError(t, err)
+		r.Header.Set("Accept-Language", language)
+		answer, err := s.client.Do(r)
+		require.NoError(t, err)
+		page, err := io.ReadAll(answer.Body)
+		require.NoError(t, answer.Body.Close())
+		require.NoError(t, err)
+		for _, words := range want {
+			assert.Contains(t, string(page), words, language)
+		}
+	}
+}

@@ -49,7 +49,11 @@ func (s *server) showWalk(g *gin.Context, now *query.Reading, route cm.ID, key, 
 		s.fail(g, http.StatusNotFound, "This route is no longer there.", nil)
 		return
 	}
-	v := now.Walk(route)
+	var langs []cm.Lang
+	for _, tag := range understood(g) {
+		langs = append(langs, cm.Lang(tag))
+	}
+	v := now.Walk(route, langs...)
 	v.Base, v.Key, v.Back, v.Films = base, key, back, strings.Join(s.Films, " ")
 	g.Header("Cache-Control", "no-store")
 	s.html(g, http.StatusOK, "walk.html", walkPage{v, paperOf(v.Scene, base)})

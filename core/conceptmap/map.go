@@ -92,6 +92,24 @@ func (m *Map) Name() string {
 	return m.Words(m.Question)
 }
 
+// FirstOf gives the first of some languages in which the map has words, its own where
+// there is none.
+func (m *Map) FirstOf(langs []Lang) Lang {
+	for _, l := range langs {
+		if l == m.Language {
+			return l
+		}
+		for _, d := range Entities {
+			for _, id := range d.IDs(m) {
+				if words, _ := d.Name(d.Get(m, id)); words[l] != "" {
+					return l
+				}
+			}
+		}
+	}
+	return m.Language
+}
+
 // Words gives a text in the map's own language, or in any that it has.
 func (m *Map) Words(t Text) string { return t.For(m.Language) }
 

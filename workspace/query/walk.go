@@ -53,13 +53,17 @@ func (w *walkStop) tell(key cm.Key, sources map[cm.ID]cm.Source) {
 	}
 }
 
-func (s Reading) Walk(route cm.ID) Walk {
+// Walk gives a route as a learner meets it, who understands some languages, by
+// preference: what the map has no words for in the first that it has stands in its own.
+func (s Reading) Walk(route cm.ID, understands ...cm.Lang) Walk {
 	m := s.Map
+	lang := m.FirstOf(understands)
+	words := func(t cm.Text) string { return t.For(lang, m.Language) }
 	steps := guide.Growth(m, route)
 	part := guide.Part(m, steps)
-	sc := scene.Build(part, s.Structure, scene.View{}, nil)
+	sc := scene.Build(part, s.Structure, scene.View{Lang: lang}, nil)
 	v := Walk{
-		Route: route, Lang: m.Language, Title: m.Words(m.Routes[route].Title), Question: m.Words(m.Question), Name: m.Name(), Look: workspace.LookOf(m.Look), Own: m.Look.Own != nil,
+		Route: route, Lang: lang, Title: words(m.Routes[route].Title), Question: words(m.Question), Name: m.Name(), Look: workspace.LookOf(m.Look), Own: m.Look.Own != nil,
 		Scene: sc,
 	}
 	if v.Title == "" {
@@ -68,7 +72,10 @@ func (s Reading) Walk(route cm.ID) Walk {
 	for i, step := range steps {
 		stop := m.Stops[step.Stop]
 		w := walkStop{ID: stop.ID, Number: i + 1, Name: guide.Name(m, stop), Missing: step.Missing > 0}
-		w.Card = m.Words(stop.Card)
+		if title := words(stop.Title); title != "" {
+			w.Name = title
+		}
+		w.Card = words(stop.Card)
 		var fresh, shows []string
 		for _, id := range step.Concepts {
 			fresh = append(fresh, workspace.Element(cm.Key{Kind: cm.EntityConcept, ID: id}))
