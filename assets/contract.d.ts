@@ -65,7 +65,7 @@ type Operation =
   | { do: 'set-kind'; kind: string; lang?: string; name?: string; meaning?: string; colour?: Colour; outline?: Outline; icon?: string; stroke?: Stroke; role?: string }
   | { do: 'set-language'; language: string }
   | { do: 'set-line'; links: string[]; line: Line }
-  | { do: 'set-look'; plain?: boolean; dress?: Dress; own?: OwnColours; paper?: Paper; picture?: Backdrop; line?: Line; large?: boolean; by?: ColourBy }
+  | { do: 'set-look'; plain?: boolean; dress?: Theme; own?: OwnColours; paper?: Paper; picture?: Backdrop; line?: Line; large?: boolean; by?: ColourBy }
   | { do: 'set-main'; concept: string; strand: Strand }
   | { do: 'set-note'; on: Key; lang?: string; note: string }
   | { do: 'set-note-card'; on: Key; colour?: Colour; off?: Point; free?: boolean }
@@ -114,8 +114,6 @@ type Colour = '' | 'sky' | 'straw' | 'sea' | 'rose' | 'leaf' | 'iron' | 'plum' |
 type ColourBy = '' | 'branch' | 'level' | 'tag';
 
 interface Condition { about: About; value?: string; not?: boolean }
-
-type Dress = 'own' | '' | 'evening' | 'projector' | 'printer' | 'young' | 'board';
 
 interface End { id: string; concept: string }
 
@@ -168,4 +166,6 @@ type Stroke = '' | 'heavy' | 'dashed' | 'uneven';
 interface Table { head?: boolean; rows: string[][] }
 
 interface Term { words: string; concept: string; end: string }
+
+type Theme = 'own' | '' | 'evening' | 'projector' | 'printer' | 'young' | 'board';
 }

@@ -26,7 +26,7 @@ func TestResolvedPaintIsWhatABrowserPaints(t *testing.T) {
 	maps := rapid.Custom(func(t *rapid.T) *cm.Map { return maptest.Map(t, 80) })
 	for n := range 18 {
 		m := maps.Example(n)
-		m.Look = cm.Look{Dress: cm.Dresses[n%len(cm.Dresses)], Paper: cm.Papers[n%4]}
+		m.Look = cm.Look{Theme: cm.Themes[n%len(cm.Themes)], Paper: cm.Papers[n%4]}
 		sc := scene.Build(m, structure.Of(m), scene.View{}, nil)
 		var want []string
 		for _, painted := range display.PaintedIn(m.Look, display.List(sc)) {

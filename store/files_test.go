@@ -75,7 +75,7 @@ func TestLooksOfOnesOwn(t *testing.T) {
 	s, err := store.Open(t.TempDir())
 	require.NoError(t, err)
 	defer func() { _ = s.Close() }()
-	look := cm.Look{Dress: cm.DressBoard, Large: true}
+	look := cm.Look{Theme: cm.ThemeBoard, Large: true}
 	require.NoError(t, s.All().KeepLook(t.Context(), "ada", store.OwnLook{Name: "Chalk", Look: cm.Look{}}))
 	require.NoError(t, s.All().KeepLook(t.Context(), "ada", store.OwnLook{Name: " chalk ", Look: look}))
 	require.NoError(t, s.All().KeepLook(t.Context(), "ada", store.OwnLook{Name: "Air", Look: look}))

@@ -96,7 +96,7 @@ func (s *server) principalOf(g *gin.Context) (principal, error) {
 		case grant.Allows == store.AllowsHand:
 			return s.bearer(g, grant), nil
 		case grant.Allows == store.AllowsWalk:
-			return principal{mapID: grant.MapID, grant: grant, may: Capabilities{CanWalk: true}, who: workspace.Person{ID: "walk:" + grant.ID, Gentle: true, Say: say(g), Scope: store.OneMap(grant.MapID)}}, nil
+			return principal{mapID: grant.MapID, grant: grant, may: Capabilities{CanWalk: true}, who: workspace.Person{ID: "walk:" + grant.ID, AdditiveOnly: true, Say: say(g), Scope: store.OneMap(grant.MapID)}}, nil
 		}
 		return principal{}, store.ErrNoGrant
 	}

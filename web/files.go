@@ -28,7 +28,7 @@ func (s *server) document(g *gin.Context) {
 	defer now.Turn(g.Request.Context())()
 	m := now.Map
 	if g.Query("talk") == "no" {
-		m = m.WithoutTalk()
+		m = m.WithoutDiscussion()
 	}
 	raw, err := document.Write(m)
 	if err != nil {

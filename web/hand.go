@@ -31,7 +31,7 @@ func (s *server) bearer(g *gin.Context, grant store.Grant) principal {
 	default:
 		p.nobody = true
 	}
-	p.who = workspace.Person{ID: workspace.HandPrefix + grant.ID + ":" + who, Gentle: true, Say: say(g), Scope: store.OneMap(grant.MapID)}
+	p.who = workspace.Person{ID: workspace.HandPrefix + grant.ID + ":" + who, AdditiveOnly: true, Say: say(g), Scope: store.OneMap(grant.MapID)}
 	return p
 }
 

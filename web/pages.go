@@ -28,15 +28,15 @@ func (s *server) mapPage(g *gin.Context) {
 	// The page holds the map as it is now; a copy kept for the back button
 	// would show an old one.
 	g.Header("Cache-Control", "no-store")
-	plain := who.Gentle || now.Map.Hand == cm.HandPlain
+	plain := who.AdditiveOnly || now.Map.Hand == cm.HandPlain
 	base := "/maps/" + string(id)
-	if who.Gentle {
+	if who.AdditiveOnly {
 		base = "/hand/" + g.Param("token")
 	} else if asked, ok := g.GetQuery("hand"); ok {
 		plain = asked == string(cm.HandPlain)
 	}
 	s.html(g, http.StatusOK, "map.html", gin.H{
-		"Base": base, "Plain": plain, "Bearer": who.Gentle,
+		"Base": base, "Plain": plain, "Bearer": who.AdditiveOnly,
 		"ID": id, "Lang": now.Map.Language, "Head": now.Head(view), "Paper": paperOf(now.Seen(view), base), "Revision": now.Revision, "Focus": now.Map.Focus,
 		"Undo": flags.Undo, "Redo": flags.Redo, "Films": strings.Join(s.Films, " "), "Margin": margin,
 	})

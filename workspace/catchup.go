@@ -65,7 +65,7 @@ func (d *Session) TryOut(ctx context.Context, who Person, ops []edit.Operation) 
 	if err != nil {
 		return nil, err
 	}
-	if who.Gentle {
+	if who.AdditiveOnly {
 		if err := d.gentle(ctx, now, ops, who); err != nil {
 			return nil, err
 		}

@@ -44,8 +44,8 @@ type kindBrief struct {
 // LookOf names the classes that dress the paper of a map.
 func LookOf(l cm.Look) string {
 	classes := "look-plain"
-	if l.Dress != cm.DressPlain {
-		classes = "look-" + string(l.Dress)
+	if l.Theme != cm.ThemePlain {
+		classes = "look-" + string(l.Theme)
 	}
 	if l.Paper != "" {
 		classes += " paper-" + string(l.Paper)

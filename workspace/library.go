@@ -23,7 +23,7 @@ import (
 // lines of an outline; and, for those who want it, a look, a key and a picture.
 type BeginForm struct {
 	Question, Begin, Lines string
-	Dress                  cm.Dress
+	Theme                  cm.Theme
 	Set                    string // the key to begin with, by its name
 	Picture                string // of the shelf, by its name
 }
@@ -51,8 +51,8 @@ func (form BeginForm) operations() ([]edit.Operation, error) {
 	if strings.TrimSpace(form.Question) != "" {
 		ops = append(ops, &edit.Ask{Question: form.Question})
 	}
-	if form.Dress != cm.DressPlain {
-		ops = append(ops, &edit.SetLook{Dress: &form.Dress})
+	if form.Theme != cm.ThemePlain {
+		ops = append(ops, &edit.SetLook{Theme: &form.Theme})
 	}
 	if form.Set != "" {
 		i := slices.IndexFunc(kinds.Shipped, func(set kinds.Set) bool { return set.ID == form.Set })
@@ -163,7 +163,7 @@ func (w *Workspace) Copy(ctx context.Context, who Person, id cm.ID) (cm.ID, erro
 	}
 	defer now.Turn(ctx)()
 	m := now.Map
-	twin := *m.WithoutTalk()
+	twin := *m.WithoutDiscussion()
 	twin.ID = newMapID()
 	if name := []rune(m.Name()); len(name) > 0 {
 		twin.Title = m.Title.With(m.Language, "Copy of "+string(name[:min(len(name), cm.MaxTitle-8)]))
@@ -196,7 +196,7 @@ func (w *Workspace) Small(ctx context.Context, who Person, id cm.ID) (drawing st
 		return "", 0, err
 	}
 	defer (&State{Map: m}).Turn(ctx)()
-	m = m.WithoutTalk()
+	m = m.WithoutDiscussion()
 	return svg.Small(scene.Build(m, structure.Of(m), scene.View{}, nil)), revision, nil
 }
 
@@ -204,8 +204,8 @@ func (w *Workspace) Small(ctx context.Context, who Person, id cm.ID) (drawing st
 // the map. Pictures gives those on its slips.
 func (s *State) Picture(pictures func(hash string) (kind string, raw []byte, ok bool)) string {
 	sc := s.Scene
-	if s.Map.Talked() {
-		m := s.Map.WithoutTalk()
+	if s.Map.Discussed() {
+		m := s.Map.WithoutDiscussion()
 		sc = scene.Build(m, structure.Of(m), scene.View{}, nil)
 	}
 	return svg.Document(sc, s.Map.Name(), s.Map.Words(s.Map.Question), pictures)

@@ -13,9 +13,9 @@ type Person struct {
 	// ID is how the log records an author. It is sent to nobody: others know the
 	// person by the name that speaker gives.
 	ID string
-	// Gentle tells that they may do nothing that takes anything off a map: whoever
+	// AdditiveOnly tells that they may do nothing that takes anything off a map: whoever
 	// has a link, and no more.
-	Gentle bool
+	AdditiveOnly bool
 	// Say writes messages in their language; English where it is nil.
 	Say *message.Printer
 	// Scope is what they may reach in the folder.
@@ -42,7 +42,7 @@ func (p Person) hears(all []message.Message) []string {
 // Speaker names the person in comments and votes on a map. It is the same each
 // time, other on each map, and tells nobody by what they are known to the log. A
 // bearer of a link is named so that they cannot be taken for the map's own people.
-func (p Person) Speaker(mapID cm.ID) cm.ID { return SpeakerOf(mapID, p.ID, p.Gentle) }
+func (p Person) Speaker(mapID cm.ID) cm.ID { return SpeakerOf(mapID, p.ID, p.AdditiveOnly) }
 
 func SpeakerOf(mapID cm.ID, person string, visitor bool) cm.ID {
 	sum := sha256.Sum256([]byte("speaker\x00" + string(mapID) + "\x00" + person))

@@ -202,8 +202,8 @@ func (d *Session) decide(ctx context.Context, now *State, asked Asked, entry *st
 		if asked.Operations.Sent == nil {
 			return history.Outcome{}, cm.Refusef("This change did not arrive in a form that can be read. Please reload the page and try again.")
 		}
-		edit.Sign(ops, edit.Speaker{ID: who.Speaker(d.id), At: d.store.Now().UTC().Format(cm.MomentForm), Gentle: who.Gentle})
-		if who.Gentle {
+		edit.Sign(ops, edit.Speaker{ID: who.Speaker(d.id), At: d.store.Now().UTC().Format(cm.MomentForm), AdditiveOnly: who.AdditiveOnly})
+		if who.AdditiveOnly {
 			if err := d.gentle(ctx, now, ops, who); err != nil {
 				return history.Outcome{}, err
 			}
@@ -232,7 +232,7 @@ func (d *Session) decide(ctx context.Context, now *State, asked Asked, entry *st
 // over what somebody else put there.
 func (d *Session) gentle(ctx context.Context, now *State, ops []edit.Operation, who Person) error {
 	var made map[cm.Key]bool
-	return edit.Gentle(now.Map, ops, func(key cm.Key) (bool, error) {
+	return edit.AdditiveOnly(now.Map, ops, func(key cm.Key) (bool, error) {
 		var err error
 		if made == nil {
 			made, err = d.store.MadeBy(ctx, d.id, who.ID)

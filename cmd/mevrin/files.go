@@ -213,7 +213,7 @@ func convert(in, out string) error {
 var writers = map[string]func(*cm.Map) ([]byte, error){
 	".json": document.Write,
 	".svg": func(m *cm.Map) ([]byte, error) {
-		m = m.WithoutTalk()
+		m = m.WithoutDiscussion()
 		sc := scene.Build(m, structure.Of(m), scene.View{}, nil)
 		return []byte(svg.Document(sc, m.Name(), m.Words(m.Question), nil)), nil
 	},

@@ -131,8 +131,8 @@ func (m *Map) Threads() []Thread {
 	return threads
 }
 
-// Talk counts the comments of threads that are not settled, by what they are about.
-func (m *Map) Talk() map[Key]int {
+// Discussion counts the comments of threads that are not settled, by what they are about.
+func (m *Map) Discussion() map[Key]int {
 	count := map[Key]int{}
 	for _, c := range m.Comments {
 		first := c
@@ -146,8 +146,8 @@ func (m *Map) Talk() map[Key]int {
 	return count
 }
 
-// Talked tells whether anybody commented on something, or voted.
-func (m *Map) Talked() bool {
+// Discussed tells whether anybody commented on something, or voted.
+func (m *Map) Discussed() bool {
 	if len(m.Comments) > 0 {
 		return true
 	}
@@ -159,8 +159,8 @@ func (m *Map) Talked() bool {
 	return false
 }
 
-// WithoutTalk gives the map without what people said about it: comments and votes.
-func (m *Map) WithoutTalk() *Map {
+// WithoutDiscussion gives the map without what people said about it: comments and votes.
+func (m *Map) WithoutDiscussion() *Map {
 	next := m.Clone()
 	next.Comments = map[ID]*Comment{}
 	for id, c := range m.Concepts {

@@ -9,9 +9,9 @@ import (
 
 // Look is how a whole map is dressed. The zero look is the plain one.
 type Look struct {
-	// Dress is a set of colours for the paper and all on it.
-	Dress Dress `json:"dress,omitempty"`
-	// Own are the author's own colours, where the dress is DressOwn.
+	// Theme is a set of colours for the paper and all on it.
+	Theme Theme `json:"dress,omitempty"`
+	// Own are the author's own colours, where the dress is ThemeOwn.
 	Own *OwnColours `json:"own,omitempty"`
 	// Paper is what is printed on the paper.
 	Paper Paper `json:"paper,omitempty"`
@@ -25,21 +25,21 @@ type Look struct {
 	By ColourBy `json:"by,omitempty"`
 }
 
-// Dress names a set of colours that is shipped.
-type Dress string
+// Theme names a set of colours that is shipped.
+type Theme string
 
 // The dresses.
 const (
-	DressPlain     Dress = ""
-	DressEvening   Dress = "evening"   // dark, for dim rooms
-	DressProjector Dress = "projector" // high contrast
-	DressPrinter   Dress = "printer"   // white and quiet
-	DressYoung     Dress = "young"     // clear and bold
-	DressBoard     Dress = "board"     // chalk on a board
+	ThemePlain     Theme = ""
+	ThemeEvening   Theme = "evening"   // dark, for dim rooms
+	ThemeProjector Theme = "projector" // high contrast
+	ThemePrinter   Theme = "printer"   // white and quiet
+	ThemeYoung     Theme = "young"     // clear and bold
+	ThemeBoard     Theme = "board"     // chalk on a board
 )
 
-// DressOwn is made of colours of the author's own.
-const DressOwn Dress = "own"
+// ThemeOwn is made of colours of the author's own.
+const ThemeOwn Theme = "own"
 
 // OwnColours are what a dress of one's own is made of; all its other colours are
 // worked out from these. Each is six small hexadecimal digits behind a hash.
@@ -81,8 +81,8 @@ func (o OwnColours) Corrected(picture bool) (next OwnColours, ok bool) {
 }
 
 func (l Look) ownSound() bool {
-	if l.Own == nil || l.Dress != DressOwn {
-		return l.Own == nil && l.Dress != DressOwn
+	if l.Own == nil || l.Theme != ThemeOwn {
+		return l.Own == nil && l.Theme != ThemeOwn
 	}
 	if !l.Own.Valid() {
 		return false
@@ -91,8 +91,8 @@ func (l Look) ownSound() bool {
 	return ok && next == *l.Own
 }
 
-// Dresses are all that are shipped, in the order in which they are offered.
-var Dresses = []Dress{DressPlain, DressEvening, DressProjector, DressPrinter, DressYoung, DressBoard}
+// Themes are all that are shipped, in the order in which they are offered.
+var Themes = []Theme{ThemePlain, ThemeEvening, ThemeProjector, ThemePrinter, ThemeYoung, ThemeBoard}
 
 // Paper is what is printed on the paper.
 type Paper string
@@ -138,7 +138,7 @@ var ColouredBy = []ColourBy{ByKind, ByBranch, ByLevel, ByTag}
 // Valid tells whether there is such a look.
 func (l Look) Valid() bool {
 	return (l.Paper == PaperPicture) == (l.Picture != nil) && (l.Picture == nil || l.Picture.Valid()) &&
-		(slices.Contains(Dresses, l.Dress) || l.Dress == DressOwn) && l.ownSound() && slices.Contains(Papers, l.Paper) && l.Line.Valid() && slices.Contains(ColouredBy, l.By)
+		(slices.Contains(Themes, l.Theme) || l.Theme == ThemeOwn) && l.ownSound() && slices.Contains(Papers, l.Paper) && l.Line.Valid() && slices.Contains(ColouredBy, l.By)
 }
 
 // TriedOn gives the look in other colours of one's own, with an ink that can be read.
@@ -150,7 +150,7 @@ func (l Look) TriedOn(own OwnColours) (Look, error) {
 	if !readable {
 		return l, Refusef("No ink can be read on this paper and on these slips alike.")
 	}
-	l.Dress, l.Own = DressOwn, &own
+	l.Theme, l.Own = ThemeOwn, &own
 	return l, nil
 }
 

@@ -414,9 +414,9 @@ func TestGentleOperationsLoseNothing(t *testing.T) {
 	gentle := 0
 	rapid.Check(t, func(t *rapid.T) {
 		m := maptest.Map(t, 25)
-		a := &maptest.Author{Name: "g", Gentle: true}
+		a := &maptest.Author{Name: "g", AdditiveOnly: true}
 		op := a.Operation(t, m)
-		if edit.Gentle(m, []edit.Operation{op}, func(cm.Key) (bool, error) { return false, nil }) != nil {
+		if edit.AdditiveOnly(m, []edit.Operation{op}, func(cm.Key) (bool, error) { return false, nil }) != nil {
 			return
 		}
 		out, err := edit.Apply(m, []edit.Operation{op}, nil)

@@ -88,7 +88,7 @@ func TestSourcesThatCannotBeAreRefused(t *testing.T) {
 		"rows uneven":      &edit.SetTable{Concept: "rim", Table: &cm.Table{Rows: [][]string{{"a", "b"}, {"c"}}}},
 		"no rows":          &edit.SetTable{Concept: "rim", Table: &cm.Table{}},
 		"no colour":        &edit.SetPaint{Concepts: []cm.ID{"rim"}, Fill: new(cm.Colour("beige"))},
-		"no look":          &edit.SetLook{Dress: new(cm.Dress("velvet"))},
+		"no look":          &edit.SetLook{Theme: new(cm.Theme("velvet"))},
 	} {
 		out, err := edit.Apply(m, []edit.Operation{op}, nil)
 		var refusal *cm.Refusal
@@ -126,9 +126,9 @@ func TestPaintAndLooks(t *testing.T) {
 	assert.Nil(t, m.Concepts["rim"].Paint)
 	assert.Equal(t, cm.OutlineCapsule, m.OutlineOf(m.Concepts["rim"]), "as its kind again")
 
-	evening, dots, by, large := cm.DressEvening, cm.Paper("dots"), cm.ByLevel, true
-	m = apply(t, m, &edit.SetLook{Dress: &evening, Paper: &dots, By: &by, Large: &large})
-	assert.Equal(t, cm.Look{Dress: evening, Paper: dots, By: by, Large: true}, m.Look)
+	evening, dots, by, large := cm.ThemeEvening, cm.Paper("dots"), cm.ByLevel, true
+	m = apply(t, m, &edit.SetLook{Theme: &evening, Paper: &dots, By: &by, Large: &large})
+	assert.Equal(t, cm.Look{Theme: evening, Paper: dots, By: by, Large: true}, m.Look)
 	out, err := edit.Apply(m, []edit.Operation{&edit.SetLook{Plain: true}}, nil)
 	require.NoError(t, err)
 	assert.Equal(t, cm.Look{}, out.Map.Look)
@@ -137,18 +137,18 @@ func TestPaintAndLooks(t *testing.T) {
 
 func TestAPictureLiesUnderTheMap(t *testing.T) {
 	plan := cm.Backdrop{File: cm.File{Hash: strings.Repeat("0c", 32), Type: "image/png", Size: 900, W: 400, H: 100}, At: cm.Point{X: -50, Y: 20}, Wide: 800}
-	picture, lines, board := cm.PaperPicture, cm.Paper("lines"), cm.DressBoard
-	m := apply(t, tower(t), &edit.SetLook{Paper: &picture, Picture: &plan, Dress: &board})
+	picture, lines, board := cm.PaperPicture, cm.Paper("lines"), cm.ThemeBoard
+	m := apply(t, tower(t), &edit.SetLook{Paper: &picture, Picture: &plan, Theme: &board})
 	assert.Equal(t, 200.0, m.Look.Picture.Height())
 	assert.Equal(t, []cm.File{plan.File}, m.Files(), "it goes where the map goes")
-	assert.Equal(t, cm.Look{Dress: board}, m.Look.Portable(), "but not to other maps")
+	assert.Equal(t, cm.Look{Theme: board}, m.Look.Portable(), "but not to other maps")
 	m = apply(t, m, &edit.SetFocus{Concept: "rim"})
 	raw, err := document.Write(m)
 	require.NoError(t, err)
 	again, err := document.Read(raw)
 	require.NoError(t, err)
 	assert.Equal(t, m.Look, again.Look)
-	assert.Equal(t, cm.Look{Dress: board, Paper: lines}, apply(t, m, &edit.SetLook{Paper: &lines}).Look, "a print takes its place")
+	assert.Equal(t, cm.Look{Theme: board, Paper: lines}, apply(t, m, &edit.SetLook{Paper: &lines}).Look, "a print takes its place")
 
 	for name, spoil := range map[string]func(*cm.Backdrop){
 		"no picture":    func(b *cm.Backdrop) { b.File.Type = "text/html" },

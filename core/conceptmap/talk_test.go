@@ -17,7 +17,7 @@ import (
 // speaking applies operations as somebody speaks them, at a minute of a day.
 func speaking(t *testing.T, m *cm.Map, who cm.ID, gentle bool, minute int, ops ...edit.Operation) (history.Outcome, error) {
 	t.Helper()
-	edit.Sign(ops, edit.Speaker{ID: who, At: fmt.Sprintf("2026-11-27T08:%02d:00.000Z", minute), Gentle: gentle})
+	edit.Sign(ops, edit.Speaker{ID: who, At: fmt.Sprintf("2026-11-27T08:%02d:00.000Z", minute), AdditiveOnly: gentle})
 	return edit.Apply(m, ops, nil)
 }
 
@@ -61,7 +61,7 @@ func TestCommentsBelongToWhoWroteThem(t *testing.T) {
 	require.Equal(t, []cm.ID{"c4", "c1"}, []cm.ID{threads[0].ID, threads[1].ID}, "the oldest first")
 	require.Equal(t, []*cm.Comment{m.Comments["c2"], m.Comments["c3"]}, threads[1].Answers)
 	require.Equal(t, cm.Comment{ID: "c1", On: cm.Ref{Kind: cm.EntityConcept, ID: "rim", Seen: cm.Text{"en": "the rim"}}, By: "ada", Name: "Ada of 5b", At: "2026-11-27T08:05:00.000Z", Words: "Which rim? <b>"}, *m.Comments["c1"])
-	require.Equal(t, map[cm.Key]int{rim: 3, {Kind: cm.EntityMap}: 1}, m.Talk())
+	require.Equal(t, map[cm.Key]int{rim: 3, {Kind: cm.EntityMap}: 1}, m.Discussion())
 
 	refused("Only whoever wrote", "ben", true, &edit.ChangeComment{Comment: "c1", Words: "mine"})
 	refused("Only whoever wrote", "author", false, &edit.ChangeComment{Comment: "c1", Words: "mine"})
@@ -69,9 +69,9 @@ func TestCommentsBelongToWhoWroteThem(t *testing.T) {
 	refused("Only whoever began", "ben", true, &edit.SettleComment{Comment: "c1", Settled: true})
 	refused("by its first comment", "author", false, &edit.SettleComment{Comment: "c2", Settled: true})
 	must("author", false, 0, &edit.SettleComment{Comment: "c1", Settled: true})
-	require.Zero(t, m.Talk()[rim], "a thread that is settled counts no more")
+	require.Zero(t, m.Discussion()[rim], "a thread that is settled counts no more")
 	must("ben", true, 12, &edit.AddComment{ID: "c5", Answers: "c1", Words: "Or is it?"})
-	require.Equal(t, 4, m.Talk()[rim], "an answer opens it again")
+	require.Equal(t, 4, m.Discussion()[rim], "an answer opens it again")
 
 	// What was answered leaves its place when it is taken back, until the last answer
 	// goes, too. Undoing what others have answered is refused.
@@ -124,12 +124,12 @@ func TestTalkFollowsWhatItIsAbout(t *testing.T) {
 	assert.Equal(t, []string{"the lower lip", "the border", "ends in"}, []string{seen("c1"), seen("c2"), seen("c3")})
 
 	// Apart from the map: it can be had without, and is otherwise the same.
-	raw := doc(t, m.WithoutTalk())
+	raw := doc(t, m.WithoutDiscussion())
 	assert.NotContains(t, raw, `"comments"`)
 	assert.NotContains(t, raw, `"votes"`)
 	assert.Equal(t, doc(t, bells(t)), raw)
-	assert.True(t, m.Talked())
-	assert.False(t, m.WithoutTalk().Talked())
+	assert.True(t, m.Discussed())
+	assert.False(t, m.WithoutDiscussion().Discussed())
 }
 
 func ptr[V any](v V) *V { return &v }
@@ -175,7 +175,7 @@ func TestTasks(t *testing.T) {
 	assert.Equal(t, cm.Task{What: "find a picture", Who: "Ada", When: "2026-12-04/2026-12-11", Lasts: &cm.Amount{Value: 2, Unit: cm.UnitHours}}, *bell.Task)
 	from, to, dated := bell.Span()
 	assert.True(t, dated && from > 2026.9 && to < 2027)
-	assert.Equal(t, "2 h", bell.Takes().Words())
+	assert.Equal(t, "2 h", bell.EffectiveDuration().Words())
 	list := func() (ids []cm.ID) {
 		for _, c := range m.TaskList() {
 			ids = append(ids, c.ID)
@@ -185,9 +185,9 @@ func TestTasks(t *testing.T) {
 	assert.Equal(t, []cm.ID{"rim", "bell", "lip"}, list(), "by time, what has none last")
 	apply(&edit.SetTask{Concept: "rim", Done: ptr(true)}, &edit.SetWhen{Concept: "bell", When: "1762"}, &edit.SetDuration{Concept: "bell", Lasts: "3 days"})
 	assert.Equal(t, []cm.ID{"bell", "lip", "rim"}, list(), "what is done comes last")
-	assert.Equal(t, []string{"1762", "3 days"}, []string{m.Concepts["bell"].Dated(), m.Concepts["bell"].Takes().Words()}, "a concept's own goes first")
+	assert.Equal(t, []string{"1762", "3 days"}, []string{m.Concepts["bell"].EffectiveTime(), m.Concepts["bell"].EffectiveDuration().Words()}, "a concept's own goes first")
 	apply(&edit.SetTask{Concept: "lip", Lasts: ptr("1.5 h")})
-	assert.Equal(t, []cm.Doer{{Name: "Ada", Open: 2, Lasts: cm.Lasting{Minutes: 210}}, {Name: "Ben"}}, m.Doers(), "what is done is not left")
+	assert.Equal(t, []cm.Assignee{{Name: "Ada", Open: 2, Lasts: cm.Lasting{Minutes: 210}}, {Name: "Ben"}}, m.Assignees(), "what is done is not left")
 	for words, op := range map[string]*edit.SetTask{"ends before": {Concept: "lip", When: ptr("2026-12-11/2026-12-04")}, "no duration": {Concept: "lip", Lasts: ptr("soon")}, "too long": {Concept: "lip", Who: ptr(strings.Repeat("a", 81))}} {
 		_, err := edit.Apply(m, []edit.Operation{op}, nil)
 		assert.ErrorContains(t, err, words)

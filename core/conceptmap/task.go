@@ -36,8 +36,8 @@ func (t *Task) Valid() bool {
 	return cmp.Or(err, err2, err3) == nil && what == t.What && who == t.Who && when == t.When && t.Lasts.sound(true)
 }
 
-// Dated gives the time that the concept belongs to: its own, else that of its task.
-func (c *Concept) Dated() string {
+// EffectiveTime gives the time that the concept belongs to: its own, else that of its task.
+func (c *Concept) EffectiveTime() string {
 	if c.When == "" && c.Task != nil {
 		return c.Task.When
 	}
@@ -45,7 +45,7 @@ func (c *Concept) Dated() string {
 }
 
 // Takes gives how long the concept lasts: its own duration, else that of its task.
-func (c *Concept) Takes() *Amount {
+func (c *Concept) EffectiveDuration() *Amount {
 	if c.Lasts == nil && c.Task != nil {
 		return c.Task.Lasts
 	}
@@ -81,24 +81,24 @@ func (m *Map) TaskList() []*Concept {
 	return all
 }
 
-// Doer is whoever has tasks, and what is left of them.
-type Doer struct {
+// Assignee is whoever has tasks, and what is left of them.
+type Assignee struct {
 	Name  string
 	Open  int     // tasks that are not done
 	Lasts Lasting // what the durations of those come to
 }
 
-// Doers gives all who have tasks, in the order of the task list.
-func (m *Map) Doers() []Doer {
-	var all []Doer
+// Assignees gives all who have tasks, in the order of the task list.
+func (m *Map) Assignees() []Assignee {
+	var all []Assignee
 	for _, c := range m.TaskList() {
 		if c.Task.Who == "" {
 			continue
 		}
-		i := slices.IndexFunc(all, func(d Doer) bool { return d.Name == c.Task.Who })
+		i := slices.IndexFunc(all, func(d Assignee) bool { return d.Name == c.Task.Who })
 		if i < 0 {
 			i = len(all)
-			all = append(all, Doer{Name: c.Task.Who})
+			all = append(all, Assignee{Name: c.Task.Who})
 		}
 		if !c.Task.Done {
 			all[i].Open++

@@ -85,7 +85,7 @@ func moment(words string) (from, to float64, ok bool) {
 // beginning and its end, which are the same for a single number. Ok is false
 // where it has none.
 func (c *Concept) Span() (from, to float64, ok bool) {
-	when := c.Dated()
+	when := c.EffectiveTime()
 	first, last, span := strings.Cut(when, "/")
 	if when == "" {
 		return 0, 0, false

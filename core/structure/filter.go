@@ -94,7 +94,7 @@ func (s *Structure) test(cond cm.Condition) func(*cm.Concept) bool {
 			return strings.Contains(likeness.Fold(s.m.Words(c.Label)), sought) || strings.Contains(likeness.Fold(s.m.Words(c.Remark)), sought) || strings.Contains(likeness.Fold(s.m.Words(c.Note)), sought)
 		}
 	case cm.AboutHas:
-		talk := s.m.Talk()
+		talk := s.m.Discussion()
 		return func(c *cm.Concept) bool {
 			switch cond.Value {
 			case "note":
@@ -112,7 +112,7 @@ func (s *Structure) test(cond cm.Condition) func(*cm.Concept) bool {
 			case "vote":
 				return len(c.Votes) > 0
 			}
-			return c.Dated() != "" || c.Takes() != nil
+			return c.EffectiveTime() != "" || c.EffectiveDuration() != nil
 		}
 	}
 	return func(*cm.Concept) bool { return false }
@@ -127,7 +127,7 @@ func (s *Structure) Lasts(id cm.ID) (sum cm.Lasting, parts []cm.ID) {
 			continue
 		}
 		inside[at] = true
-		if lasts := s.m.Concepts[at].Takes(); lasts != nil {
+		if lasts := s.m.Concepts[at].EffectiveDuration(); lasts != nil {
 			sum = sum.Add(lasts)
 			parts = append(parts, at)
 		}

@@ -152,8 +152,8 @@ func badge(k scene.Mark, x, y float64) *Group {
 // talk is a small label that hangs at the lower edge of a thing, from its right end to
 // the left: how many comments there are, and how many agree with it and do not. It is
 // not part of the thing, which keeps its size.
-func talk(t scene.Talk, right, bottom float64) []Item {
-	if t == (scene.Talk{}) {
+func talk(t scene.Discussion, right, bottom float64) []Item {
+	if t == (scene.Discussion{}) {
 		return nil
 	}
 	parts := t.Parts()

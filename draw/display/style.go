@@ -46,22 +46,22 @@ const ofColour = `:is(.slip, .sample).colour-{c} .body { fill: var(--{c}-wash); 
 .region.colour-{c}.filled .border { fill: var(--{c}-wash); fill-opacity: 0.5; }
 `
 
-var sheets sync.Map // of *Sheet, by cm.Dress
+var sheets sync.Map // of *Sheet, by cm.Theme
 
 // SheetOf gives the style sheet of a look, with all colours worked out.
 func SheetOf(l cm.Look) *Sheet {
 	if l.Own != nil {
 		return ReadSheet(Resolved(Style()+OwnRules(l), l))
 	}
-	if known, is := sheets.Load(l.Dress); is {
+	if known, is := sheets.Load(l.Theme); is {
 		return known.(*Sheet)
 	}
 	s := ReadSheet(Resolved(Style(), l))
-	sheets.Store(l.Dress, s)
+	sheets.Store(l.Theme, s)
 	return s
 }
 
 // PaintedIn gives items as they are painted in a look.
 func PaintedIn(l cm.Look, items []Item) []Painted {
-	return SheetOf(l).Resolve([]Item{&Group{Class: "look-" + DressName(l.Dress), Items: items}})
+	return SheetOf(l).Resolve([]Item{&Group{Class: "look-" + ThemeName(l.Theme), Items: items}})
 }

@@ -16,7 +16,7 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 	sc := &Scene{language: m.Language, Look: m.Look, Slips: make(map[cm.ID]*Slip, len(m.Concepts)), Links: make(map[cm.ID]*Link, len(m.Links)), alone: make(map[cm.ID]*Link, len(m.Links))}
 	hidden, hides := tuckedAway(m, s, v.Tucked)
 	mean := newMeanings(m, v.Lang)
-	mean.talk = m.Talk()
+	mean.talk = m.Discussion()
 	hue := coloured(m, s)
 	for id, c := range m.Concepts {
 		if _, away := hidden[id]; away {
@@ -55,7 +55,7 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 	}
 	around := newDetours(sc.Slips, prev.Slips)
 	for id, l := range m.Links {
-		link, talk := prev.alone[id], Talk{Comments: mean.talk[cm.Key{Kind: cm.EntityLink, ID: id}]}
+		link, talk := prev.alone[id], Discussion{Comments: mean.talk[cm.Key{Kind: cm.EntityLink, ID: id}]}
 		if link == nil || link.source != l || link.Talk != talk || link.bow != sc.bows[id] || link.lang != v.Lang || link.kind != m.KindOfLink(l) || !link.holds(s, seen) {
 			link = &Link{ID: id, Heads: l.Heads, source: l, bow: sc.bows[id], lang: v.Lang, kind: m.KindOfLink(l), Marks: mean.linkMarks(l), Talk: talk}
 			if link.manner = l.Line; l.Line == cm.LineAuto && !l.Tidied {

@@ -24,7 +24,7 @@ type Mark struct {
 
 // Talk counts what people said of a thing, apart from what the map says: comments
 // of threads that are not settled, and votes.
-type Talk struct {
+type Discussion struct {
 	Comments, For, Against int
 	// VisitorsFor and VisitorsAgainst are votes of those who have a link and no more.
 	VisitorsFor, VisitorsAgainst int
@@ -61,8 +61,8 @@ func newMeanings(m *cm.Map, lang cm.Lang) *meanings {
 }
 
 // talkOf counts what was said of a concept.
-func (g *meanings) talkOf(c *cm.Concept) Talk {
-	t := Talk{Comments: g.talk[cm.Key{Kind: cm.EntityConcept, ID: c.ID}]}
+func (g *meanings) talkOf(c *cm.Concept) Discussion {
+	t := Discussion{Comments: g.talk[cm.Key{Kind: cm.EntityConcept, ID: c.ID}]}
 	t.For, t.Against = c.Tally(false)
 	t.VisitorsFor, t.VisitorsAgainst = c.Tally(true)
 	return t
@@ -254,7 +254,7 @@ func iconsWidth(n int) float64 {
 }
 
 // Parts gives the talk as marks: comments, who agrees, who does not.
-func (t Talk) Parts() []Mark {
+func (t Discussion) Parts() []Mark {
 	var all []Mark
 	for _, p := range []struct {
 		sign        string
@@ -273,7 +273,7 @@ func (t Talk) Parts() []Mark {
 
 // Says gives the talk as it is heard after the words of the thing: each part with
 // a comma before it.
-func (k Talk) Says() string {
+func (k Discussion) Says() string {
 	words := ""
 	for i, n := range [...]int{k.Comments, k.For, k.Against, k.VisitorsFor, k.VisitorsAgainst} {
 		if n > 0 {

@@ -97,10 +97,10 @@ type Slip struct {
 	// Icons stand left of its label, Marks below.
 	Icons   []cm.Icon
 	Marks   []Mark
-	Picture *Picture // above the label
-	Remark  *Block   // below it, or nil
-	Grid    *Grid    // below that
-	Talk    Talk     // at its lower edge
+	Picture *Picture   // above the label
+	Remark  *Block     // below it, or nil
+	Grid    *Grid      // below that
+	Talk    Discussion // at its lower edge
 	// Paint is how it looks otherwise than its kind, or nil.
 	Paint *cm.Paint
 	Size  int  // of its label, in steps
@@ -127,10 +127,10 @@ type Slip struct {
 type Link struct {
 	ID    cm.ID
 	Legs  []Leg
-	Gap   Rect   // the room of the phrase and its marks, on paper colour
-	Words *Block // nil for a link without a phrase
-	Marks []Mark // behind the phrase
-	Talk  Talk   // at the lower edge of the gap
+	Gap   Rect       // the room of the phrase and its marks, on paper colour
+	Words *Block     // nil for a link without a phrase
+	Marks []Mark     // behind the phrase
+	Talk  Discussion // at the lower edge of the gap
 	Heads cm.Heads
 	// Says is the link as sentences, for those who hear the map.
 	Says string

@@ -37,7 +37,7 @@ func Document(sc *scene.Scene, title, question string, pictures func(hash string
 	w.text(title)
 	w.put("</title>\n<desc>")
 	w.text(question)
-	w.put("</desc>\n<style>\n", face.EmbeddedCSS(wordsOf(items)), display.Resolved(display.Style()+display.OwnRules(sc.Look), sc.Look), "</style>\n<g class=\"look-", display.DressName(sc.Look.Dress), "\">\n")
+	w.put("</desc>\n<style>\n", face.EmbeddedCSS(wordsOf(items)), display.Resolved(display.Style()+display.OwnRules(sc.Look), sc.Look), "</style>\n<g class=\"look-", display.ThemeName(sc.Look.Theme), "\">\n")
 	w.items(display.Paper(box, sc.Look, colour))
 	w.items(items)
 	w.put("</g>\n</svg>\n")

@@ -42,8 +42,8 @@ func contrast(t require.TestingT, a, b string) float64 {
 // every colour that they may have; lines can be told from the paper.
 func TestEveryDressCanBeRead(t *testing.T) {
 	assert.InDelta(t, 21, contrast(t, "#000000", "#ffffff"), 1e-9)
-	for _, d := range cm.Dresses {
-		canBeRead(t, cm.Look{Dress: d})
+	for _, d := range cm.Themes {
+		canBeRead(t, cm.Look{Theme: d})
 	}
 }
 

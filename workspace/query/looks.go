@@ -16,7 +16,7 @@ func ownLooks(ctx context.Context, w *workspace.Workspace, who workspace.Person)
 	var views []ownLookView
 	all, err := w.Store.For(who.Scope).OwnLooks(ctx, who.ID)
 	for _, own := range all {
-		steps := written(map[string]any{"do": "set-look", "plain": true, "dress": own.Look.Dress, "own": own.Look.Own, "paper": own.Look.Paper, "line": own.Look.Line, "large": own.Look.Large, "by": own.Look.By})
+		steps := written(map[string]any{"do": "set-look", "plain": true, "dress": own.Look.Theme, "own": own.Look.Own, "paper": own.Look.Paper, "line": own.Look.Line, "large": own.Look.Large, "by": own.Look.By})
 		views = append(views, ownLookView{own.Name, steps})
 	}
 	return views, err
@@ -26,16 +26,16 @@ func ownLooks(ctx context.Context, w *workspace.Workspace, who workspace.Person)
 type Choice struct{ Value, Name, Why string }
 
 var (
-	Dresses  = []Choice{{"", "Page", "Warm paper, the plain look"}, {"evening", "Evening", "Dark, for dim rooms"}, {"projector", "Projector", "Black on white, heavy lines"}, {"printer", "Printer", "White and quiet, little ink"}, {"young", "Bright", "Clear and bold, for young readers"}, {"board", "Board", "Chalk on a green board"}}
+	Themes   = []Choice{{"", "Page", "Warm paper, the plain look"}, {"evening", "Evening", "Dark, for dim rooms"}, {"projector", "Projector", "Black on white, heavy lines"}, {"printer", "Printer", "White and quiet, little ink"}, {"young", "Bright", "Clear and bold, for young readers"}, {"board", "Board", "Chalk on a green board"}}
 	papers   = []Choice{{"", "plain", ""}, {"lines", "lines", ""}, {"squares", "squares", ""}, {"dots", "dots", ""}, {"picture", "a picture", ""}}
 	meanings = []Choice{{"", "their kind", ""}, {"branch", "their branch", ""}, {"level", "their level", ""}, {"tag", "their first tag", ""}}
 )
 
 // Tables gives the tables of choices whose names are messages.
-func Tables() []any { return []any{Dresses, papers, meanings, patternNames, hasWords} }
+func Tables() []any { return []any{Themes, papers, meanings, patternNames, hasWords} }
 
 func (s Reading) describeLook(v *Margin, concepts []cm.ID) {
-	v.Look, v.Dresses, v.Papers, v.Meanings = s.Map.Look, Dresses, papers, meanings
+	v.Look, v.Themes, v.Papers, v.Meanings = s.Map.Look, Themes, papers, meanings
 	v.Colours = cm.OwnColours{Paper: display.Colour(s.Map.Look, "paper"), Slip: display.Colour(s.Map.Look, "slip"), Ink: display.Colour(s.Map.Look, "ink")}
 	for i, id := range concepts {
 		if p := s.Map.Concepts[id].Paint; p != nil {

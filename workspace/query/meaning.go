@@ -33,7 +33,7 @@ type ofMeaning struct {
 	Cites     int          // works that the map cites
 	Look      cm.Look
 	OwnLooks  []ownLookView
-	Dresses   []Choice
+	Themes    []Choice
 	Papers    []Choice
 	Meanings  []Choice      // what colours can stand for
 	Colours   cm.OwnColours // of the paper and what is on it, as they are now
@@ -133,7 +133,7 @@ func (s Reading) describeMeaning(v *Margin, concepts, links []cm.ID) {
 		if len(parts) > 1 || len(parts) == 1 && parts[0] != concepts[0] {
 			v.Sum = sum.Words()
 			for _, id := range parts {
-				v.SumOf = append(v.SumOf, partView{id, s.Map.Words(s.Map.Concepts[id].Label), s.Map.Concepts[id].Takes().Words()})
+				v.SumOf = append(v.SumOf, partView{id, s.Map.Words(s.Map.Concepts[id].Label), s.Map.Concepts[id].EffectiveDuration().Words()})
 			}
 		}
 	}

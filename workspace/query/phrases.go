@@ -26,7 +26,7 @@ type phraseGroup struct {
 // other maps.
 func (s Reading) Offered(ctx context.Context, w *workspace.Workspace, who workspace.Person) (out Phrases, err error) {
 	offers, err := w.BankFor(ctx, who, s.Map)
-	if err == nil && !who.Gentle {
+	if err == nil && !who.AdditiveOnly {
 		out.Elsewhere, err = w.Store.For(who.Scope).PhrasesElsewhere(ctx, s.Map.ID)
 	}
 	if all := kinds.Phrases(s.Map); len(all) > 0 {

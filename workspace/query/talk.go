@@ -67,13 +67,13 @@ type said struct {
 }
 
 func (s Reading) said(who workspace.Person) *said {
-	return &said{s, who, who.Speaker(s.Map.ID), s.Map.Threads(), s.Map.Talk()}
+	return &said{s, who, who.Speaker(s.Map.ID), s.Map.Threads(), s.Map.Discussion()}
 }
 
 func (s *said) comment(c *cm.Comment) commentView {
 	at, _ := time.Parse(cm.MomentForm, c.At) // it was written so
 	own := c.By == s.self
-	return commentView{c.ID, c.Name, c.Words, at, own && c.Words != "", cm.Visitor(c.By), (own || !s.who.Gentle) && c.Words != ""}
+	return commentView{c.ID, c.Name, c.Words, at, own && c.Words != "", cm.Visitor(c.By), (own || !s.who.AdditiveOnly) && c.Words != ""}
 }
 
 // of gives what was said of a thing.
@@ -90,7 +90,7 @@ func (s *said) of(on cm.Key) Talk {
 		if t.On.Kind != about.Kind || t.On.ID != about.ID {
 			continue
 		}
-		one := threadView{commentView: s.comment(t.Comment), Settled: t.Settled, Settles: !s.who.Gentle || t.By == s.self}
+		one := threadView{commentView: s.comment(t.Comment), Settled: t.Settled, Settles: !s.who.AdditiveOnly || t.By == s.self}
 		for _, a := range t.Answers {
 			one.Answers = append(one.Answers, s.comment(a))
 		}
@@ -149,19 +149,19 @@ func (s *said) listed() []talkedView {
 
 // ofTalk is what the margin offers of talk and tasks.
 type ofTalk struct {
-	Talk    Talk // of what is selected
-	MapTalk Talk // of the map as a whole
-	Talked  []talkedView
-	Unheard int // threads that are not settled
-	AnyTalk bool
-	Remark  string // on the concept selected
+	Talk      Talk // of what is selected
+	MapTalk   Talk // of the map as a whole
+	Discussed []talkedView
+	Unheard   int // threads that are not settled
+	AnyTalk   bool
+	Remark    string // on the concept selected
 	// NoteOn is whose note the margin shows; NoteCard how that lies open.
-	NoteOn   cm.Key
-	NoteCard cm.NoteCard
-	Task     *cm.Task // of the concept selected
-	Tasks    []taskView
-	OpenTask int
-	Doers    []cm.Doer
+	NoteOn    cm.Key
+	NoteCard  cm.NoteCard
+	Task      *cm.Task // of the concept selected
+	Tasks     []taskView
+	OpenTask  int
+	Assignees []cm.Assignee
 }
 
 // taskView is a task as all tasks of a map are listed.
@@ -178,8 +178,8 @@ func (s Reading) describeTalk(v *Margin, who workspace.Person) {
 		v.Regions[i].Comments = said.count[cm.Key{Kind: cm.EntityRegion, ID: r.ID}]
 	}
 	v.MapTalk = said.of(cm.Key{Kind: cm.EntityMap, ID: s.Map.ID})
-	v.Talked, v.AnyTalk = said.listed(), s.Map.Talked()
-	for _, t := range v.Talked {
+	v.Discussed, v.AnyTalk = said.listed(), s.Map.Discussed()
+	for _, t := range v.Discussed {
 		if !t.Settled {
 			v.Unheard++
 		}
@@ -207,7 +207,7 @@ func (s Reading) describeTasks(v *Margin) {
 			v.OpenTask++
 		}
 	}
-	v.Doers = s.Map.Doers()
+	v.Assignees = s.Map.Assignees()
 }
 
 // thingAsked gives the thing on the map that a request names by its element.

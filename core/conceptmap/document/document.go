@@ -137,6 +137,6 @@ func build(members map[string]json.RawMessage) (*cm.Map, error) {
 	if err := r.Fits(); err != nil {
 		return nil, err
 	}
-	r.Settle()
+	r.MendHierarchy()
 	return r.Map, nil
 }

@@ -41,7 +41,7 @@ var refinements = map[string]object{
 	"align":      oneOf([]cm.Align{cm.AlignCentre, cm.AlignLeft, cm.AlignRight}),
 	"line":       oneOf([]cm.Line{cm.LineAuto, cm.LineStraight, cm.LineCurved, cm.LineStepped}),
 	"heads":      oneOf([]cm.Heads{cm.HeadsOne, cm.HeadsBoth, cm.HeadsNone}),
-	"dress":      oneOf(cm.Dresses, cm.DressOwn),
+	"theme":      oneOf(cm.Themes, cm.ThemeOwn),
 	"paper":      oneOf(cm.Papers),
 	"colourBy":   oneOf(cm.ColouredBy),
 	"match":      oneOf([]cm.Match{cm.MatchAll, cm.MatchAny}),

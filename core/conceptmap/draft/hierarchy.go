@@ -64,7 +64,7 @@ func (d *Draft) Under(id, top cm.ID) bool {
 // given up, and its concept takes the best of its other strands: one to a
 // parent below the focus concept before others, along its arrow before against
 // it, then by ids. A concept that was a root before stays one.
-func (d *Draft) Settle() {
+func (d *Draft) MendHierarchy() {
 	if !d.shaken() {
 		return
 	}

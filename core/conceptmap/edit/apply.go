@@ -50,7 +50,7 @@ func Apply(m *cm.Map, ops []Operation, placer Placer) (history.Outcome, error) {
 	if err := d.Fits(); err != nil {
 		return history.Outcome{}, err
 	}
-	d.Settle()
+	d.MendHierarchy()
 	if err := d.keepTidy(ops); err != nil {
 		return history.Outcome{}, err
 	}

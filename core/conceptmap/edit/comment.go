@@ -8,9 +8,9 @@ import (
 // Speaker is whoever speaks for themselves. It is told by whoever performs an
 // operation, never by the operation itself, so that nobody speaks for another.
 type Speaker struct {
-	ID     cm.ID  // the same person's is always the same
-	At     string // in MomentForm
-	Gentle bool   // may take back their own words, and no one else's
+	ID           cm.ID  // the same person's is always the same
+	At           string // in MomentForm
+	AdditiveOnly bool   // may take back their own words, and no one else's
 }
 
 // spoken is part of an operation by which somebody speaks for themselves.
@@ -53,7 +53,7 @@ func (op *AddComment) apply(d *editing) error {
 	if err != nil {
 		return err
 	}
-	if op.speaker.Gentle && d.Map.SpeaksHere(name) {
+	if op.speaker.AdditiveOnly && d.Map.SpeaksHere(name) {
 		return cm.Refusef("“%s” is what somebody is called who this map belongs to. Please choose another name.", name)
 	}
 	c := &cm.Comment{ID: op.ID, By: op.speaker.ID, Name: name, At: op.speaker.At}
@@ -139,7 +139,7 @@ func (op *ChangeComment) apply(d *editing) error {
 		if c.Words, err = commentWords(op.Words); err != nil {
 			return err
 		}
-	case !own && op.speaker.Gentle:
+	case !own && op.speaker.AdditiveOnly:
 		return cm.Refusef("Only whoever wrote a comment can take it back.")
 	case d.answered(c.ID):
 		c.Words = ""
@@ -188,7 +188,7 @@ func (op *SettleComment) apply(d *editing) error {
 		return errUnsigned
 	case c.Answers != "":
 		return cm.Refusef("A thread is settled by its first comment.")
-	case op.speaker.Gentle && c.By != op.speaker.ID:
+	case op.speaker.AdditiveOnly && c.By != op.speaker.ID:
 		return cm.Refusef("Only whoever began a thread, or the author of the map, can settle it.")
 	}
 	c.Settled = op.Settled

@@ -147,7 +147,7 @@ func (d *editing) nextParent(c *cm.Concept, parent cm.ID, way Way) (cm.ID, error
 // chooseMain settles what the change has shaken, then makes a strand the main
 // one of a concept.
 func (d *editing) chooseMain(id, parent cm.ID, s cm.Strand) error {
-	d.Settle()
+	d.MendHierarchy()
 	if d.Under(parent, id) {
 		return cm.Refusef("That would put the concept below itself.")
 	}

@@ -215,7 +215,7 @@ func (op *MoveEnd) apply(d *editing) error {
 	}
 	d.Put(l)
 	d.RecordMove(draft.Moved{Kind: cm.EntityLink, OldLink: l.ID, Old: op.Old, NewLink: l.ID, New: op.End.ID})
-	d.Settle()
+	d.MendHierarchy()
 	d.joinEnd(l, op.End.ID)
 	return nil
 }

@@ -10,8 +10,8 @@ import (
 // takes everything back to the plain look.
 type SetLook struct {
 	Plain   bool           `json:"plain,omitempty"`
-	Dress   *cm.Dress      `json:"dress,omitempty"`
-	Own     *cm.OwnColours `json:"own,omitempty"` // with DressOwn
+	Theme   *cm.Theme      `json:"dress,omitempty"`
+	Own     *cm.OwnColours `json:"own,omitempty"` // with ThemeOwn
 	Paper   *cm.Paper      `json:"paper,omitempty"`
 	Picture *cm.Backdrop   `json:"picture,omitempty"`
 	Line    *cm.Line       `json:"line,omitempty"`
@@ -24,7 +24,7 @@ func (op *SetLook) apply(d *editing) error {
 	if op.Plain {
 		next = cm.Look{}
 	}
-	set(&next.Dress, op.Dress)
+	set(&next.Theme, op.Theme)
 	set(&next.Paper, op.Paper)
 	if op.Picture != nil {
 		next.Picture = op.Picture
@@ -33,9 +33,9 @@ func (op *SetLook) apply(d *editing) error {
 		next.Picture = nil
 	}
 	if op.Own != nil {
-		next.Dress, next.Own = cm.DressOwn, op.Own
+		next.Theme, next.Own = cm.ThemeOwn, op.Own
 	}
-	if next.Dress != cm.DressOwn {
+	if next.Theme != cm.ThemeOwn {
 		next.Own = nil
 	}
 	if err := d.correctInk(&next); err != nil {

@@ -6,11 +6,11 @@ import (
 	"strings"
 )
 
-// Gentle refuses what takes anything off a map or alters it as a whole. What
+// AdditiveOnly refuses what takes anything off a map or alters it as a whole. What
 // it lets pass adds, joins, names, moves and colours: the plain hand. Words that
 // stand on the map are changed by whoever put the thing there, which own tells,
 // and by nobody emptied.
-func Gentle(m *cm.Map, ops []Operation, own func(cm.Key) (bool, error)) error {
+func AdditiveOnly(m *cm.Map, ops []Operation, own func(cm.Key) (bool, error)) error {
 	for _, op := range ops {
 		key, was, next := cm.Key{}, "", ""
 		switch op := op.(type) {

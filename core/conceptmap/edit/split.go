@@ -120,7 +120,7 @@ func (op *SplitConcept) apply(d *editing) error {
 			d.Put(c)
 		}
 	}
-	d.Settle()
+	d.MendHierarchy()
 	for _, at := range op.Ends {
 		d.joinEnd(d.Map.Links[at.Link], at.End)
 	}
@@ -210,7 +210,7 @@ func (op *InsertConcept) apply(d *editing) error {
 	d.Put(l)
 	d.RecordMove(draft.Moved{Kind: cm.EntityLink, OldLink: l.ID, Old: op.End, NewLink: l.ID, New: op.Into})
 	d.hangBetween(op, beyond, between)
-	d.Settle()
+	d.MendHierarchy()
 	d.joinEnd(l, op.Into)
 	for _, s := range d.Map.Links[op.New].Strands() {
 		d.Join(s)

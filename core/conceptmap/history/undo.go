@@ -35,7 +35,7 @@ func Invert(m *cm.Map, changes []Change) Outcome {
 	if len(u.kept) > 0 {
 		return Outcome{Map: m, Notices: []message.Message{message.Of(workedTexts[len(u.kept) > 1], strings.Join(u.kept, ", "))}}
 	}
-	u.Settle()
+	u.MendHierarchy()
 	if len(u.left) > 0 {
 		u.Notice("Left as it is, since it was changed by someone else: %s.", strings.Join(u.left, ", "))
 	}

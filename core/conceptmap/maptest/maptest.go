@@ -24,9 +24,9 @@ var words = []string{"bell", "Glocke", "hum tone", "ton d’été", "λόγος"
 // Author draws operations as one author of a map would perform them. Names
 // are counted, so that two authors with different names never collide.
 type Author struct {
-	Name   string
-	Gentle bool // speaks as one who works with the plain hand
-	made   int
+	Name         string
+	AdditiveOnly bool // speaks as one who works with the plain hand
+	made         int
 }
 
 func (a *Author) id(kind string) cm.ID {
@@ -62,7 +62,7 @@ func anyEnd(t *rapid.T, m *cm.Map, link cm.ID) cm.End {
 // Operation draws one operation; many, not all, can be done on the map.
 func (a *Author) Operation(t *rapid.T, m *cm.Map) edit.Operation {
 	op := a.operation(t, m)
-	edit.Sign([]edit.Operation{op}, edit.Speaker{ID: cm.ID("p" + a.Name), At: fmt.Sprintf("2026-11-27T08:%02d:%02d.%03dZ", a.made/60%60, a.made%60, a.made%1000), Gentle: a.Gentle})
+	edit.Sign([]edit.Operation{op}, edit.Speaker{ID: cm.ID("p" + a.Name), At: fmt.Sprintf("2026-11-27T08:%02d:%02d.%03dZ", a.made/60%60, a.made%60, a.made%1000), AdditiveOnly: a.AdditiveOnly})
 	return op
 }
 

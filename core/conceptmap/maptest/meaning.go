@@ -29,7 +29,7 @@ func (a *Author) kinds(t *rapid.T, m *cm.Map, concept cm.ID, lang cm.Lang, words
 		&edit.AssignKind{Links: []cm.ID{link}, Kind: kind}, &edit.AssignKind{Concepts: []cm.ID{concept}}, &edit.RemoveKind{Kind: kind},
 		&edit.MergeKinds{Keep: kind, Gone: pick(t, m.Kinds)}, &edit.OrderKinds{Order: []cm.ID{kind}},
 		&edit.PlaceKey{At: &cm.Point{X: 40, Y: -60}, Folded: &yes, Away: &yes},
-		&edit.SetLook{Dress: rapid.SampledFrom([]*cm.Dress{nil, &cm.Dresses[1], &cm.Dresses[0]}).Draw(t, "dress"), Large: &yes, By: &cm.ColouredBy[rapid.IntRange(0, 3).Draw(t, "by")], Plain: yes},
+		&edit.SetLook{Theme: rapid.SampledFrom([]*cm.Theme{nil, &cm.Themes[1], &cm.Themes[0]}).Draw(t, "dress"), Large: &yes, By: &cm.ColouredBy[rapid.IntRange(0, 3).Draw(t, "by")], Plain: yes},
 		&edit.SetLook{Paper: rapid.SampledFrom([]*cm.Paper{&cm.Papers[4], &cm.Papers[1], nil}).Draw(t, "paper"), Picture: rapid.SampledFrom([]*cm.Backdrop{{File: *aPicture, At: cm.Point{X: -40, Y: 12}, Wide: 900}, nil}).Draw(t, "backdrop")},
 		&edit.SetLook{Own: rapid.SampledFrom([]*cm.OwnColours{{Paper: "#fff0e0", Slip: "#ffffff", Ink: "#887766"}, {Paper: "#102030", Slip: "#203040", Ink: "#f0f0e0"}}).Draw(t, "own colours")},
 		&edit.SetPaint{Concepts: []cm.ID{concept}, Fill: &colour, Words: &colour, Outline: rapid.SampledFrom([]*cm.Outline{nil, &outline}).Draw(t, "own"), Clear: yes},

@@ -17,25 +17,25 @@ var (
 	use      = regexp.MustCompile(`var\(--([a-z-]+)\)`)
 )
 
-// DressName gives a dress as a word in names of classes.
-func DressName(d cm.Dress) string {
-	if d == cm.DressPlain {
+// ThemeName gives a dress as a word in names of classes.
+func ThemeName(d cm.Theme) string {
+	if d == cm.ThemePlain {
 		return "plain"
 	}
 	return string(d)
 }
 
 // colours are those of each dress, by their names.
-var colours = func() map[cm.Dress]map[string]string {
-	all := map[cm.Dress]map[string]string{}
-	read := func(d cm.Dress, css string) {
+var colours = func() map[cm.Theme]map[string]string {
+	all := map[cm.Theme]map[string]string{}
+	read := func(d cm.Theme, css string) {
 		all[d] = map[string]string{}
 		for _, m := range property.FindAllStringSubmatch(css, -1) {
 			all[d][m[1]] = m[2]
 		}
 	}
-	read(cm.DressPlain, paperCSS)
-	for _, d := range cm.Dresses[1:] {
+	read(cm.ThemePlain, paperCSS)
+	for _, d := range cm.Themes[1:] {
 		_, own, found := strings.Cut(looksCSS, ".look-"+string(d)+" {\n")
 		if !found {
 			panic("display: no look is called " + string(d))
@@ -48,7 +48,7 @@ var colours = func() map[cm.Dress]map[string]string {
 
 // colourOf gives a colour of a look.
 func colourOf(l cm.Look, name string) string {
-	all := colours[l.Dress]
+	all := colours[l.Theme]
 	if l.Own != nil {
 		all = shades(*l.Own, l.Paper == cm.PaperPicture)
 	}
@@ -95,9 +95,9 @@ func shades(o cm.OwnColours, picture bool) map[string]string {
 	if len(owned.known) >= maxOwned {
 		clear(owned.known)
 	}
-	base := colours[cm.DressPlain]
+	base := colours[cm.ThemePlain]
 	if dark(o) {
-		base = colours[cm.DressEvening]
+		base = colours[cm.ThemeEvening]
 	}
 	grounds := o.Grounds(false)
 	readable := func(c string, ratio float64, on ...string) string {
