@@ -173,8 +173,7 @@ func (d *drawn) shift(by tidy.Point) {
 }
 
 func (a *arranging) size(id cm.ID) tidy.Size {
-	s := a.Measurer.Slip(a.m, a.m.Concepts[id])
-	return tidy.Size{W: s.W, H: s.H}
+	return a.Measurer.Slip(a.m, a.m.Concepts[id])
 }
 
 // box gives the room that a drawing takes.
@@ -188,7 +187,7 @@ func (a *arranging) box(d *drawn) route.Rect {
 	}
 	for id, l := range d.lines {
 		size := a.Measurer.Phrase(a.m, a.m.Links[id])
-		hold(geometry.At(l.phrase, tidy.Size{W: size.W, H: size.H}))
+		hold(geometry.At(l.phrase, size))
 		for _, leg := range l.legs {
 			for _, p := range leg {
 				hold(geometry.At(p, tidy.Size{}))
@@ -305,7 +304,7 @@ func (g *group) graph(a *arranging, boxes []route.Rect) (graph tidy.Graph, links
 			continue // of another group
 		}
 		size := a.Measurer.Phrase(a.m, l)
-		wire.Phrase = tidy.Size{W: size.W, H: size.H}
+		wire.Phrase = size
 		graph.Wires, links = append(graph.Wires, wire), append(links, id)
 		if crosses {
 			crossing = append(crossing, id)
@@ -338,7 +337,7 @@ func (a *arranging) lead(d *drawn, links []cm.ID) {
 	for _, id := range cm.SortedIDs(d.lines) {
 		size := a.Measurer.Phrase(a.m, a.m.Links[id])
 		phrases = append(phrases, id)
-		things = append(things, geometry.At(d.lines[id].phrase, tidy.Size{W: size.W, H: size.H}))
+		things = append(things, geometry.At(d.lines[id].phrase, size))
 	}
 	x := route.NewIndex(things).Under(a.Stop)
 	for _, id := range links {

@@ -72,8 +72,8 @@ func (a *arranging) settle(d *drawn, by tidy.Point) edit.Arrangement {
 		hub := l.phrase
 		led := edit.Led{Hub: &hub, Bends: map[cm.ID][]cm.Point{}}
 		for end, leg := range l.legs {
-			for _, p := range leg[:min(len(leg), cm.MaxBends)] {
-				led.Bends[end] = append(led.Bends[end], p)
+			if len(leg) > 0 {
+				led.Bends[end] = slices.Clone(leg[:min(len(leg), cm.MaxBends)])
 			}
 		}
 		if len(led.Bends) == 0 {
@@ -192,7 +192,7 @@ func (r Placer) Clear(m *cm.Map, stay []cm.ID) map[cm.ID]cm.Point {
 	for i, id := range ids {
 		c := m.Concepts[id]
 		s := r.Measurer.Slip(m, c)
-		at[i], size[i], weight[i] = tidy.Point{X: c.At.X, Y: c.At.Y + s.H/2}, tidy.Size{W: s.W, H: s.H}, 1
+		at[i], size[i], weight[i] = tidy.Point{X: c.At.X, Y: c.At.Y + s.H/2}, s, 1
 		if c.Hold == cm.HoldPin || slices.Contains(stay, id) {
 			weight[i] = route.Fixed
 		}

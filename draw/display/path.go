@@ -32,16 +32,16 @@ func (o *Outline) close() { *o = append(*o, Segment{Op: 'Z'}) }
 
 // last gives where the outline has come to.
 func (o Outline) last() geometry.Point {
-	for i := len(o) - 1; i >= 0; i-- {
-		if o[i].Op != 'Z' {
-			return o[i].To
-		}
+	i := len(o) - 1
+	if i < 0 {
+		return geometry.Point{}
+	}
+	if o[i].Op == 'Z' { // back where what is closed began
 		for i > 0 && o[i].Op != 'M' {
 			i--
 		}
-		return o[i].To
 	}
-	return geometry.Point{}
+	return o[i].To
 }
 
 // arc goes on along an ellipse, as the command A of SVG does: by the conversion from

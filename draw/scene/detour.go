@@ -144,11 +144,7 @@ func (d *detours) around(a, b Point, own []*Slip) []Point {
 	}
 	turns, looked := route.AroundFew(a, b, d.index, func(id int) bool { return d.owns(own, id) }, few, corners)
 	d.looked = union(d.looked, looked)
-	var out []Point
-	for _, p := range turns {
-		out = append(out, p)
-	}
-	return out
+	return turns
 }
 
 // stepped gives the turns of a line of level and upright pieces that keeps clear

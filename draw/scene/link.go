@@ -64,11 +64,7 @@ func (e end) from() Point {
 }
 
 func (k *Link) bends(end cm.ID) []Point {
-	var all []Point
-	for _, p := range k.source.Bends[end] {
-		all = append(all, p)
-	}
-	return all
+	return slices.Clone(k.source.Bends[end])
 }
 
 // single gives what can be seen of the one line of a link from slip to slip. One
