@@ -12,6 +12,7 @@ import (
 
 // No screen has a fault of accessibility that axe finds.
 func TestAccessibility(t *testing.T) {
+	t.Parallel()
 	axe, err := os.ReadFile("../assets/node_modules/axe-core/axe.min.js")
 	require.NoError(t, err, "run make modules")
 	app := drive.Start(t, binary, "demo", t.TempDir())

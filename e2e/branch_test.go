@@ -19,6 +19,7 @@ func outlined(p *drive.Page) []string {
 // A branch is selected, moved and deleted as one; a concept is put into a link;
 // an end of a phrase gets a link of its own.
 func TestBranchesAndLinksTakenApart(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n    is of: bronze\n  has: the crown\n  hangs in: the tower")

@@ -38,6 +38,7 @@ func pressFinding(p *drive.Page, title, words string) {
 // Each thing that the rules find is shown on the paper and mended from where it
 // is told.
 func TestFindingsAreShownAndMended(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "", "outline", "the bell\n  has: the clapper\n  bronze\nClappers\n  swing on: a rope\nthe tower")

@@ -11,6 +11,7 @@ import (
 // The reading column is the map as text, in step with the paper, and what did
 // not change in it keeps its element, its scroll and the focus.
 func TestTheReadingColumn(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "demo", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	p.Goto(app.URL + "/maps/bell-sound")

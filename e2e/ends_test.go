@@ -18,6 +18,7 @@ func pullPhrase(p *drive.Page, x, y float64) {
 // One phrase leads to several concepts: pulled from it to one that is there and
 // to empty paper, and taken off; and two concepts that are one become one.
 func TestSeveralEndsOfAPhraseAndMerging(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n  hangs by: the crown\n  ends in: the top")
@@ -70,6 +71,7 @@ func TestSeveralEndsOfAPhraseAndMerging(t *testing.T) {
 // What hangs from one of several concepts that a phrase leads from hangs from that one
 // in the page, too.
 func TestTheParentIsOneOfSeveral(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	address := emptyMap(t, app)
 	post(t, app.URL+address, "several", `[{"do":"add-concept","id":"a","label":"copper","at":{"x":0,"y":0}},{"do":"add-concept","id":"b","label":"tin","at":{"x":300,"y":0}},{"do":"add-concept","id":"c","label":"bronze","at":{"x":150,"y":250}},

@@ -17,6 +17,7 @@ import (
 // paper and in a walk, and is told nothing of the map; one from any other host is
 // an address that one may go to.
 func TestFilmsOfAllowedHosts(t *testing.T) {
+	t.Parallel()
 	asked := make(chan string, 10)
 	host := httptest.NewTLSServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		if r.URL.Path == "/swing" {

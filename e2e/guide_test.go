@@ -54,6 +54,7 @@ func inSight(p *drive.Page, element string) bool {
 // A route is made, put in order by drag and by keys, its cards are written,
 // and it is walked through a link, on a phone, until the link is closed.
 func TestARouteIsMadeAndWalked(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "demo", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	p.Goto(app.URL + "/maps/own-bell")

@@ -30,6 +30,7 @@ func open(p *drive.Page, fold string) {
 // The side of a new concept is chosen and seen before it is made: by keys, by
 // the knot under the pointer; and nothing is covered.
 func TestTheSideIsChosen(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n  has: the crown")
@@ -77,6 +78,7 @@ func TestTheSideIsChosen(t *testing.T) {
 // while Control is held, and not where that was switched off; a branch goes
 // along where that was chosen.
 func TestSnappingAndBranchesByDefault(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n    is of: bronze\n  has: the crown")
@@ -125,6 +127,7 @@ func TestSnappingAndBranchesByDefault(t *testing.T) {
 // Labels are set by keys, by the margin and by a side of the slip, several at
 // once; words still fit their boxes; the language of the words is the map's.
 func TestLabelsAreSet(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the sound bow\n  has: the crown")
@@ -188,6 +191,7 @@ func TestLabelsAreSet(t *testing.T) {
 // that say the same are joined; between two selected concepts one key turns,
 // arrows, puts between, doubles; several are linked in a row.
 func TestSplittingAndJoining(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n  rings in: the tower\n    has: a clock")
@@ -265,6 +269,7 @@ func TestSplittingAndJoining(t *testing.T) {
 // The knot of a slip reaches over a neighbour that stands close by: a press there is
 // meant for the neighbour, one on the knot itself for the knot.
 func TestTheKnotGivesWayToANeighbour(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	p.Goto(app.URL + emptyMap(t, app))

@@ -28,6 +28,7 @@ func jotted(p *drive.Page) []string {
 // leaving the keyboard or the selection slipping; nothing twice; a half-written
 // idea outlives a reload.
 func TestTheJotList(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What rings?", "empty", "")
@@ -82,6 +83,7 @@ func TestTheJotList(t *testing.T) {
 // Many lines are shown before they are put down: as an outline or loose, long
 // ones as notes; all of it is one step back.
 func TestPastedLinesAreShownFirst(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What rings?", "outline", "the bell\n  has: the rim")

@@ -55,6 +55,7 @@ func (b *between) breaks(fault http.HandlerFunc) {
 // Whatever the server answers but success, what was typed stays in the queue, the
 // page says that it waits, and it arrives when the server is well again.
 func TestNoAnswerLosesWhatWasTyped(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	b := standBetween(t, app)
 	address := emptyMap(t, app)
@@ -95,6 +96,7 @@ func TestNoAnswerLosesWhatWasTyped(t *testing.T) {
 // What the server refuses for good is shown with its words until it is done again
 // or left, also after the page was loaded anew; nothing behind it waits.
 func TestWhatIsRefusedStaysInSight(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	b := standBetween(t, app)
 	address := emptyMap(t, app)
@@ -139,6 +141,7 @@ func TestWhatIsRefusedStaysInSight(t *testing.T) {
 // More undos than there is to undo, quicker than the server answers: the queue
 // empties, and what is done after them is kept.
 func TestUndoPastTheBeginning(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	b := standBetween(t, app)
 	address := emptyMap(t, app)
@@ -175,6 +178,7 @@ func TestUndoPastTheBeginning(t *testing.T) {
 // A fault in any step of showing an answer stops neither the other steps nor what
 // waits; the page fetches the whole drawing.
 func TestAFaultInShowingAnAnswerStopsNothing(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	address := emptyMap(t, app)
 	p := browser.Page(t, 1280, 800)
@@ -204,6 +208,7 @@ func TestAFaultInShowingAnAnswerStopsNothing(t *testing.T) {
 
 // Undo works wherever the keyboard is, but in a field.
 func TestUndoWhereverTheKeyboardIs(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	address := emptyMap(t, app)
 	p := browser.Page(t, 1280, 800)
@@ -226,6 +231,7 @@ func TestUndoWhereverTheKeyboardIs(t *testing.T) {
 // Words outlive a click elsewhere while a new concept is typed, and the deletion
 // of what they are written on by another window.
 func TestWordsOfAnOpenEditorSurvive(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	address := emptyMap(t, app)
 	p := browser.Page(t, 1280, 800)

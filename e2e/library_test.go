@@ -18,6 +18,7 @@ func listed(p *drive.Page) []string {
 // The list of maps: beginning by an outline typed with Tab, renaming, copying,
 // the bin and back, and a file dropped on the page.
 func TestTheLibrary(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "demo", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	p.Goto(app.URL)
@@ -87,6 +88,7 @@ func TestTheLibrary(t *testing.T) {
 // The exported picture stands by itself: shown from a file, without the
 // application, its words are set in the very fonts that they were measured in.
 func TestTheExportedPictureStandsByItself(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "demo", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	p.Goto(app.URL + "/maps/bell-sound")
@@ -105,6 +107,7 @@ func TestTheExportedPictureStandsByItself(t *testing.T) {
 // A map begins with a look, a key and a picture, chosen where it is made; what cannot
 // be is refused with words, and the form keeps what was typed.
 func TestAMapBeginsWithLookKeyAndPicture(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	p.Goto(app.URL)

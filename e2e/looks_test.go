@@ -11,6 +11,7 @@ import (
 // A note is written with the help of its small editor and read as it is meant; a
 // look is seen before it is taken, and all of it goes back in one step.
 func TestNotesAndLooks(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n  is struck by: the clapper\n    is made of: iron")
@@ -134,6 +135,7 @@ func TestNotesAndLooks(t *testing.T) {
 // corrected where words could not be read; they go along to other maps, drawings and
 // walks.
 func TestColoursOfOnesOwn(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "demo", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	p.Goto(app.URL + "/maps/bell-sound")
@@ -188,6 +190,7 @@ func TestColoursOfOnesOwn(t *testing.T) {
 // A walk shows a region once all that is inside it stands, and lies on the picture
 // that its map lies on; nothing else of the two is told.
 func TestAWalkShowsRegionsAndPaper(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "demo", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	p.Goto(app.URL + "/maps/bell-sound")

@@ -18,6 +18,7 @@ const seenAlone = `[...document.querySelectorAll("#slips > .slip.kept")].map(el 
 // a row is dragged onto a slip, the key is moved and folded. Filters are put
 // together, seen at once, kept under a name, and used again.
 func TestTheKeyOnThePaperAndFilters(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n  is struck by: the clapper\n    is made of: iron\n  rests on: the tower")
@@ -125,6 +126,7 @@ func TestTheKeyOnThePaperAndFilters(t *testing.T) {
 // An outline around concepts: titled, moved by its tab with all that is inside,
 // tucked to one box and moved as that, and brought back.
 func TestARegionIsTuckedAwayAndMoved(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "How do we hear?", "outline", "hearing\n  begins at: the ear\n    has: the drum\n    has: the bones\n  needs: a sound")
@@ -283,6 +285,7 @@ func TestSourcesAreBroughtAndOpened(t *testing.T) {
 // A map with all that carries meaning goes out as a document and comes back the
 // same.
 func TestADocumentKeepsAllMeaning(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	app := drive.Start(t, binary, "demo", dir)
 	p := browser.Page(t, 1280, 800)
@@ -350,6 +353,7 @@ func TestATableIsEditedOnThePaper(t *testing.T) {
 // Ideas are offered with the reason why, from other maps and the word net; one is
 // added when it is asked for, and offered no longer.
 func TestIdeasAreOffered(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "demo", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What rings?", "outline", "the clapper\n  is part of: a bell")
@@ -374,6 +378,7 @@ func TestIdeasAreOffered(t *testing.T) {
 // A sketch: a stroke drawn, a second one taken back, and the rest is the picture
 // of a concept, with what was said of it.
 func TestASketchBecomesAPicture(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim")
@@ -403,6 +408,7 @@ func TestASketchBecomesAPicture(t *testing.T) {
 // Sources gathered in the tray are placed by dragging; works come in as a list and
 // go out again; a passage pasted from a page becomes a note that keeps its address.
 func TestSourcesAreGatheredFirst(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim")
@@ -446,6 +452,7 @@ func TestSourcesAreGatheredFirst(t *testing.T) {
 // On a walk what is attached is opened in place, and closing leads back to the
 // same stop.
 func TestAWalkOpensWhatIsAttached(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "demo", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	p.Goto(app.URL + "/maps/bell-sound")

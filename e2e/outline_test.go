@@ -13,6 +13,7 @@ import (
 // siblings and levels, named anew, tucked away and deleted; phrases with them;
 // and the paper says the same at every moment.
 func TestAMapByTheOutlineAlone(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell")
@@ -129,6 +130,7 @@ func rowsOf(p *drive.Page) []string {
 // Lines are carried by the pointer, with their place shown before; siblings are
 // put in order after a look: A to Z, and read off the paper.
 func TestLinesAreCarriedAndOrdered(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: waist\n  has: Crown\n  has: rim\n    is of: bronze")
@@ -167,6 +169,7 @@ func TestLinesAreCarriedAndOrdered(t *testing.T) {
 // Sentences are a table: each part is changed in place, a concept that is there
 // is meant by its words, a new one is made; they are sought, narrowed, sorted.
 func TestSentencesAreATable(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n  hangs in: the tower\n  a rope")

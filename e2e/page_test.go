@@ -43,6 +43,7 @@ func emptyMap(t *testing.T, app *drive.App) string {
 // they fit their box: within 1 px, for accents, long words, Greek, Cyrillic,
 // Arabic, Chinese, signs, and a mixture.
 func TestWordsFitTheirBoxes(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	address := emptyMap(t, app)
 	samples := []string{
@@ -116,6 +117,7 @@ func slow(t *testing.T, app *drive.App, delay time.Duration) string {
 // Typing runs ahead of a server that takes 300 ms for each answer: nothing is
 // lost and nothing lands in the wrong place.
 func TestTypingRunsAheadOfASlowServer(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	base := slow(t, app, 300*time.Millisecond)
 	p := browser.Page(t, 1280, 800)
@@ -147,6 +149,7 @@ func TestTypingRunsAheadOfASlowServer(t *testing.T) {
 // An edit made while the server is away waits in the page, which says so, and
 // is sent when the server is back.
 func TestEditsWaitForTheServer(t *testing.T) {
+	t.Parallel()
 	data := t.TempDir()
 	app := drive.Start(t, binary, "serve", data)
 	address := emptyMap(t, app)
@@ -178,6 +181,7 @@ func TestEditsWaitForTheServer(t *testing.T) {
 // order, when it is loaded again. One that cannot be done any more says so, with
 // the reason, and can be done again.
 func TestWaitingEditsOutliveThePage(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	address := emptyMap(t, app)
 	target, err := url.Parse(app.URL)
@@ -233,6 +237,7 @@ func TestWaitingEditsOutliveThePage(t *testing.T) {
 
 // Two windows on one map keep in step, and each keeps its own view.
 func TestTwoWindowsKeepInStep(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "demo", t.TempDir())
 	a, b := browser.Page(t, 1280, 800), browser.Page(t, 1280, 800)
 	for _, p := range []*drive.Page{a, b} {
@@ -266,6 +271,7 @@ func TestTwoWindowsKeepInStep(t *testing.T) {
 
 // Fingers: tap, double tap, drag, pan, pinch, and a pull from the knot.
 func TestFingers(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1024, 768)
 	p.Goto(app.URL + emptyMap(t, app))
@@ -321,6 +327,7 @@ func TestFingers(t *testing.T) {
 // An answer that is lost on its way is asked for again under the same id: the
 // edit is made once.
 func TestALostAnswerIsNotASecondEdit(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	address := emptyMap(t, app)
 	target, err := url.Parse(app.URL)
@@ -353,6 +360,7 @@ func TestALostAnswerIsNotASecondEdit(t *testing.T) {
 // What the view promises: zoom has bounds, fit shows all and never magnifies,
 // revealing moves no further than it must.
 func TestTheView(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "demo", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	p.Goto(app.URL + "/maps/bell-sound")

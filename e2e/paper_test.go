@@ -65,6 +65,7 @@ func TestTheClipboard(t *testing.T) {
 // Words are found in labels, phrases and notes, and replaced after a look at
 // each place, in one step.
 func TestWordsAreFoundAndReplaced(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "demo", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	p.Goto(app.URL + "/maps/bell-sound")
@@ -106,6 +107,7 @@ func TestWordsAreFoundAndReplaced(t *testing.T) {
 // Keys are found by what they do; hints can be put away and come back; the
 // menu shows icons and keys.
 func TestKeySheetAndHints(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "demo", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	p.Goto(app.URL + "/maps/bell-sound")
@@ -147,6 +149,7 @@ func TestKeySheetAndHints(t *testing.T) {
 // The view: what is selected is shown large, a large map has its overview, one
 // who is lost is brought back, and the paper can stand alone.
 func TestOverviewAndThePaperAlone(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "demo", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	p.Goto(app.URL + "/maps/bell-sound")
@@ -186,6 +189,7 @@ func TestOverviewAndThePaperAlone(t *testing.T) {
 // A loose idea is carried from the reading column to its place, and onto a
 // concept, which links it; a new concept is carried from its button.
 func TestThingsAreCarriedOntoThePaper(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What rings?", "lines", "the bell\nthe rope\nthe ringer")

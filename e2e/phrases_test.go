@@ -16,6 +16,7 @@ func offered(p *drive.Page) []string {
 // A link asks for its words at once; phrases of this map, of other maps and of
 // the bank are offered while one types, and taken by keys or by a click.
 func TestPhrasesAreOffered(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "demo", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is a bell?", "outline", "the bell\n  is rung by: the founder\n  is rung by: the smith\nthe tower\nthe pad")

@@ -156,6 +156,7 @@ func send(t *testing.T, who *http.Client, base, id, ops string) int {
 // A key is made, its kinds named and restyled in one place; the lines meet the
 // outlines that they are drawn with.
 func TestAKeyIsMadeAndRestyled(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: a rim that is thick\n  hangs in: the tower\n  is of: bronze\n  sounds: a tone\n  is cast in: a pit")
@@ -207,6 +208,7 @@ func TestAKeyIsMadeAndRestyled(t *testing.T) {
 // The way to a concept reads as one long sentence, and is read aloud; so is a
 // stop of a walk.
 func TestReadingAloud(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "demo", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	p.Goto(app.URL + "/maps/bell-sound")

@@ -11,6 +11,7 @@ import (
 // A whole map by the sentence bar alone, with the keys: concepts are reused,
 // phrases shared, what is said twice is refused and not lost.
 func TestTheSentenceBar(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	p.Goto(app.URL + emptyMap(t, app))

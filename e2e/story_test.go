@@ -41,6 +41,7 @@ func sameAfterReload(t *testing.T, p *drive.Page) {
 // The story of the product's first slice: from the library to a map of one's
 // own, changed and mended by hand, that survives the death of the process.
 func TestFromEmptyPaperToAMapThatSurvives(t *testing.T) {
+	t.Parallel()
 	data := t.TempDir()
 	app := drive.Start(t, binary, "demo", data)
 	p := browser.Page(t, 1280, 800)
@@ -267,6 +268,7 @@ func pull(p *drive.Page, from, to string) {
 // Moving and looking: drag with lines that follow, pan, zoom about the
 // pointer, fit, find back, select many.
 func TestMovingThings(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "demo", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	p.Goto(app.URL + "/maps/bell-sound")
@@ -362,6 +364,7 @@ func TestMovingThings(t *testing.T) {
 
 // Hostile words stay words, in the drawing, the margin, the library, the title.
 func TestHostileWords(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	p.Goto(app.URL)

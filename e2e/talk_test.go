@@ -19,6 +19,7 @@ const comments = `[...document.querySelectorAll(".talk .comment")].map(c => c.qu
 // once, settles it, and passes the map on without what was said. Nobody changes the
 // words of another, and no words become anything but words.
 func TestPeopleTalkAboutAMap(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	author := browser.Page(t, 1280, 800)
 	newMap(author, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim")
@@ -135,6 +136,7 @@ func cardOf(p *drive.Page, element string) []float64 {
 // belong to where they cover nothing, are dragged and moved by keys, and coloured;
 // that place is the map's.
 func TestNotesLieOnThePaper(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n  is struck by: the clapper")
@@ -212,6 +214,7 @@ func TestNotesLieOnThePaper(t *testing.T) {
 // A task is written in the margin, seen on the slip, ticked off in the list of all,
 // shown among others by a filter; a remark is read with its label.
 func TestTasksAndRemarks(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n  is struck by: the clapper")
@@ -276,6 +279,7 @@ func TestTasksAndRemarks(t *testing.T) {
 // The cards of a route lie beside what they speak of, each where it covers nothing,
 // follow what is written, and lead to their stops.
 func TestCardsLieBesideConcepts(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "demo", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	p.Goto(app.URL + "/maps/bell-sound")

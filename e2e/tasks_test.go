@@ -13,6 +13,7 @@ import (
 // A whole task: what somebody has written elsewhere becomes a map. Pasted with
 // its indentation, looked at, put down, completed, and undone in one step.
 func TestAMapFromAPastedList(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "How is a bell cast?", "empty", "")
@@ -64,6 +65,7 @@ func (k *typed) press(keys ...string) {
 // A whole task by the sentence bar and the phrase bank alone: no pointer, and
 // every phrase chosen from the bank.
 func TestAMapBySentenceBarAndPhraseBank(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is sound?", "empty", "")
@@ -107,6 +109,7 @@ func TestAMapBySentenceBarAndPhraseBank(t *testing.T) {
 // Twenty propositions on the paper by keys alone take at most six strokes each
 // beyond the letters of their new words.
 func TestTwentyPropositionsTakeFewStrokes(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What makes a bell sound?", "empty", "")

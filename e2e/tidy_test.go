@@ -22,6 +22,7 @@ const overlaps = `(() => { const all = [...mevrin.model.slips.values()].map(s =>
 // back leads there; the branch of a concept has a pattern of its own, and takes
 // that of what it hangs from again.
 func TestAMapIsPutInOrder(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n    rings with: a hum tone\n    rings with: a prime\n  has: the crown\n    hangs in: the yoke\n  is struck by: the clapper")
@@ -98,6 +99,7 @@ func TestAMapIsPutInOrder(t *testing.T) {
 // Pinned, a concept stays where it is; put in line, slips stand in line; kept
 // tidy, a map is in order after each edit, and the slip in hand does not move.
 func TestPinsLinesAndKeepingTidy(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n  has: the crown\n  is struck by: the clapper")
@@ -159,6 +161,7 @@ func TestPinsLinesAndKeepingTidy(t *testing.T) {
 // What a lens shows follows the map and is no edit: levels as bands, branches as
 // faint colours, one thing while the rest fades; the figures say what they count.
 func TestLenses(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "demo", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	p.Goto(app.URL + "/maps/bell-sound")
@@ -226,6 +229,7 @@ func TestLenses(t *testing.T) {
 // With the grid on, what is dragged stands by its middle and its upper edge on it;
 // the setting is the viewer's own, and stays.
 func TestTheGridIsSnappedTo(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "demo", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	p.Goto(app.URL + "/maps/bell-sound")

@@ -39,6 +39,7 @@ func (k *tapper) concept(words string) {
 // Six linked concepts by fingers alone: every control in sight, with words, at
 // least 48 px, at most three taps for each, and no gesture but the tap.
 func TestSixLinkedConceptsByTouch(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1024, 768)
 	p.Tablet(1024, 768)
@@ -140,6 +141,7 @@ func TestSixLinkedConceptsByTouch(t *testing.T) {
 // What is done to links, ends and the view has a control to tap, too; a loose
 // idea is carried from the column by a finger.
 func TestLinksAndViewsByTouch(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1024, 768)
 	p.Tablet(1024, 768)

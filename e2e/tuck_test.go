@@ -20,6 +20,7 @@ func shown(p *drive.Page) []string {
 // fold; it goes along, it can be found, it goes with its concept; each viewer
 // sees what they chose, and others what the author set.
 func TestBranchesAreTuckedAway(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", inABell)
@@ -143,6 +144,7 @@ func phraseOf(p *drive.Page, phrase string) string {
 // by keys, its manner chosen; an end is led to another concept, off a shared
 // phrase, and to a new concept; all of it runs by itself again in one step.
 func TestLinesAreLedByHand(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  hangs in: the tower\n  has: the rim\n  has: the crown")

@@ -12,6 +12,7 @@ import (
 // The whole way from a question to a walk, with keys alone, by what is heard
 // and never by what is seen; and again after the process was killed.
 func TestTheWholeWayByKeysAndEar(t *testing.T) {
+	t.Parallel()
 	data := t.TempDir()
 	app := drive.Start(t, binary, "serve", data)
 	p := browser.Page(t, 1280, 800)
@@ -148,6 +149,7 @@ func heard(p *drive.Page, words string) {
 // outline, in the table of sentences. What has the keyboard always says what it
 // is, and what changed is announced.
 func TestThreeWaysToAMapByKeysAndEar(t *testing.T) {
+	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	want := []string{"the bell has the rim, the crown", "the crown hangs in the yoke"}
 	begin := func() *drive.Page {

@@ -24,6 +24,7 @@ step built assets are current
 step the list of modules is tidy
 go mod tidy -diff
 step tests
-go test -count=1 -timeout 20m ./...
+# Those that drive a browser wait more than they work, so that three go at once.
+go test -count=1 -parallel 3 -timeout 12m ./...
 step what is shared between requests, with the race detector
 ./scripts/race.sh
