@@ -10,6 +10,7 @@ type Operation =
   | { do: 'add-link'; id: string; from: End[]; to: End[]; heads?: Heads; lang?: string; phrase?: string }
   | { do: 'add-region'; id: string; lang?: string; title?: string; concepts?: string[]; branches?: string[]; colour?: Colour; stroke?: Stroke; filled?: boolean }
   | { do: 'add-route'; id: string; lang?: string; title?: string }
+  | { do: 'add-sibling'; concept: string; lang?: string; label: string; phrase?: string; beside: string; link: string; own: string; above: string }
   | { do: 'add-stop'; id: string; route: string; after?: string; refs?: Key[] }
   | { do: 'add-tag'; id: string; lang?: string; name: string; colour?: Colour; reuse?: boolean }
   | { do: 'ask'; lang?: string; question: string }
@@ -19,6 +20,7 @@ type Operation =
   | { do: 'bend'; link: string; end: string; bends: Point[] }
   | { do: 'change-comment'; comment: string; words?: string }
   | { do: 'detach-source'; on: Key; id: string }
+  | { do: 'duplicate'; concepts: string[]; as: Record<string, string>; by: Point }
   | { do: 'free-lines'; links: string[] }
   | { do: 'hang'; concept: string; below: string; after?: string; link: string; own: string; parent: string }
   | { do: 'insert-concept'; link: string; end: string; concept: string; lang?: string; label: string; at: Point; into: string; new: string; newFrom: string; newTo: string; phrase?: string }

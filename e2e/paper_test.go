@@ -53,12 +53,27 @@ func TestTheClipboard(t *testing.T) {
 	p.Settled()
 	p.Ctrl("z")
 	p.Wait(`document.querySelectorAll(".source").length === 2`)
+	// A copy within the map has what belongs to its original, by a key and by the clipboard.
+	rim := p.Slip("the rim")
+	p.Press(p.Slip("the bell"))
+	p.Press(rim)
+	p.Ctrl("d")
+	p.Settled()
+	p.Wait(`document.querySelectorAll("#desk .slip").length === 5 && !document.querySelector(` + quoted(rim+".chosen") + `) && document.querySelectorAll(".source").length === 2`)
+	p.Ctrl("z")
+	p.Wait(`document.querySelectorAll("#desk .slip").length === 4`)
+	p.Press(p.Slip("the bell"))
+	p.Press(rim)
+	drive.Eval[bool](p, `(() => { const d = new DataTransfer(), on = (what) => document.activeElement.dispatchEvent(new ClipboardEvent(what, { clipboardData: d, bubbles: true, cancelable: true }));
+		on("copy"); on("paste"); return true })()`)
+	p.Settled()
+	p.Wait(`document.querySelectorAll("#desk .slip").length === 5 && !document.querySelector(` + quoted(rim+".chosen") + `) && document.querySelectorAll(".source").length === 2`)
 	p.Keys(drive.Escape)
 	drive.Eval[bool](p, `(() => { const d = new DataTransfer(); d.items.add(new File(["x"], "bell.png", { type: "image/png" }));
 		document.activeElement.dispatchEvent(new ClipboardEvent("paste", { clipboardData: d, bubbles: true, cancelable: true })); return true })()`)
 	p.Wait(`[...document.querySelectorAll(".notice")].some(n => n.textContent.includes("“bell.png” is attached"))`)
 	p.Settled()
-	assert.Len(t, labels(p), 5, "without a selection it becomes a concept of its own")
+	assert.Len(t, labels(p), 6, "without a selection it becomes a concept of its own")
 	assert.Empty(t, p.Faults("Unprocessable"))
 }
 

@@ -5,6 +5,7 @@ import (
 	"fmt"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 )
 
 // limits are what fields of the page may hold, as the core has it: characters of
@@ -29,5 +30,6 @@ func LimitsModule() string {
 	if err != nil {
 		panic("web: numbers can be written: " + err.Error())
 	}
-	return "// @ts-check\n// What fields may hold. Made of web/limits.go by `make assets`; change it there.\n\nexport const limits = " + string(raw) + ";\n"
+	return "// @ts-check\n// What fields may hold. Made of web/limits.go by `make assets`; change it there.\n\nexport const limits = " + string(raw) +
+		";\n\n/** The phrase that a line holds before its concept, and the concept. */\nexport const phraseBefore = /" + edit.PhraseBefore + "/;\n"
 }

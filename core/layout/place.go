@@ -93,6 +93,49 @@ func (r Placer) Free(m *cm.Map, c *cm.Concept) cm.Point {
 	return cm.Point{X: c.At.X, Y: lowest + 3*Gap}
 }
 
+// together is how far, right and down, what is placed as a whole is moved on, in
+// pixels, and how often before it goes to the right of everything.
+const (
+	togetherRight, togetherDown = 16, 24
+	togetherTries               = 80
+	// togetherWork bounds the pairs of slips that are looked at.
+	togetherWork = 20_000_000
+)
+
+// FreeTogether gives how far new concepts are to be moved, all alike, so that the slip of
+// none covers one of the map's: by steps right and down, or else to the right of
+// everything.
+func (r Placer) FreeTogether(m *cm.Map, fresh []*cm.Concept) cm.Point {
+	var taken, own []geometry.Rect
+	right, left := math.Inf(-1), math.Inf(1)
+	for _, c := range m.Concepts {
+		box := slipRect(c.At, r.Measurer.Slip(m, c), Gap/3)
+		taken, right = append(taken, box), max(right, box.X1)
+	}
+	for _, c := range fresh {
+		box := slipRect(c.At, r.Measurer.Slip(m, c), 0)
+		own, left = append(own, box), min(left, box.X0)
+	}
+	covers := func(by cm.Point) bool {
+		for _, box := range own {
+			box = geometry.Rect{X0: box.X0 + by.X, Y0: box.Y0 + by.Y, X1: box.X1 + by.X, Y1: box.Y1 + by.Y}
+			for _, t := range taken {
+				if box.Meets(t) {
+					return true
+				}
+			}
+		}
+		return false
+	}
+	tries := min(togetherTries, togetherWork/max(1, len(own)*len(taken)))
+	for i := range tries {
+		if by := (cm.Point{X: togetherRight * float64(i), Y: togetherDown * float64(i)}); !covers(by) {
+			return by
+		}
+	}
+	return cm.Point{X: max(0, right+Gap-left)}
+}
+
 func slipRect(at cm.Point, s Size, around float64) geometry.Rect {
 	return geometry.Rect{X0: at.X - s.W/2 - around, Y0: at.Y - around, X1: at.X + s.W/2 + around, Y1: at.Y + s.H + around}
 }

@@ -12,6 +12,9 @@ type Placer interface {
 	// Free gives the place nearest to the concept's own at which its slip
 	// covers no other slip.
 	Free(m *cm.Map, c *cm.Concept) cm.Point
+	// FreeTogether gives how far new concepts are to be moved, all alike, so that
+	// the slip of none covers one of the map's.
+	FreeTogether(m *cm.Map, fresh []*cm.Concept) cm.Point
 	// Size gives the extent of a concept's slip, in pixels.
 	Size(m *cm.Map, c *cm.Concept) (w, h float64)
 	// Arrange puts a part of the map in order.

@@ -78,6 +78,8 @@ var operations = map[string]Operation{
 	"step-rank":      &StepRank{},
 	"shift-level":    &ShiftLevel{},
 	"hang":           &Reparent{},
+	"add-sibling":    &AddSibling{},
+	"duplicate":      &Duplicate{},
 	"set-order":      &SetOrder{},
 	"set-focus":      &SetFocus{},
 	"set-main":       &SetMain{},

@@ -1,23 +1,27 @@
 package edit
 
 import (
-	cm "mevrin/core/conceptmap"
-	"mevrin/core/likeness"
+	"regexp"
 	"slices"
 	"strings"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/likeness"
 )
+
+// PhraseBefore is the form of a line that holds a phrase before its concept, in the
+// syntax that Go and JavaScript share: the phrase, and the label.
+const PhraseBefore = `^\s*([^\s:][\s\S]*?)\s*:\s+(\S[\s\S]*?)\s*$`
+
+var phraseBefore = regexp.MustCompile(PhraseBefore)
 
 // SplitPhrase takes a line apart that may hold a phrase before its concept, set
 // off by a colon and a space: "is given by: the clapper".
 func SplitPhrase(line string) (phrase, label string) {
-	line = strings.TrimSpace(line)
-	if before, after, found := strings.Cut(line, ": "); found {
-		before, after = strings.TrimSpace(before), strings.TrimSpace(after)
-		if before != "" && after != "" {
-			return before, after
-		}
+	if m := phraseBefore.FindStringSubmatch(line); m != nil {
+		return m[1], m[2]
 	}
-	return "", line
+	return "", strings.TrimSpace(line)
 }
 
 // AddIdea puts down an idea as it was typed: loose, or linked from the concept that

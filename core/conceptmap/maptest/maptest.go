@@ -123,6 +123,25 @@ func (a *Author) operation(t *rapid.T, m *cm.Map) edit.Operation {
 		if rapid.Bool().Draw(t, "jot") {
 			return &edit.AddIdea{Concept: a.id("c"), Words: word(), At: point(), Under: rapid.SampledFrom([]cm.ID{"", concept}).Draw(t, "under"), Link: a.id("l"), Own: a.id("e"), Above: a.id("e")}
 		}
+		if rapid.Bool().Draw(t, "sibling") {
+			phrase := word()
+			if l := m.Links[link]; l != nil && rapid.Bool().Draw(t, "theirs") {
+				phrase = m.Words(l.Phrase)
+			}
+			return &edit.AddSibling{Concept: a.id("c"), Label: word(), Phrase: phrase, Beside: concept, Link: a.id("l"), Own: a.id("e"), Above: a.id("e")}
+		}
+		if rapid.Bool().Draw(t, "duplicate") {
+			op := &edit.Duplicate{Concepts: []cm.ID{concept}, As: map[cm.ID]cm.ID{concept: a.id("c")}, By: point()}
+			for _, id := range cm.SortedIDs(m.Concepts) {
+				if op.As[id] == "" && rapid.Bool().Draw(t, "also") {
+					op.Concepts, op.As[id] = append(op.Concepts, id), a.id("c")
+				}
+			}
+			for _, id := range cm.SortedIDs(m.Links) {
+				op.As[id] = a.id("l")
+			}
+			return op
+		}
 		return &edit.NameLink{Link: link, Lang: lang, Phrase: word()}
 	case 18:
 		return &edit.SetHeads{Link: link, Heads: rapid.SampledFrom([]cm.Heads{cm.HeadsOne, cm.HeadsBoth, cm.HeadsNone}).Draw(t, "heads")}

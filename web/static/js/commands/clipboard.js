@@ -7,7 +7,7 @@ import { newID } from '../sync/ids.js';
 import { t } from '../sync/messages.js';
 
 /** @typedef {import('../pages/main.js').App} App */
-/** @typedef {{concepts: {id: string, label: string, x: number, y: number}[], links: {from: string[], to: string[], phrase: string, heads: string}[]}} Part */
+/** @typedef {{map?: string, concepts: {id: string, label: string, x: number, y: number}[], links: {from: string[], to: string[], phrase: string, heads: string}[]}} Part */
 
 const ours = 'application/x-mevrin-part+json';
 
@@ -16,6 +16,7 @@ function part(app) {
   const ids = new Set(app.chosen.concepts());
   const inside = (/** @type {{concept: string}[]} */ ends) => ends.every((e) => ids.has(e.concept));
   return {
+    map: app.base,
     concepts: [...ids].flatMap((id) => {
       const s = app.model.slips.get(id);
       return s ? [{ id, label: s.words, x: s.box.x + s.box.w / 2, y: s.box.y }] : [];
@@ -75,10 +76,19 @@ function putDown(app, p, by) {
   app.send(steps, []).then(() => app.chosen.set([...fresh.values()].map((id) => `c-${id}`).filter((e) => app.model.get(e))));
 }
 
+/** A copy of concepts of this map, beside them. @param {App} app @param {string[]} concepts @param {{x: number, y: number}} [by] */
+function copyOf(app, concepts, by = { x: 28, y: 28 }) {
+  /** Names for the copies. @type {Record<string, string>} */
+  const as = Object.fromEntries(concepts.map((id) => [id, newID('c')]));
+  const copies = Object.values(as);
+  for (const l of app.model.linksAt(new Set(concepts))) as[l.id] = newID('l');
+  app.send([{ do: 'duplicate', concepts, as, by }], []).then(() => app.chosen.set(copies.map((id) => `c-${id}`).filter((e) => app.model.get(e))));
+}
+
 /** A copy of what is selected, beside it. @param {App} app */
 export function duplicate(app) {
-  const p = part(app);
-  if (p.concepts.length) putDown(app, p, { x: 28, y: 28 });
+  const concepts = app.chosen.concepts();
+  if (concepts.length) copyOf(app, concepts);
 }
 
 /** @param {App} app @param {() => void} remove */
@@ -102,7 +112,11 @@ export function listenToClipboard(app, remove) {
       if (!sound(p)) throw new Error('no part of a map');
       const s = app.view.seen(), x = p.concepts.reduce((a, c) => a + c.x, 0) / p.concepts.length, y = Math.min(...p.concepts.map((c) => c.y));
       const inSight = p.concepts.some((c) => c.x > s.x && c.x < s.x + s.w && c.y > s.y && c.y < s.y + s.h);
-      putDown(app, p, inSight ? { x: 28, y: 28 } : { x: s.x + s.w / 2 - x, y: s.y + s.h / 3 - y });
+      const by = inSight ? { x: 28, y: 28 } : { x: s.x + s.w / 2 - x, y: s.y + s.h / 3 - y };
+      // What stands on this map is copied with all that belongs to it; a selection that
+      // came from elsewhere, or is gone by now, brings its words and links.
+      if (p.map === app.base && p.concepts.every((c) => app.model.slips.has(c.id))) copyOf(app, p.concepts.map((c) => c.id), by);
+      else putDown(app, p, by);
     } catch {
       const files = [...e.clipboardData.files], text = e.clipboardData.getData('text/plain');
       if (files.length && !text.trim()) app.sources.bring(files);

@@ -4,6 +4,7 @@
 
 import { childPlace } from '../commands/edits.js';
 import { newID } from '../sync/ids.js';
+import { phraseBefore } from '../sync/limits.js';
 import { t } from '../sync/messages.js';
 
 /** @typedef {import('../pages/main.js').App} App */
@@ -71,7 +72,7 @@ export class Jots {
     const id = newID('c'), under = this.under;
     if (under && app.model.slips.get(under)?.hides.length) app.tuck.toggle([under]);
     const at = this.place(under);
-    app.provisional.slip(id, at, under ? words.replace(/^.*?: +(?=\S)/, '') : words);
+    app.provisional.slip(id, at, (under && phraseBefore.exec(words)?.[2]) || words);
     app.send([{ do: 'jot', concept: id, words, at, ...(under ? { under, link: newID('l'), own: newID('e'), above: newID('e') } : {}) }], [`c-${id}`], () => {
       if (field.value && field.value !== this.asked) return false;
       field.value = words;

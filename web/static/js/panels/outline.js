@@ -177,24 +177,19 @@ export class Outline {
 
   /** @private @param {string} concept @param {'beside' | 'below'} where @param {string} phrase @param {string} words @param {boolean} [on] whether to go on with the next line */
   put(concept, where, phrase, words, on) {
-    const { app } = this, own = app.model.slips.get(concept), line = this.of(concept);
-    const id = newID('c'), end = { id: newID('e'), concept: id };
-    const parent = where === 'below' ? concept : line?.dataset.parent ?? '';
-    const slip = app.model.slips.get(parent), link = app.model.links.get(line?.dataset.link ?? '');
-    if (!own || !slip) return;
-    const at = acts.childPlace(app, slip), side = link?.from.some((e) => e.id === own.main?.end) ? 'from' : 'to';
-    const shared = where === 'beside' && link && phrase === link.words;
-    app.send([
-      { do: 'add-concept', id, label: words, at, makeRoom: true, reuse: true },
-      shared ? { do: 'add-end', link: link.id, side, end } : { do: 'add-link', id: newID('l'), from: [{ id: newID('e'), concept: parent }], to: [end], phrase },
-      ...(where === 'beside' ? [/** @type {const} */ ({ do: 'rank-concept', concept: id, after: concept })] : []),
+    const { app } = this, own = app.model.slips.get(concept);
+    if (!own) return;
+    const id = newID('c'), link = newID('l'), mine = newID('e'), above = newID('e');
+    app.send(where === 'beside' ? [{ do: 'add-sibling', concept: id, label: words, phrase, beside: concept, link, own: mine, above }] : [
+      { do: 'add-concept', id, label: words, at: acts.childPlace(app, own), makeRoom: true, reuse: true },
+      { do: 'add-link', id: link, from: [{ id: above, concept }], to: [{ id: mine, concept: id }], phrase },
     ], []).then((ok) => {
       if (!on) return;
       // What was there already stands elsewhere: the hand stays here.
       if (!ok || !app.model.slips.has(id)) this.focus(concept);
       else app.column.when(() => this.of(id), () => this.write(id, 'beside'));
     });
-    app.announce(shared ? t('%s added beside %s', words, own.words) : t('%s linked to %s%s', words, slip.words, phrase ? ` with ${phrase}` : t(', without words yet')));
+    app.announce(where === 'beside' ? t('%s added beside %s', words, own.words) : t('%s linked to %s%s', words, own.words, phrase ? ` with ${phrase}` : t(', without words yet')));
   }
 
   /** Lines are carried to another place, which is shown before they are let go. @private */

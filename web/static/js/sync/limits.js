@@ -21,3 +21,6 @@ export const limits = {
   "title": 200,
   "who": 80
 };
+
+/** The phrase that a line holds before its concept, and the concept. */
+export const phraseBefore = /^\s*([^\s:][\s\S]*?)\s*:\s+(\S[\s\S]*?)\s*$/;
