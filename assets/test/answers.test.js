@@ -57,9 +57,11 @@ test('a fault in one step stops no other; the whole is fetched once, and given u
 test('what is refused is taken back, and words that were typed are never lost', async () => {
   const operations = [{ do: 'name-concept', concept: 'rim', label: 'the lip' }], asked = { id: 'g1', operations };
   app.made.set(operations, ['c-x']);
+  app.provisional.slip('x', { x: 0, y: 400 }, 'the lip');
   let back = 0;
   answers.regain.set(operations, () => { back++; return true; });
   answers.refused('No.', asked, false);
+  assert.equal(app.model.slips.has('x'), false);
   assert.deepEqual([back, app.road.aside.length, notices().map((n) => n.words)], [1, 0, ['No.']], 'back in the field');
   answers.refused('No.', asked, true);
   assert.deepEqual([back, app.road.aside.length], [1, 1], 'long after, it stays in sight');

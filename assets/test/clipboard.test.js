@@ -56,6 +56,14 @@ test('on another map its words and the links between them arrive, on free paper'
   assert.deepEqual([concepts[1].at.x - concepts[0].at.x, concepts[1].at.y - concepts[0].at.y], [200, 0], 'it keeps its shape');
 });
 
+test('a copy of the map has the same ids, and is another map all the same', () => {
+  const from = begin(bell());
+  from.chosen.set(['c-rim']);
+  const data = clip('copy'), app = begin(bell({ base: '/maps/copy' }));
+  clip('paste', data);
+  assert.equal(only(app)[0].do, 'add-concept');
+});
+
 test('what was cut comes back as words and links', () => {
   const app = begin(bell());
   app.chosen.set(['c-rim', 'c-crown']);
