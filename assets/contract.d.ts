@@ -6,6 +6,7 @@ type Operation =
   | { do: 'add-comment'; id: string; on?: Key; answers?: string; name?: string; words: string }
   | { do: 'add-concept'; id: string; lang?: string; label?: string; at: Point; makeRoom?: boolean; reuse?: boolean }
   | { do: 'add-end'; link: string; side: string; end: End }
+  | { do: 'add-icon'; concepts: string[]; icon: string }
   | { do: 'add-kind'; id: string; lang?: string; name: string; colour?: Colour; outline?: Outline; icon?: string; links?: boolean; stroke?: Stroke; meaning?: string; role?: string; reuse?: boolean }
   | { do: 'add-link'; id: string; from: End[]; to: End[]; heads?: Heads; lang?: string; phrase?: string }
   | { do: 'add-region'; id: string; lang?: string; title?: string; concepts?: string[]; branches?: string[]; colour?: Colour; stroke?: Stroke; filled?: boolean }

@@ -230,8 +230,20 @@ func TestSourcesAreBroughtAndOpened(t *testing.T) {
 	p.Keys(drive.Escape)
 	p.Wait(`!document.getElementById("viewer").open && mevrin.chosen.only === ` + quoted("c-"+drive.Eval[string](p, `[...mevrin.model.slips.values()].find(s => s.words === "the rim").id`)))
 
-	// A tone from the shelf, played in place by its mark.
+	// An icon, sought by how its word begins; each concept keeps those that it has.
 	p.Press(p.Slip("the clapper"))
+	p.Wait(`document.querySelector(".margin-body").dataset.chosen === mevrin.chosen.only && document.querySelector('.margin [data-do="icons"]')`)
+	p.Press(`.margin [data-do="icons"]`)
+	p.Wait(`document.querySelectorAll("#icons[open] .icon-choice").length > 60`)
+	p.Keys("zz")
+	p.Wait(`document.getElementById("icon-groups").innerText.includes("No icon has such a word")`)
+	p.Keys("\b\bhamm", drive.Enter)
+	p.Wait(`(n => n > 0 && n < 5)(document.querySelectorAll("#icons[open] .icon-choice").length)`)
+	p.Press(`#icons [data-icon="hammer"]`)
+	p.Wait(`!document.getElementById("icons").open && document.querySelector('.margin [aria-label="Take the icon hammer off"]')`)
+	p.Settled()
+
+	// A tone from the shelf, played in place by its mark.
 	p.Wait(`document.querySelector(".margin-body").dataset.chosen === mevrin.chosen.only && document.querySelector('[data-do="shelf"]')`)
 	p.Press(`.margin [data-do="shelf"]`)
 	p.Wait(`document.querySelectorAll("#shelf .shelf-item").length > 8`)

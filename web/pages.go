@@ -38,7 +38,7 @@ func (s *server) mapPage(g *gin.Context) {
 	s.html(g, http.StatusOK, "map.html", gin.H{
 		"Base": base, "Plain": plain, "Bearer": who.AdditiveOnly,
 		"ID": id, "Lang": now.Map.Language, "Head": now.Head(view), "Paper": paperOf(now.Seen(view), base), "Revision": now.Revision, "Focus": now.Map.Focus,
-		"Undo": flags.Undo, "Redo": flags.Redo, "Films": strings.Join(s.Films, " "), "Margin": margin,
+		"Undo": flags.Undo, "Redo": flags.Redo, "Licences": s.work.Shelf.Licences(), "Films": strings.Join(s.Films, " "), "Margin": margin,
 	})
 }
 

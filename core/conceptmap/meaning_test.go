@@ -140,6 +140,14 @@ func TestStepsAreNumbered(t *testing.T) {
 	for words, op := range map[string]*edit.NumberSteps{"from 1 to 99": {Concepts: []cm.ID{"lip", "rim"}, From: 99}, "4 icons already": {Concepts: []cm.ID{"rim"}, From: 1}, "no longer": {Concepts: []cm.ID{"gone"}, From: 1}} {
 		assert.ErrorContains(t, apply(op), words)
 	}
+	// One more drives the oldest out; a number stands first, and there is one.
+	require.NoError(t, apply(&edit.AddIcon{Concepts: []cm.ID{"rim", "lip"}, Icon: "hand"}))
+	assert.Equal(t, []cm.Icon{"ear", "wind", "brain", "hand"}, m.Concepts["rim"].Icons)
+	assert.Equal(t, []cm.Icon{"hand"}, m.Concepts["lip"].Icons, "each keeps its own")
+	for _, icon := range []cm.Icon{"step-2", "wind", "step-3"} {
+		require.NoError(t, apply(&edit.AddIcon{Concepts: []cm.ID{"rim"}, Icon: icon}))
+	}
+	assert.Equal(t, []cm.Icon{"step-3", "ear", "brain", "wind"}, m.Concepts["rim"].Icons)
 }
 
 // What hangs from a concept follows its look, unless it was set apart.

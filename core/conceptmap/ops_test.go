@@ -108,6 +108,7 @@ func TestRefusals(t *testing.T) {
 		{&edit.SaveFilter{ID: "x", Name: "f", Match: cm.MatchAny, Conditions: []cm.Condition{{About: cm.AboutLevel, Value: "two"}}}, "cannot be asked"},
 		{&edit.SetDuration{Concept: "bell", Lasts: "long"}, "no duration"},
 		{&edit.SetIcons{Concepts: []cm.ID{"bell"}, Icons: []cm.Icon{"A B"}}, "no such icon"},
+		{&edit.AddIcon{Concepts: []cm.ID{"bell"}, Icon: "A B"}, "no such icon"},
 		{&edit.SetRule{Rule: "<no>"}, "no rule of that name"},
 		{&edit.WriteStop{Stop: "s1", Part: "colour"}, "a title, a card and guide notes"},
 		{&edit.Shift{Concepts: []cm.ID{"bell"}, By: cm.Point{X: 9e9}}, "too far off the paper"},

@@ -137,7 +137,8 @@ func straight(xy ...float64) Outline {
 func Traced(d string) Outline {
 	var o Outline
 	r := pathReader{rest: d}
-	var begun, before geometry.Point // where this part began; the control point before
+	var begun geometry.Point          // where this part began
+	var cubic, square *geometry.Point // the last control point, right after a curve of that sort
 	var op byte
 	for {
 		if next := r.command(); next != 0 {
@@ -152,9 +153,14 @@ func Traced(d string) Outline {
 		relative := op >= 'a'
 		x := func() float64 { return r.number() + pick(relative, from.X) }
 		y := func() float64 { return r.number() + pick(relative, from.Y) }
-		mirror := geometry.Point{X: 2*from.X - before.X, Y: 2*from.Y - before.Y}
-		was := before
-		before = geometry.Point{}
+		beyond := func(control *geometry.Point) geometry.Point {
+			if control == nil {
+				return from
+			}
+			return geometry.Point{X: 2*from.X - control.X, Y: 2*from.Y - control.Y}
+		}
+		smooth, smoothSquare := beyond(cubic), beyond(square)
+		cubic, square = nil, nil
 		switch op &^ 0x20 {
 		case 'M':
 			o.move(x(), y())
@@ -168,15 +174,16 @@ func Traced(d string) Outline {
 			o.line(from.X, y())
 		case 'C':
 			o.curve(x(), y(), x(), y(), x(), y())
-			before = o[len(o)-1].C2
+			cubic = &o[len(o)-1].C2
 		case 'S':
-			if was == (geometry.Point{}) {
-				mirror = from
-			}
-			o.curve(mirror.X, mirror.Y, x(), y(), x(), y())
-			before = o[len(o)-1].C2
+			o.curve(smooth.X, smooth.Y, x(), y(), x(), y())
+			cubic = &o[len(o)-1].C2
 		case 'Q':
-			o.quadratic(from, geometry.Point{X: x(), Y: y()}, geometry.Point{X: x(), Y: y()})
+			square = &geometry.Point{X: x(), Y: y()}
+			o.quadratic(from, *square, geometry.Point{X: x(), Y: y()})
+		case 'T':
+			square = &smoothSquare
+			o.quadratic(from, *square, geometry.Point{X: x(), Y: y()})
 		case 'A':
 			rx, ry, turn, large, sweep := r.number(), r.number(), r.number(), r.flag(), r.flag()
 			o.arc(rx, ry, turn, large, sweep, x(), y())
@@ -184,9 +191,6 @@ func Traced(d string) Outline {
 			o.close()
 		default:
 			panic("display: a path that cannot be read: " + d)
-		}
-		if before == (geometry.Point{}) {
-			before = o.last()
 		}
 	}
 }

@@ -7,6 +7,7 @@ import (
 	"embed"
 	"encoding/json"
 	"encoding/xml"
+	"slices"
 	"strings"
 )
 
@@ -31,6 +32,8 @@ type Searcher interface {
 	Find(sought, licence string) []Item
 	// Content gives what an item is; ok is false where there is none of that name.
 	Content(name string) (item Item, raw []byte, ok bool)
+	// Licences gives the licences under which there is something, in order.
+	Licences() []string
 }
 
 //go:embed items.json drawings/*.svg
@@ -70,6 +73,16 @@ func (Local) Find(sought, licence string) []Item {
 		}
 	}
 	return found
+}
+
+// Licences gives the licences under which there is something, in order.
+func (Local) Licences() []string {
+	var all []string
+	for _, item := range items {
+		all = append(all, item.Licence)
+	}
+	slices.Sort(all)
+	return slices.Compact(all)
 }
 
 // Content gives an item with what it is.

@@ -5,10 +5,12 @@ import (
 	"fmt"
 	"slices"
 	"strconv"
+	"strings"
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/conceptmap/edit"
 	"mevrin/core/kinds"
+	"mevrin/core/likeness"
 	"mevrin/draw/icon"
 )
 
@@ -233,6 +235,7 @@ func (s Reading) describeRegions(v *Margin, concepts []cm.ID) {
 	}
 }
 
+// IconGroup is what is offered of one sort of icons.
 type IconGroup struct {
 	Title string
 	Icons []iconChoice
@@ -243,22 +246,34 @@ type iconChoice struct {
 	Words string
 }
 
+// begins tells whether one of the words begins as is sought.
+func begins(words, sought string) bool {
+	return strings.Contains(" "+likeness.Fold(words), " "+sought)
+}
+
 // mostSteps is how many numbers of steps are offered among the icons.
 const mostSteps = 20
 
-// IconGroups gives all icons on offer by their groups, the numbers of steps first.
-func IconGroups() []IconGroup {
-	numbers := IconGroup{Title: "numbers of steps"}
-	for n := 1; n <= mostSteps; n++ {
-		numbers.Icons = append(numbers.Icons, iconChoice{cm.StepIcon(n), strconv.Itoa(n) + " number step"})
-	}
-	groups := []IconGroup{numbers}
-	for _, i := range icon.All {
-		if n := len(groups); groups[n-1].Title != i.Group {
-			groups = append(groups, IconGroup{Title: i.Group})
+// IconGroups gives the icons on offer by their groups, the numbers of steps first: all,
+// or those of which a word, or the group's title, begins as is sought.
+func IconGroups(sought string) []IconGroup {
+	sought = likeness.Fold(sought)
+	var groups []IconGroup
+	offer := func(title string, choice iconChoice) {
+		if !begins(choice.Words, sought) && !begins(title, sought) {
+			return
+		}
+		if n := len(groups); n == 0 || groups[n-1].Title != title {
+			groups = append(groups, IconGroup{Title: title})
 		}
 		last := &groups[len(groups)-1]
-		last.Icons = append(last.Icons, iconChoice{i.Name, i.Words})
+		last.Icons = append(last.Icons, choice)
+	}
+	for n := 1; n <= mostSteps; n++ {
+		offer("numbers of steps", iconChoice{cm.StepIcon(n), strconv.Itoa(n) + " number step"})
+	}
+	for _, i := range icon.All {
+		offer(i.Group, iconChoice{i.Name, i.Words})
 	}
 	return groups
 }

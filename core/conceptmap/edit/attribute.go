@@ -102,6 +102,40 @@ func (op *SetIcons) apply(d *editing) error {
 	return nil
 }
 
+// AddIcon puts an icon beside the labels of concepts, behind those that each has; where
+// there are too many, the oldest goes. There is one number of a step at most: a new one
+// takes the place of the old, and stands first.
+type AddIcon struct {
+	Concepts []cm.ID `json:"concepts"`
+	Icon     cm.Icon `json:"icon"`
+}
+
+func (op *AddIcon) apply(d *editing) error {
+	if !op.Icon.Valid() {
+		return cm.Refusef("There is no such icon.")
+	}
+	_, step := op.Icon.Step()
+	for _, id := range op.Concepts {
+		c, err := d.Concept(id)
+		if err != nil {
+			return err
+		}
+		c.Icons = slices.DeleteFunc(slices.Clone(c.Icons), func(i cm.Icon) bool {
+			_, other := i.Step()
+			return i == op.Icon || step && other
+		})
+		if step {
+			c.Icons = slices.Insert(c.Icons, 0, op.Icon)
+			c.Icons = c.Icons[:min(len(c.Icons), cm.MaxIcons)]
+		} else {
+			c.Icons = append(c.Icons, op.Icon)
+			c.Icons = c.Icons[max(0, len(c.Icons)-cm.MaxIcons):]
+		}
+		d.Put(c)
+	}
+	return nil
+}
+
 // SetType sets the labels of concepts: what is nil stays as it is.
 type SetType struct {
 	Concepts []cm.ID   `json:"concepts"`

@@ -120,6 +120,7 @@ var operations = map[string]Operation{
 	"set-duration":   &SetDuration{},
 	"number-steps":   &NumberSteps{},
 	"set-icons":      &SetIcons{},
+	"add-icon":       &AddIcon{},
 	"set-note-card":  &SetNoteCard{},
 	"set-remark":     &SetRemark{},
 	"set-task":       &SetTask{},

@@ -65,7 +65,7 @@ func (a *Author) meaning(t *rapid.T, m *cm.Map, concept cm.ID, lang cm.Lang, wor
 		&edit.RemoveRegion{Region: region}, save, &edit.RemoveFilter{Filter: filter},
 		&edit.SetAmount{Concept: concept, Amount: rapid.SampledFrom([]string{"", "340 m/s", "-1,5", "12"}).Draw(t, "amount")},
 		&edit.SetDuration{Concept: concept, Lasts: rapid.SampledFrom([]string{"", "20 min", "1.5 h", "3 days"}).Draw(t, "lasts")},
-		&edit.SetIcons{Concepts: []cm.ID{concept}, Icons: []cm.Icon{"bell", "ear"}}, &edit.NumberSteps{Concepts: []cm.ID{concept}, From: rapid.IntRange(0, 3).Draw(t, "step")},
+		&edit.SetIcons{Concepts: []cm.ID{concept}, Icons: []cm.Icon{"bell", "ear"}}, &edit.AddIcon{Concepts: []cm.ID{concept}, Icon: rapid.SampledFrom([]cm.Icon{"wind", "step-3"}).Draw(t, "icon")}, &edit.NumberSteps{Concepts: []cm.ID{concept}, From: rapid.IntRange(0, 3).Draw(t, "step")},
 		&edit.SetNote{On: cm.Key{Kind: cm.EntityRegion, ID: region}, Lang: lang, Note: words}, &edit.SetNote{On: cm.Key{Kind: cm.EntityMap, ID: m.ID}, Lang: lang, Note: words},
 	}).Draw(t, "meaning")
 }

@@ -50,6 +50,7 @@ import { Sides } from '../commands/labels.js';
 import { View } from '../paper/view.js';
 import { Words } from '../paper/words.js';
 import { Writing } from '../panels/margin-fields.js';
+import { tellOfFaults } from '../panels/dialogs.js';
 import { t } from '../sync/messages.js';
 
 /** @typedef {import('../sync/queue.js').Answer} Answer */
@@ -141,6 +142,7 @@ export class App {
     if (!this.plain) listenToClipboard(this, () => acts.remove(this));
     listenForCarrying(this);
     listenToSheet();
+    tellOfFaults((words) => this.notice(words, undefined, true), t('The connection is away. Please try again when it is back.'));
     this.settings.mark();
     if (innerWidth < narrow && !this.plain) this.showMargin(false); // there the paper comes first
     this.listen();

@@ -3,25 +3,18 @@
 // down the road; choosing an icon opens the set of them.
 
 import * as steps from '../commands/carried.js';
+import { showDialog } from './dialogs.js';
 import { t } from '../sync/messages.js';
 
 /** @typedef {import('../pages/main.js').App} App */
-
-/** The icons of a concept with one more; a number of a step takes the place of another
- * and stands first. @param {string[]} have @param {string} icon */
-function withIcon(have, icon) {
-  const step = (/** @type {string} */ n) => /^step-\d+$/.test(n);
-  if (step(icon)) return [icon, ...have.filter((n) => !step(n))].slice(0, 4);
-  return [...have.filter((n) => n !== icon), icon].slice(-4);
-}
 
 export class Meaning {
   /** @param {App} app @param {HTMLDialogElement} icons */
   constructor(app, icons) {
     this.app = app;
     this.icons = icons;
-    /** What an icon is being chosen for: a kind, or the concepts selected. */
-    this.choosing = { kind: '', have: /** @type {string[]} */ ([]) };
+    /** The kind that an icon is being chosen for; none for the concepts selected. */
+    this.choosing = '';
     document.addEventListener('change', (e) => {
       const el = /** @type {HTMLSelectElement} */ (e.target);
       if (el.dataset?.change === 'op' && (el.value || el.id)) steps.send(app, el, { value: el.value });
@@ -34,7 +27,6 @@ export class Meaning {
       if (el.dataset.enter === 'op') this.enter(el);
       if (el.dataset.enter === 'look') app.looks.keep();
     });
-    icons.addEventListener('input', () => this.seek());
     // Undo works from the controls beside the paper, too.
     document.addEventListener('keydown', (e) => {
       const el = /** @type {Element} */ (e.target), key = e.key.toLowerCase();
@@ -78,46 +70,12 @@ export class Meaning {
     this.app.send([{ do: 'order-kinds', order: all }], []);
   }
 
-  /** @private @param {HTMLElement} [control] */
-  async openIcons(control) {
-    this.choosing = { kind: control?.dataset.kind ?? '', have: (control?.dataset.have ?? '').split(' ').filter((n) => n) };
-    if (!this.icons.childElementCount) {
-      try {
-        this.icons.innerHTML = await (await fetch('/icons')).text();
-      } catch {
-        return this.app.notice(t('The connection is away. Please try again when it is back.'), undefined, true);
-      }
-    }
-    this.icons.showModal();
-    const seek = /** @type {HTMLInputElement} */ (this.icons.querySelector('#icons-seek'));
-    seek.value = '';
-    this.seek();
-    seek.focus();
-  }
-
-  /** Shows the icons that have a word beginning so. @private */
-  seek() {
-    const sought = /** @type {HTMLInputElement} */ (this.icons.querySelector('#icons-seek')).value.trim().toLowerCase();
-    let found = 0;
-    for (const group of /** @type {NodeListOf<HTMLElement>} */ (this.icons.querySelectorAll('.icon-group'))) {
-      const title = ` ${group.querySelector('h3')?.textContent}`;
-      let here = 0;
-      for (const el of /** @type {NodeListOf<HTMLElement>} */ (group.querySelectorAll('.icon-choice'))) {
-        el.hidden = !` ${el.dataset.words}`.toLowerCase().includes(` ${sought}`) && !title.includes(` ${sought}`);
-        if (!el.hidden) here++;
-      }
-      group.hidden = !here;
-      found += here;
-    }
-    /** @type {HTMLElement} */ (this.icons.querySelector('#icons-none')).hidden = found > 0;
-  }
-
   /** @private @param {string} icon */
   takeIcon(icon) {
-    const { kind, have } = this.choosing, concepts = this.app.chosen.concepts();
+    const concepts = this.app.chosen.concepts();
     this.icons.close();
-    if (kind) this.app.send([{ do: 'set-kind', kind, icon }], []);
-    else if (concepts.length) this.app.send([{ do: 'set-icons', concepts, icons: withIcon(have, icon) }], []);
+    if (this.choosing) this.app.send([{ do: 'set-kind', kind: this.choosing, icon }], []);
+    else if (concepts.length) this.app.send([{ do: 'add-icon', concepts, icon }], []);
     else this.app.notice(t('Select the concepts first that the icon is for.'));
   }
 
@@ -136,7 +94,11 @@ export class Meaning {
         app.sources.openMark(only, kind);
         return true;
       },
-      icons: (control) => { this.openIcons(control); return true; },
+      icons: (control) => {
+        this.choosing = control?.dataset.kind ?? '';
+        showDialog(this.icons);
+        return true;
+      },
       'take-icon': (control) => { this.takeIcon(control?.dataset.icon ?? ''); return true; },
       enter: (control) => { this.enter(/** @type {HTMLInputElement} */ (document.getElementById(control?.dataset.field ?? ''))); return true; },
       'begin-key': (control) => {

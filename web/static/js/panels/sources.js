@@ -4,6 +4,7 @@
 
 import { carriedFrom } from '../paper/drag-in.js';
 import { newID } from '../sync/ids.js';
+import { showDialog } from './dialogs.js';
 import { give } from '../paper/key-and-tabs.js';
 import { view } from '../pages/viewer.js';
 import { t } from '../sync/messages.js';
@@ -261,30 +262,6 @@ export class Sources {
     }
   }
 
-  /** Opens the shelf of drawings and tones, sought by what the concept says. @private */
-  openShelf() {
-    const { app, shelf } = this;
-    shelf.innerHTML = `<form method="dialog"><button class="tool close" aria-label="${t('Close')}">×</button></form><h2 id="shelf-title">${t('The shelf')}</h2>
-      <p class="facts">${t('Drawings and tones that come with Mevrin; it stands in for a search elsewhere, and nothing leaves this machine.')}</p>
-      <div class="filter-line"><input class="own-source grow" role="searchbox" aria-label="${t('Seek on the shelf')}" placeholder="${t('bell, wave, tone…')}" autocomplete="off" autofocus><select class="chooser" aria-label="${t('Licence')}"><option value="">${t('any licence')}</option><option>${t('CC0 1.0')}</option><option>${t('CC BY 4.0')}</option></select></div>
-      <ul class="shelf-list" aria-live="polite"></ul>`;
-    const seek = /** @type {HTMLInputElement} */ (shelf.querySelector('input')), licence = /** @type {HTMLSelectElement} */ (shelf.querySelector('select'));
-    let asked = 0;
-    const fill = async () => {
-      const mine = ++asked;
-      try {
-        const all = await (await fetch(`${app.base}/shelf?seek=${encodeURIComponent(seek.value)}&licence=${encodeURIComponent(licence.value)}`)).text();
-        if (mine === asked) /** @type {HTMLElement} */ (shelf.querySelector('ul')).innerHTML = all;
-      } catch {
-        app.notice(t('The connection is away. Please try again when it is back.'), undefined, true);
-      }
-    };
-    seek.addEventListener('input', fill);
-    licence.addEventListener('change', fill);
-    fill();
-    shelf.showModal();
-  }
-
   /** @private @param {string} item */
   async takeFromShelf(item) {
     const { app } = this, on = this.on(), seen = app.view.seen();
@@ -344,7 +321,7 @@ export class Sources {
       'choose-file': () => { this.chooser.click(); return true; },
       'take-photo': () => { this.photo.click(); return true; },
       'used-before': () => { this.offerAgain(); return true; },
-      shelf: () => { this.openShelf(); return true; },
+      shelf: () => { showDialog(this.shelf); return true; },
       'shelf-take': (c) => { this.takeFromShelf(c?.dataset.item ?? ''); return true; },
       cite: () => { this.askCitation(); return true; },
       'cite-leave': () => { this.citing.close(); },
