@@ -15,6 +15,7 @@ var limits = map[string]int{
 	"label": cm.MaxLabel, "phrase": cm.MaxPhrase, "title": cm.MaxTitle, "question": cm.MaxQuestion, "note": cm.MaxNote, "remark": cm.MaxRemark,
 	"kindName": cm.MaxKindName, "comment": cm.MaxCommentWords, "speaker": cm.MaxName, "address": cm.MaxAddress, "sourceName": cm.MaxSourceName, "sourceSays": cm.MaxSourceSays,
 	"taskWords": cm.MaxTaskWords, "who": cm.MaxWho, "filterValue": cm.MaxValue, "cell": cm.MaxCell, "rows": cm.MaxRows, "columns": cm.MaxColumns,
+	"fileBytes": maxFile,
 }
 
 func limit(name string) (int, error) {

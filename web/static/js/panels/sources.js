@@ -4,6 +4,7 @@
 
 import { carriedFrom } from '../paper/drag-in.js';
 import { newID } from '../sync/ids.js';
+import { limits } from '../sync/limits.js';
 import { showDialog } from './dialogs.js';
 import { give } from '../paper/key-and-tabs.js';
 import { view } from '../pages/viewer.js';
@@ -12,13 +13,11 @@ import { t } from '../sync/messages.js';
 /** @typedef {import('../pages/main.js').App} App */
 /** @typedef {{file: {hash: string, type: string, size: number, w?: number, h?: number}, title: string, kind: string, says?: string, licence?: string}} Kept */
 
-/** Bytes of a file at most; the server holds to it, too. */
-const most = 25 << 20;
 /** How wide a picture stands on a slip at first, in pixels. */
 const pictureWidth = 160;
 
 /** @param {string} name @param {File} file */
-const tooLarge = (name, file) => t('“%s” is too large: %s MB, and a file can have at most %s MB. Nothing has changed.', name, (file.size / (1 << 20)).toFixed(1), most >> 20);
+const tooLarge = (name, file) => t('“%s” is too large: %s MB, and a file can have at most %s MB. Nothing has changed.', name, (file.size / (1 << 20)).toFixed(1), limits.fileBytes >> 20);
 
 export class Sources {
   /** @param {App} app @param {(id: string) => any} get */
@@ -102,7 +101,7 @@ export class Sources {
     const { app } = this, on = tray ? this.tray() : at ? null : this.on();
     for (const [i, file] of files.entries()) {
       const name = file.name || 'picture';
-      if (file.size > most) {
+      if (file.size > limits.fileBytes) {
         app.notice(tooLarge(name, file), undefined, true);
         continue;
       }
@@ -117,7 +116,7 @@ export class Sources {
   /** Lays a picture under the whole map. @private @param {File} file */
   async lay(file) {
     const { app } = this, name = file.name || 'picture';
-    if (file.size > most) return app.notice(tooLarge(name, file), undefined, true);
+    if (file.size > limits.fileBytes) return app.notice(tooLarge(name, file), undefined, true);
     const kept = await this.keep(file, name);
     if (!kept) return;
     const { w = 0, h = 0 } = kept.file;

@@ -6,6 +6,7 @@ export const limits = {
   "cell": 200,
   "columns": 12,
   "comment": 4000,
+  "fileBytes": 26214400,
   "filterValue": 200,
   "kindName": 60,
   "label": 400,
