@@ -4,6 +4,7 @@ package layout
 
 import (
 	"math"
+	"slices"
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/geometry"
@@ -93,47 +94,39 @@ func (r Placer) Free(m *cm.Map, c *cm.Concept) cm.Point {
 	return cm.Point{X: c.At.X, Y: lowest + 3*Gap}
 }
 
-// together is how far, right and down, what is placed as a whole is moved on, in
-// pixels, and how often before it goes to the right of everything.
-const (
-	togetherRight, togetherDown = 16, 24
-	togetherTries               = 80
-	// togetherWork bounds the pairs of slips that are looked at.
-	togetherWork = 20_000_000
-)
-
-// FreeTogether gives how far new concepts are to be moved, all alike, so that the slip of
-// none covers one of the map's: by steps right and down, or else to the right of
-// everything.
+// FreeTogether gives how far new concepts are to be moved, all alike, so that the box
+// around them meets no slip of the map, and what joins them covers none: to the right or
+// down, whichever is shorter.
 func (r Placer) FreeTogether(m *cm.Map, fresh []*cm.Concept) cm.Point {
-	var taken, own []geometry.Rect
-	right, left := math.Inf(-1), math.Inf(1)
-	for _, c := range m.Concepts {
-		box := slipRect(c.At, r.Measurer.Slip(m, c), Gap/3)
-		taken, right = append(taken, box), max(right, box.X1)
-	}
+	around := geometry.Rect{X0: math.Inf(1), Y0: math.Inf(1), X1: math.Inf(-1), Y1: math.Inf(-1)}
 	for _, c := range fresh {
-		box := slipRect(c.At, r.Measurer.Slip(m, c), 0)
-		own, left = append(own, box), min(left, box.X0)
+		box := slipRect(c.At, r.Measurer.Slip(m, c), Gap)
+		around = geometry.Rect{X0: min(around.X0, box.X0), Y0: min(around.Y0, box.Y0), X1: max(around.X1, box.X1), Y1: max(around.Y1, box.Y1)}
 	}
-	covers := func(by cm.Point) bool {
-		for _, box := range own {
-			box = geometry.Rect{X0: box.X0 + by.X, Y0: box.Y0 + by.Y, X1: box.X1 + by.X, Y1: box.Y1 + by.Y}
-			for _, t := range taken {
-				if box.Meets(t) {
-					return true
-				}
+	taken := make([]geometry.Rect, 0, len(m.Concepts))
+	for _, c := range m.Concepts {
+		taken = append(taken, slipRect(c.At, r.Measurer.Slip(m, c), 0))
+	}
+	// Past each slip that is met, until none is: ever further, so that it ends.
+	slide := func(at geometry.Rect, past func(at, slip geometry.Rect) geometry.Rect) geometry.Rect {
+		for {
+			i := slices.IndexFunc(taken, at.Meets)
+			if i < 0 {
+				return at
 			}
-		}
-		return false
-	}
-	tries := min(togetherTries, togetherWork/max(1, len(own)*len(taken)))
-	for i := range tries {
-		if by := (cm.Point{X: togetherRight * float64(i), Y: togetherDown * float64(i)}); !covers(by) {
-			return by
+			at = past(at, taken[i])
 		}
 	}
-	return cm.Point{X: max(0, right+Gap-left)}
+	right := slide(around, func(at, slip geometry.Rect) geometry.Rect {
+		return geometry.Rect{X0: slip.X1, Y0: at.Y0, X1: slip.X1 + at.X1 - at.X0, Y1: at.Y1}
+	})
+	down := slide(around, func(at, slip geometry.Rect) geometry.Rect {
+		return geometry.Rect{X0: at.X0, Y0: slip.Y1, X1: at.X1, Y1: slip.Y1 + at.Y1 - at.Y0}
+	})
+	if right.X0-around.X0 <= down.Y0-around.Y0 {
+		return cm.Point{X: right.X0 - around.X0}
+	}
+	return cm.Point{Y: down.Y0 - around.Y0}
 }
 
 func slipRect(at cm.Point, s Size, around float64) geometry.Rect {

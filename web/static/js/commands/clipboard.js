@@ -73,7 +73,16 @@ function putDown(app, p, by) {
     ...p.concepts.map((c) => /** @type {Wire.Operation} */ ({ do: 'add-concept', id: fresh.get(c.id) ?? '', label: c.label, at: { x: c.x + by.x, y: c.y + by.y } })),
     ...p.links.map((l) => ({ do: /** @type {const} */ ('add-link'), id: newID('l'), from: ends(l.from), to: ends(l.to), phrase: l.phrase, heads: /** @type {Wire.Heads} */ (l.heads) })).filter((l) => l.from.length && l.to.length),
   ];
-  app.send(steps, []).then(() => app.chosen.set([...fresh.values()].map((id) => `c-${id}`).filter((e) => app.model.get(e))));
+  app.send(steps, []).then(() => show(app, [...fresh.values()]));
+}
+
+/** Selects what was put down and brings it into view. @param {App} app @param {string[]} concepts */
+function show(app, concepts) {
+  const boxes = concepts.flatMap((id) => app.model.slips.get(id)?.box ?? []);
+  app.chosen.set(concepts.filter((id) => app.model.slips.has(id)).map((id) => `c-${id}`));
+  if (!boxes.length) return;
+  const x = Math.min(...boxes.map((b) => b.x)), y = Math.min(...boxes.map((b) => b.y));
+  app.reveal({ x, y, w: Math.max(...boxes.map((b) => b.x + b.w)) - x, h: Math.max(...boxes.map((b) => b.y + b.h)) - y });
 }
 
 /** A copy of concepts of this map, beside them. @param {App} app @param {string[]} concepts @param {{x: number, y: number}} [by] */
@@ -82,7 +91,7 @@ function copyOf(app, concepts, by = { x: 28, y: 28 }) {
   const as = Object.fromEntries(concepts.map((id) => [id, newID('c')]));
   const copies = Object.values(as);
   for (const l of app.model.linksAt(new Set(concepts))) as[l.id] = newID('l');
-  app.send([{ do: 'duplicate', concepts, as, by }], []).then(() => app.chosen.set(copies.map((id) => `c-${id}`).filter((e) => app.model.get(e))));
+  app.send([{ do: 'duplicate', concepts, as, by }], []).then(() => show(app, copies));
 }
 
 /** A copy of what is selected, beside it. @param {App} app */

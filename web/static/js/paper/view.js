@@ -155,13 +155,13 @@ export class View {
 
   /** Moves just as far as needed to show a box. @param {Box} box */
   reveal(box) {
-    const edge = 28, above = document.getElementById('find')?.hidden === false ? 76 : edge; // the find bar lies over the paper
+    const edge = 28, foot = 44, above = document.getElementById('find')?.hidden === false ? 76 : edge; // the find bar lies over the paper
     const left = box.x * this.k + this.x, right = (box.x + box.w) * this.k + this.x;
     const top = box.y * this.k + this.y, bottom = (box.y + box.h) * this.k + this.y;
     let dx = 0, dy = 0;
     if (right > this.desk.clientWidth - edge) dx = this.desk.clientWidth - edge - right;
     if (left + dx < edge) dx = edge - left;
-    if (bottom > this.desk.clientHeight - edge) dy = this.desk.clientHeight - edge - bottom;
+    if (bottom > this.desk.clientHeight - foot) dy = this.desk.clientHeight - foot - bottom; // hints lie there
     if (top + dy < above) dy = above - top;
     if (dx || dy) this.pan(dx, dy);
   }
