@@ -97,3 +97,20 @@ func TestLicencesAndPictures(t *testing.T) {
 		assert.Contains(t, string(readme), p)
 	}
 }
+
+// A script is given what it names and no more: the type check holds it to that, and a
+// test can give it as much.
+func TestScriptsNameWhatTheyNeed(t *testing.T) {
+	scripts, err := filepath.Glob("web/static/js/*/*.js")
+	require.NoError(t, err)
+	require.Greater(t, len(scripts), 50)
+	for _, file := range scripts {
+		raw, err := os.ReadFile(file)
+		require.NoError(t, err)
+		for line := range strings.Lines(string(raw)) {
+			if strings.Contains(line, "main.js').App") {
+				assert.Contains(t, line, "Pick<import", "%s takes the whole page", file)
+			}
+		}
+	}
+}

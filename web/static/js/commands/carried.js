@@ -6,7 +6,7 @@
 import { newID } from '../sync/ids.js';
 import { t } from '../sync/messages.js';
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'back' | 'chosen' | 'notice' | 'send' | 'settings'>} App */
 
 /** Fills in what the page knows; null where it needs a selection that is not there.
  * @param {App} app @param {string} steps @param {{value?: any, chosen?: string[]}} [given] @returns {Wire.Operation[] | null} */

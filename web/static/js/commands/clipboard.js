@@ -6,7 +6,7 @@
 import { newID } from '../sync/ids.js';
 import { t } from '../sync/messages.js';
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'base' | 'chosen' | 'desk' | 'jots' | 'model' | 'notice' | 'reveal' | 'send' | 'sources' | 'view'>} App */
 /** @typedef {{map?: string, concepts: {id: string, label: string, x: number, y: number}[], links: {from: string[], to: string[], phrase: string, heads: string}[]}} Part */
 
 const ours = 'application/x-mevrin-part+json';

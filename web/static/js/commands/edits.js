@@ -7,7 +7,7 @@ import { linesOf } from '../paper/model.js';
 import { geometry, middle } from '../paper/provisional.js';
 import { t } from '../sync/messages.js';
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'choose' | 'chosen' | 'discard' | 'hand' | 'model' | 'notice' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'words'>} App */
 /** @typedef {import('../paper/model.js').Slip} Slip */
 
 /** A free place for a child: right of the last one, or below its parent. @param {App} app @param {Slip} parent */

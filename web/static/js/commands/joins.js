@@ -5,7 +5,7 @@ import { askNoun, changeWords, linksMeant } from './edits.js';
 import { newID } from '../sync/ids.js';
 import { t } from '../sync/messages.js';
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'desk' | 'discard' | 'hand' | 'lead' | 'model' | 'notice' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'words'>} App */
 
 /** Puts a new concept into the middle of a link: the phrase leads to it, and a
  * new link, which asks for its words, from there on. @param {App} app */
@@ -136,7 +136,7 @@ export class Split {
 
 /** Lets one choose a concept for something that was begun: by a tap, or by the
  * arrow keys and Enter. */
-export class Pick {
+export class Picking {
   /** @param {App} app */
   constructor(app) {
     this.app = app;

@@ -5,7 +5,7 @@
 import { svg } from '../paper/provisional.js';
 import { t } from '../sync/messages.js';
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'chosen' | 'marks' | 'model' | 'notice' | 'plain' | 'send' | 'view' | 'words'>} App */
 /** @typedef {import('../paper/pointer.js').Gesture} Gesture */
 /** @typedef {import('../paper/model.js').Slip} Slip */
 

@@ -4,7 +4,7 @@
 
 import { t } from '../sync/messages.js';
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'chosen' | 'desk' | 'hand' | 'kinds' | 'plain' | 'pointed' | 'view'>} App */
 
 /** @type {Record<string, [string, string, string, string][]>} what can be done, its icon, its words, its key */
 const offers = {

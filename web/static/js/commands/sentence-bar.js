@@ -9,7 +9,7 @@
 import { newID } from '../sync/ids.js';
 import { t } from '../sync/messages.js';
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'choose' | 'chosen' | 'desk' | 'model' | 'phrases' | 'send' | 'view'>} App */
 
 const maxOffers = 7;
 

@@ -18,7 +18,7 @@ import { Guide } from '../panels/routes.js';
 import { Hand } from '../paper/pointer.js';
 import { hintsFor } from '../commands/hints.js';
 import { Jots } from '../panels/gather.js';
-import { Pick, Split } from '../commands/joins.js';
+import { Picking, Split } from '../commands/joins.js';
 import { listenToKeys } from '../commands/keys.js';
 import { Lead } from '../paper/bending.js';
 import { Lens } from '../paper/lens.js';
@@ -107,7 +107,7 @@ export class App {
     this.tuck = new Tuck(this);
     this.lens = new Lens(this, get('lens'), get('bands'), get('figures'));
     this.tidy = new Tidy(this, get('trial'));
-    this.pick = new Pick(this);
+    this.pick = new Picking(this);
     this.split = new Split(this, get('split'));
     this.overview = new Overview(this, get('overview'));
     this.theirs = new Theirs(this);

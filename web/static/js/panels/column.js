@@ -2,7 +2,7 @@
 // The reading column: the map as text, always in step with the paper. Rows
 // that did not change keep their element, and with it scroll and focus.
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'base' | 'chosen' | 'outline' | 'sentences'>} App */
 
 export class Column {
   /** @param {App} app */

@@ -3,7 +3,7 @@
 
 import { t } from '../sync/messages.js';
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'desk' | 'notice' | 'sources'>} App */
 /** @typedef {{colour: string, wide: number, rub: boolean, points: {x: number, y: number, p: number}[]}} Stroke */
 
 const width = 720, height = 440;

@@ -6,7 +6,7 @@ import { limits } from '../sync/limits.js';
 import { newID } from '../sync/ids.js';
 import { t } from '../sync/messages.js';
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'desk' | 'lens' | 'notice' | 'send'>} App */
 /** @typedef {{about: string, value?: string, not?: boolean}} Condition */
 
 const subjects = { kind: t('its kind is'), tag: t('its tag is'), region: 'it is in', branch: 'it is below', level: 'it is on', words: t('it says'), has: 'it has' };

@@ -4,7 +4,7 @@
 
 import { t } from '../sync/messages.js';
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'back' | 'base' | 'choose' | 'chosen' | 'desk' | 'model' | 'notice' | 'reveal' | 'send' | 'tuck'>} App */
 
 export class Find {
   /** @param {App} app */

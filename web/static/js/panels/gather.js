@@ -7,7 +7,7 @@ import { newID } from '../sync/ids.js';
 import { phraseBefore } from '../sync/limits.js';
 import { t } from '../sync/messages.js';
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'discard' | 'hand' | 'model' | 'notice' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'view' | 'words' | 'writing'>} App */
 /** @typedef {{id: string, words: string, under: string, known: boolean}} Jotted */
 
 const listed = 30;

@@ -4,7 +4,7 @@
 
 import { t } from '../sync/messages.js';
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'base' | 'chosen' | 'desk' | 'ground' | 'margin' | 'model' | 'notice' | 'send' | 'sources'>} App */
 
 export class Looks {
   /** @param {App} app */

@@ -2,7 +2,7 @@
 // Fields of the margin that write to the map: what is typed is sent when the
 // hand rests or leaves the field, and is never lost to a newer margin.
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'base' | 'desk' | 'send'>} App */
 /** @typedef {HTMLInputElement | HTMLTextAreaElement} Field */
 
 const restAfter = 900;

@@ -4,7 +4,7 @@
 
 import { t } from '../sync/messages.js';
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'base' | 'chosen' | 'desk' | 'guide' | 'jots' | 'model' | 'phase' | 'plain' | 'settings' | 'tidy' | 'writing'>} App */
 
 export class Margin {
   /** @param {App} app @param {HTMLElement} el */

@@ -6,7 +6,7 @@ import * as steps from '../commands/carried.js';
 import { showDialog } from './dialogs.js';
 import { t } from '../sync/messages.js';
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'kinds' | 'looks' | 'model' | 'notice' | 'send' | 'settings' | 'sources' | 'tuck' | 'writing'>} App */
 
 export class Meaning {
   /** @param {App} app @param {HTMLDialogElement} icons */

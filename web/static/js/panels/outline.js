@@ -9,7 +9,7 @@ import { newID } from '../sync/ids.js';
 import { lineField } from './row-field.js';
 import { t } from '../sync/messages.js';
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'column' | 'discard' | 'hand' | 'model' | 'notice' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'words'>} App */
 
 export class Outline {
   /** @param {App} app @param {HTMLElement} column @param {HTMLDialogElement} dialog */

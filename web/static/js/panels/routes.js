@@ -5,7 +5,7 @@
 import { newID } from '../sync/ids.js';
 import { t } from '../sync/messages.js';
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'desk' | 'freshMargin' | 'model' | 'notice' | 'phase' | 'road' | 'send' | 'showPhase'>} App */
 
 /** @param {string} element */
 /** @returns {Wire.Key} */

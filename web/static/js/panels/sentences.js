@@ -7,7 +7,7 @@ import { newID } from '../sync/ids.js';
 import { lineField } from './row-field.js';
 import { t } from '../sync/messages.js';
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'column' | 'model' | 'notice' | 'send' | 'view'>} App */
 
 export class Sentences {
   /** @param {App} app @param {HTMLElement} column */

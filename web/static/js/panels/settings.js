@@ -1,8 +1,6 @@
 // @ts-check
 // What this viewer has switched on or off about the page; kept in the browser.
 
-/** @typedef {import('../pages/main.js').App} App */
-
 const kept = 'settings';
 
 export class Settings {

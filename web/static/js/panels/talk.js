@@ -5,7 +5,7 @@
 import { newID } from '../sync/ids.js';
 import { t } from '../sync/messages.js';
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'base' | 'chosen' | 'desk' | 'model' | 'notice' | 'plain' | 'send' | 'sources' | 'view' | 'writing'>} App */
 
 /** Under which the name of whoever sits here is kept in this browser. */
 const nameKey = 'name';

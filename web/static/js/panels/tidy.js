@@ -4,7 +4,7 @@
 
 import { t } from '../sync/messages.js';
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'chosen' | 'desk' | 'model' | 'notice' | 'patch' | 'send' | 'view' | 'words'>} App */
 /** @typedef {import('../sync/queue.js').Answer} Answer */
 /** @typedef {import('../paper/view.js').Box} Box */
 

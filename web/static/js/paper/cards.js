@@ -4,7 +4,7 @@
 
 import { t } from '../sync/messages.js';
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'base' | 'guide' | 'showMargin' | 'showPhase'>} App */
 
 export class Cards {
   /** @param {App} app @param {SVGGElement} layer */

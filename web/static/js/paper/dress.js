@@ -4,7 +4,7 @@
 
 import { gridStep } from './snap.js';
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'base' | 'desk' | 'settings' | 'view'>} App */
 
 /** The distance of what is printed on the paper, in pixels at actual size. */
 const paperStep = 28;

@@ -5,7 +5,7 @@
 import { windowID } from '../sync/ids.js';
 import { t } from '../sync/messages.js';
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'base' | 'model' | 'notice' | 'patch'>} App */
 
 export class Tuck {
   /** @param {App} app */

@@ -4,7 +4,7 @@
 // taken hold of.
 
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'chosen' | 'lens' | 'send' | 'settings' | 'showMargin' | 'view'>} App */
 /** @typedef {import('./pointer.js').Gesture} Gesture */
 
 /** Whether a press concerns the key or a region; if so, what comes of it. The

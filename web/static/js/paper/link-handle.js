@@ -8,7 +8,7 @@ import { sides } from './side-choice.js';
 import { middle, svg } from './provisional.js';
 import { t } from '../sync/messages.js';
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'aim' | 'announce' | 'back' | 'choose' | 'chosen' | 'discard' | 'hand' | 'marks' | 'model' | 'notice' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'view' | 'words'>} App */
 
 /** The label of what people said that a pointer is at, under the knot as well.
  * @param {Element} target @param {PointerEvent} e @returns {Element | null} */

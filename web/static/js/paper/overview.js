@@ -4,7 +4,7 @@
 
 import { svg } from './provisional.js';
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'inSight' | 'model' | 'settings' | 'view'>} App */
 
 const wide = 190, high = 130;
 

@@ -4,7 +4,7 @@
 
 import { svg } from './provisional.js';
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'marks' | 'model' | 'settings' | 'view'>} App */
 /** @typedef {import('./view.js').Box} Box */
 
 const reach = 7; // pixels of the screen

@@ -4,7 +4,7 @@
 import { limits } from '../sync/limits.js';
 import { t } from '../sync/messages.js';
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'back' | 'desk' | 'model' | 'notice' | 'send' | 'view'>} App */
 
 export class Table {
   /** @param {App} app @param {HTMLDialogElement} panel */

@@ -1,7 +1,7 @@
 // @ts-check
 // What the server draws takes its place among what is drawn already.
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'base' | 'chosen' | 'model' | 'provisional' | 'words'>} App */
 
 /** Takes an element off the paper. @param {App} app @param {string} element */
 export function take(app, element) {

@@ -3,7 +3,7 @@
 
 import { windowID } from './ids.js';
 
-/** @typedef {import('../pages/main.js').App} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'base' | 'chosen' | 'model'>} App */
 
 export class Theirs {
   /** @param {App} app */
