@@ -261,6 +261,14 @@ func TestSourcesAreBroughtAndOpened(t *testing.T) {
 	p.Keys(drive.Escape)
 	p.Wait(`!document.getElementById("viewer").open`)
 
+	// A file brought before is taken again from the list.
+	p.Wait(`document.querySelector(".margin-body").dataset.chosen === mevrin.chosen.only && document.querySelector('.margin [data-do="used-before"]')`)
+	p.Press(`.margin [data-do="used-before"]`)
+	p.Wait(`[...document.querySelectorAll("#again[open] .place")].some(b => b.innerText.includes("picture, "))`)
+	p.Press(`#again [data-kept*='"kind":"picture"']`)
+	p.Wait(`!document.getElementById("again").open && document.querySelector('` + p.Slip("the clapper") + ` [data-mark="picture"], ` + p.Slip("the clapper") + ` .picture')`)
+	p.Settled()
+
 	// A drawing that wants to run something is a picture and no more.
 	paste("evil.svg", "image/svg+xml", `'<svg xmlns="http://www.w3.org/2000/svg" width="50" height="50" onload="parent.ran=1"><script>parent.ran = 1; window.ran = 1</script><rect width="50" height="50"/></svg>'`)
 	p.Wait(`document.querySelector('` + p.Slip("the clapper") + ` image')`)

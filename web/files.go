@@ -64,6 +64,9 @@ type keptView struct {
 	Licence string `json:"licence,omitempty"`
 }
 
+// Size says how large the file is.
+func (k keptView) Size() string { return query.BytesWords(k.File.Size) }
+
 func keptViewOf(k store.Kept) keptView {
 	return keptView{File: k.File, Title: k.Name, Kind: cm.Source{File: &k.File}.Kind()}
 }
@@ -188,7 +191,7 @@ func (s *server) files(g *gin.Context) {
 		views[i] = keptViewOf(k)
 	}
 	g.Header("Cache-Control", "no-store")
-	g.JSON(http.StatusOK, views)
+	s.html(g, http.StatusOK, "files.html", views)
 }
 
 // useFile lets this map use a file that the person brought to another.

@@ -230,35 +230,13 @@ export class Sources {
     all[0]?.focus();
   }
 
-  /** Offers the files that were brought before. @private */
-  async offerAgain() {
-    const { app } = this;
-    try {
-      const response = await fetch(`${app.base}/files`), all = /** @type {Kept[]} */ (await response.json());
-      this.again.innerHTML = `<form method="dialog"><button class="tool close" aria-label="${t('Close')}">×</button></form><h2 id="again-title">${t('Files that you brought before')}</h2><ul class="again-list"></ul>`;
-      const list = /** @type {HTMLElement} */ (this.again.querySelector('ul'));
-      if (!all.length) list.innerHTML = '<li class="facts">None yet. Drop one on a concept, paste it, or choose it with <b>File</b>.</li>';
-      for (const kept of all) {
-        const li = document.createElement('li'), b = document.createElement('button');
-        b.type = 'button';
-        b.className = 'place';
-        b.innerHTML = '<b></b> <span class="faint"></span>';
-        /** @type {HTMLElement} */ (b.children[0]).textContent = kept.title || kept.kind;
-        /** @type {HTMLElement} */ (b.children[1]).textContent = t('%s, %s kB%s', kept.kind, Math.max(1, Math.round(kept.file.size / 1024)), kept.file.w ? `, ${kept.file.w} × ${kept.file.h}` : '');
-        b.addEventListener('click', async () => {
-          const on = this.on();
-          this.again.close();
-          const used = await fetch(`${app.base}/files/${kept.file.hash}/use`, { method: 'POST' });
-          const seen = app.view.seen();
-          if (used.ok) this.attach(kept, on, { x: seen.x + seen.w / 2, y: seen.y + seen.h / 3 });
-        });
-        li.append(b);
-        list.append(li);
-      }
-      this.again.showModal();
-    } catch {
-      app.notice(t('The connection is away. Please try again when it is back.'), undefined, true);
-    }
+  /** Attaches a file that was brought before. @private @param {Kept} kept */
+  async takeAgain(kept) {
+    const { app } = this, on = this.on(), seen = app.view.seen();
+    this.again.close();
+    const used = await fetch(`${app.base}/files/${kept.file.hash}/use`, { method: 'POST' }).catch(() => null);
+    if (!used?.ok) return app.notice(t('That could not be taken just now. Please try again.'), undefined, true);
+    this.attach(kept, on, { x: seen.x + seen.w / 2, y: seen.y + seen.h / 3 });
   }
 
   /** @private @param {string} item */
@@ -268,18 +246,6 @@ export class Sources {
     if (!response?.ok) return app.notice(t('That could not be taken just now. Please try again.'), undefined, true);
     this.shelf.close();
     this.attach(await response.json(), on, { x: seen.x + seen.w / 2, y: seen.y + seen.h / 3 });
-  }
-
-  /** @private */
-  askCitation() {
-    this.citing.innerHTML = `<form class="cite-form"><h2 id="citing-title">${t('Cite a work')}</h2>
-      <label class="written"><span>${t('Author')}</span><input name="author" class="own-source" maxlength="300" autocomplete="off" autofocus></label>
-      <label class="written"><span>${t('Year')}</span><input name="year" class="own-source" maxlength="40" autocomplete="off"></label>
-      <label class="written"><span>${t('Title')}</span><input name="title" class="own-source" maxlength="500" autocomplete="off"></label>
-      <label class="written"><span>${t('Where: journal, publisher, pages')}</span><input name="place" class="own-source" maxlength="500" autocomplete="off"></label>
-      <details class="about"><summary>${t('Or paste works as BibTeX or CSL-JSON')}</summary><label class="written"><span class="unseen">${t('Works as BibTeX or CSL-JSON')}</span><textarea name="works" class="own-source" rows="5" placeholder="${t('@book{…}')}"></textarea></label></details>
-      <div class="dialog-actions"><button class="button main">${t('Attach it')}</button><button type="button" class="button" data-do="cite-leave">${t('Leave it')}</button></div></form>`;
-    this.citing.showModal();
   }
 
   /** @private */
@@ -319,10 +285,11 @@ export class Sources {
       'tray-file': () => { this.forTray = true; this.chooser.click(); return true; },
       'choose-file': () => { this.chooser.click(); return true; },
       'take-photo': () => { this.photo.click(); return true; },
-      'used-before': () => { this.offerAgain(); return true; },
+      'used-before': () => { showDialog(this.again); return true; },
+      'take-again': (c) => { this.takeAgain(JSON.parse(c?.dataset.kept ?? '{}')); return true; },
       shelf: () => { showDialog(this.shelf); return true; },
       'shelf-take': (c) => { this.takeFromShelf(c?.dataset.item ?? ''); return true; },
-      cite: () => { this.askCitation(); return true; },
+      cite: () => { showDialog(this.citing); return true; },
       'cite-leave': () => { this.citing.close(); },
       'open-source': (c) => { if (c) this.open(c.dataset); return true; },
       'picture-size': (c) => {
