@@ -96,3 +96,21 @@ func TestASiblingSharesThePhraseOrHasItsOwn(t *testing.T) {
 	require.ErrorContains(t, add("x", "", "bell"), "below another")
 	require.ErrorContains(t, add("bell", "has", "rim"), "the idea itself")
 }
+
+// Everything that follows the map's language is one change, and comes back without a word.
+func TestTheLanguageOfANamedMapIsTakenBack(t *testing.T) {
+	out, err := edit.Apply(tower(t), []edit.Operation{&edit.NameMap{Title: "The bell"}}, nil)
+	require.NoError(t, err)
+	german, err := edit.Apply(out.Map, []edit.Operation{&edit.SetLanguage{Language: "de"}}, nil)
+	require.NoError(t, err)
+	assert.Equal(t, cm.Text{"de": "The bell"}, german.Map.Title)
+	changed := map[cm.Key]int{}
+	for _, c := range german.Changes {
+		changed[c.Key]++
+	}
+	assert.Equal(t, 1, changed[cm.Key{Kind: cm.EntityMap, ID: "m"}])
+	assert.Zero(t, changed[cm.Key{Kind: cm.EntityMap}])
+	back := history.Invert(german.Map, german.Changes)
+	assert.Empty(t, back.Notices)
+	assert.Equal(t, doc(t, out.Map), doc(t, back.Map))
+}

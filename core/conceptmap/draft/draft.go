@@ -45,6 +45,9 @@ func (d *Draft) Put(entity any) {
 	}
 	sort := cm.DescriptionOf(entity)
 	id := sort.IDOf(entity)
+	if sort.Kind == cm.EntityMap {
+		id = d.Map.ID // what a map says of itself has no id of its own
+	}
 	sort.Put(d.Map, id, entity)
 	d.Touch(sort.Kind, id)
 }
