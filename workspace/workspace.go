@@ -54,10 +54,6 @@ func NewWorkspace(s *store.Store, o Options) *Workspace {
 // Session gives the session of a map, whether there is such a map or not.
 func (w *Workspace) Session(id cm.ID) *Session { return w.sessions.get(id) }
 
-// Forget drops what is held of a map, after the store has changed without it, and lets
-// all who listen ask again whether they may.
-func (w *Workspace) Forget(id cm.ID) { w.sessions.forget(id) }
-
 func newMapID() cm.ID { return cm.ID(uuid.Must(uuid.NewV7()).String()) }
 
 // NewThingID makes an id for a thing on a map, where no page makes it.

@@ -87,3 +87,15 @@ func seek(in, sought []rune) []int {
 	}
 	return places
 }
+
+// Begins tells whether each word that is sought begins one of the words; where nothing is
+// sought, everything does.
+func Begins(words, sought string) bool {
+	words = " " + Fold(words)
+	for word := range strings.FieldsSeq(Fold(sought)) {
+		if !strings.Contains(words, " "+word) {
+			return false
+		}
+	}
+	return true
+}

@@ -206,13 +206,6 @@ func (m *Message) UnmarshalJSON(raw []byte) error {
 	return nil
 }
 
-// Known tells whether the catalogue has a key.
-func Known(key string) bool {
-	once.Do(load)
-	_, has := texts[language.English][key]
-	return has
-}
-
 func must(err error) {
 	if err != nil {
 		panic(fmt.Sprint("message: ", err))

@@ -8,7 +8,7 @@ import (
 	"mevrin/draw/icon"
 )
 
-// at writes an outline's end points and controls as one row of numbers.
+// row writes an outline's end points and controls as one row of numbers.
 func row(o Outline) (all []float64) {
 	for _, s := range o {
 		switch s.Op {

@@ -5,7 +5,6 @@ package icon
 import (
 	_ "embed"
 	"encoding/json"
-	"strings"
 
 	cm "mevrin/core/conceptmap"
 )
@@ -45,17 +44,4 @@ var byName = func() map[cm.Icon]Icon {
 func Named(name cm.Icon) (i Icon, ok bool) {
 	i, ok = byName[name]
 	return i, ok
-}
-
-// Find gives the pictures of which a word begins with what is sought; all where
-// nothing is.
-func Find(sought string) []Icon {
-	sought = strings.ToLower(strings.TrimSpace(sought))
-	var found []Icon
-	for _, i := range All {
-		if sought == "" || strings.Contains(" "+strings.ToLower(i.Words+" "+i.Group), " "+sought) {
-			found = append(found, i)
-		}
-	}
-	return found
 }

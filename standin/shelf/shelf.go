@@ -8,7 +8,8 @@ import (
 	"encoding/json"
 	"encoding/xml"
 	"slices"
-	"strings"
+
+	"mevrin/core/likeness"
 )
 
 // Item is something that can be attached to a map.
@@ -63,12 +64,7 @@ var items = func() []Item {
 func (Local) Find(sought, licence string) []Item {
 	found := []Item{}
 	for _, item := range items {
-		text := " " + strings.ToLower(item.Title+" "+item.Words)
-		fits := licence == "" || item.Licence == licence
-		for word := range strings.FieldsSeq(strings.ToLower(sought)) {
-			fits = fits && strings.Contains(text, " "+word)
-		}
-		if fits {
+		if (licence == "" || item.Licence == licence) && likeness.Begins(item.Title+" "+item.Words, sought) {
 			found = append(found, item)
 		}
 	}

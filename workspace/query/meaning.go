@@ -5,7 +5,6 @@ import (
 	"fmt"
 	"slices"
 	"strconv"
-	"strings"
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/conceptmap/edit"
@@ -246,21 +245,15 @@ type iconChoice struct {
 	Words string
 }
 
-// begins tells whether one of the words begins as is sought.
-func begins(words, sought string) bool {
-	return strings.Contains(" "+likeness.Fold(words), " "+sought)
-}
-
 // mostSteps is how many numbers of steps are offered among the icons.
 const mostSteps = 20
 
 // IconGroups gives the icons on offer by their groups, the numbers of steps first: all,
-// or those of which a word, or the group's title, begins as is sought.
+// or those of which a word, or one of the group's title, begins as is sought.
 func IconGroups(sought string) []IconGroup {
-	sought = likeness.Fold(sought)
 	var groups []IconGroup
 	offer := func(title string, choice iconChoice) {
-		if !begins(choice.Words, sought) && !begins(title, sought) {
+		if !likeness.Begins(choice.Words+" "+title, sought) {
 			return
 		}
 		if n := len(groups); n == 0 || groups[n-1].Title != title {
@@ -290,7 +283,7 @@ func (s Reading) BeginKey(set string) ([]byte, error) {
 }
 
 // StepsOf writes one operation as a control carries it: its name, then members and
-// their values in turn. What begins with @ the page fills in (steps.js).
+// their values in turn. What begins with @ the page fills in (carried.js).
 func StepsOf(do string, members ...any) (string, error) {
 	op := map[string]any{"do": do}
 	for i := 0; i+1 < len(members); i += 2 {

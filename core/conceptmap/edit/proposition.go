@@ -74,11 +74,7 @@ func (op *AddIdea) apply(d *editing) error {
 	}
 	from := []cm.End{{ID: op.Above, Concept: op.Under}}
 	to := d.asMeant([]cm.End{{ID: op.Own, Concept: op.Concept}})
-	if done, err := d.share(from, to, phrase); done || err != nil {
-		return err
-	}
-	link := AddLink{ID: op.Link, From: from, To: to, Lang: op.Lang, Phrase: phrase}
-	return link.apply(d)
+	return d.lead(op.Link, from, to, op.Lang, phrase)
 }
 
 // AddProposition states a proposition in words: a concept that the map has is used, one
@@ -139,9 +135,7 @@ func (op *AddProposition) apply(d *editing) error {
 	// A sentence without words is one of its own: it need not mean what another
 	// open one will.
 	if phrase != "" {
-		if done, err := d.share(from, to, phrase); done || err != nil {
-			return err
-		}
+		return d.lead(op.Link, from, to, op.Lang, phrase)
 	}
 	add := AddLink{ID: op.Link, From: from, To: to, Lang: op.Lang, Phrase: phrase}
 	return add.apply(d)
@@ -174,6 +168,15 @@ func (op *AddProposition) ends(d *editing, terms []Term, near cm.Point) ([]cm.En
 		}
 	}
 	return ends, nil
+}
+
+// lead leads concepts to others by a phrase: one that does so already, or a link of its
+// own.
+func (d *editing) lead(link cm.ID, from, to []cm.End, lang cm.Lang, phrase string) error {
+	if done, err := d.share(from, to, phrase); done || err != nil {
+		return err
+	}
+	return (&AddLink{ID: link, From: from, To: to, Lang: lang, Phrase: phrase}).apply(d)
 }
 
 // share adds the concepts at the end to a link that leads from the same ones

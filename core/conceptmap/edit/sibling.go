@@ -2,11 +2,13 @@ package edit
 
 import (
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/likeness"
 )
 
 // AddSibling puts an idea down beside a concept, below the same parent and right behind
 // it. Where the phrase is that by which the concept hangs, the two share it; otherwise
-// the idea hangs by a link of its own. An idea that the map has already is not doubled.
+// the idea shares another by which the parent leads to some, or hangs by a link of its own.
+// An idea that the map has already is not doubled.
 type AddSibling struct {
 	Concept cm.ID   `json:"concept"` // for the idea, if it is new
 	Lang    cm.Lang `json:"lang,omitempty"`
@@ -46,14 +48,14 @@ func (op *AddSibling) apply(d *editing) error {
 	}
 	hung := d.Map.Links[beside.Main.Link]
 	own := cm.End{ID: op.Own, Concept: op.Concept}
-	if d.Map.Words(hung.Phrase) == phrase {
+	if likeness.Fold(d.Map.Words(hung.Phrase)) == likeness.Fold(phrase) {
 		side := cm.SideTo
 		if cm.HasConcept(hung.From, op.Beside) {
 			side = cm.SideFrom
 		}
 		err = (&AddEnd{Link: hung.ID, Side: side, End: own}).apply(d)
 	} else {
-		err = (&AddLink{ID: op.Link, From: []cm.End{{ID: op.Above, Concept: parent}}, To: []cm.End{own}, Lang: op.Lang, Phrase: phrase}).apply(d)
+		err = d.lead(op.Link, []cm.End{{ID: op.Above, Concept: parent}}, d.asMeant([]cm.End{own}), op.Lang, phrase)
 	}
 	if err != nil {
 		return err
