@@ -11,7 +11,7 @@ type Operation =
   | { do: 'add-link'; id: string; from: End[]; to: End[]; heads?: Heads; lang?: string; phrase?: string }
   | { do: 'add-region'; id: string; lang?: string; title?: string; concepts?: string[]; branches?: string[]; colour?: Colour; stroke?: Stroke; filled?: boolean }
   | { do: 'add-route'; id: string; lang?: string; title?: string }
-  | { do: 'add-sibling'; concept: string; lang?: string; label: string; phrase?: string; beside: string; link: string; own: string; above: string }
+  | { do: 'add-sibling'; concept: string; lang?: string; label: string; phrase?: string; share?: boolean; beside: string; link: string; own: string; above: string }
   | { do: 'add-stop'; id: string; route: string; after?: string; refs?: Key[] }
   | { do: 'add-tag'; id: string; lang?: string; name: string; colour?: Colour; reuse?: boolean }
   | { do: 'ask'; lang?: string; question: string }
@@ -41,6 +41,7 @@ type Operation =
   | { do: 'name-route'; route: string; lang?: string; title: string }
   | { do: 'number-steps'; concepts: string[]; from: number }
   | { do: 'order-kinds'; order: string[] }
+  | { do: 'paste'; document: unknown; as: Record<string, string>; by: Point }
   | { do: 'pin'; concepts: string[]; on: boolean }
   | { do: 'place-key'; at?: Point; folded?: boolean; away?: boolean }
   | { do: 'place-phrase'; link: string; along?: number; hub?: Point }

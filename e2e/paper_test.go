@@ -77,6 +77,55 @@ func TestTheClipboard(t *testing.T) {
 	assert.Empty(t, p.Faults("Unprocessable"))
 }
 
+// What is cut on one map and pasted on another brings its kinds, its notes, its sources
+// and its links along; what is pasted again on its own map is as it was.
+func TestAPartGoesToAnotherMap(t *testing.T) {
+	t.Parallel()
+	app := drive.Start(t, binary, "serve", t.TempDir())
+	p := browser.Page(t, 1280, 800)
+	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n    is of: bronze")
+	p.Wait(`mevrin.model.slips.size === 3`)
+	p.Press(p.Slip("the rim"))
+	p.Press(`[data-phase="connect"]`)
+	open(p, "key")
+	p.Press(`.margin [data-do="begin-key"]`)
+	p.Wait(`mevrin.kinds.length > 0 && document.querySelector('.margin [data-do="give-kind"]')`)
+	p.Press(`.margin [data-do="give-kind"]`)
+	p.Settled()
+	kind := drive.Eval[string](p, `mevrin.kinds[0].name`)
+	drive.Eval[bool](p, `mevrin.send([{ do: "set-note", on: { kind: "concept", id: mevrin.chosen.only.slice(2) }, note: "Its edge." },
+		{ do: "attach-source", on: { kind: "concept", id: mevrin.chosen.only.slice(2) }, id: "s1", url: "https://hollin.example/rim" }], []), true`)
+	p.Settled()
+	p.Press(p.Slip("the bell"))
+	p.CtrlClick(p.Middle(p.Slip("the rim")))
+	p.CtrlClick(p.Middle(p.Slip("bronze")))
+	cut := drive.Eval[string](p, `(() => { const d = new DataTransfer(); document.activeElement.dispatchEvent(new ClipboardEvent("cut", { clipboardData: d, bubbles: true, cancelable: true }));
+		return JSON.stringify([...d.types].map((type) => [type, d.getData(type)])) })()`)
+	p.Wait(`mevrin.model.slips.size === 0`)
+	p.Settled()
+	paste := func() {
+		drive.Eval[bool](p, `(() => { const d = new DataTransfer(); for (const [type, text] of JSON.parse(`+quoted(cut)+`)) d.setData(type, text);
+			document.activeElement.dispatchEvent(new ClipboardEvent("paste", { clipboardData: d, bubbles: true, cancelable: true })); return true })()`)
+		p.Wait(`mevrin.chosen.list.length === 3`)
+		p.Settled()
+	}
+	paste()
+	assert.ElementsMatch(t, []string{"the bell has the rim", "the rim is of bronze"}, says(p))
+	newMap(p, app.URL, "Another one", "empty", "")
+	p.Press("#desk")
+	paste()
+	assert.ElementsMatch(t, []string{"the bell has the rim", "the rim is of bronze"}, says(p))
+	assert.True(t, drive.Eval[bool](p, `mevrin.kinds.some((k) => k.name === `+quoted(kind)+`)`), "its kind came along")
+	p.Press(`[data-phase="gather"]`)
+	p.Press("#desk")
+	p.Press(p.Slip("the rim"))
+	open(p, "this-gather")
+	p.Wait(`document.querySelector(".source")?.dataset.url === "https://hollin.example/rim" && document.getElementById("note")?.value === "Its edge."`)
+	p.Ctrl("z")
+	p.Wait(`mevrin.model.slips.size === 0`)
+	assert.Empty(t, p.Faults())
+}
+
 // Words are found in labels, phrases and notes, and replaced after a look at
 // each place, in one step.
 func TestWordsAreFoundAndReplaced(t *testing.T) {

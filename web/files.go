@@ -5,6 +5,7 @@ import (
 	"errors"
 	"mime"
 	"net/http"
+	"strconv"
 	"strings"
 	"time"
 
@@ -36,6 +37,28 @@ func (s *server) document(g *gin.Context) {
 		return
 	}
 	attach(g, now.Map, ".json", "application/json", raw)
+}
+
+// part gives concepts of a map, as it was at a revision, as a map of their own that can be
+// put down elsewhere.
+func (s *server) part(g *gin.Context) {
+	who, id := asker(g)
+	revision, err := strconv.Atoi(g.Query("revision"))
+	if err != nil {
+		s.fail(g, http.StatusBadRequest, "That is no revision of this map.", nil)
+		return
+	}
+	var concepts []cm.ID
+	for _, one := range strings.Split(g.Query("concepts"), ",") {
+		concepts = append(concepts, cm.ID(one))
+	}
+	part, err := s.work.Part(g.Request.Context(), who, id, revision, concepts)
+	if err != nil {
+		s.failWith(g, err)
+		return
+	}
+	g.Header("Cache-Control", "no-store")
+	g.JSON(http.StatusOK, part)
 }
 
 // drawing sends the map as a picture.

@@ -39,3 +39,12 @@ func (s *server) split(g *gin.Context) {
 	}
 	s.html(g, http.StatusOK, "split.html", v)
 }
+
+// places gives the free places around a concept or a phrase.
+func (s *server) places(g *gin.Context) {
+	now, view := s.lookAtAs(g)
+	if now == nil {
+		return
+	}
+	g.JSON(http.StatusOK, now.Places(view, g.Query("of")))
+}

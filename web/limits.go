@@ -31,6 +31,10 @@ func LimitsModule() string {
 	if err != nil {
 		panic("web: numbers can be written: " + err.Error())
 	}
+	heads, err := json.Marshal(cm.AllHeads)
+	if err != nil {
+		panic("web: words can be written: " + err.Error())
+	}
 	return "// @ts-check\n// What fields may hold. Made of web/limits.go by `make assets`; change it there.\n\nexport const limits = " + string(raw) +
-		";\n\n/** The phrase that a line holds before its concept, and the concept. */\nexport const phraseBefore = /" + edit.PhraseBefore + "/;\n"
+		";\n\n/** The arrowheads that a link can have, in the order in which one follows the other.\n * @type {Wire.Heads[]} */\nexport const heads = " + string(heads) + ";\n\n/** The phrase that a line holds before its concept, and the concept. */\nexport const phraseBefore = /" + edit.PhraseBefore + "/;\n"
 }

@@ -37,6 +37,7 @@ func (s *server) routes() []route {
 		at("POST", "/maps/:map/destroy", CanKeep, s.destroyMap),
 		at("GET", "/maps/:map/small.svg", CanLook, spool, s.small),
 		at("GET", "/maps/:map/document", CanLook, spool, s.document),
+		at("GET", "/maps/:map/part", CanLook, s.part),
 		at("GET", "/maps/:map/drawing", CanLook, spool, s.drawing),
 		at("GET", "/maps/:map/walk/:route", CanLook, spool, s.lookAtWalk),
 
@@ -47,6 +48,7 @@ func (s *server) routes() []route {
 		at("GET", "/maps/:map/note", CanLook, s.noteCard),
 		at("GET", "/maps/:map/cards", CanLook, s.cards),
 		at("GET", "/maps/:map/phrases", CanLook, s.phrases),
+		at("GET", "/maps/:map/places", CanLook, s.places),
 		at("POST", "/phrases", CanKeep, s.formed, s.setPhrase),
 		at("POST", "/maps/:map/pasted", CanEdit, s.formed, s.pasted),
 		at("GET", "/maps/:map/find", CanLook, s.find),
@@ -102,6 +104,7 @@ func (s *server) routes() []route {
 		at("POST", "/hand/:token/chosen", CanAdd, s.postChosen),
 		at("GET", "/hand/:token/live", CanLook, s.live),
 		at("GET", "/hand/:token/phrases", CanLook, s.phrases),
+		at("GET", "/hand/:token/places", CanLook, s.places),
 		at("GET", "/hand/:token/key", CanLook, s.key),
 		at("GET", "/hand/:token/aloud", CanLook, s.aloud),
 		at("GET", "/hand/:token/talk", CanLook, s.talk),

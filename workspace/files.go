@@ -14,6 +14,8 @@ import (
 	"github.com/gabriel-vasile/mimetype"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/document"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/format/picture"
 	"mevrin/store"
 )
@@ -197,3 +199,39 @@ var device = func() map[string]bool {
 	}
 	return all
 }()
+
+// takeFiles lets a map use the files of what is pasted on it, where whoever pastes brought
+// them to another map. A source whose file cannot be had does not come along.
+func (d *Session) takeFiles(ctx context.Context, who Person, ops []edit.Operation) error {
+	for _, op := range ops {
+		paste, is := op.(*edit.Paste)
+		if !is {
+			continue
+		}
+		part, err := document.Read(paste.Document)
+		if err != nil {
+			return err
+		}
+		without := false
+		take := func(sources map[cm.ID]cm.Source) {
+			for id, source := range sources {
+				if source.File != nil && d.store.UseFile(ctx, d.id, who.ID, source.File.Hash) != nil {
+					delete(sources, id)
+					without = true
+				}
+			}
+		}
+		for _, c := range part.Concepts {
+			take(c.Sources)
+		}
+		for _, l := range part.Links {
+			take(l.Sources)
+		}
+		if without {
+			if paste.Document, err = document.Write(part); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}

@@ -208,6 +208,9 @@ func (d *Session) decide(ctx context.Context, now *State, asked Asked, entry *st
 				return history.Outcome{}, err
 			}
 		}
+		if err := d.takeFiles(ctx, who, ops); err != nil {
+			return history.Outcome{}, err
+		}
 		entry.Operations = asked.Operations.Sent
 		return apply(ctx, now.Map, ops)
 	case "undo":

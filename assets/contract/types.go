@@ -1,6 +1,7 @@
 package main
 
 import (
+	"encoding/json"
 	"fmt"
 	"maps"
 	"reflect"
@@ -48,6 +49,8 @@ func (w *writer) of(t reflect.Type) string {
 		return "Record<string, string>"
 	case reflect.TypeFor[edit.Operations]():
 		return "Operation[]"
+	case reflect.TypeFor[json.RawMessage]():
+		return "unknown"
 	}
 	switch t.Kind() {
 	case reflect.Pointer:

@@ -1,7 +1,7 @@
 // What is copied, and what becomes of what is pasted, wherever it comes from.
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { application, bell, slip } from '../testing/page.js';
+import { application, bell, served } from '../testing/page.js';
 
 const { duplicate, listenToClipboard } = await import('../../web/static/js/commands/clipboard.js');
 const ours = 'application/x-mevrin-part+json';
@@ -41,42 +41,49 @@ test('on its own map it is copied with all that belongs to it: the core does tha
   assert.equal(app.sent.length, 2, 'a link alone is not copied');
 });
 
-test('on another map its words and the links between them arrive, on free paper', () => {
+const settled = () => new Promise((done) => { setTimeout(done); });
+
+test('on another map it is asked for as it was, and put down as one', async () => {
   const from = begin(bell());
-  from.chosen.set(['c-rim', 'c-crown', 'c-frame']);
-  const data = clip('copy');
-  const app = begin(application({ base: '/maps/other' }));
-  slip(app, 'there', 'there', [-20, 180, 140, 60]);
-  app.desk.focus();
+  from.road.revision = 7;
+  from.chosen.set(['c-rim', 'c-crown']);
+  const data = clip('copy'), app = begin(application({ base: '/maps/other' }));
+  served['/maps/m/part'] = { document: { mevrin: 1 }, things: ['rim', 'crown', 'below', 'k'], at: { x: 2000, y: 10 } };
   clip('paste', data);
-  const ops = only(app), concepts = ops.filter((op) => op.do === 'add-concept'), links = ops.filter((op) => op.do === 'add-link');
-  assert.deepEqual(concepts.map((op) => op.label), ['the rim', 'the crown', 'the frame']);
-  assert.deepEqual(links.map((op) => [op.phrase, op.from.map((e) => e.concept), op.to.map((e) => e.concept)]), [['lies below', [concepts[0].id], [concepts[1].id]]]);
-  for (const { at } of concepts) assert.equal(app.model.taken({ x: at.x - 50, y: at.y, w: 100, h: 40 }), false);
-  assert.deepEqual([concepts[1].at.x - concepts[0].at.x, concepts[1].at.y - concepts[0].at.y], [200, 0], 'it keeps its shape');
+  await settled();
+  assert.equal(served.asked, '/maps/m/part?revision=7&concepts=rim,crown');
+  const [op, ...more] = only(app);
+  assert.deepEqual([op.do, op.document, Object.keys(op.as), more], ['paste', { mevrin: 1 }, ['rim', 'crown', 'below', 'k'], []]);
+  assert.deepEqual(op.by, { x: 500 - 2000, y: 700 / 3 - 10 }, 'where it is seen');
 });
 
-test('a copy of the map has the same ids, and is another map all the same', () => {
+test('a copy of the map has the same ids, and is another map all the same', async () => {
   const from = begin(bell());
   from.chosen.set(['c-rim']);
   const data = clip('copy'), app = begin(bell({ base: '/maps/copy' }));
   clip('paste', data);
-  assert.equal(only(app)[0].do, 'add-concept');
+  await settled();
+  assert.equal(only(app)[0].do, 'paste');
 });
 
-test('what was cut comes back as words and links', () => {
+test('what was cut is asked for as it was; what cannot be had comes back as words', async () => {
   const app = begin(bell());
   app.chosen.set(['c-rim', 'c-crown']);
   const data = clip('cut');
   assert.deepEqual(app.done.at(-1), ['removed']);
   for (const id of ['c-rim', 'c-crown', 'l-has', 'l-below']) app.model.drop(id);
   clip('paste', data);
-  assert.deepEqual(only(app).map((op) => op.do), ['add-concept', 'add-concept', 'add-link']);
+  await settled();
+  assert.deepEqual(only(app).map((op) => op.do), ['paste']);
+  delete served['/maps/m/part'];
+  clip('paste', data);
+  await settled();
+  assert.deepEqual(app.done.at(-1), ['jots.paste', 'the rim\nthe crown\n\nthe rim lies below the crown.']);
 });
 
 for (const [what, text] of Object.entries({
-  'no JSON': '{', nothing: 'null', 'a list': '[]', 'no concepts': '{"links":[]}', 'labels that are none': '{"concepts":[{"id":"a","label":{},"x":0,"y":0}],"links":[]}',
-  'a place that is none': '{"concepts":[{"id":"a","label":"x","x":null,"y":0}],"links":[]}', 'a link from nowhere': '{"concepts":[],"links":[{"from":[],"to":["a"],"phrase":"x","heads":"one"}]}',
+  'no JSON': '{', nothing: 'null', 'a list': '[]', 'without concepts': '{"map":"/maps/m","revision":1,"concepts":[]}', 'somewhere else': '{"map":"//elsewhere.example/maps/m","revision":1,"concepts":["a"]}',
+  'of no revision': '{"map":"/maps/m","revision":"1","concepts":["a"]}', 'with ids that are none': '{"map":"/maps/m","revision":1,"concepts":["a&b=c"]}',
 })) {
   test(`a part that is ${what} is taken for text`, () => {
     const app = begin(bell());

@@ -2,7 +2,7 @@
 // entry, and leaves nothing behind where it is given up or refused.
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { bell, link, slip } from '../testing/page.js';
+import { bell, link, served, slip } from '../testing/page.js';
 
 const acts = await import('../../web/static/js/commands/edits.js');
 const { along, border, geometry } = await import('../../web/static/js/paper/provisional.js');
@@ -11,8 +11,8 @@ const drawn = () => document.getElementById('provisional').querySelectorAll('g')
 const field = (app) => app.done.findLast(([name]) => name === 'words.open')?.[1];
 const fields = (app) => app.done.filter(([name]) => name === 'words.open').length;
 const begin = () => bell({ words: undefined });
-const open = () => {
-  const app = bell();
+const open = (own) => {
+  const app = bell(own);
   app.words = { field: null, open: (asked) => app.done.push(['words.open', asked]) };
   app.hand.pressedOn = () => false;
   return app;
@@ -38,8 +38,7 @@ test('a linked concept is one entry, after its phrase and its words', () => {
   const app = open();
   acts.newLinked(app, 'bell');
   assert.deepEqual([drawn(), app.sent, field(app).voice], [2, [], 'verb']);
-  const id = app.chosen.only.slice(2), place = app.model.slips.get(id).box;
-  assert.equal(app.model.taken(place, new Set([id])), false, 'it covers nothing');
+  const id = app.chosen.only.slice(2);
   field(app).done('is cast of', 'enter');
   assert.equal(field(app).voice, 'noun');
   field(app).done('bronze', 'enter');
@@ -81,25 +80,41 @@ test('words that were refused stand in the field again, unless another is open',
   assert.equal(fields(app), many, 'what is being typed is left alone');
 });
 
-test('a sibling hangs from the same phrase, and no longer when it is refused', () => {
+test('typing begins at a rough place; the free one is the server’s', async () => {
+  const app = open(), moved = [];
+  app.words = { typing: null, open: (asked) => { app.words.typing = asked; return asked; }, moveTo: (...at) => moved.push(at) };
+  served['/maps/m/places?of=c-bell'] = { child: { x: 700, y: 300 } };
+  acts.newLinked(app, 'bell');
+  const id = app.chosen.only.slice(2), middle = () => { const b = app.model.slips.get(id).box; return [b.x + b.w / 2, b.y]; };
+  assert.notDeepEqual(middle(), [700, 300]);
+  await new Promise((done) => { setTimeout(done); });
+  assert.deepEqual(middle(), [700, 300]);
+  assert.equal(moved.length, 1, 'the field goes along');
+  app.words.typing.done('is cast of', 'enter');
+  app.words.typing.done('bronze', 'enter');
+  assert.deepEqual(app.sent[0][0].at, { x: 700, y: 300 });
+  acts.newLinked(app, 'bell');
+  assert.deepEqual(app.places.at('c-bell', 'child'), { x: 700, y: 300 }, 'what is known serves at once');
+});
+
+test('a sibling shares the phrase of the one beside it: the core does that', () => {
   const app = open();
   acts.newSibling(app, 'crown');
   field(app).done('the lip', 'enter');
-  const [[concept, end]] = app.sent;
-  assert.deepEqual([end.do, end.link, end.side, end.end.concept], ['add-end', 'has', 'to', concept.id]);
-  assert.equal(app.model.links.get('has').to.length, 3);
+  const [[op, ...more]] = app.sent;
+  assert.deepEqual([op.do, op.label, op.beside, op.share, more], ['add-sibling', 'the lip', 'crown', true, []]);
   app.discard(app.lastMade);
   app.lastRegain();
-  assert.equal(app.model.links.get('has').to.length, 2);
   assert.equal(field(app).value, 'the lip');
 });
 
-test('what is deleted takes what is tucked away below it along, and says how much it was', () => {
-  const app = open();
+test('what is deleted takes what is tucked away below it along, and says how much it was', async () => {
+  const app = open({ send: async (operations) => { app.sent.push(operations); for (const id of ['has', 'below']) app.model.drop(`l-${id}`); return true; } });
   slip(app, 'bell', 'the bell', [100, 0, 100, 40], { hides: 'rim crown' });
   app.chosen.set(['c-bell']);
   acts.remove(app);
   assert.deepEqual(app.sent, [[{ do: 'remove', concepts: ['bell', 'rim', 'crown'], links: [] }]]);
+  await Promise.resolve();
   const [, words, undo] = app.done.find(([name]) => name === 'notice');
   assert.match(words, /“the bell” with 2 tucked away and 2 links deleted/);
   undo.act();

@@ -10,6 +10,7 @@ window.SVGElement.prototype.getComputedTextLength = function () { return 8 * thi
 
 const { Model } = await import('../../web/static/js/paper/model.js');
 const { Chosen } = await import('../../web/static/js/paper/chosen.js');
+const { Places } = await import('../../web/static/js/paper/places.js');
 const { Provisional } = await import('../../web/static/js/paper/provisional.js');
 
 /** What takes any call, and notes it under its name. */
@@ -27,7 +28,9 @@ export function application(own = {}) {
   const desk = document.getElementById('desk').cloneNode(true);
   document.getElementById('desk').replaceWith(desk);
   desk.focus();
+  const road = { queue: [], revision: 1, idle: async () => {} };
   const app = new Proxy({
+    road,
     done, sent, model, desk, base: '/maps/m', plain: false, kinds: [], settings: { branch: false, below: false }, chosen: new Chosen(() => {}), provisional: new Provisional(document.getElementById('provisional'), model),
     aim: { key: () => false, open: note(done, 'aim.open') }, tidy: { on: false, working: false, take: note(done, 'tidy.take'), leave: note(done, 'tidy.leave') }, hand: { gesture: null, knot: { rest() {} } }, pick: { wanted: null }, lens: { close: () => false },
     do: (/** @type {string} */ what) => { done.push(['do', what]); },
@@ -35,9 +38,19 @@ export function application(own = {}) {
     discard: (/** @type {string[]} */ elements) => { app.provisional.forget(elements); app.chosen.set(app.chosen.list.filter((/** @type {string} */ e) => !elements.includes(e))); },
     choose: (/** @type {string[]} */ ...elements) => app.chosen.set(elements),
     ...own,
-  }, { get: (all, key) => (key in all ? all[key] : key === 'then' ? undefined : note(done, String(key))) });
+  }, { get: (all, key) => (key in all || key === 'places' ? all[key] : key === 'then' ? undefined : note(done, String(key))) });
+  app.places ??= new Places(app);
   return app;
 }
+
+/** What the server answers in these pages: an address or its beginning, and what is
+ * there. */
+export const served = {};
+globalThis.fetch = async (/** @type {string} */ address) => {
+  const found = Object.keys(served).find((begin) => address.startsWith(begin));
+  served.asked = address;
+  return { ok: found !== undefined, json: async () => served[found ?? ''] };
+};
 
 /** Draws a slip as the server does. */
 export function slip(app, id, words, [x, y, w, h], more = {}) {

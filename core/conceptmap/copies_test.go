@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/document"
 	"mevrin/core/conceptmap/edit"
 	"mevrin/core/conceptmap/history"
 	"mevrin/core/layout"
@@ -65,6 +66,53 @@ func TestCopiesAreWhole(t *testing.T) {
 		_, err := edit.Apply(m, []edit.Operation{op}, nil)
 		require.ErrorContains(t, err, words)
 		assert.Equal(t, before, doc(t, m))
+	}
+}
+
+// A part of a map arrives on another one with all that was said of it, and with the kinds
+// and tags that it bears: those that are there already are used.
+func TestAPartArrivesWhole(t *testing.T) {
+	from := tower(t)
+	out, err := edit.Apply(from, []edit.Operation{
+		&edit.SetNote{On: cm.Key{Kind: cm.EntityConcept, ID: "rim"}, Note: "Its **edge**."},
+		&edit.AddKind{ID: "k", Name: "Part", Colour: "sea", Icon: "bell"}, &edit.AssignKind{Concepts: []cm.ID{"rim", "clapper"}, Kind: "k"},
+		&edit.AddKind{ID: "k-cause", Name: "cause", Links: true, Stroke: cm.StrokeHeavy}, &edit.AssignKind{Links: []cm.ID{"c-hits"}, Kind: "k-cause"},
+		&edit.AddTag{ID: "t", Name: "cast"}, &edit.AssignTag{Tag: "t", Concepts: []cm.ID{"rim"}, On: true},
+	}, nil)
+	require.NoError(t, err)
+	part, err := edit.Part(out.Map, []cm.ID{"rim", "clapper", "gone"})
+	require.NoError(t, err)
+	raw, err := document.Write(part)
+	require.NoError(t, err)
+	there, err := edit.Apply(cm.NewMap("there", "de"), []edit.Operation{&edit.AddKind{ID: "theirs", Name: " PART ", Colour: "rose"}, &edit.AddConcept{ID: "x", Label: "x"}}, nil)
+	require.NoError(t, err)
+	op := &edit.Paste{Document: raw, By: cm.Point{X: 7}, As: map[cm.ID]cm.ID{"rim": "n1", "clapper": "n2", "c-hits": "n3", "k": "n4", "k-cause": "n5", "t": "n6"}}
+	landed, err := edit.Apply(there.Map, []edit.Operation{op}, layout.Placer{Measurer: wide{}})
+	require.NoError(t, err)
+	sound(t, landed.Map)
+	m := landed.Map
+	rim := m.Concepts["n1"]
+	assert.Equal(t, []string{"rim", "Its **edge**."}, []string{m.Words(rim.Label), m.Words(rim.Note)})
+	assert.Equal(t, cm.Text{"en": "rim", "de": "rim"}, rim.Label, "it can be read in the language of the map")
+	assert.Equal(t, cm.ID("theirs"), rim.Kind, "a kind of that name is there")
+	assert.Equal(t, cm.Colour("rose"), m.KindOf(rim).Colour)
+	assert.Equal(t, cm.StrokeHeavy, m.KindOfLink(m.Links["n3"]).Stroke, "one that is not comes along")
+	assert.Equal(t, "cast", m.Words(m.Tags["n6"].Name))
+	assert.True(t, rim.Tags["n6"])
+	assert.Equal(t, out.Map.Says(out.Map.Links["c-hits"]), m.Says(m.Links["n3"]))
+	assert.Equal(t, doc(t, there.Map), doc(t, history.Invert(landed.Map, landed.Changes).Map), "and taken back as one")
+
+	again, err := edit.Apply(out.Map, []edit.Operation{op}, nil)
+	require.NoError(t, err, "and on its own map, beside itself")
+	assert.Equal(t, cm.ID("k"), again.Map.Concepts["n1"].Kind)
+	_, err = edit.Part(out.Map, []cm.ID{"gone"})
+	assert.ErrorContains(t, err, "not on its map any more")
+	for words, op := range map[string]*edit.Paste{
+		"proper name": {Document: raw}, "no map of Mevrin": {Document: []byte(`{}`)}, "not whole": {Document: []byte(`[`)},
+		"nothing selected": {Document: []byte(`{"mevrin": 1, "id": "m", "language": "en", "concepts": [], "links": []}`)},
+	} {
+		_, err := edit.Apply(there.Map, []edit.Operation{op}, nil)
+		assert.ErrorContains(t, err, words)
 	}
 }
 

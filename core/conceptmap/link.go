@@ -17,6 +17,9 @@ const (
 	HeadsNone Heads = "none" // from – to: one proposition, read from left to right
 )
 
+// AllHeads lists them in the order in which a key goes through them.
+var AllHeads = []Heads{HeadsOne, HeadsBoth, HeadsNone}
+
 // Link joins concepts by a linking phrase. It has at least one end on each
 // side; several ends on a side share the phrase. One concept stands at most
 // once on a side, and may stand on both (a self-link).
@@ -258,7 +261,7 @@ func (l *Link) Sound() error {
 }
 
 // Valid tells whether a link can be read so.
-func (h Heads) Valid() bool { return h == HeadsOne || h == HeadsBoth || h == HeadsNone }
+func (h Heads) Valid() bool { return slices.Contains(AllHeads, h) }
 
 // Side names the two sides of a link.
 type Side string

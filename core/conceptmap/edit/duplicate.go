@@ -19,63 +19,98 @@ type Duplicate struct {
 }
 
 func (op *Duplicate) apply(d *editing) error {
-	by, err := cm.CleanPoint(op.By)
+	for _, id := range op.Concepts {
+		if _, err := d.Concept(id); err != nil {
+			return err
+		}
+	}
+	return (&copying{d, partOf(d.Map, op.Concepts), op.As, op.By}).do()
+}
+
+// partOf gives the map that consists of some concepts of a map and of the links wholly
+// between them, with the kinds and tags that they bear. What is not on the map is left out.
+func partOf(m *cm.Map, concepts []cm.ID) *cm.Map {
+	part := cm.NewMap(m.ID, m.Language)
+	for _, id := range concepts {
+		c := m.Concepts[id]
+		if c == nil {
+			continue
+		}
+		part.Concepts[id] = c
+		for tag := range c.Tags {
+			if t := m.Tags[tag]; t != nil {
+				part.Tags[tag] = t
+			}
+		}
+		if k := m.KindOf(c); k != nil {
+			part.Kinds[k.ID] = k
+		}
+	}
+	for id, l := range m.Links {
+		within := true
+		for _, e := range l.Ends() {
+			within = within && part.Concepts[e.Concept] != nil
+		}
+		if !within {
+			continue
+		}
+		part.Links[id] = l
+		if k := m.Kinds[l.Kind]; k != nil {
+			part.Kinds[k.ID] = k
+		}
+	}
+	return part
+}
+
+// copying copies a part of a map onto one.
+type copying struct {
+	*editing
+	from *cm.Map
+	as   map[cm.ID]cm.ID
+	by   cm.Point
+}
+
+func (c *copying) do() error {
+	by, err := cm.CleanPoint(c.by)
 	if err != nil {
 		return err
 	}
-	copies := make([]*cm.Concept, 0, len(op.Concepts))
-	for _, id := range op.Concepts {
-		c, err := d.Concept(id)
-		if err != nil {
-			return err
-		}
-		c.ID, c.Main, c.Votes = op.As[id], nil, nil
-		c.At = cm.Point{X: c.At.X + by.X, Y: c.At.Y + by.Y}
-		copies = append(copies, c)
+	copies := make([]*cm.Concept, 0, len(c.from.Concepts))
+	for _, id := range cm.SortedIDs(c.from.Concepts) {
+		next := *c.from.Concepts[id]
+		next.ID, next.Main, next.Votes = c.as[id], nil, nil
+		next.At = cm.Point{X: next.At.X + by.X, Y: next.At.Y + by.Y}
+		copies = append(copies, &next)
 	}
 	if len(copies) == 0 {
 		return cm.Refusef("There is nothing selected to copy.")
 	}
 	further := cm.Point{}
-	if d.placer != nil {
-		further = d.placer.FreeTogether(d.Map, copies)
+	if c.placer != nil {
+		further = c.placer.FreeTogether(c.Map, copies)
 	}
-	for _, c := range copies {
-		if err := d.Free(c.ID); err != nil {
+	for _, next := range copies {
+		if err := c.Free(next.ID); err != nil {
 			return err
 		}
-		if c.At, err = cm.CleanPoint(cm.RoundPoint(cm.Point{X: c.At.X + further.X, Y: c.At.Y + further.Y})); err != nil {
+		if next.At, err = cm.CleanPoint(cm.RoundPoint(cm.Point{X: next.At.X + further.X, Y: next.At.Y + further.Y})); err != nil {
 			return err
 		}
-		d.Put(c)
+		c.Put(next)
 	}
-	return op.links(d, cm.Point{X: by.X + further.X, Y: by.Y + further.Y})
+	return c.links(cm.Point{X: by.X + further.X, Y: by.Y + further.Y})
 }
 
 // links copies what joins the originals among themselves. Ends are named within their
 // link, so that those of a copy bear the same names.
-func (op *Duplicate) links(d *editing, by cm.Point) error {
-	among := map[cm.ID]bool{}
-	for _, id := range op.Concepts {
-		among[id] = true
-	}
-	for _, id := range cm.SortedIDs(d.Map.Links) {
-		within := true
-		for _, e := range d.Map.Links[id].Ends() {
-			within = within && among[e.Concept]
-		}
-		if !within {
-			continue
-		}
-		l, err := d.Link(id)
-		if err != nil {
+func (c *copying) links(by cm.Point) error {
+	for _, id := range cm.SortedIDs(c.from.Links) {
+		l := *c.from.Links[id]
+		l.ID = c.as[id]
+		if err := c.Free(l.ID); err != nil {
 			return err
 		}
-		l.ID = op.As[id]
-		if err := d.Free(l.ID); err != nil {
-			return err
-		}
-		l.From, l.To = op.ends(l.From), op.ends(l.To)
+		l.From, l.To = c.ends(l.From), c.ends(l.To)
 		if l.Hub != nil {
 			l.Hub = &cm.Point{X: l.Hub.X + by.X, Y: l.Hub.Y + by.Y}
 		}
@@ -83,18 +118,18 @@ func (op *Duplicate) links(d *editing, by cm.Point) error {
 		for end, places := range l.Bends {
 			l.Bends[end] = moved(places, by)
 		}
-		if err := d.CheckLink(l); err != nil {
+		if err := c.CheckLink(&l); err != nil {
 			return err
 		}
-		d.Put(l)
+		c.Put(&l)
 	}
-	return op.hierarchy(d)
+	return c.hierarchy()
 }
 
-func (op *Duplicate) ends(ends []cm.End) []cm.End {
+func (c *copying) ends(ends []cm.End) []cm.End {
 	next := make([]cm.End, len(ends))
 	for i, e := range ends {
-		next[i] = cm.End{ID: e.ID, Concept: op.As[e.Concept]}
+		next[i] = cm.End{ID: e.ID, Concept: c.as[e.Concept]}
 	}
 	return next
 }
@@ -109,23 +144,23 @@ func moved(places []cm.Point, by cm.Point) []cm.Point {
 
 // hierarchy lets each copy hang as its original does, where that hangs from another of
 // them; what does not finds a parent among the copies as for any new link.
-func (op *Duplicate) hierarchy(d *editing) error {
-	for _, id := range op.Concepts {
-		main := d.Map.Concepts[id].Main
-		if main == nil || d.Map.Links[op.As[main.Link]] == nil {
+func (c *copying) hierarchy() error {
+	for _, id := range cm.SortedIDs(c.from.Concepts) {
+		main := c.from.Concepts[id].Main
+		if main == nil || c.from.Links[main.Link] == nil {
 			continue
 		}
-		c, err := d.Concept(op.As[id])
+		next, err := c.Concept(c.as[id])
 		if err != nil {
 			return err
 		}
-		c.Main = &cm.Main{Strand: cm.Strand{Link: op.As[main.Link], From: main.From, To: main.To}, Rank: main.Rank}
-		d.Put(c)
+		next.Main = &cm.Main{Strand: cm.Strand{Link: c.as[main.Link], From: main.From, To: main.To}, Rank: main.Rank}
+		c.Put(next)
 	}
-	for _, id := range cm.SortedIDs(op.As) {
-		if l := d.Map.Links[op.As[id]]; l != nil {
+	for _, id := range cm.SortedIDs(c.from.Links) {
+		if l := c.Map.Links[c.as[id]]; l != nil {
 			for _, s := range l.Strands() {
-				d.Join(s)
+				c.Join(s)
 			}
 		}
 	}

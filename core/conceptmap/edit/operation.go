@@ -80,6 +80,7 @@ var operations = map[string]Operation{
 	"hang":           &Reparent{},
 	"add-sibling":    &AddSibling{},
 	"duplicate":      &Duplicate{},
+	"paste":          &Paste{},
 	"set-order":      &SetOrder{},
 	"set-focus":      &SetFocus{},
 	"set-main":       &SetMain{},

@@ -14,7 +14,9 @@ type AddSibling struct {
 	Lang    cm.Lang `json:"lang,omitempty"`
 	Label   string  `json:"label"`
 	Phrase  string  `json:"phrase,omitempty"`
-	Beside  cm.ID   `json:"beside"`
+	// Share asks for the phrase by which that concept hangs, whatever it says.
+	Share  bool  `json:"share,omitempty"`
+	Beside cm.ID `json:"beside"`
 	// Ids for what may have to be made: a link, the idea's own end of it, and the end
 	// at the parent.
 	Link  cm.ID `json:"link"`
@@ -48,7 +50,7 @@ func (op *AddSibling) apply(d *editing) error {
 	}
 	hung := d.Map.Links[beside.Main.Link]
 	own := cm.End{ID: op.Own, Concept: op.Concept}
-	if likeness.Fold(d.Map.Words(hung.Phrase)) == likeness.Fold(phrase) {
+	if op.Share || likeness.Fold(d.Map.Words(hung.Phrase)) == likeness.Fold(phrase) {
 		side := cm.SideTo
 		if cm.HasConcept(hung.From, op.Beside) {
 			side = cm.SideFrom

@@ -2,12 +2,14 @@
 package maptest
 
 import (
+	"encoding/json"
 	"flag"
 	"fmt"
 
 	"pgregory.net/rapid"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/document"
 	"mevrin/core/conceptmap/edit"
 )
 
@@ -140,6 +142,9 @@ func (a *Author) operation(t *rapid.T, m *cm.Map) edit.Operation {
 			for _, id := range cm.SortedIDs(m.Links) {
 				op.As[id] = a.id("l")
 			}
+			if rapid.Bool().Draw(t, "as a part") {
+				return a.pasted(t, m, op)
+			}
 			return op
 		}
 		return &edit.NameLink{Link: link, Lang: lang, Phrase: word()}
@@ -237,6 +242,29 @@ func Map(t *rapid.T, most int) *cm.Map {
 		}
 	}
 	return m
+}
+
+// pasted makes what puts down as a part what is to be copied.
+func (a *Author) pasted(t *rapid.T, m *cm.Map, op *edit.Duplicate) edit.Operation {
+	part, err := edit.Part(m, op.Concepts)
+	if err != nil {
+		return op
+	}
+	written, err := document.Write(part)
+	if err != nil {
+		t.Fatal(err)
+	}
+	raw, err := json.Marshal(json.RawMessage(written)) // as it travels
+	if err != nil {
+		t.Fatal(err)
+	}
+	for id := range part.Kinds {
+		op.As[id] = a.id("k")
+	}
+	for id := range part.Tags {
+		op.As[id] = a.id("t")
+	}
+	return &edit.Paste{Document: raw, As: op.As, By: op.By}
 }
 
 // Large makes the operations of a map of n concepts and 1.5 n links in a grid:

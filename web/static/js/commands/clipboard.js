@@ -6,74 +6,57 @@
 import { newID } from '../sync/ids.js';
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'base' | 'chosen' | 'desk' | 'jots' | 'model' | 'notice' | 'reveal' | 'send' | 'sources' | 'view'>} App */
-/** @typedef {{map?: string, concepts: {id: string, label: string, x: number, y: number}[], links: {from: string[], to: string[], phrase: string, heads: string}[]}} Part */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'base' | 'chosen' | 'desk' | 'jots' | 'model' | 'notice' | 'reveal' | 'road' | 'send' | 'sources' | 'view'>} App */
+/** What the clipboard holds of a map: where it is, and as it was when. @typedef {{map: string, revision: number, concepts: string[]}} Part */
 
 const ours = 'application/x-mevrin-part+json';
 
-/** What is selected, with the links wholly inside it. @param {App} app @returns {Part} */
-function part(app) {
-  const ids = new Set(app.chosen.concepts());
-  const inside = (/** @type {{concept: string}[]} */ ends) => ends.every((e) => ids.has(e.concept));
-  return {
-    map: app.base,
-    concepts: [...ids].flatMap((id) => {
-      const s = app.model.slips.get(id);
-      return s ? [{ id, label: s.words, x: s.box.x + s.box.w / 2, y: s.box.y }] : [];
-    }),
-    links: [...app.model.links.values()].filter((l) => inside(l.from) && inside(l.to))
-      .map((l) => ({ from: l.from.map((e) => e.concept), to: l.to.map((e) => e.concept), phrase: l.words, heads: l.heads })),
-  };
-}
+/** What is selected, to be asked for where it is pasted. @param {App} app @returns {Part} */
+const part = (app) => ({ map: app.base, revision: app.road.revision, concepts: app.chosen.concepts() });
 
 /** The concepts copied as an outline, each below the one that it hangs from, and
- * below that what is said of them. @param {App} app @param {Part} p */
-function asText(app, p) {
-  const ids = new Set(p.concepts.map((c) => c.id)), { model } = app;
+ * below that what is said of them. @param {App} app @param {string[]} concepts */
+function asText(app, concepts) {
+  const ids = new Set(concepts), { model } = app;
   const above = (/** @type {string} */ id) => { const s = model.slips.get(id), up = s && model.parent(s); return up && ids.has(up) ? up : null; };
-  const rank = (/** @type {string} */ id) => model.slips.get(id)?.main?.rank ?? '~';
-  const label = new Map(p.concepts.map((c) => [c.id, c.label.replace(/\n/g, ' ')]));
+  const label = (/** @type {string} */ id) => model.slips.get(id)?.words.replace(/\n/g, ' ') ?? '';
   /** @type {string[]} */
   const lines = [];
   const write = (/** @type {string} */ id, /** @type {number} */ depth) => {
     const s = model.slips.get(id), link = depth && s?.main ? model.links.get(s.main.link) : undefined;
-    lines.push(`${'\t'.repeat(depth)}${link?.words && link.to.some((e) => e.concept === id) ? `${link.words.replace(/\n/g, ' ')}: ` : ''}${label.get(id)}`);
-    if (depth < 40) [...ids].filter((c) => above(c) === id).sort((a, b) => (rank(a) < rank(b) ? -1 : 1)).forEach((c) => write(c, depth + 1));
+    lines.push(`${'\t'.repeat(depth)}${link?.words && link.to.some((e) => e.concept === id) ? `${link.words.replace(/\n/g, ' ')}: ` : ''}${label(id)}`);
+    if (depth < 40) for (const c of model.children(id)) if (ids.has(c.id)) write(c.id, depth + 1);
   };
   for (const id of ids) if (!above(id)) write(id, 0);
-  const said = p.links.length ? `\n\n${sentences(p)}` : '';
-  return lines.join('\n') + said;
-}
-
-/** @param {Part} p */
-function sentences(p) {
-  const label = new Map(p.concepts.map((c) => [c.id, c.label.replace(/\n/g, ' ')]));
-  const names = (/** @type {string[]} */ ids) => ids.map((id) => label.get(id)).join(', ');
-  return p.links.map((l) => `${names(l.from)} ${l.phrase || '…'} ${names(l.to)}.`).join('\n');
+  const within = [...model.links.values()].filter((l) => [...l.from, ...l.to].every((e) => ids.has(e.concept)));
+  const names = (/** @type {{concept: string}[]} */ ends) => ends.map((e) => label(e.concept)).join(', ');
+  const said = within.map((l) => `${names(l.from)} ${l.words || '…'} ${names(l.to)}.`);
+  return [lines.join('\n'), ...(said.length ? ['', said.join('\n')] : [])].join('\n');
 }
 
 /** Whether something from a clipboard is a part of a map; it may come from anywhere. @param {any} p @returns {p is Part} */
 function sound(p) {
-  const text = (/** @type {any} */ v) => typeof v === 'string';
-  return Array.isArray(p?.concepts) && Array.isArray(p?.links)
-    && p.concepts.every((/** @type {any} */ c) => text(c?.id) && text(c.label) && Number.isFinite(c.x) && Number.isFinite(c.y))
-    && p.links.every((/** @type {any} */ l) => [l?.from, l?.to].every((ends) => Array.isArray(ends) && ends.length > 0 && ends.every(text)) && text(l.phrase) && text(l.heads));
+  const id = (/** @type {any} */ v) => typeof v === 'string' && /^[A-Za-z0-9_-]{1,80}$/.test(v);
+  return typeof p?.map === 'string' && /^\/maps\/[A-Za-z0-9_-]{1,80}$/.test(p.map) && Number.isInteger(p.revision)
+    && Array.isArray(p.concepts) && p.concepts.length > 0 && p.concepts.every(id);
 }
 
-/** Puts a copy down, shifted as a whole until it covers nothing. @param {App} app @param {Part} p @param {{x: number, y: number}} by */
-function putDown(app, p, by) {
-  const size = (/** @type {string} */ id) => app.model.slips.get(id)?.box ?? { w: 160, h: 40 };
-  const covers = () => p.concepts.some((c) => app.model.taken({ x: c.x + by.x - size(c.id).w / 2 - 6, y: c.y + by.y - 6, w: size(c.id).w + 12, h: size(c.id).h + 12 }));
-  for (let i = 0; i < 80 && covers(); i++) by = { x: by.x + 16, y: by.y + 24 };
-  /** @type {Map<string, string>} */
-  const fresh = new Map(p.concepts.map((c) => [c.id, newID('c')]));
-  const ends = (/** @type {string[]} */ ids) => ids.flatMap((id) => (fresh.has(id) ? [{ id: newID('e'), concept: fresh.get(id) ?? '' }] : []));
-  /** @type {Wire.Operation[]} */
-  const steps = [
-    ...p.concepts.map((c) => /** @type {Wire.Operation} */ ({ do: 'add-concept', id: fresh.get(c.id) ?? '', label: c.label, at: { x: c.x + by.x, y: c.y + by.y } })),
-    ...p.links.map((l) => ({ do: /** @type {const} */ ('add-link'), id: newID('l'), from: ends(l.from), to: ends(l.to), phrase: l.phrase, heads: /** @type {Wire.Heads} */ (l.heads) })).filter((l) => l.from.length && l.to.length),
-  ];
-  app.send(steps, []).then(() => show(app, [...fresh.values()]));
+/** Puts down a part of another map, or of this one as it was when it was copied.
+ * @param {App} app @param {Part} p @param {string} text what to take in its place where it cannot be had */
+async function putDown(app, p, text) {
+  let came;
+  try {
+    if (p.map === app.base) await app.road.idle();
+    const response = await fetch(`${p.map}/part?revision=${p.revision}&concepts=${p.concepts.join(',')}`);
+    came = response.ok ? await response.json() : null;
+  } catch { /* its words are there all the same */ }
+  if (!came) return takeText(app, text);
+  const s = app.view.seen(), { at } = came;
+  const inSight = at.x > s.x && at.x < s.x + s.w && at.y > s.y && at.y < s.y + s.h;
+  /** Names for all that is made. @type {Record<string, string>} */
+  const as = Object.fromEntries(came.things.map((/** @type {string} */ id) => [id, newID('c')]));
+  const by = inSight ? { x: 28, y: 28 } : { x: s.x + s.w / 2 - at.x, y: s.y + s.h / 3 - at.y };
+  if (await app.send([{ do: 'paste', document: came.document, as, by }], [])) show(app, p.concepts.flatMap((id) => as[id] ?? []));
 }
 
 /** Selects what was put down and brings it into view. @param {App} app @param {string[]} concepts */
@@ -107,7 +90,7 @@ export function listenToClipboard(app, remove) {
     const p = part(app);
     if (!here() || !p.concepts.length || !e.clipboardData) return false;
     e.clipboardData.setData(ours, JSON.stringify(p));
-    e.clipboardData.setData('text/plain', asText(app, p));
+    e.clipboardData.setData('text/plain', asText(app, p.concepts));
     e.preventDefault();
     return true;
   };
@@ -116,21 +99,17 @@ export function listenToClipboard(app, remove) {
   document.addEventListener('paste', (e) => {
     if (!here() || !e.clipboardData) return;
     e.preventDefault();
-    try {
-      const p = JSON.parse(e.clipboardData.getData(ours));
-      if (!sound(p)) throw new Error('no part of a map');
-      const s = app.view.seen(), x = p.concepts.reduce((a, c) => a + c.x, 0) / p.concepts.length, y = Math.min(...p.concepts.map((c) => c.y));
-      const inSight = p.concepts.some((c) => c.x > s.x && c.x < s.x + s.w && c.y > s.y && c.y < s.y + s.h);
-      const by = inSight ? { x: 28, y: 28 } : { x: s.x + s.w / 2 - x, y: s.y + s.h / 3 - y };
-      // What stands on this map is copied with all that belongs to it; a selection that
-      // came from elsewhere, or is gone by now, brings its words and links.
-      if (p.map === app.base && p.concepts.every((c) => app.model.slips.has(c.id))) copyOf(app, p.concepts.map((c) => c.id), by);
-      else putDown(app, p, by);
-    } catch {
-      const files = [...e.clipboardData.files], text = e.clipboardData.getData('text/plain');
+    const text = e.clipboardData.getData('text/plain'), files = [...e.clipboardData.files];
+    /** @type {any} */
+    let p = null;
+    try { p = JSON.parse(e.clipboardData.getData(ours)); } catch { /* it comes from elsewhere */ }
+    // What stands on this map is copied where it stands; what came from elsewhere, or is
+    // gone by now, is asked for.
+    if (!sound(p)) {
       if (files.length && !text.trim()) app.sources.bring(files);
       else takeText(app, text);
-    }
+    } else if (p.map === app.base && p.concepts.every((c) => app.model.slips.has(c))) copyOf(app, p.concepts);
+    else putDown(app, p, text);
   });
 }
 

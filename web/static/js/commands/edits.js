@@ -2,67 +2,20 @@
 // What one can do to a map, whichever way the hand asks for it.
 
 import { newID } from '../sync/ids.js';
-import { limits } from '../sync/limits.js';
+import { heads, limits } from '../sync/limits.js';
 import { linesOf } from '../paper/model.js';
 import { geometry, middle } from '../paper/provisional.js';
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'choose' | 'chosen' | 'discard' | 'hand' | 'model' | 'notice' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'words'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'choose' | 'chosen' | 'discard' | 'hand' | 'model' | 'notice' | 'places' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'words'>} App */
 /** @typedef {import('../paper/model.js').Slip} Slip */
-
-/** A free place for a child: right of the last one, or below its parent. @param {App} app @param {Slip} parent */
-export function childPlace(app, parent) {
-  const children = app.model.children(parent.id).filter((c) => c.box.y > parent.box.y + parent.box.h / 2);
-  const last = children.reduce((/** @type {Slip | null} */ a, c) => (!a || c.box.x + c.box.w > a.box.x + a.box.w ? c : a), null);
-  return freeNear(app, parent, last ? { x: last.box.x + last.box.w + 94, y: last.box.y } : { x: parent.box.x + parent.box.w / 2, y: parent.box.y + parent.box.h + 92 });
-}
-
-/** A free place for a concept on one side of another: beside or below what
- * stands on that side already. @param {App} app @param {Slip} slip @param {number} dx @param {number} dy */
-export function placeBeside(app, slip, dx, dy) {
-  const b = slip.box, w = 120, h = 37;
-  const at = dx ? { x: b.x + b.w / 2 + dx * (b.w / 2 + 110 + w / 2), y: b.y + b.h / 2 - h / 2 } : { x: b.x + b.w / 2, y: dy > 0 ? b.y + b.h + 92 : b.y - 92 - h };
-  let best = at, least = Infinity;
-  // Outwards by steps, and to both sides at each: it stays on its side.
-  for (let out = 0; out < 10; out++) {
-    for (let aside = 0; aside < 14; aside++) {
-      for (const way of aside ? [1, -1] : [1]) {
-        const p = { x: at.x + (dx ? dx * out * 60 : way * aside * 48), y: at.y + (dx ? way * aside * 26 : dy * out * 52) };
-        let cost = out * 70 + aside * 24 + (way < 0 ? 4 : 0);
-        if (cost >= least || app.model.taken({ x: p.x - w / 2 - 12, y: p.y - 14, w: w + 24, h: h + 28 })) continue;
-        if (app.model.inTheWay(middle(b), { x: p.x, y: p.y + h / 2 }, slip.id)) cost += 500;
-        if (app.model.phraseAt({ x: p.x - w / 2 - 6, y: p.y - 6, w: w + 12, h: h + 12 })) cost += 160;
-        if (cost < least) [best, least] = [p, cost];
-      }
-    }
-  }
-  return best;
-}
-
-/** The free place nearest to a wished one, beside it rather than below, to which
- * a line from where it hangs runs through nothing. @param {App} app @param {Slip | null} from @param {{x: number, y: number}} at */
-function freeNear(app, from, at) {
-  let best = at, bestCost = Infinity;
-  for (let row = 0; row < 12; row++) {
-    for (let aside = 0; aside <= 720; aside += 24) {
-      for (const x of [at.x + aside, at.x - aside]) {
-        const y = at.y + row * 64;
-        let cost = aside * (x < at.x ? 1.15 : 1) + row * 110;
-        if (cost >= bestCost || app.model.taken({ x: x - 80, y: y - 14, w: 160, h: 68 })) continue;
-        if (from && app.model.inTheWay(middle(from.box), { x, y: y + 18 }, from.id)) cost += 900;
-        if (cost < bestCost) [best, bestCost] = [{ x, y }, cost];
-      }
-    }
-  }
-  return best;
-}
 
 /** Asks for the words of a thing that does not exist yet. @param {App} app @param {Slip} slip @param {string} value what stands there already
  * @param {(words: string, how: import('../paper/words.js').How) => void} done @param {() => void} cancelled */
 export function askNoun(app, slip, value, done, cancelled) {
   slip.el.classList.add('waiting');
   app.reveal(slip.box);
-  app.words.open({
+  return app.words.open({
     voice: 'noun', x: slip.box.x + slip.box.w / 2, y: slip.box.y, value, most: limits.label, label: t('Words of the new concept'),
     done, cancelled,
   });
@@ -92,8 +45,8 @@ export function newLoose(app, at, value = '') {
 
 /** A new concept linked from another: first the phrase, then the noun. What was
  * typed of it already can be given.
- * @param {App} app @param {string} parent @param {{x: number, y: number}} [place] @param {{phrase: string, words: string}} [typed] */
-export function newLinked(app, parent, place, typed) {
+ * @param {App} app @param {string} parent @param {{x: number, y: number} | import('../paper/places.js').Side} [place] @param {{phrase: string, words: string}} [typed] */
+export function newLinked(app, parent, place = 'child', typed) {
   const from = app.model.slips.get(parent);
   if (!from) return;
   // What is added to a branch that is tucked away should be seen.
@@ -101,22 +54,37 @@ export function newLinked(app, parent, place, typed) {
     app.tuck.toggle([parent]).then(() => { if (!app.model.slips.get(parent)?.hides.length) newLinked(app, parent, place); });
     return;
   }
-  const at = place ?? childPlace(app, from);
   const id = newID('c'), link = newID('l'), e1 = newID('e'), e2 = newID('e');
   const ends = [[{ id: e1, concept: parent }], [{ id: e2, concept: id }]];
   const made = [`c-${id}`, `l-${link}`];
   const back = () => { app.discard(made); app.chosen.set([`c-${parent}`]); };
-  let slip = app.provisional.slip(id, at, '');
-  let line = app.provisional.link(link, ends[0], ends[1], '');
-  slip.main = { link, end: e2, parent };
+  /** Draws both as far as they are known. @param {string} phrase @param {string} words */
+  const draw = (phrase, words) => {
+    slip = app.provisional.slip(id, at, words);
+    slip.main = { link, end: e2, parent };
+    line = app.provisional.link(link, ends[0], ends[1], phrase);
+  };
+  let at = typeof place !== 'string' ? place : app.places.at(`c-${parent}`, place, (free) => {
+    if (sent || !app.model.get(`c-${id}`)) return;
+    at = free;
+    draw(line.words, slip.words);
+    app.chosen.mark();
+    if (app.words.typing === typing) app.words.moveTo(...(typing?.voice === 'verb' ? spot(middle(line.gap)) : spot({ x: at.x, y: at.y })));
+    app.reveal(slip.box);
+  });
+  let sent = false, typing = app.words.typing;
+  /** @type {Slip} */
+  let slip;
+  /** @type {import('../paper/model.js').Link} */
+  let line;
+  draw('', '');
   app.chosen.set([`c-${id}`]);
-  app.reveal(slip.box);
+  app.reveal(app.model.boxOf(`c-${id}`) ?? { ...at, w: 0, h: 0 });
   /** Puts both on the map; a concept without words waits for them there.
    * @param {string} phrase @param {string} words */
   const put = (phrase, words) => {
-    slip = app.provisional.slip(id, at, words);
-    slip.main = { link, end: e2, parent };
-    app.provisional.link(link, ends[0], ends[1], phrase);
+    sent = true;
+    draw(phrase, words);
     app.send([
       { do: 'add-concept', id, ...(words ? { label: words, reuse: true } : {}), at, makeRoom: true },
       { do: 'add-link', id: link, from: ends[0], to: ends[1], phrase },
@@ -129,18 +97,18 @@ export function newLinked(app, parent, place, typed) {
     put(phrase, '');
     app.notice(t('“%s” leads to a concept without words yet.', phrase), { words: t('Name it'), act: () => { app.choose(`c-${id}`); changeWords(app); } });
   };
-  const askPhrase = () => app.words.open({
+  const askPhrase = () => typing = app.words.open({
     voice: 'verb', ...middle(line.gap), value: typed?.phrase ?? '', most: limits.phrase, label: t('Phrase from %s to the new concept', from.words || t('this concept')),
     done: (phrase, how) => {
       // A click on the new slip goes on to its words.
       if (how === 'away' && !app.hand.pressedOn(slip)) return phrase ? keepPhrase(phrase) : app.discard(made);
-      line = app.provisional.link(link, ends[0], ends[1], phrase);
+      draw(phrase, '');
       askWords(phrase);
     },
     cancelled: back,
   });
   /** @param {string} phrase */
-  const askWords = (phrase) => askNoun(app, slip, typed?.words ?? '', (words, how) => {
+  const askWords = (phrase) => typing = askNoun(app, slip, typed?.words ?? '', (words, how) => {
     if (!words && phrase) {
       if (how === 'away') return keepPhrase(phrase);
       app.notice(t('What does the phrase lead to? Type the concept, or press Escape.'));
@@ -151,34 +119,31 @@ export function newLinked(app, parent, place, typed) {
     app.announce(t('%s linked to %s%s', words, from.words, phrase ? ` with ${phrase}` : t(', without words yet')));
     if (how === 'tab') newLinked(app, id);
   }, back);
-  if (!typed) return askPhrase();
-  line = app.provisional.link(link, ends[0], ends[1], typed.phrase);
+  if (!typed) return void askPhrase();
+  draw(typed.phrase, '');
   askWords(typed.phrase);
 }
+
+/** @param {{x: number, y: number}} p @returns {[number, number]} */
+const spot = (p) => [p.x, p.y];
 
 /** Another concept beside this one: one more end of the phrase that it hangs from. @param {App} app @param {string} concept @param {string} [value] */
 export function newSibling(app, concept, value = '') {
   const own = app.model.slips.get(concept);
   if (!own) return;
   if (own.focus) return newLinked(app, concept);
-  const hung = app.model.slips.get(app.model.parent(own) ?? '') ?? null;
-  const at = freeNear(app, hung, { x: own.box.x + own.box.w + 94, y: own.box.y });
-  const link = own.main && app.model.links.get(own.main.link);
-  if (!own.main || !link) return newLoose(app, at, value);
-  const side = link.from.some((e) => e.id === own.main?.end) ? 'from' : 'to';
-  const id = newID('c'), end = { id: newID('e'), concept: id };
+  const parent = app.model.parent(own);
+  if (!parent) return newLoose(app, app.places.at(`c-${concept}`, 'right'), value);
+  const id = newID('c'), at = app.places.at(`c-${concept}`, 'right');
+  const hung = { link: own.main?.link ?? '', end: '', parent };
   const slip = app.provisional.slip(id, at, '');
-  slip.main = { link: link.id, end: end.id, parent: hung?.id };
+  slip.main = hung;
   app.chosen.set([`c-${id}`]);
   const back = () => { app.discard([`c-${id}`]); app.chosen.set([`c-${concept}`]); };
   askNoun(app, slip, value, (words, how) => {
     if (!words) return back();
-    app.provisional.slip(id, at, words).main = { link: link.id, end: end.id, parent: hung?.id };
-    link[side] = [...link[side], end];
-    app.send([{ do: 'add-concept', id, label: words, at, makeRoom: true, reuse: true }, { do: 'add-end', link: link.id, side, end }], [`c-${id}`], regain(app, () => {
-      link[side] = link[side].filter((e) => e.id !== end.id);
-      newSibling(app, concept, words);
-    }));
+    app.provisional.slip(id, at, words).main = hung;
+    app.send([{ do: 'add-sibling', concept: id, label: words, share: true, beside: concept, link: newID('l'), own: newID('e'), above: newID('e') }], [`c-${id}`], regain(app, () => newSibling(app, concept, words)));
     app.chosen.mark();
     app.announce(t('%s added beside %s', words, own.words));
     if (how === 'tab') newLinked(app, id);
@@ -219,7 +184,7 @@ export function addEnd(app, link, to) {
 export function newEnd(app, link, place, value = '') {
   const own = app.model.links.get(link);
   if (!own) return;
-  const at = place ?? freeNear(app, null, { x: own.gap.x + own.gap.w / 2, y: own.gap.y + own.gap.h + 70 });
+  const at = place ?? app.places.at(`l-${link}`, 'below');
   const id = newID('c'), end = { id: newID('e'), concept: id };
   const slip = app.provisional.slip(id, at, '');
   app.chosen.set([`c-${id}`]);
@@ -284,18 +249,20 @@ export function remove(app) {
   // What is tucked away below a concept goes with it.
   const below = [...new Set(seen.flatMap((id) => app.model.slips.get(id)?.hides ?? []))].filter((id) => !seen.includes(id));
   const concepts = [...seen, ...below];
-  const gone = new Set(concepts);
-  const taken = app.model.linksAt(gone).filter((l) => !links.includes(l.id) && (l.from.every((e) => gone.has(e.concept)) || l.to.every((e) => gone.has(e.concept))));
-  const count = (/** @type {number} */ n, /** @type {string} */ what) => (n === 1 ? `a ${what}` : `${n} ${what}s`);
-  const first = app.model.slips.get(concepts[0]);
-  const parts = [];
-  if (seen.length === 1 && first?.words) parts.push(`“${first.words}”${below.length ? t(' with %s tucked away', below.length) : ''}`);
-  else if (seen.length) parts.push(count(concepts.length, 'concept'));
-  if (links.length + taken.length) parts.push(count(links.length + taken.length, 'link'));
-  for (const e of [...concepts.map((c) => `c-${c}`), ...links.map((l) => `l-${l}`), ...taken.map((l) => `l-${l.id}`)]) app.model.get(e)?.el.classList.add('waiting');
+  const first = app.model.slips.get(concepts[0]), stood = [...app.model.links.keys()];
+  for (const e of [...concepts.map((c) => `c-${c}`), ...links.map((l) => `l-${l}`)]) app.model.get(e)?.el.classList.add('waiting');
   app.chosen.set([]);
-  app.send([{ do: 'remove', concepts, links }], []);
-  app.notice(t('%s deleted.', parts.join(' and ')), { words: t('Undo'), act: () => app.back('undo') });
+  app.send([{ do: 'remove', concepts, links }], []).then((accepted) => {
+    if (!accepted) return;
+    // What went along is seen by what stands no more.
+    const taken = stood.filter((id) => !app.model.links.has(id)).length;
+    const count = (/** @type {number} */ n, /** @type {string} */ what) => (n === 1 ? `a ${what}` : `${n} ${what}s`);
+    const parts = [];
+    if (seen.length === 1 && first?.words) parts.push(`“${first.words}”${below.length ? t(' with %s tucked away', below.length) : ''}`);
+    else if (seen.length) parts.push(count(concepts.length, 'concept'));
+    if (taken) parts.push(count(taken, 'link'));
+    app.notice(t('%s deleted.', parts.join(' and ')), { words: t('Undo'), act: () => app.back('undo') });
+  });
 }
 
 /** The links meant: those selected, or those between the two concepts that are.
@@ -309,18 +276,18 @@ export function linksMeant(app) {
 
 const which = t('Select a link, or two concepts that are linked.');
 
-/** @param {App} app @param {Wire.Heads} heads */
-export function setHeads(app, heads) {
+/** @param {App} app @param {Wire.Heads} next */
+export function setHeads(app, next) {
   const links = linksMeant(app);
   if (!links.length) return app.notice(which);
-  app.send(links.map((link) => ({ do: 'set-heads', link, heads })), []);
+  app.send(links.map((link) => ({ do: 'set-heads', link, heads: next })), []);
 }
 
-/** The next of the three: one arrow, both, none. @param {App} app */
+/** The next of those that there are. @param {App} app */
 export function nextHeads(app) {
   const l = app.model.links.get(linksMeant(app)[0] ?? '');
   if (!l) return app.notice(which);
-  const next = /** @type {Record<string, Wire.Heads>} */ ({ one: 'both', both: 'none', none: 'one' })[l.heads] ?? 'one';
+  const next = heads[(heads.indexOf(/** @type {Wire.Heads} */ (l.heads)) + 1) % heads.length];
   setHeads(app, next);
   app.announce({ one: t('One arrow'), both: t('Arrows both ways'), none: t('No arrow') }[next] ?? '');
 }

@@ -5,7 +5,7 @@ import { askNoun, changeWords, linksMeant } from './edits.js';
 import { newID } from '../sync/ids.js';
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'desk' | 'discard' | 'hand' | 'lead' | 'model' | 'notice' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'words'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'desk' | 'discard' | 'hand' | 'lead' | 'model' | 'notice' | 'places' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'words'>} App */
 
 /** Puts a new concept into the middle of a link: the phrase leads to it, and a
  * new link, which asks for its words, from there on. @param {App} app */

@@ -30,6 +30,7 @@ import { Model } from '../paper/model.js';
 import { showNotice } from '../panels/notices.js';
 import { Outline } from '../panels/outline.js';
 import { Notes } from '../paper/notes.js';
+import { Places } from '../paper/places.js';
 import { Overview } from '../paper/overview.js';
 import { Pad } from '../panels/drawing-pad.js';
 import { Plain } from '../panels/plain-hand.js';
@@ -99,6 +100,7 @@ export class App {
       theirs: (window, chosen) => this.theirs.take(window, chosen),
       told: (what) => this.notice(t('%s: somebody else has changed that too, and the later words stand.', what.join(', '))),
     });
+    this.places = new Places(this);
     this.settings = new Settings();
     this.ground = new Ground(this);
     this.aim = new Aim(this);
@@ -203,6 +205,10 @@ export class App {
       if (at.closest('textarea, select, [contenteditable], input:not([type="checkbox"], [type="radio"], [type="button"], [type="range"], [type="color"]), dialog.pad')) return;
       e.preventDefault();
       this.back(key === 'y' || e.shiftKey ? 'redo' : 'undo');
+    });
+    // The browser ends its full screen by Escape, and tells of it only afterwards.
+    document.addEventListener('fullscreenchange', () => {
+      if (!document.fullscreenElement && document.body.classList.contains('paper-alone')) this.do('paper-alone', undefined, true);
     });
     // Nothing needs saving; who asks for it all the same gets an answer.
     document.addEventListener('keydown', (e) => {

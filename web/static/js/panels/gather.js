@@ -2,12 +2,11 @@
 // The jot list: an idea, Enter, the next. With one concept selected, ideas are
 // put down linked from it; the selection does not slip to what is new.
 
-import { childPlace } from '../commands/edits.js';
 import { newID } from '../sync/ids.js';
 import { phraseBefore } from '../sync/limits.js';
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'discard' | 'hand' | 'model' | 'notice' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'view' | 'words' | 'writing'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'discard' | 'hand' | 'model' | 'notice' | 'places' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'view' | 'words' | 'writing'>} App */
 /** @typedef {{id: string, words: string, under: string, known: boolean}} Jotted */
 
 const listed = 30;
@@ -93,14 +92,11 @@ export class Jots {
    * @param {string} under */
   place(under) {
     const { model, view } = this.app;
-    const parent = model.slips.get(under);
-    if (parent) return childPlace(this.app, parent);
+    if (under && model.slips.has(under)) return this.app.places.at(`c-${under}`, 'child');
     const s = view.seen();
     const last = model.slips.get(this.done.findLast((j) => !j.under)?.id ?? '')?.box;
-    let at = last ? { x: last.x + last.w / 2, y: last.y + last.h + 20 } : { x: s.x + 130, y: s.y + 40 };
-    if (at.y > s.y + s.h - 70) at = { x: at.x + 210, y: s.y + 40 };
-    for (let i = 0; i < 60 && model.taken({ x: at.x - 80, y: at.y - 8, w: 160, h: 56 }); i++) at = { x: at.x, y: at.y + 24 };
-    return at;
+    const at = last ? { x: last.x + last.w / 2, y: last.y + last.h + 20 } : { x: s.x + 130, y: s.y + 40 };
+    return at.y > s.y + s.h - 70 ? { x: at.x + 210, y: s.y + 40 } : at;
   }
 
   /** What the page called one thing is another: the idea was there.

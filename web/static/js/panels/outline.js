@@ -9,7 +9,7 @@ import { newID } from '../sync/ids.js';
 import { lineField } from './row-field.js';
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'column' | 'discard' | 'hand' | 'model' | 'notice' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'words'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'column' | 'discard' | 'hand' | 'model' | 'notice' | 'places' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'words'>} App */
 
 export class Outline {
   /** @param {App} app @param {HTMLElement} column @param {HTMLDialogElement} dialog */
@@ -181,7 +181,7 @@ export class Outline {
     if (!own) return;
     const id = newID('c'), link = newID('l'), mine = newID('e'), above = newID('e');
     app.send(where === 'beside' ? [{ do: 'add-sibling', concept: id, label: words, phrase, beside: concept, link, own: mine, above }] : [
-      { do: 'add-concept', id, label: words, at: acts.childPlace(app, own), makeRoom: true, reuse: true },
+      { do: 'add-concept', id, label: words, at: app.places.at(`c-${concept}`, 'child'), makeRoom: true, reuse: true },
       { do: 'add-link', id: link, from: [{ id: above, concept }], to: [{ id: mine, concept: id }], phrase },
     ], []).then((ok) => {
       if (!on) return;

@@ -8,7 +8,7 @@ import { sides } from './side-choice.js';
 import { middle, svg } from './provisional.js';
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'aim' | 'announce' | 'back' | 'choose' | 'chosen' | 'discard' | 'hand' | 'marks' | 'model' | 'notice' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'view' | 'words'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'aim' | 'announce' | 'back' | 'choose' | 'chosen' | 'discard' | 'hand' | 'marks' | 'model' | 'notice' | 'places' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'view' | 'words'>} App */
 
 /** The label of what people said that a pointer is at, under the knot as well.
  * @param {Element} target @param {PointerEvent} e @returns {Element | null} */
@@ -97,7 +97,7 @@ export class Knot {
     const slip = app.model.slips.get(id);
     if (!slip) return;
     if (e.pointerType === 'touch' || !side) app.aim.open(id);
-    else acts.newLinked(app, id, acts.placeBeside(app, slip, ...sides[side]));
+    else acts.newLinked(app, id, side);
   }
 
   /** @private @param {string} element @param {import('./view.js').Box} box @param {import('./side-choice.js').Side | ''} side */

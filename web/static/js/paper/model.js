@@ -155,31 +155,4 @@ export class Model {
     }
     return best;
   }
-
-  /** Whether the way from one place to another leads through a slip or a phrase. @param {{x: number, y: number}} a @param {{x: number, y: number}} b @param {string} but where it begins */
-  inTheWay(a, b, but) {
-    const boxes = [...[...this.slips.values()].filter((s) => s.id !== but).map((s) => s.box), ...[...this.links.values()].map((l) => l.gap)]
-      .filter((r) => r.x < Math.max(a.x, b.x) + 30 && r.x + r.w > Math.min(a.x, b.x) - 30 && r.y < Math.max(a.y, b.y) + 10 && r.y + r.h > Math.min(a.y, b.y) - 10);
-    for (let i = 1; i < 16; i++) {
-      const x = a.x + ((b.x - a.x) * i) / 16, y = a.y + ((b.y - a.y) * i) / 16;
-      // In the middle of the way stands the phrase, which needs more room.
-      const room = i > 5 && i < 11 ? 30 : 4;
-      if (boxes.some((r) => x > r.x - room && x < r.x + r.w + room && y > r.y - 8 && y < r.y + r.h + 8)) return true;
-    }
-    return false;
-  }
-
-  /** Whether a box meets a phrase. @param {Box} b */
-  phraseAt(b) {
-    for (const { gap: g } of this.links.values()) if (b.x < g.x + g.w && g.x < b.x + b.w && b.y < g.y + g.h && g.y < b.y + b.h) return true;
-    return false;
-  }
-
-  /** Whether a box meets any slip but those named. @param {Box} b @param {Set<string>} [but] */
-  taken(b, but) {
-    for (const s of this.slips.values()) {
-      if (!but?.has(s.id) && b.x < s.box.x + s.box.w && s.box.x < b.x + b.w && b.y < s.box.y + s.box.h && s.box.y < b.y + b.h) return true;
-    }
-    return false;
-  }
 }

@@ -6,7 +6,7 @@ import * as acts from '../commands/edits.js';
 import { border, svg } from './provisional.js';
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'choose' | 'chosen' | 'desk' | 'discard' | 'hand' | 'marks' | 'model' | 'notice' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'words'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'choose' | 'chosen' | 'desk' | 'discard' | 'hand' | 'marks' | 'model' | 'notice' | 'places' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'words'>} App */
 /** @typedef {'right' | 'below' | 'left' | 'above'} Side */
 
 /** @type {Record<string, Side>} */
@@ -25,6 +25,8 @@ export class Aim {
     this.at = '';
     /** @type {Side} */
     this.side = 'below';
+    /** The sides that are shown. @type {Side[] | null} */
+    this.drawn = null;
   }
 
   get on() { return this.at !== ''; }
@@ -37,6 +39,7 @@ export class Aim {
 
   hide() {
     this.at = '';
+    this.drawn = null;
     this.group.replaceChildren();
     this.app.desk.classList.remove('aiming');
   }
@@ -54,8 +57,9 @@ export class Aim {
   draw(concept, shown, chosen) {
     const slip = this.app.model.slips.get(concept);
     if (!slip) return this.hide();
+    this.drawn = shown;
     this.group.replaceChildren(...shown.map((side) => {
-      const at = acts.placeBeside(this.app, slip, ...sides[side]), w = 120, h = 37;
+      const at = this.app.places.at(`c-${concept}`, side, () => { if (this.drawn === shown) this.draw(concept, shown, chosen); }), w = 120, h = 37;
       const g = svg('g', { class: side === chosen ? 'aim-place chosen' : 'aim-place', 'data-side': side });
       const box = { x: at.x - w / 2, y: at.y, w, h }, from = border(slip.box, { x: at.x, y: at.y + h / 2 }), to = border(box, from);
       g.append(svg('title', {}, t('New concept %s', side === 'left' || side === 'right' ? `to the ${side}` : side)));
@@ -75,7 +79,7 @@ export class Aim {
   take(side) {
     const slip = this.app.model.slips.get(this.at);
     this.hide();
-    if (slip) acts.newLinked(this.app, slip.id, acts.placeBeside(this.app, slip, ...sides[side]));
+    if (slip) acts.newLinked(this.app, slip.id, side);
   }
 
   /** @param {KeyboardEvent} e @returns {boolean} whether the key was for it */

@@ -21,7 +21,7 @@ export class Words {
     this.closed = () => {};
   }
 
-  /** Opens the field; one that is open is done with first. @param {Typing} typing */
+  /** Opens the field; one that is open is done with first. @param {Typing} typing @returns {Typing} */
   open(typing) {
     this.finish('away');
     const field = document.createElement('textarea');
@@ -48,6 +48,7 @@ export class Words {
     field.addEventListener('input', () => this.fit());
     field.addEventListener('keydown', (e) => this.key(e));
     field.addEventListener('blur', () => { if (this.field === field && document.hasFocus()) this.finish('away'); });
+    return typing;
   }
 
   /** Sets the field as the words that it stands for are set. @private @param {HTMLTextAreaElement} field @param {Typing} typing */

@@ -23,5 +23,9 @@ export const limits = {
   "who": 80
 };
 
+/** The arrowheads that a link can have, in the order in which one follows the other.
+ * @type {Wire.Heads[]} */
+export const heads = ["one","both","none"];
+
 /** The phrase that a line holds before its concept, and the concept. */
 export const phraseBefore = /^\s*([^\s:][\s\S]*?)\s*:\s+(\S[\s\S]*?)\s*$/;

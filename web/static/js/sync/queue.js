@@ -33,6 +33,8 @@ export class Queue {
     this.on = on;
     /** @type {Waiting[]} */
     this.queue = [];
+    /** Who waits until nothing is on the road. @type {(() => void)[]} */
+    this.resting = [];
     this.busy = false;
     this.pause = 0;
     this.failures = 0;
@@ -68,6 +70,12 @@ export class Queue {
   /** What waits outlives the page, and so does what was refused. @private */
   kept() { this.keep.put(this.queue.map((w) => w.asked), this.aside); }
 
+  /** Once nothing is on the road any more. @returns {Promise<void>} */
+  idle() {
+    if (!this.queue.length) return Promise.resolve();
+    return new Promise((done) => { this.resting.push(done); });
+  }
+
   /** Puts what was refused where it stays until it is done again or left. @param {Asked} asked @param {string} words */
   setAside(asked, words) {
     this.aside.push({ asked, words });
@@ -81,6 +89,9 @@ export class Queue {
     this.tellState();
   }
 
+  /** Tells who waited that nothing is on the road. @private */
+  rest() { if (!this.queue.length) for (const done of this.resting.splice(0)) done(); }
+
   /** Takes an entry that cannot be sent out of the way of all others. @param {Asked} asked */
   skip(asked) {
     const at = this.queue.findIndex((w) => w.asked === asked);
@@ -88,6 +99,7 @@ export class Queue {
     const [{ settled }] = this.queue.splice(at, 1);
     this.kept();
     settled(false);
+    this.rest();
     this.tellState();
     this.send();
     return true;
@@ -139,6 +151,7 @@ export class Queue {
       this.on.failed(fault);
     }
     settled(accepted);
+    this.rest();
     this.tellState();
     if (this.queue.length) this.send();
     else if (this.known > this.revision) this.catchUp();
