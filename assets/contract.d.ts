@@ -71,7 +71,7 @@ type Operation =
   | { do: 'set-line'; links: string[]; line: Line }
   | { do: 'set-look'; plain?: boolean; dress?: Theme; own?: OwnColours; paper?: Paper; picture?: Backdrop; line?: Line; large?: boolean; by?: ColourBy }
   | { do: 'set-main'; concept: string; strand: Strand }
-  | { do: 'set-note'; on: Key; lang?: string; note: string }
+  | { do: 'set-note'; on: Key; lang?: string; note: string; append?: boolean }
   | { do: 'set-note-card'; on: Key; colour?: Colour; off?: Point; free?: boolean }
   | { do: 'set-opening'; tucked: string[] }
   | { do: 'set-order'; parent: string; order: string[] }

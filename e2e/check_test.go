@@ -30,7 +30,7 @@ func marginSays(p *drive.Page, words string) {
 // pressFinding clicks a place or a remedy below a finding, once it is there.
 func pressFinding(p *drive.Page, title, words string) {
 	find := `[...([...document.querySelectorAll(".finding")].find(f => f.innerText.includes(` + quoted(title) + `))?.querySelectorAll("button, summary") ?? [])].find(b => b.innerText.includes(` + quoted(words) + `))`
-	p.Wait(find)
+	p.Wait(find + ` && !mevrin.margin.pending`)
 	at := drive.Eval[[]float64](p, `(() => { const e = `+find+`; e.scrollIntoView({ block: "nearest" }); const r = e.getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2] })()`)
 	p.Click(at[0], at[1])
 }

@@ -24,7 +24,7 @@ func open(p *drive.Page, fold string) {
 	if !drive.Eval[bool](p, `document.querySelector('.margin [data-fold="`+fold+`"]').open`) {
 		p.Press(`.margin [data-fold="` + fold + `"] > summary`)
 	}
-	p.Wait(`document.querySelector('.margin [data-fold="` + fold + `"]').open`)
+	p.Wait(`(d => d.open && (!d.querySelector(":scope > .fold-body") || d.querySelector(":scope > .fold-body > :not([data-waits])")) && !mevrin.margin.pending)(document.querySelector('.margin [data-fold="` + fold + `"]'))`)
 }
 
 // The side of a new concept is chosen and seen before it is made: by keys, by

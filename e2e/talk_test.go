@@ -222,7 +222,8 @@ func TestTasksAndRemarks(t *testing.T) {
 	task := func(words, what, who, when, lasts string) {
 		p.Press(p.Slip(words))
 		p.Wait(fmt.Sprintf(`document.querySelector(".this-words")?.textContent === %q`, words))
-		drive.Eval[bool](p, `(document.querySelectorAll('.this > [data-fold^="this-"]:last-of-type, .this [data-fold="task"]').forEach(d => d.open = true), true)`)
+		open(p, "this-gather")
+		open(p, "task")
 		for _, field := range [][2]string{{"#task-what", what}, {"#task-who", who}, {"#task-when", when}, {"#task-lasts", lasts}} {
 			if field[1] != "" {
 				p.Press(field[0])

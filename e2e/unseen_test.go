@@ -83,13 +83,13 @@ func TestTheWholeWayByKeysAndEar(t *testing.T) {
 	heard(p, "Added as a stop: the hum")
 	p.Keys(drive.Escape, "/", "the bell", drive.Enter, drive.Escape)
 	heard(p, "Concept: the bell")
-	drive.Eval[bool](p, `(window.earlier = document.getElementById("margin").innerHTML, true)`)
+	drive.Eval[bool](p, `(window.earlier = document.getElementById("margin-phase").innerHTML, true)`)
 	p.Ctrl(drive.Enter)
 	both := `document.querySelectorAll("#stops > li").length === 2 && document.querySelector(".card-work")`
 	p.Wait(both)
 	p.Settled()
 	// A margin that was asked for earlier and comes late does not close the stop.
-	drive.Eval[bool](p, `(document.getElementById("margin").innerHTML = earlier, mevrin.guide.took(), mevrin.freshMargin(), true)`)
+	drive.Eval[bool](p, `(document.getElementById("margin-phase").innerHTML = earlier, mevrin.guide.took(), mevrin.freshMargin(), true)`)
 	p.Wait(both)
 	p.Settled()
 	p.Keys(drive.Escape, drive.Escape)

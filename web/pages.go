@@ -42,14 +42,24 @@ func (s *server) mapPage(g *gin.Context) {
 	})
 }
 
-// margin is the page's margin for what is selected.
+// margin is the page's margin for what is selected: whole, or one part of it.
 func (s *server) margin(g *gin.Context) {
 	who, _ := asker(g)
+	page := "margin.html"
+	if part := g.Param("part"); part != "" {
+		if page = "margin-" + part; s.pages[say(g).Language()].Lookup(page) == nil {
+			s.fail(g, http.StatusNotFound, "The margin has no such part.", nil)
+			return
+		}
+	}
 	now, view := s.lookAtAs(g)
 	if now == nil {
 		return
 	}
-	asked := query.MarginAsked{Phase: g.Query("phase"), Route: cm.ID(g.Query("route")), Stop: cm.ID(g.Query("stop")), Figures: g.Query("figures") != ""}
+	asked := query.MarginAsked{Part: g.Param("part"), Phase: g.Query("phase"), Route: cm.ID(g.Query("route")), Stop: cm.ID(g.Query("stop")), Kind: cm.ID(g.Query("kind")), Open: []string{"*"}}
+	if open, some := g.GetQuery("open"); some {
+		asked.Open = strings.Split(open, ",")
+	}
 	if list := g.Query("chosen"); list != "" {
 		asked.Chosen = strings.Split(list, ",")
 	}
@@ -58,7 +68,7 @@ func (s *server) margin(g *gin.Context) {
 		s.failWith(g, err)
 		return
 	}
-	s.html(g, http.StatusOK, "margin.html", v)
+	s.html(g, http.StatusOK, page, v)
 }
 
 // lookAt gives the present state of the map asked for, to one who may look at

@@ -56,6 +56,7 @@ func (s *server) routes() []route {
 		at("GET", "/maps/:map/split", CanEdit, s.split),
 		at("GET", "/maps/:map/order", CanEdit, s.order),
 		at("GET", "/maps/:map/margin", CanEdit, spool, s.margin),
+		at("GET", "/maps/:map/margin/:part", CanEdit, spool, s.margin),
 		at("GET", "/maps/:map/column", CanLook, spool, s.column),
 		at("GET", "/maps/:map/lens", CanLook, spool, s.getLens),
 		at("POST", "/maps/:map/entries", CanEdit, spool, s.postEntry),

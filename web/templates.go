@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"html/template"
 	"maps"
+	"net/url"
 	"slices"
 	"strings"
 	"time"
@@ -36,6 +37,7 @@ func pageFuncs(say *message.Printer) template.FuncMap {
 		"say":    func(key string, args ...any) string { return say.Sprintf(key, args...) },
 		"texts":  func() (string, error) { raw, err := json.Marshal(say.Texts()); return string(raw), err },
 		"reader": say.Language,
+		"part":   marginPart,
 		"hued":   newHued,
 		"key":    func(kind, id string) cm.Key { return cm.Key{Kind: cm.Entity(kind), ID: cm.ID(id)} },
 		"sourceIcon": func(k cm.SourceKind) string {
@@ -85,6 +87,13 @@ func kindPicture(k *cm.Kind) template.HTML {
 		return template.HTML(svg.Stroke(k))
 	}
 	return template.HTML(svg.Swatch(k.Colour, k.Outline))
+}
+
+// marginPart gives the attributes of an element that fetches its part of the margin by
+// itself: when what is selected or the map is another ("fresh"), or when it comes into
+// sight ("shown"). What it asks for stands in the form #margin-asks.
+func marginPart(id cm.ID, name string) template.HTMLAttr {
+	return template.HTMLAttr(`hx-get="/maps/` + url.PathEscape(string(id)) + `/margin/` + name + `" hx-trigger="fresh, shown" hx-include="#margin-asks" hx-sync="this:replace" hx-swap="innerMorph"`)
 }
 
 // hued is a thing with a colour that can be changed: by which operation, and how

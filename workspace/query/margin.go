@@ -3,6 +3,7 @@ package query
 import (
 	"context"
 	"errors"
+	"slices"
 	"strings"
 
 	cm "mevrin/core/conceptmap"
@@ -54,6 +55,7 @@ type Margin struct {
 	ofOrder
 	ofTalk
 
+	asked     MarginAsked
 	MapID     cm.ID
 	HandLinks HandLinks
 	Phase     string
@@ -69,13 +71,36 @@ type Margin struct {
 }
 
 // MarginAsked is what the margin should show: of what is selected, of a phase, of a
-// route and a stop of it, and whether figures are worked out.
+// route and a stop of it.
 type MarginAsked struct {
+	Part        string   // the one part that is asked for; empty for the whole margin
 	Chosen      []string // elements
 	Phase       string
 	Route, Stop cm.ID
-	Figures     bool
+	Kind        cm.ID // whose look and meaning are asked for
+	// Open names the folds that are open, or "*" for all: what lies in others is
+	// fetched when they are opened.
+	Open []string
 }
+
+// shows tells whether a fold is seen with its content.
+func (a MarginAsked) shows(fold string) bool {
+	return a.Part == fold || slices.Contains(a.Open, fold) || slices.Contains(a.Open, "*")
+}
+
+// OpenAtFirst tells whether a fold is open as long as nobody has closed it.
+func (v Margin) OpenAtFirst(fold string) bool {
+	switch fold {
+	case "this-connect", "them-gather", "them-connect", "them-check":
+		return true
+	case "key":
+		return len(v.Kinds)+len(v.LinkKinds) > 0
+	}
+	return false
+}
+
+// Opened tells whether a fold comes with what lies in it.
+func (v Margin) Opened(fold string) bool { return v.OpenAtFirst(fold) || v.asked.shows(fold) }
 
 // BeginMargin gives the margin of a page that has just been opened.
 func (s Reading) BeginMargin(who workspace.Person, view scene.View) Margin {
@@ -90,18 +115,22 @@ func (s Reading) Margin(ctx context.Context, w *workspace.Workspace, who workspa
 	v = s.marginOf(asked)
 	s.describeView(&v, view)
 	s.describeTalk(&v, who)
-	if v.HandLinks, err = HandLinksOf(ctx, w, who, s.Map); err != nil {
-		return v, err
+	if asked.shows("hand") {
+		if v.HandLinks, err = HandLinksOf(ctx, w, who, s.Map); err != nil {
+			return v, err
+		}
 	}
-	if v.OwnLooks, err = ownLooks(ctx, w, who); err != nil {
-		return v, err
+	if asked.shows("look") {
+		if v.OwnLooks, err = ownLooks(ctx, w, who); err != nil {
+			return v, err
+		}
 	}
 	if v.Guide.Route != "" {
 		if v.Guide.Links, err = LinksFor(ctx, w, who, s.Map.ID, store.AllowsWalk, v.Guide.Route); err != nil {
 			return v, err
 		}
 	}
-	if v.Phase == "check" && asked.Figures {
+	if asked.shows("figures") {
 		v.Figures, v.NoFigures = s.figuresFor(ctx, v.Concept)
 	}
 	if v.Phase == "connect" {
@@ -141,7 +170,7 @@ const maxSentences = 12
 // marginOf gathers what the margin says about the chosen elements (c-… and
 // l-…) and about the whole map.
 func (s Reading) marginOf(asked MarginAsked) Margin {
-	v := Margin{Kind: "nothing", Chosen: strings.Join(asked.Chosen, ","), Concepts: len(s.Map.Concepts), Links: len(s.Map.Links),
+	v := Margin{asked: asked, Kind: "nothing", Chosen: strings.Join(asked.Chosen, ","), Concepts: len(s.Map.Concepts), Links: len(s.Map.Links),
 		MapID: s.Map.ID, Title: s.Map.Words(s.Map.Title), Name: s.Map.Name(), Phase: asked.Phase, Revision: s.Revision}
 	if v.Phase == "" {
 		v.Phase = "gather"

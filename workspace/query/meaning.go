@@ -16,6 +16,7 @@ import (
 // ofMeaning is what the margin offers for what carries meaning beyond words:
 // kinds, tags, regions, filters, icons, amounts and durations.
 type ofMeaning struct {
+	KindAsked *kindView // the one whose look and meaning are asked for
 	Kinds     []kindView  // of concepts
 	LinkKinds []kindView  // of links
 	KindID    cm.ID       // of the first concept or link selected
@@ -51,6 +52,8 @@ type kindView struct {
 	Name, Meaning string
 	Count         int // of its concepts or links
 	Others        []kindName
+	Map           cm.ID
+	Opened        bool // its look and meaning are seen
 }
 
 type kindName struct {
@@ -179,7 +182,7 @@ func (s Reading) describeKinds(v *Margin) {
 		count[l.Kind]++
 	}
 	for _, k := range s.Map.Key() {
-		view := kindView{k, s.Map.Words(k.Name), s.Map.Words(k.Meaning), count[k.ID], nil}
+		view := kindView{k, s.Map.Words(k.Name), s.Map.Words(k.Meaning), count[k.ID], nil, s.Map.ID, v.asked.shows("kind-" + string(k.ID))}
 		for _, o := range s.Map.Key() {
 			if o.Links == k.Links && o.ID != k.ID {
 				view.Others = append(view.Others, kindName{o.ID, s.Map.Words(o.Name)})
@@ -189,6 +192,11 @@ func (s Reading) describeKinds(v *Margin) {
 			v.LinkKinds = append(v.LinkKinds, view)
 		} else {
 			v.Kinds = append(v.Kinds, view)
+		}
+	}
+	for _, view := range slices.Concat(v.Kinds, v.LinkKinds) {
+		if view.ID == v.asked.Kind {
+			v.KindAsked = &view
 		}
 	}
 	there := kinds.Of(s.Map)

@@ -32,16 +32,22 @@ type SetNote struct {
 	On   cm.Key  `json:"on"`
 	Lang cm.Lang `json:"lang,omitempty"`
 	Note string  `json:"note"`
+	// Append puts the words below those that are there.
+	Append bool `json:"append,omitempty"`
 }
 
 func (op *SetNote) apply(d *editing) error {
-	note, err := cm.CleanNote(op.Note, "A note")
-	if err != nil {
-		return err
-	}
 	lang, err := d.lang(op.Lang)
 	if err != nil {
 		return err
+	}
+	written := func(was cm.Text) (cm.Text, error) {
+		words := op.Note
+		if op.Append && was[lang] != "" {
+			words = was[lang] + "\n\n" + words
+		}
+		note, err := cm.CleanNote(words, "A note")
+		return was.With(lang, note), err
 	}
 	switch op.On.Kind {
 	case cm.EntityConcept:
@@ -49,14 +55,18 @@ func (op *SetNote) apply(d *editing) error {
 		if err != nil {
 			return err
 		}
-		c.Note = c.Note.With(lang, note)
+		if c.Note, err = written(c.Note); err != nil {
+			return err
+		}
 		d.Put(c)
 	case cm.EntityLink:
 		l, err := d.Link(op.On.ID)
 		if err != nil {
 			return err
 		}
-		l.Note = l.Note.With(lang, note)
+		if l.Note, err = written(l.Note); err != nil {
+			return err
+		}
 		d.Put(l)
 	case cm.EntityRegion:
 		was := d.Map.Regions[op.On.ID]
@@ -64,10 +74,16 @@ func (op *SetNote) apply(d *editing) error {
 			return cm.Refusef("That region is gone.")
 		}
 		next := *was
-		next.Note = next.Note.With(lang, note)
+		if next.Note, err = written(was.Note); err != nil {
+			return err
+		}
 		d.Put(&next)
 	case cm.EntityMap:
-		d.Map.Note = d.Map.Note.With(lang, note)
+		note, err := written(d.Map.Note)
+		if err != nil {
+			return err
+		}
+		d.Map.Note = note
 		d.TouchHeader()
 	default:
 		return cm.Refusef("Only concepts, links, regions and maps have notes.")

@@ -284,7 +284,7 @@ export class App {
     this.sides.show();
     this.desk.classList.toggle('holding', this.chosen.list.length > 0);
     this.theirs.tell();
-    this.margin?.fresh();
+    this.margin?.fresh(false);
     this.talk?.fresh();
     this.column?.mark(true);
     const only = this.chosen.only, thing = only && this.model.get(only);

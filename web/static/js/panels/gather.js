@@ -141,11 +141,10 @@ export class Jots {
   /** Quotes the pasted passage in the note of the concept that is fed, and attaches
    * the address that stands in it. @private */
   async asNote() {
-    const { app } = this, concept = this.under, field = /** @type {HTMLTextAreaElement | null} */ (document.getElementById('note'));
-    const before = field?.dataset.thing === `c-${concept}` ? field.value.trim() : '';
+    const { app } = this, concept = this.under;
     const url = this.text.match(/https?:\/\/[^\s<>"]+/)?.[0], passage = this.text.replace(url ?? '', '').trim();
     const quoted = passage.split(/\r?\n/).map((l) => `> ${l.trim()}`.trimEnd()).join('\n') + (url ? `\n\n<${url}>` : '');
-    const on = /** @type {const} */ ({ kind: 'concept', id: concept }), note = /** @type {const} */ ({ do: 'set-note', on, note: before ? `${before}\n\n${quoted}` : quoted });
+    const on = /** @type {const} */ ({ kind: 'concept', id: concept }), note = /** @type {const} */ ({ do: 'set-note', on, note: quoted, append: true });
     this.dialog.close();
     // The address may be attached already; the passage is kept all the same.
     if (!await app.send(url ? [note, { do: 'attach-source', on, id: newID('s'), url }] : [note], []) && !(url && await app.send([note], []))) return;

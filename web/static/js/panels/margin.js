@@ -6,6 +6,8 @@ import { t } from '../sync/messages.js';
 
 /** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'base' | 'chosen' | 'desk' | 'guide' | 'jots' | 'model' | 'phase' | 'plain' | 'settings' | 'tidy' | 'writing'>} App */
 
+const parts = ['this', 'phase', 'map'];
+
 export class Margin {
   /** @param {App} app @param {HTMLElement} el */
   constructor(app, el) {
@@ -13,61 +15,95 @@ export class Margin {
     this.el = el;
     this.wanted = 0;
     this.shownFor = '';
-    /** Whether a newer margin is on its way. */
-    this.pending = false;
+    /** How many parts are on their way. */
+    this.coming = 0;
+    this.whole = true;
+    /** Folds whose content is on its way. @type {Set<Element>} */
+    this.filling = new Set();
     this.keep();
   }
 
-  /** Fetches it for what is selected now, soon. While a new concept waits for
-   * its words it goes on showing what that one is linked to. */
-  fresh() {
+  /** Whether a newer margin is on its way. */
+  get pending() { return this.wanted !== 0 || this.coming > 0; }
+
+  /** Fetches its parts for what is selected now, soon; what it says of the whole map
+   * only where that may be another. While a new concept waits for its words it goes on
+   * showing what that one is linked to. @param {boolean} [whole] */
+  fresh(whole = true) {
     const { app } = this;
     clearTimeout(this.wanted);
+    this.whole ||= whole;
     const drawn = app.chosen.list.filter((e) => !app.model.get(e)?.provisional);
     if (drawn.length || !app.chosen.list.length) this.shownFor = drawn.slice(0, 200).join(',');
-    this.pending = true;
-    const mine = this.wanted = window.setTimeout(() => {
-      const came = () => { if (this.wanted === mine) this.pending = false; };
-      if (this.el.hasAttribute('hidden') || app.plain) return came();
-      window.htmx.ajax('GET', `${app.base}/margin?chosen=${this.shownFor}&phase=${app.phase}${app.guide.query()}${this.figures() ? '&figures=1' : ''}`, { target: '#margin', swap: 'innerMorph' })
-        .catch(() => { /* the state line says that the server is away */ })
-        .finally(came);
+    this.wanted = window.setTimeout(() => {
+      this.wanted = 0;
+      if (this.el.hasAttribute('hidden') || app.plain) return;
+      this.asks();
+      for (const part of this.whole ? parts : parts.slice(0, 2)) document.getElementById(`margin-${part}`)?.dispatchEvent(new Event('fresh'));
+      this.whole = false;
     }, 60);
   }
 
-  /** Whether the figures are open, and so must be worked out. */
-  figures() { return !!(/** @type {HTMLDetailsElement | null} */ (this.el.querySelector('[data-fold="figures"]')))?.open; }
+  /** Opens folds, one within the other, and gives what is sought in them once it is
+   * there; null where it does not come. @param {string[]} folds @param {string} sought */
+  async reach(folds, sought) {
+    for (let tries = 0; tries < 60; tries++) {
+      for (const fold of folds) {
+        const d = /** @type {HTMLDetailsElement | null} */ (this.el.querySelector(`details[data-fold="${fold}"]`));
+        if (d) d.open = true;
+      }
+      const found = this.el.querySelector(sought);
+      if (found && !this.pending) return /** @type {HTMLElement} */ (found);
+      await new Promise((r) => { setTimeout(r, 40); });
+    }
+    return null;
+  }
 
-  /** Which parts are open, and what is being typed, stays. @private */
+  /** Writes down what its parts ask for. @private */
+  asks() {
+    const form = /** @type {HTMLFormElement | null} */ (document.getElementById('margin-asks'));
+    const open = [.../** @type {NodeListOf<HTMLElement>} */ (this.el.querySelectorAll('details[data-fold][open]'))].map((d) => d.dataset.fold);
+    const asked = { chosen: this.shownFor, phase: this.app.phase, ...this.app.guide.asks(), open: open.join(',') };
+    for (const [name, value] of Object.entries(asked)) {
+      const field = /** @type {HTMLInputElement | null | undefined} */ (form?.elements.namedItem(name));
+      if (field) field.value = value;
+    }
+  }
+
+  /** Fetches what lies in folds that are open and have not been seen yet. @private */
+  fill() {
+    for (const body of this.el.querySelectorAll('details[open] > .fold-body')) {
+      if (body.querySelector(':scope > :not([data-waits])') || this.filling.has(body)) continue;
+      this.filling.add(body);
+      this.asks();
+      body.dispatchEvent(new Event('shown'));
+    }
+  }
+
+  /** Which folds are open, and what is being typed, stays. @private */
   keep() {
     const { app, el } = this;
     const name = (/** @type {HTMLElement} */ d) => d.dataset.fold ?? d.querySelector('summary')?.textContent;
-    /** @type {Map<string | null | undefined, boolean>} */
-    let folded = new Map();
-    let held = '', inside = false;
-    el.addEventListener('toggle', (e) => {
-      const d = /** @type {HTMLDetailsElement} */ (e.target);
-      if (d.dataset.fold === 'figures' && d.open && !d.querySelector('dl')) this.fresh();
-    }, true);
-    // Notes and talk are swapped, too, in places of their own.
-    const other = (/** @type {Event} */ e) => !!/** @type {Element} */ (e.target).closest?.('.note-card, #talk');
-    document.addEventListener('htmx:before:swap', (e) => {
-      if (other(e)) return;
-      folded = new Map([...el.querySelectorAll('details')].map((d) => [name(d), d.open]));
-      held = app.writing.held();
-      inside = el.contains(document.activeElement);
-    });
-    document.addEventListener('htmx:after:swap', (e) => {
-      if (other(e)) return;
-      for (const d of el.querySelectorAll('details')) d.open = folded.get(name(d)) ?? d.open;
+    /** How each part stood before a newer one came. @type {WeakMap<Element, {folded: Map<string | null | undefined, boolean>, held: string, inside: boolean}>} */
+    const stood = new WeakMap();
+    el.addEventListener('toggle', () => this.fill(), true);
+    /** Does something where a part of the margin is spoken of. @param {string} what @param {(part: Element) => void} act */
+    const on = (what, act) => document.addEventListener(`htmx:${what}`, (e) => { const part = /** @type {Element} */ (e.target); if (el.contains(part)) act(part); });
+    on('before:request', () => { this.coming++; });
+    on('finally:request', (part) => { this.coming--; this.filling.delete(part); });
+    on('before:swap', (part) => stood.set(part, { folded: new Map([...part.querySelectorAll('details')].map((d) => [name(d), d.open])), held: app.writing.held(), inside: el.contains(document.activeElement) }));
+    on('after:swap', (part) => {
+      const { folded, held, inside } = stood.get(part) ?? { folded: new Map(), held: '', inside: false };
+      for (const d of part.querySelectorAll('details')) d.open = folded.get(name(d)) ?? d.open;
       app.writing.restore(held);
       app.guide.took();
       app.jots.show();
       app.settings.mark();
       app.tidy.mark();
+      this.fill();
       // What had the keyboard is gone: the paper takes it.
       if (inside && document.activeElement === document.body) app.desk.focus({ preventScroll: true });
-      const found = Number(/** @type {HTMLElement} */ (el.firstElementChild).dataset.found);
+      const found = Number(/** @type {HTMLElement | null} */ (el.querySelector('#margin-map > section'))?.dataset.found);
       const badge = /** @type {HTMLElement} */ (document.getElementById('found'));
       badge.textContent = found ? String(found) : '';
       badge.setAttribute('aria-label', found ? t('%s to look at', found) : '');

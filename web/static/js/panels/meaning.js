@@ -34,17 +34,6 @@ export class Meaning {
       e.preventDefault();
       app.back(key === 'y' || e.shiftKey ? 'redo' : 'undo');
     });
-    // Ideas are asked for when they are wanted, and anew when the margin is.
-    const offer = async () => {
-      const fold = /** @type {HTMLDetailsElement | null} */ (document.querySelector('#margin [data-fold="ideas"]')), place = fold?.querySelector('.ideas-of');
-      if (!fold?.open || !place) return;
-      try {
-        const response = await fetch(`${app.base}/ideas?concept=${fold.dataset.ideas}`);
-        if (response.ok) place.innerHTML = await response.text();
-      } catch { /* the state line says that the server is away */ }
-    };
-    document.addEventListener('toggle', (e) => { if (/** @type {HTMLElement} */ (e.target).dataset?.fold === 'ideas') offer(); }, true);
-    document.addEventListener('htmx:after:swap', offer);
   }
 
   /** What is selected is of a kind from now on. @param {string} kind */

@@ -31,7 +31,8 @@ export class Guide {
     margin.addEventListener('pointerdown', (e) => this.press(e));
   }
 
-  query() { return `&route=${this.route}&stop=${this.stop}`; }
+  /** What the margin asks for. */
+  asks() { return { route: this.route, stop: this.stop }; }
 
   /** The rows of the stops, in their order. */
   rows() { return /** @type {HTMLElement[]} */ ([...this.margin.querySelectorAll('#stops > li')]); }
@@ -39,7 +40,7 @@ export class Guide {
   /** Takes up a newer margin: which route it shows, and the numbers on the paper. */
   took() {
     // One that was asked for before the last entry was answered knows nothing of the stop that it added.
-    const { phase, revision } = /** @type {HTMLElement | null} */ (this.margin.querySelector('.margin-body'))?.dataset ?? {};
+    const { phase, revision } = /** @type {HTMLElement | null} */ (this.margin.querySelector('#margin-phase > section'))?.dataset ?? {};
     if (this.app.phase === 'guide' && phase === 'guide' && Number(revision) >= this.app.road.revision && !this.app.road.queue.length) {
       this.route = this.margin.querySelector('[data-at-route]')?.getAttribute('data-at-route') ?? '';
       if (!this.rows().some((r) => r.dataset.stop === this.stop)) this.stop = '';

@@ -10,7 +10,7 @@ import { give } from '../paper/key-and-tabs.js';
 import { view } from '../pages/viewer.js';
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'desk' | 'discard' | 'hand' | 'lens' | 'model' | 'notes' | 'notice' | 'plain' | 'provisional' | 'reveal' | 'send' | 'settings' | 'showMargin' | 'sides' | 'talk' | 'tuck' | 'view' | 'words'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'desk' | 'discard' | 'hand' | 'lens' | 'margin' | 'model' | 'notes' | 'notice' | 'plain' | 'provisional' | 'reveal' | 'send' | 'settings' | 'showMargin' | 'sides' | 'talk' | 'tuck' | 'view' | 'words'>} App */
 /** @typedef {{file: {hash: string, type: string, size: number, w?: number, h?: number}, title: string, kind: string, says?: string, licence?: string}} Kept */
 
 /** How wide a picture stands on a slip at first, in pixels. */
@@ -190,13 +190,7 @@ export class Sources {
     app.choose(element);
     app.showMargin(true);
     const margin = /** @type {HTMLElement} */ (document.getElementById('margin'));
-    for (let tries = 0; tries < 40; tries++) {
-      const body = /** @type {HTMLElement | null} */ (margin.querySelector('.margin-body'));
-      if (body?.dataset.chosen === element) break;
-      await new Promise((r) => setTimeout(r, 50));
-    }
-    const fold = /** @type {HTMLDetailsElement | null} */ (margin.querySelector('.this [data-fold^="this-"]:not([data-fold="this-more"])'));
-    if (fold) fold.open = true;
+    await app.margin.reach(['gather', 'connect', 'check', 'guide'].map((phase) => `this-${phase}`), `.margin-body[data-chosen="${element}"] .sources-of`);
     return margin;
   }
 

@@ -4,7 +4,7 @@
 // taken hold of.
 
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'chosen' | 'lens' | 'send' | 'settings' | 'showMargin' | 'view'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'chosen' | 'lens' | 'margin' | 'send' | 'settings' | 'showMargin' | 'view'>} App */
 /** @typedef {import('./pointer.js').Gesture} Gesture */
 
 /** Whether a press concerns the key or a region; if so, what comes of it. The
@@ -81,10 +81,9 @@ export function clickKey(app, key, row) {
 }
 
 /** Goes to where the title of a region is written. @param {App} app @param {string} region */
-export function titleRegion(app, region) {
+export async function titleRegion(app, region) {
   app.showMargin(true);
-  const field = /** @type {HTMLInputElement | null} */ (document.getElementById(`region-${region}`)), fold = field?.closest('details');
-  if (fold) /** @type {HTMLDetailsElement} */ (fold).open = true;
+  const field = /** @type {HTMLInputElement | null} */ (await app.margin.reach(['regions'], `#region-${region}`));
   field?.focus();
   field?.select();
 }

@@ -6,7 +6,7 @@
 import { titleRegion } from './key-and-tabs.js';
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'base' | 'chosen' | 'desk' | 'lens' | 'model' | 'notice' | 'plain' | 'send' | 'settings' | 'showMargin' | 'sources' | 'view'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'base' | 'chosen' | 'desk' | 'lens' | 'margin' | 'model' | 'notice' | 'plain' | 'send' | 'settings' | 'showMargin' | 'sources' | 'view'>} App */
 /** @typedef {import('./view.js').Box} Box */
 /** A note that lies open: where the map has it lie, where it lies, and whether a hand is moving it.
  * @typedef {{el: HTMLElement, off: {x: number, y: number} | null, at: {x: number, y: number}, held: boolean}} Open */

@@ -7,7 +7,7 @@ import { border, geometry, middle, svg } from './provisional.js';
 import { clickKey, dragKey, pressed, titleRegion } from './key-and-tabs.js';
 import { snapper } from './snap.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'aim' | 'announce' | 'back' | 'cards' | 'choose' | 'chosen' | 'desk' | 'discard' | 'hand' | 'lead' | 'lens' | 'lifted' | 'marks' | 'model' | 'notice' | 'pick' | 'places' | 'plain' | 'provisional' | 'reveal' | 'send' | 'settings' | 'settle' | 'showMargin' | 'sides' | 'sources' | 'tuck' | 'view' | 'words'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'aim' | 'announce' | 'back' | 'cards' | 'choose' | 'chosen' | 'desk' | 'discard' | 'hand' | 'lead' | 'lens' | 'lifted' | 'margin' | 'marks' | 'model' | 'notice' | 'pick' | 'places' | 'plain' | 'provisional' | 'reveal' | 'send' | 'settings' | 'settle' | 'showMargin' | 'sides' | 'sources' | 'tuck' | 'view' | 'words'>} App */
 /** @typedef {{kind: string, startX: number, startY: number, lastX: number, lastY: number, element: string, moved: boolean, fold: boolean, add: boolean, branch: boolean, badge?: string, grid?: boolean, other?: {key?: HTMLElement, row?: HTMLElement | null, region?: string, card?: string, badge?: string}, stop?: () => void, drop?: (x: number, y: number, free?: boolean) => void, drag?: (x: number, y: number, free?: boolean) => void}} Gesture */
 
 const slop = 5, long = 550;
