@@ -155,11 +155,9 @@ interface OwnColours { paper: string; slip: string; ink: string }
 
 type Paper = '' | 'lines' | 'squares' | 'dots' | 'picture';
 
+interface Part { document: unknown; things: string[]; at: Point }
+
 type Pattern = '' | 'levels' | 'levels-up' | 'levels-right' | 'levels-left' | 'sides' | 'rings' | 'web' | 'spine' | 'time' | 'rows';
-
-interface PhraseGroup { title: string; phrases: string[] }
-
-interface Phrases { elsewhere: string[]; groups: PhraseGroup[] }
 
 interface Point { x: number; y: number }
 

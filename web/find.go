@@ -14,7 +14,7 @@ func (s *server) find(g *gin.Context) {
 	if now == nil {
 		return
 	}
-	g.JSON(http.StatusOK, now.Find(g.Query("q")))
+	s.html(g, http.StatusOK, "found.html", now.Find(g.Query("q")))
 }
 
 // replaced shows what replacing words would do. Nothing is done yet: the

@@ -115,11 +115,11 @@ func TestALinkShowsNothingOfOtherMaps(t *testing.T) {
 	require.NoError(t, s.store.All().Put(t.Context(), &m, "author", nil))
 	status, _, _ := s.form("/phrases", url.Values{"group": {"part"}, "words": {"privately banked"}, "do": {"add"}})
 	require.Less(t, status, 400)
-	_, mine := s.get("/maps/m/phrases")
+	_, mine := s.get("/maps/m/offers?in=phrase&typed=privately")
 	require.Contains(t, mine, "privately says")
 	hand, _ := s.handLink()
 	ann := s.bearer(hand)
-	for _, path := range []string{"/phrases", "/key", "/aloud", "/talk", "/note?on=c-c00001", "/changes?since=0", ""} {
+	for _, path := range []string{"/offers?in=phrase&typed=privately", "/key", "/aloud", "/talk", "/note?on=c-c00001", "/changes?since=0", ""} {
 		_, body := ann.get(hand + path)
 		assert.NotContains(t, body, "privat", path)
 	}

@@ -6,21 +6,32 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"mevrin/core/phrases"
+	"mevrin/workspace/query"
 )
 
-// phrases gives the phrases on offer for a map.
-func (s *server) phrases(g *gin.Context) {
+// offers gives what could be meant by what is typed: concepts or phrases, as rows of the
+// list that is named.
+func (s *server) offers(g *gin.Context) {
 	who, _ := asker(g)
 	now := s.lookAt(g)
 	if now == nil {
 		return
 	}
-	out, err := now.Offered(g.Request.Context(), s.work, who)
-	if err != nil {
-		s.failWith(g, err)
-		return
+	typed, offers := g.Query("typed"), []query.Offer(nil)
+	if typed == g.Query("was") {
+		typed = "" // it is about to be replaced as a whole
 	}
-	g.JSON(http.StatusOK, out)
+	voice := "noun-words"
+	if g.Query("of") == "concept" {
+		offers = now.ConceptOffers(typed)
+	} else if voice = "verb-words"; typed != "" || g.Query("in") == "phrase" {
+		var err error
+		if offers, err = now.PhraseOffers(g.Request.Context(), s.work, who, typed); err != nil {
+			s.failWith(g, err)
+			return
+		}
+	}
+	s.html(g, http.StatusOK, "offers.html", gin.H{"In": g.Query("in"), "Voice": voice, "Offers": offers})
 }
 
 // setPhrase adds a phrase to the bank of whoever asks, takes one out, or makes

@@ -20,7 +20,7 @@ func types() string {
 	w := writer{named: map[string]string{}}
 	for _, t := range []reflect.Type{
 		reflect.TypeFor[workspace.Asked](), reflect.TypeFor[workspace.Answer](), reflect.TypeFor[workspace.Event](), reflect.TypeFor[workspace.AskedView](),
-		reflect.TypeFor[query.Lens](), reflect.TypeFor[query.Phrases](), reflect.TypeFor[cm.Filter](), reflect.TypeFor[cm.Table](),
+		reflect.TypeFor[query.Lens](), reflect.TypeFor[workspace.Part](), reflect.TypeFor[cm.Filter](), reflect.TypeFor[cm.Table](),
 	} {
 		w.of(t)
 	}

@@ -11,14 +11,17 @@ import (
 
 // Found is a place on the map at which words were found.
 type Found struct {
-	Element string `json:"element"`
-	Where   string `json:"where"` // label, phrase or note
+	Element string
+	Where   string // label, phrase or note
 }
 
 // Find seeks words in labels, phrases and notes, in reading order: each thing once,
 // where it was found first.
 func (s Reading) Find(words string) []Found {
-	all := []Found{}
+	var all []Found
+	if strings.TrimSpace(words) == "" {
+		return nil
+	}
 	seen := map[string]bool{}
 	s.eachText(func(key cm.Key, where, text string) {
 		if e := workspace.Element(key); !seen[e] && likeness.Holds(text, words) {

@@ -16,7 +16,7 @@ import (
 // ofMeaning is what the margin offers for what carries meaning beyond words:
 // kinds, tags, regions, filters, icons, amounts and durations.
 type ofMeaning struct {
-	KindAsked *kindView // the one whose look and meaning are asked for
+	KindAsked *kindView   // the one whose look and meaning are asked for
 	Kinds     []kindView  // of concepts
 	LinkKinds []kindView  // of links
 	KindID    cm.ID       // of the first concept or link selected

@@ -7,35 +7,99 @@ import (
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/kinds"
+	"mevrin/core/likeness"
 	"mevrin/workspace"
 )
 
-// Phrases is what the page offers while a phrase is typed, in this
-// order. What this map says it knows itself.
-type Phrases struct {
-	Elsewhere []string      `json:"elsewhere"` // in the author's other maps, the most used first
-	Groups    []phraseGroup `json:"groups"`
+// Offer is something that could be meant by what is being typed.
+type Offer struct {
+	Words string
+	Of    string // where it comes from, for people
 }
 
-type phraseGroup struct {
-	Title   string   `json:"title"`
-	Phrases []string `json:"phrases"`
+// Offers bounds what is offered at once: of the phrases of this map and of others so many
+// that what the map says often does not crowd out what it could say.
+const (
+	maxOffers        = 8
+	maxOffersHere    = 4
+	maxOffersElse    = 2
+	maxConceptOffers = 7
+)
+
+// PhraseOffers gives the phrases that fit what is typed: those that begin so before those
+// that hold it, of each first this map's, then of the author's other maps, then by what
+// they mean. Whoever has a link gets nothing of other maps. Nothing typed is held by all.
+func (s Reading) PhraseOffers(ctx context.Context, w *workspace.Workspace, who workspace.Person, typed string) ([]Offer, error) {
+	here, elsewhere := s.t("on this map"), s.t("your other maps")
+	var all []Offer
+	add := func(of string, phrases []string) {
+		for _, words := range phrases {
+			all = append(all, Offer{words, of})
+		}
+	}
+	add(here, s.phrasesHere())
+	if !who.AdditiveOnly {
+		theirs, err := w.Store.For(who.Scope).PhrasesElsewhere(ctx, s.Map.ID)
+		if err != nil {
+			return nil, err
+		}
+		add(elsewhere, theirs)
+	}
+	bank, err := w.BankFor(ctx, who, s.Map)
+	if err != nil {
+		return nil, err
+	}
+	add(s.t("For this key"), kinds.Phrases(s.Map))
+	for _, o := range bank {
+		add(s.t(o.Title), o.Phrases)
+	}
+	all = fitting(all, typed)
+	count := map[string]int{}
+	left := func(of string, most int) bool { count[of]++; return count[of] <= most }
+	kept := slices.DeleteFunc(slices.Clone(all), func(o Offer) bool {
+		return o.Of == here && !left(here, maxOffersHere) || o.Of == elsewhere && !left(elsewhere, maxOffersElse)
+	})
+	if len(kept) < maxOffers {
+		// There is room for more of them.
+		kept = all
+	}
+	return kept[:min(len(kept), maxOffers)], nil
 }
 
-// Offered gives the phrases on offer for a map. Whoever has a link gets nothing of
-// other maps.
-func (s Reading) Offered(ctx context.Context, w *workspace.Workspace, who workspace.Person) (out Phrases, err error) {
-	offers, err := w.BankFor(ctx, who, s.Map)
-	if err == nil && !who.AdditiveOnly {
-		out.Elsewhere, err = w.Store.For(who.Scope).PhrasesElsewhere(ctx, s.Map.ID)
+// ConceptOffers gives the concepts of the map that fit what is typed after the last
+// semicolon, those that begin so before those that hold it.
+func (s Reading) ConceptOffers(typed string) []Offer {
+	typed = typed[strings.LastIndex(typed, ";")+1:]
+	if strings.TrimSpace(typed) == "" {
+		return nil
 	}
-	if all := kinds.Phrases(s.Map); len(all) > 0 {
-		out.Groups = append(out.Groups, phraseGroup{s.t("For this key"), all})
+	var all []Offer
+	for _, id := range s.Structure.Order {
+		all = append(all, Offer{Words: strings.Join(strings.Fields(s.Map.Words(s.Map.Concepts[id].Label)), " ")})
 	}
-	for _, o := range offers {
-		out.Groups = append(out.Groups, phraseGroup{o.Title, o.Phrases})
+	all = fitting(all, typed)
+	return all[:min(len(all), maxConceptOffers)]
+}
+
+// fitting gives what holds what is typed and is not just that, each words once; what
+// begins so comes first.
+func fitting(all []Offer, typed string) []Offer {
+	typed = likeness.Fold(typed)
+	seen := map[string]bool{"": true, typed: true}
+	var begins, holds []Offer
+	for _, o := range all {
+		words := likeness.Fold(o.Words)
+		if seen[words] || !strings.Contains(words, typed) {
+			continue
+		}
+		seen[words] = true
+		if strings.HasPrefix(words, typed) {
+			begins = append(begins, o)
+		} else {
+			holds = append(holds, o)
+		}
 	}
-	return out, err
+	return append(begins, holds...)
 }
 
 // phrasesHere gives the phrases of the map, the most used first.

@@ -11,8 +11,6 @@ import { t } from '../sync/messages.js';
 
 /** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'choose' | 'chosen' | 'desk' | 'model' | 'phrases' | 'send' | 'view'>} App */
 
-const maxOffers = 7;
-
 export class Say {
   /** @param {App} app */
   constructor(app) {
@@ -35,7 +33,7 @@ export class Say {
     this.last = '';
     this.form.addEventListener('submit', (e) => { e.preventDefault(); this.submit(); });
     for (const field of [this.from, this.phrase, this.to]) {
-      field.addEventListener('input', () => this.offer(field));
+      field.addEventListener('htmx:after:swap', () => this.offer(field));
       field.addEventListener('keydown', (e) => this.key(e, field));
       field.addEventListener('blur', () => window.setTimeout(() => { if (document.activeElement !== this.field) this.close(); }, 120));
     }
@@ -54,30 +52,14 @@ export class Say {
     this.from.select();
   }
 
-  /** What has been typed since the last semicolon. @param {HTMLInputElement} field */
-  static tail(field) { return field.value.slice(field.value.lastIndexOf(';') + 1).trim(); }
-
-  /** Offers this map's concepts that fit, or phrases on offer. @param {HTMLInputElement} field */
+  /** Shows what is offered for a field. @param {HTMLInputElement} field */
   offer(field) {
-    const typed = Say.tail(field).toLocaleLowerCase();
-    const words = [...new Set([...(field === this.from && this.last ? [this.last] : []), ...[...this.app.model.slips.values()].map((t) => t.words.replace(/\n/g, ' '))])].filter(Boolean);
-    const begins = words.filter((w) => w.toLocaleLowerCase().startsWith(typed));
-    const holds = words.filter((w) => !begins.includes(w) && w.toLocaleLowerCase().includes(typed));
-    const fits = !typed ? [] : field === this.phrase ? this.app.phrases.offers(typed).map((o) => o.words)
-      : [...begins, ...holds].filter((w) => w.toLocaleLowerCase() !== typed).slice(0, maxOffers);
+    if (document.activeElement !== field) return;
     this.field = field;
     this.at = -1;
-    this.list.replaceChildren(...fits.map((w, i) => {
-      const item = document.createElement('li');
-      item.id = `say-${i}`;
-      item.role = 'option';
-      item.className = field === this.phrase ? 'verb-words' : 'noun-words';
-      item.textContent = w;
-      return item;
-    }));
-    this.list.hidden = !fits.length;
+    this.list.hidden = !this.list.childElementCount;
     this.list.style.left = `${field.getBoundingClientRect().left}px`;
-    field.setAttribute('aria-expanded', String(fits.length > 0));
+    field.setAttribute('aria-expanded', String(!this.list.hidden));
   }
 
   close() {

@@ -24,8 +24,15 @@ export class Find {
     /** @type {{element: string, where: string}[]} */
     this.found = [];
     this.at = -1;
-    this.asked = 0;
-    this.field.addEventListener('input', () => this.look());
+    this.asking = false;
+    /** How many were gone on by before it was known where to. */
+    this.ahead = 0;
+    this.field.addEventListener('input', () => this.ask());
+    this.field.addEventListener('htmx:error', () => { this.asking = false; });
+    this.field.addEventListener('htmx:after:swap', () => {
+      this.asking = false;
+      if (!this.bar.hidden) this.take([.../** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll('#find-found > i'))].map((i) => ({ element: i.dataset.element ?? '', where: i.dataset.where ?? '' })));
+    });
     this.bar.addEventListener('keydown', (e) => {
       if (e.key === 'Escape') this.close();
       else if (e.key === 'Enter' && e.target === this.field) this.step(e.shiftKey ? -1 : 1);
@@ -45,7 +52,6 @@ export class Find {
 
   close() {
     this.bar.hidden = true;
-    this.asked++;
     this.app.desk.classList.remove('seeking');
     for (const el of document.querySelectorAll('.found')) el.classList.remove('found');
     const here = this.found[this.at]?.element;
@@ -53,21 +59,16 @@ export class Find {
     this.app.desk.focus({ preventScroll: true });
   }
 
-  /** Looks for what stands in the field: at once in what is on the paper, and by
-   * the server in notes and in what is tucked away. */
-  async look() {
-    const words = this.field.value.trim(), asked = ++this.asked, small = words.toLocaleLowerCase();
-    const fits = (/** @type {{words: string}} */ t) => words !== '' && t.words.toLocaleLowerCase().includes(small);
-    this.take([
-      ...[...this.app.model.slips.values()].filter(fits).map((s) => ({ element: `c-${s.id}`, where: 'label' })),
-      ...[...this.app.model.links.values()].filter(fits).map((l) => ({ element: `l-${l.id}`, where: 'phrase' })),
-    ]);
-    if (!words) return;
-    try {
-      const response = await fetch(`${this.app.base}/find?q=${encodeURIComponent(words)}`);
-      const found = response.ok ? await response.json() : null;
-      if (found && asked === this.asked && !this.bar.hidden) this.take(found);
-    } catch { /* what is on the paper was found */ }
+  /** Looks for what stands in the field. */
+  look() {
+    this.ask();
+    this.field.dispatchEvent(new Event('shown'));
+  }
+
+  /** It is being asked for. @private */
+  ask() {
+    this.asking = true;
+    this.ahead = 0;
   }
 
   /** @private @param {{element: string, where: string}[]} found */
@@ -80,13 +81,16 @@ export class Find {
     this.app.desk.classList.toggle('seeking', sought);
     // Where one stands already, one goes on standing.
     this.at = this.found.findIndex((f) => f.element === here);
-    if (this.found.length) this.step(this.at < 0 ? 1 : 0);
+    const ahead = this.ahead;
+    this.ahead = 0;
+    if (this.found.length) this.step((this.at < 0 ? 1 : 0) + ahead);
     else this.count.textContent = sought ? t('not found') : '';
   }
 
   /** @param {number} by */
   async step(by) {
-    if (!this.found.length) return;
+    if (this.asking) this.ahead += by;
+    if (this.asking || !this.found.length) return;
     this.at = (this.at + by + this.found.length) % this.found.length;
     const here = this.found[this.at];
     this.count.textContent = t('%s of %s%s', this.at + 1, this.found.length, here.where === 'note' ? t(', in its note') : '');

@@ -1,27 +1,19 @@
 // @ts-check
-// The phrase bank: phrases offered while one is typed, first those of this map,
-// then of the author's other maps, then by what they mean; and kept by hand.
+// The phrase bank: phrases that the server offers while one is typed, and those that
+// are kept by hand.
 
 import { newLink } from '../commands/edits.js';
 import { t } from '../sync/messages.js';
 
 /** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'discard' | 'freshMargin' | 'hand' | 'model' | 'notice' | 'places' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'view' | 'words'>} App */
-/** @typedef {{words: string, of: string}} Offer */
-
-const maxOffers = 8, maxOwn = 4, maxOther = 2;
-const onThisMap = t('on this map'), inOthers = t('your other maps');
-
 export class Phrases {
   /** @param {App} app @param {HTMLElement} list @param {HTMLElement} margin */
   constructor(app, list, margin) {
     this.app = app;
     this.list = list;
-    /** @type {{elsewhere: string[], groups: {title: string, phrases: string[]}[]}} */
-    this.bank = { elsewhere: [], groups: [] };
     /** @type {HTMLTextAreaElement | null} */
     this.field = null;
     this.at = -1;
-    this.load();
     app.words.opened = (field, typing) => { if (typing.voice === 'verb') this.attach(field); };
     app.words.closed = () => this.close();
     list.addEventListener('pointerdown', (e) => {
@@ -38,62 +30,24 @@ export class Phrases {
     }, true);
   }
 
-  async load() {
-    try {
-      const response = await fetch(`${this.app.base}/phrases`);
-      if (response.ok) this.bank = await response.json();
-    } catch { /* this map's own phrases are offered all the same */ }
-  }
-
-  /** The phrases that fit what is typed: those that begin so before those that
-   * hold it. @param {string} typed @returns {Offer[]} */
-  offers(typed) {
-    const count = new Map();
-    for (const l of this.app.model.links.values()) if (l.words) count.set(l.words, (count.get(l.words) ?? 0) + 1);
-    const here = [...count].sort((a, b) => b[1] - a[1]).map(([words]) => ({ words, of: onThisMap }));
-    const all = [...here, ...(this.bank.elsewhere ?? []).map((words) => ({ words, of: inOthers })),
-      ...this.bank.groups.flatMap((g) => g.phrases.map((words) => ({ words, of: g.title })))];
-    const want = typed.trim().toLocaleLowerCase(), seen = new Set();
-    const fits = all.filter(({ words }) => {
-      const low = words.toLocaleLowerCase();
-      if (seen.has(low) || low === want || !low.includes(want)) return false;
-      seen.add(low);
-      return true;
-    });
-    const first = (/** @type {Offer} */ o) => Number(!o.words.toLocaleLowerCase().startsWith(want));
-    fits.sort((a, b) => first(a) - first(b));
-    // What the map says often must not crowd out what it could say.
-    const own = fits.filter((o) => o.of === onThisMap).slice(0, maxOwn), other = fits.filter((o) => o.of === inOthers).slice(0, maxOther);
-    const chosen = new Set([...own, ...other, ...fits.filter((o) => o.of !== onThisMap && o.of !== inOthers), ...fits].slice(0, maxOffers));
-    return fits.filter((o) => chosen.has(o));
-  }
-
   /** @param {HTMLTextAreaElement} field */
   attach(field) {
     this.field = field;
-    field.setAttribute('aria-autocomplete', 'list');
-    field.setAttribute('aria-controls', this.list.id);
-    field.addEventListener('input', () => this.show());
+    // Words that are there are about to be replaced: then all phrases are on offer.
+    const was = field.value ? `&was=${encodeURIComponent(field.value)}` : '';
+    for (const [name, value] of Object.entries({ name: 'typed', 'aria-autocomplete': 'list', 'aria-controls': this.list.id, 'hx-get': `${this.app.base}/offers?of=phrase&in=phrase${was}`, 'hx-trigger': 'shown, input', 'hx-target': `#${this.list.id}`, 'hx-sync': 'this:replace' })) field.setAttribute(name, value);
+    window.htmx.process(field);
+    field.addEventListener('htmx:after:swap', () => this.show());
     field.addEventListener('keydown', (e) => this.key(e), true);
     this.app.view.listeners.push(this.placed = () => this.place());
-    this.show(field.value !== '');
+    field.dispatchEvent(new Event('shown'));
   }
 
-  /** @param {boolean} [whole] whether the field's words are to be replaced, so that all phrases are on offer */
-  show(whole = false) {
+  /** Shows what is offered. */
+  show() {
     if (!this.field) return;
-    const fits = this.offers(whole ? '' : this.field.value);
     this.at = -1;
-    this.list.replaceChildren(...fits.map(({ words, of }, i) => {
-      const item = document.createElement('li');
-      item.id = `phrase-${i}`;
-      item.role = 'option';
-      item.dataset.words = words;
-      item.append(Object.assign(document.createElement('span'), { className: 'verb-words', textContent: words }),
-        Object.assign(document.createElement('span'), { className: 'faint', textContent: of }));
-      return item;
-    }));
-    this.list.hidden = !fits.length;
+    this.list.hidden = !this.list.childElementCount;
     this.field.removeAttribute('aria-activedescendant');
     this.place();
   }
@@ -154,7 +108,6 @@ export class Phrases {
         this.app.notice((await response.json()).error ?? t('That did not work.'), undefined, true);
         return false;
       }
-      this.load();
       this.app.freshMargin();
       return true;
     } catch {
