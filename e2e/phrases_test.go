@@ -47,6 +47,7 @@ func TestPhrasesAreOffered(t *testing.T) {
 	p.Settled()
 	assert.Contains(t, says(p), "the bell hangs in the tower")
 	p.Keys(drive.F2)
+	offered(p)
 	p.Press("#phrases li:nth-child(1)")
 	p.Settled()
 	assert.Contains(t, says(p), "the bell is rung by the tower")
