@@ -76,7 +76,7 @@ func TestTheLibrary(t *testing.T) {
 			document.body.dispatchEvent(new DragEvent("drop", { dataTransfer: d, bubbles: true, cancelable: true })); return true })()`)
 	}
 	drop("letter.json", `{"to":"the founder"}`)
-	p.Wait(`document.querySelector(".banner.fault")?.innerText.includes("no map of Mevrin")`)
+	p.Wait(`document.readyState === "complete" && document.querySelector(".banner.fault")?.innerText.includes("no map of Mevrin")`)
 	assert.Len(t, listed(p), 5)
 	drop("bell.json", `{"mevrin":1,"id":"x","language":"en","question":{"en":"Whose <b>bell</b>?"},"concepts":[{"id":"a","label":{"en":"<img src=x onerror=document.title=1>"},"at":{"x":0,"y":0}}]}`)
 	p.Wait(`window.mevrin && mevrin.model.slips.size === 1`)

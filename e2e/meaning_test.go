@@ -271,12 +271,13 @@ func TestSourcesAreBroughtAndOpened(t *testing.T) {
 
 	// A drawing that wants to run something is a picture and no more.
 	paste("evil.svg", "image/svg+xml", `'<svg xmlns="http://www.w3.org/2000/svg" width="50" height="50" onload="parent.ran=1"><script>parent.ran = 1; window.ran = 1</script><rect width="50" height="50"/></svg>'`)
-	p.Wait(`document.querySelector('` + p.Slip("the clapper") + ` image')`)
+	p.Wait(`document.querySelector('` + p.Slip("the clapper") + ` [data-mark="picture"] title')?.textContent.includes("evil.svg")`)
 	p.Settled()
 	own := drive.Eval[string](p, `document.querySelector('`+p.Slip("the clapper")+` image').getAttribute("href").replace("/small", "")`)
 	assert.False(t, drive.Eval[bool](p, `!!window.ran`))
 
 	// Too large: refused in words, and all stands as it did.
+	p.Settled()
 	before := drawing(p)
 	paste("film.mp4", "video/mp4", `new Uint8Array(26 << 20)`)
 	p.Wait(`[...document.querySelectorAll(".notice.fault")].some(n => n.textContent.includes("film.mp4") && n.textContent.includes("25 MB"))`)

@@ -23,55 +23,35 @@ const offers = {
     ['find', 'search', 'Find', '/'], ['paper-alone', 'expand', t('The paper alone'), 'w'], ['undo', 'undo-2', 'Undo', 'Ctrl+Z'], ['redo', 'redo-2', 'Redo', 'Ctrl+Y'], ['keys', 'circle-help', t('All keys'), '?']],
 };
 
-/** An icon as the templates write it. @param {string} name */
-function icon(name) {
-  const el = document.createElementNS('http://www.w3.org/2000/svg', 'svg'), use = document.createElementNS('http://www.w3.org/2000/svg', 'use');
-  el.setAttribute('class', 'icon');
-  el.setAttribute('aria-hidden', 'true');
-  use.setAttribute('href', `/assets/icons.svg#${name}`);
-  el.append(use);
-  return el;
-}
-
 /** The keys in words for the machine at hand. @param {string} key */
 const worded = (key) => (/Mac|iPhone|iPad/.test(navigator.platform) ? key.replace('Ctrl', 'Command') : key);
 
 /** @param {App} app */
 export function listenForMenu(app) {
-  const menu = /** @type {HTMLElement} */ (document.getElementById('menu'));
-  const close = () => { menu.hidden = true; };
+  const menu = window.Alpine.store('menu'), el = /** @type {HTMLElement} */ (document.getElementById('menu'));
+  const close = () => { menu.open = false; };
   /** @param {number} x @param {number} y */
-  const open = (x, y) => {
+  const open = async (x, y) => {
     const only = app.chosen.only;
-    const kind = app.chosen.list.length > 1 ? 'several' : only?.startsWith('c-') ? 'concept' : only ? 'link' : 'paper';
-    menu.replaceChildren(...offers[kind].map(([what, picture, words, key]) => {
-      const item = document.createElement('button');
-      item.type = 'button';
-      item.role = 'menuitem';
-      item.dataset.do = what;
-      item.append(icon(picture), Object.assign(document.createElement('span'), { textContent: words }));
-      if (key) item.append(Object.assign(document.createElement('kbd'), { textContent: worded(key) }));
-      return item;
-    }));
-    const links = kind === 'link', offered = kind === 'paper' ? [] : app.kinds.filter((k) => !!k.links === links).slice(0, 9);
-    menu.append(...offered.map((k, i) => {
-      const item = Object.assign(document.createElement('button'), { type: 'button', role: 'menuitem' });
-      Object.assign(item.dataset, { do: 'be-of-kind', kind: k.id });
-      item.append(icon('palette'), Object.assign(document.createElement('span'), { textContent: `Kind: ${k.name}` }), Object.assign(document.createElement('kbd'), { textContent: `Alt+${i + 1}` }));
-      return item;
-    }));
-    menu.hidden = false;
-    menu.style.left = `${Math.min(x, innerWidth - menu.offsetWidth - 8)}px`;
-    menu.style.top = `${Math.min(y, innerHeight - menu.offsetHeight - 8)}px`;
-    /** @type {HTMLElement} */ (menu.firstElementChild).focus();
+    const what = app.chosen.list.length > 1 ? 'several' : only?.startsWith('c-') ? 'concept' : only ? 'link' : 'paper';
+    const links = what === 'link', kinds = what === 'paper' ? [] : app.kinds.filter((k) => !!k.links === links).slice(0, 9);
+    menu.items = [
+      ...offers[what].map(([deed, icon, words, key]) => ({ deed, kind: '', icon: `/assets/icons.svg#${icon}`, words, key: worded(key) })),
+      ...kinds.map((k, i) => ({ deed: 'be-of-kind', kind: k.id, icon: '/assets/icons.svg#palette', words: t('Kind: %s', k.name), key: `Alt+${i + 1}` })),
+    ];
+    menu.open = true;
+    await window.Alpine.nextTick();
+    el.style.left = `${Math.min(x, innerWidth - el.offsetWidth - 8)}px`;
+    el.style.top = `${Math.min(y, innerHeight - el.offsetHeight - 8)}px`;
+    el.querySelector('button')?.focus();
   };
   app.desk.addEventListener('contextmenu', (e) => {
     if (/** @type {Element} */ (e.target).closest('.field')) return;
     e.preventDefault();
-    if (!menu.hidden || app.plain) return; // a finger that stays can ask twice
+    if (menu.open || app.plain) return; // a finger that stays can ask twice
     app.hand.cancel();
-    const el = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('.slip[data-kind], .link[data-kind]'));
-    if (!el || !app.chosen.list.includes(el.id)) app.chosen.set(el ? [el.id] : []);
+    const at = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('.slip[data-kind], .link[data-kind]'));
+    if (!at || !app.chosen.list.includes(at.id)) app.chosen.set(at ? [at.id] : []);
     app.pointed = app.view.toPaper(e.clientX, e.clientY);
     open(e.clientX, e.clientY);
   });
@@ -89,14 +69,14 @@ export function listenForMenu(app) {
       atChosen();
     }
   });
-  menu.addEventListener('keydown', (e) => {
-    const items = /** @type {HTMLElement[]} */ ([...menu.children]), at = items.indexOf(/** @type {HTMLElement} */ (document.activeElement));
+  el.addEventListener('keydown', (e) => {
+    const items = /** @type {HTMLElement[]} */ ([...el.querySelectorAll('button')]), at = items.indexOf(/** @type {HTMLElement} */ (document.activeElement));
     if (e.key === 'ArrowDown' || e.key === 'ArrowUp') items[(at + (e.key === 'ArrowDown' ? 1 : items.length - 1)) % items.length].focus();
     else if (e.key === 'Escape' || e.key === 'Tab') { close(); app.desk.focus({ preventScroll: true }); }
     else return;
     e.preventDefault();
   });
-  menu.addEventListener('click', close);
-  document.addEventListener('pointerdown', (e) => { if (!menu.contains(/** @type {Node} */ (e.target))) close(); }, true);
+  el.addEventListener('click', close);
+  document.addEventListener('pointerdown', (e) => { if (!el.contains(/** @type {Node} */ (e.target))) close(); }, true);
   addEventListener('blur', close);
 }

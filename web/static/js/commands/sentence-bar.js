@@ -29,6 +29,8 @@ export class Say {
     /** @type {HTMLInputElement | null} */
     this.field = null;
     this.at = -1;
+    /** The words in the list that was gone to. @type {string | null} */
+    this.gone = null;
     /** The last concept said at the end, the first to be offered at the start. */
     this.last = '';
     this.form.addEventListener('submit', (e) => { e.preventDefault(); this.submit(); });
@@ -56,7 +58,9 @@ export class Say {
   offer(field) {
     if (document.activeElement !== field) return;
     this.field = field;
-    this.at = -1;
+    // What was gone to stays so in a newer list.
+    this.at = this.at < 0 ? -1 : [...this.list.children].findIndex((item) => item.textContent === this.gone);
+    this.list.children[this.at]?.setAttribute('aria-selected', 'true');
     this.list.hidden = !this.list.childElementCount;
     this.list.style.left = `${field.getBoundingClientRect().left}px`;
     field.setAttribute('aria-expanded', String(!this.list.hidden));
@@ -91,6 +95,7 @@ export class Say {
       this.at = (this.at + (e.key === 'ArrowDown' ? 1 : items.length - (this.at < 0 ? 0 : 1)) ) % items.length;
       items.forEach((item, i) => item.setAttribute('aria-selected', String(i === this.at)));
       field.setAttribute('aria-activedescendant', items[this.at].id);
+      this.gone = items[this.at].textContent;
     } else if ((e.key === 'Enter' || e.key === 'Tab') && open && this.at >= 0) {
       this.take(items[this.at].textContent ?? '');
       if (e.key === 'Tab') return; // and on to the next field

@@ -39,8 +39,6 @@ import { Provisional } from '../paper/provisional.js';
 import { Queue } from '../sync/queue.js';
 import { Say } from '../commands/sentence-bar.js';
 import { Sentences } from '../panels/sentences.js';
-import { Settings } from '../panels/settings.js';
-import { listenToSheet } from '../panels/shortcuts.js';
 import { Theirs } from '../sync/presence.js';
 import { Tidy } from '../panels/tidy.js';
 import { Sources } from '../panels/sources.js';
@@ -76,6 +74,9 @@ export class App {
     this.kinds = JSON.parse(data.kinds ?? '[]');
     /** Whether a few large controls are all there are. */
     this.plain = data.hand === 'plain';
+    /** What stands around the paper, as templates show it. */
+    this.page = window.Alpine.store('page');
+    this.settings = window.Alpine.store('settings');
     this.desk = /** @type {HTMLElement} */ (get('desk'));
     this.overlay = /** @type {SVGSVGElement} */ (get('overlay'));
     this.lifted = /** @type {SVGGElement} */ (get('lifted'));
@@ -101,7 +102,6 @@ export class App {
       told: (what) => this.notice(t('%s: somebody else has changed that too, and the later words stand.', what.join(', '))),
     });
     this.places = new Places(this);
-    this.settings = new Settings();
     this.ground = new Ground(this);
     this.aim = new Aim(this);
     this.lead = new Lead(this);
@@ -143,9 +143,7 @@ export class App {
     listenForMenu(this);
     if (!this.plain) listenToClipboard(this, () => acts.remove(this));
     listenForCarrying(this);
-    listenToSheet();
     tellOfFaults((words) => this.notice(words, undefined, true), t('The connection is away. Please try again when it is back.'));
-    this.settings.mark();
     if (innerWidth < narrow && !this.plain) this.showMargin(false); // there the paper comes first
     this.listen();
     this.flags(data.undo === 'true', data.redo === 'true');
@@ -292,7 +290,7 @@ export class App {
       const what = only.startsWith('c-') ? 'Concept' : 'Link';
       this.announce(`${what}: ${thing.el.getAttribute('aria-label') || thing.words || t('without words')}`);
     }
-    get('hints').textContent = this.plain ? '' : hintsFor(this.chosen.list);
+    this.page.hints = this.plain ? '' : hintsFor(this.chosen.list);
   }
 
   /** Fetches the margin for what is selected now, soon. */
@@ -309,14 +307,13 @@ export class App {
     this.phase = phase;
     try { localStorage.setItem(`phase:${this.base}`, phase); } catch { /* for this visit only */ }
     this.markPhase();
-    if (get('margin').hasAttribute('hidden')) this.showMargin(true);
+    if (!this.page.margin) this.showMargin(true);
     else this.freshMargin();
   }
 
   /** @private */
   markPhase() {
-    for (const b of document.querySelectorAll('[data-do="phase"]')) b.setAttribute('aria-pressed', String(/** @type {HTMLElement} */ (b).dataset.phase === this.phase));
-    document.body.dataset.phase = this.phase;
+    document.body.dataset.phase = this.page.phase = this.phase;
   }
 
   /** Goes to a phase if it is another one. @param {string} phase */
@@ -324,8 +321,7 @@ export class App {
 
   /** @param {boolean} on */
   showMargin(on) {
-    get('margin').toggleAttribute('hidden', !on);
-    get('margin-switch').setAttribute('aria-pressed', String(on));
+    this.page.margin = on;
     // A school laptop has room for one side beside the paper.
     if (on && innerWidth < roomy) this.column.show(false);
     this.freshMargin();
@@ -339,22 +335,21 @@ export class App {
 
   /** @param {boolean} undo @param {boolean} redo */
   flags(undo, redo) {
-    get('undo').toggleAttribute('disabled', !undo);
-    get('redo').toggleAttribute('disabled', !redo);
+    Object.assign(this.page, { undo, redo });
   }
 
   /** @private @param {string} word @param {number} waiting */
   showState(word, waiting) {
-    const el = get('saved'), { aside } = this.road ?? { aside: [] };
-    el.textContent = word === 'saved' ? t('Saved%s', aside.length ? t(', %s not taken', aside.length) : '') : word === 'saving' ? t('Saving…') : t('Waiting to be saved (%s)', waiting);
-    el.classList.toggle('trouble', word === 'waiting' || aside.length > 0);
+    const { aside } = this.road ?? { aside: [] };
+    this.page.saved = word === 'saved' ? t('Saved%s', aside.length ? t(', %s not taken', aside.length) : '') : word === 'saving' ? t('Saving…') : t('Waiting to be saved (%s)', waiting);
+    this.page.trouble = word === 'waiting' || aside.length > 0;
     if (word !== 'waiting') this.answers.moved();
     if (word !== 'saved') this.flags(true, false);
   }
 
   /** @private @param {boolean} on */
   showReading(on) {
-    for (const b of document.querySelectorAll('[data-do="read-aloud"], [data-do="read-way"]')) b.setAttribute('aria-pressed', String(on));
+    this.page.reading = on;
   }
 
   /** Reads aloud what is selected, or the whole map; or falls silent. */
@@ -371,7 +366,7 @@ export class App {
   }
 
   /** @private */
-  showScale() { get('scale').textContent = `${Math.round(this.view.k * 100)} %`; }
+  showScale() { this.page.scale = `${Math.round(this.view.k * 100)} %`; }
 
   /** @param {string} words */
   announce(words) { get('announce').textContent = words; }

@@ -2,7 +2,7 @@
 // The reading column: the map as text, always in step with the paper. Rows
 // that did not change keep their element, and with it scroll and focus.
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'base' | 'chosen' | 'outline' | 'sentences'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'base' | 'chosen' | 'outline' | 'page' | 'sentences'>} App */
 
 export class Column {
   /** @param {App} app */
@@ -16,7 +16,7 @@ export class Column {
     this.waiting = [];
   }
 
-  get shown() { return !this.el.hidden; }
+  get shown() { return this.app.page.column; }
 
   /** Fetches the map's text anew, soon. */
   refresh() {
@@ -96,8 +96,7 @@ export class Column {
 
   /** @param {boolean} on */
   show(on) {
-    this.el.hidden = !on;
-    document.getElementById('column-switch')?.setAttribute('aria-pressed', String(on));
+    this.app.page.column = on;
     if (on) this.refresh();
   }
 }

@@ -31,7 +31,7 @@ export class Find {
     this.field.addEventListener('htmx:error', () => { this.asking = false; });
     this.field.addEventListener('htmx:after:swap', () => {
       this.asking = false;
-      if (!this.bar.hidden) this.take([.../** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll('#find-found > i'))].map((i) => ({ element: i.dataset.element ?? '', where: i.dataset.where ?? '' })));
+      this.take([.../** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll('#find-found > i'))].map((i) => ({ element: i.dataset.element ?? '', where: i.dataset.where ?? '' })));
     });
     this.bar.addEventListener('keydown', (e) => {
       if (e.key === 'Escape') this.close();
@@ -52,10 +52,16 @@ export class Find {
 
   close() {
     this.bar.hidden = true;
-    this.app.desk.classList.remove('seeking');
-    for (const el of document.querySelectorAll('.found')) el.classList.remove('found');
+    if (this.asking) return this.leave(); // what is found then is gone to
+    this.leave();
     const here = this.found[this.at]?.element;
     if (here && this.app.model.get(here)) this.app.choose(here);
+  }
+
+  /** @private */
+  leave() {
+    this.app.desk.classList.remove('seeking');
+    for (const el of document.querySelectorAll('.found')) el.classList.remove('found');
     this.app.desk.focus({ preventScroll: true });
   }
 
@@ -73,6 +79,12 @@ export class Find {
 
   /** @private @param {{element: string, where: string}[]} found */
   take(found) {
+    if (this.bar.hidden) {
+      const late = found[this.ahead % found.length];
+      this.found = [];
+      if (late && this.app.model.get(late.element)) this.app.choose(late.element);
+      return;
+    }
     const here = this.found[this.at]?.element;
     this.found = found;
     for (const el of document.querySelectorAll('.found')) el.classList.remove('found');

@@ -2,11 +2,9 @@
 // The margin: what the server says of the selected thing and the phase. What is
 // the viewer's own in it outlives a newer one.
 
-import { t } from '../sync/messages.js';
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'base' | 'chosen' | 'desk' | 'guide' | 'jots' | 'model' | 'page' | 'phase' | 'plain' | 'settings' | 'tidy' | 'writing'>} App */
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'base' | 'chosen' | 'desk' | 'guide' | 'jots' | 'model' | 'phase' | 'plain' | 'settings' | 'tidy' | 'writing'>} App */
-
-const parts = ['this', 'phase', 'map'];
+const parts = ['this', 'phase', 'lenses', 'map'];
 
 export class Margin {
   /** @param {App} app @param {HTMLElement} el */
@@ -37,9 +35,9 @@ export class Margin {
     if (drawn.length || !app.chosen.list.length) this.shownFor = drawn.slice(0, 200).join(',');
     this.wanted = window.setTimeout(() => {
       this.wanted = 0;
-      if (this.el.hasAttribute('hidden') || app.plain) return;
+      if (!app.page.margin || app.plain) return;
       this.asks();
-      for (const part of this.whole ? parts : parts.slice(0, 2)) document.getElementById(`margin-${part}`)?.dispatchEvent(new Event('fresh'));
+      for (const part of this.whole ? parts : parts.slice(0, -1)) document.getElementById(`margin-${part}`)?.dispatchEvent(new Event('fresh'));
       this.whole = false;
     }, 60);
   }
@@ -98,15 +96,11 @@ export class Margin {
       app.writing.restore(held);
       app.guide.took();
       app.jots.show();
-      app.settings.mark();
       app.tidy.mark();
       this.fill();
       // What had the keyboard is gone: the paper takes it.
       if (inside && document.activeElement === document.body) app.desk.focus({ preventScroll: true });
-      const found = Number(/** @type {HTMLElement | null} */ (el.querySelector('#margin-map > section'))?.dataset.found);
-      const badge = /** @type {HTMLElement} */ (document.getElementById('found'));
-      badge.textContent = found ? String(found) : '';
-      badge.setAttribute('aria-label', found ? t('%s to look at', found) : '');
+      app.page.found = Number(/** @type {HTMLElement | null} */ (el.querySelector('#margin-map > section'))?.dataset.found);
     });
   }
 }

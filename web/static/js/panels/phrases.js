@@ -14,6 +14,8 @@ export class Phrases {
     /** @type {HTMLTextAreaElement | null} */
     this.field = null;
     this.at = -1;
+    /** The words in the list that was gone to. @type {string | undefined} */
+    this.gone = undefined;
     app.words.opened = (field, typing) => { if (typing.voice === 'verb') this.attach(field); };
     app.words.closed = () => this.close();
     list.addEventListener('pointerdown', (e) => {
@@ -33,6 +35,7 @@ export class Phrases {
   /** @param {HTMLTextAreaElement} field */
   attach(field) {
     this.field = field;
+    this.at = -1;
     // Words that are there are about to be replaced: then all phrases are on offer.
     const was = field.value ? `&was=${encodeURIComponent(field.value)}` : '';
     for (const [name, value] of Object.entries({ name: 'typed', 'aria-autocomplete': 'list', 'aria-controls': this.list.id, 'hx-get': `${this.app.base}/offers?of=phrase&in=phrase${was}`, 'hx-trigger': 'shown, input', 'hx-target': `#${this.list.id}`, 'hx-sync': 'this:replace' })) field.setAttribute(name, value);
@@ -46,9 +49,11 @@ export class Phrases {
   /** Shows what is offered. */
   show() {
     if (!this.field) return;
-    this.at = -1;
+    // What was gone to stays so in a newer list.
+    this.at = this.at < 0 ? -1 : [...this.list.children].findIndex((item) => /** @type {HTMLElement} */ (item).dataset.words === this.gone);
+    this.list.children[this.at]?.setAttribute('aria-selected', 'true');
     this.list.hidden = !this.list.childElementCount;
-    this.field.removeAttribute('aria-activedescendant');
+    if (this.at < 0) this.field.removeAttribute('aria-activedescendant');
     this.place();
   }
 
@@ -75,6 +80,7 @@ export class Phrases {
       this.at = (this.at + (e.key === 'ArrowDown' ? 1 : items.length - (this.at < 0 ? 0 : 1))) % items.length;
       items.forEach((item, i) => item.setAttribute('aria-selected', String(i === this.at)));
       this.field?.setAttribute('aria-activedescendant', items[this.at].id);
+      this.gone = /** @type {HTMLElement} */ (items[this.at]).dataset.words;
     } else if (e.key === 'Enter' && !e.shiftKey && this.at >= 0) {
       this.take(items[this.at]);
     } else return;

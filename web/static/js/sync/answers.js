@@ -25,7 +25,7 @@ export class Answers {
     /** Whether something could not be shown since the whole was last fetched. */
     this.broken = false;
     this.mending = false;
-    /** The notice of what keeps waiting. @type {HTMLElement | null} */
+    /** The notice of what keeps waiting. @type {{remove: () => void} | null} */
     this.waits = null;
     this.said = false;
   }
