@@ -4,7 +4,9 @@ import (
 	"bytes"
 	"encoding/json"
 	"errors"
+	"maps"
 	"reflect"
+	"slices"
 
 	cm "mevrin/core/conceptmap"
 )
@@ -122,4 +124,14 @@ func MarshalOperations(ops []Operation) (json.RawMessage, error) {
 		forms[i] = form.Interface()
 	}
 	return json.Marshal(forms)
+}
+
+// Forms gives, by its name, the struct that each kind of operation travels as: the name
+// in "do", and beside it all that the operation holds.
+func Forms() (names []string, forms map[string]reflect.Type) {
+	forms = map[string]reflect.Type{}
+	for name, w := range wiresByName {
+		forms[name] = w.form
+	}
+	return slices.Sorted(maps.Keys(forms)), forms
 }
