@@ -11,7 +11,7 @@ import (
 
 // outlined gives the outline of the reading column.
 func outlined(p *drive.Page) []string {
-	return drive.Eval[[]string](p, `fetch(mevrin.base + "/column").then(r => r.text()).then(html => {
+	return drive.Eval[[]string](p, `fetch(document.body.dataset.base + "/column").then(r => r.text()).then(html => {
 		const t = document.createElement("template"); t.innerHTML = html;
 		return [...t.content.querySelectorAll("#outline .row")].map(r => /depth-(\d)/.exec(r.className)[1] + " " + r.textContent.trim().replace(/\s+/g, " ")) })`)
 }
@@ -23,7 +23,7 @@ func TestBranchesAndLinksTakenApart(t *testing.T) {
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n    is of: bronze\n  has: the crown\n  hangs in: the tower")
-	p.Wait(`mevrin.model.slips.size === 5`)
+	p.Wait(`seen.slips() === 5`)
 	place := func(words string) float64 {
 		return drive.Eval[float64](p, `[...mevrin.model.slips.values()].find(s => s.words === `+quoted(words)+`).box.y`)
 	}

@@ -42,7 +42,7 @@ func TestFindingsAreShownAndMended(t *testing.T) {
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "", "outline", "the bell\n  has: the clapper\n  bronze\nClappers\n  swing on: a rope\nthe tower")
-	p.Wait(`mevrin.model.slips.size === 6`)
+	p.Wait(`seen.slips() === 6`)
 	p.Press(`[data-phase="check"]`)
 	marginSays(p, "has no focus question")
 	p.Wait(`document.getElementById("found").textContent === "5"`)
@@ -56,7 +56,7 @@ func TestFindingsAreShownAndMended(t *testing.T) {
 
 	// A click shows the place.
 	pressFinding(p, "not linked yet", "the tower")
-	assert.Equal(t, "the tower", drive.Eval[string](p, `mevrin.model.get(mevrin.chosen.only).words`))
+	assert.Equal(t, "the tower", drive.Eval[string](p, `mevrin.model.get(seen.chosen()).words`))
 	pressFinding(p, "not linked yet", "Link it to")
 	p.Wait(`document.activeElement.id === "say-phrase"`)
 	p.Keys("holds", drive.Tab, "the bell", drive.Enter)
@@ -75,11 +75,11 @@ func TestFindingsAreShownAndMended(t *testing.T) {
 	assert.Equal(t, 2, drive.Eval[int](p, `mevrin.chosen.list.length`))
 	pressFinding(p, "stands there twice", "Merge the two")
 	p.Settled()
-	p.Wait(`mevrin.model.slips.size === 5`)
+	p.Wait(`seen.slips() === 5`)
 	assert.Contains(t, says(p), "the clapper swing on a rope")
 	p.Press(".notice button")
 	p.Settled()
-	p.Wait(`mevrin.model.slips.size === 6`)
+	p.Wait(`seen.slips() === 6`)
 
 	// A rule is switched off for this map, for good, and on again.
 	pressFinding(p, "stands there twice", "What is counted")

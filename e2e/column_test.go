@@ -27,7 +27,7 @@ func TestTheReadingColumn(t *testing.T) {
 
 	// Selecting, both ways.
 	p.Press(`#outline [data-element="c-clapper"]`)
-	p.Wait(`mevrin.chosen.only === "c-clapper"`)
+	p.Wait(`seen.chosen() === "c-clapper"`)
 	p.Press(`[id="c-pitch"]`)
 	p.Wait(`document.querySelector('#outline [data-element="c-pitch"]').classList.contains("here")`)
 	p.Press(`#propositions [data-element="l-link39"]`)

@@ -22,7 +22,7 @@ func TestSeveralEndsOfAPhraseAndMerging(t *testing.T) {
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n  hangs by: the crown\n  ends in: the top")
-	p.Wait(`mevrin.model.slips.size === 4`)
+	p.Wait(`seen.slips() === 4`)
 	link := `[id="l-` + drive.Eval[string](p, `[...mevrin.model.links.values()].find(l => l.words === "has").id`) + `"] .gap`
 	p.Press(link)
 	x, y := p.Middle(p.Slip("the crown"))
@@ -44,7 +44,7 @@ func TestSeveralEndsOfAPhraseAndMerging(t *testing.T) {
 	p.Settled()
 	assert.Contains(t, says(p), "the bell has the rim, the crown, the waist, the top")
 	assert.Len(t, labels(p), 5)
-	assert.Equal(t, "the top", drive.Eval[string](p, `mevrin.model.get(mevrin.chosen.only).words`))
+	assert.Equal(t, "the top", drive.Eval[string](p, `mevrin.model.get(seen.chosen()).words`))
 
 	p.Press(link)
 	p.Wait(`document.querySelector('[data-do="take-off"][aria-label*="the rim"]')`)

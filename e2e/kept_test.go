@@ -200,7 +200,7 @@ func TestAFaultInShowingAnAnswerStopsNothing(t *testing.T) {
 		p.Wait(`mevrin.road.queue.length === 0 && document.getElementById("saved").textContent === "Saved"`)
 		p.Wait(fmt.Sprintf(`performance.getEntriesByType("resource").filter(e => e.name.includes("since=999999999")).length > %d`, fetched))
 		drive.Eval[bool](p, fmt.Sprintf(`(delete %s.%s, mevrin.redraw().then(() => true))`, of, name))
-		p.Wait(fmt.Sprintf(`mevrin.model.slips.size === %d`, len(want)))
+		p.Wait(fmt.Sprintf(`seen.slips() === %d`, len(want)))
 		assert.ElementsMatch(t, want, labels(p), step)
 	}
 	sameAfterReload(t, p)
@@ -241,7 +241,7 @@ func TestWordsOfAnOpenEditorSurvive(t *testing.T) {
 	p.Settled()
 	// A click on the new slip goes on to its words, with the phrase.
 	p.Keys(drive.Tab, "strikes")
-	at := drive.Eval[[2]float64](p, `(() => { const s = [...mevrin.model.slips.values()].find(s => s.provisional), r = mevrin.desk.getBoundingClientRect(), v = mevrin.view.seen(), k = mevrin.view.k; return [r.x + (s.box.x + s.box.w / 2 - v.x) * k, r.y + (s.box.y + s.box.h / 2 - v.y) * k] })()`)
+	at := drive.Eval[[2]float64](p, `(() => { const s = [...mevrin.model.slips.values()].find(s => s.provisional), r = mevrin.desk.getBoundingClientRect(), v = mevrin.view.seen(), k = seen.scale(); return [r.x + (s.box.x + s.box.w / 2 - v.x) * k, r.y + (s.box.y + s.box.h / 2 - v.y) * k] })()`)
 	p.Click(at[0], at[1])
 	p.Wait(`document.activeElement.matches(".noun-field")`)
 	p.Keys("the bell wall", drive.Enter)

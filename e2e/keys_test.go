@@ -76,7 +76,7 @@ func TestTheKeyTable(t *testing.T) {
 	clip("paste")
 	p.Wait(`document.querySelector("#pasted[open] .main")`)
 	p.Press(`#pasted [data-do="put-pasted"]`)
-	p.Wait(`mevrin.model.slips.size === 45`)
+	p.Wait(`seen.slips() === 45`)
 	p.Settled()
 	p.Press("#desk")
 	assert.Subset(t, labels(p), []string{"one idea", "another"})
@@ -91,12 +91,12 @@ func TestTheKeyTable(t *testing.T) {
 	p.Wait(`document.activeElement.id === "find-words"`)
 	p.Keys("air")
 	p.Wait(`/of 5/.test(document.getElementById("find-count").textContent)`) // one of them in a note
-	first := drive.Eval[string](p, `mevrin.chosen.only`)
+	first := drive.Eval[string](p, `seen.chosen()`)
 	p.Keys(drive.Enter)
-	p.Wait(`mevrin.chosen.only !== ` + quoted(first))
+	p.Wait(`seen.chosen() !== ` + quoted(first))
 	assert.Equal(t, 5, drive.Eval[int](p, `document.querySelectorAll(".found").length`))
 	p.Keys(drive.Escape)
-	assert.True(t, drive.Eval[bool](p, `document.activeElement === mevrin.desk && !document.querySelector(".seeking") && mevrin.model.get(mevrin.chosen.only).words.includes("air")`))
+	assert.True(t, drive.Eval[bool](p, `document.activeElement === mevrin.desk && !document.querySelector(".seeking") && mevrin.model.get(seen.chosen()).words.includes("air")`))
 
 	// The menu of a thing, with its keys, by keyboard.
 	p.Press(`[id="c-copper"]`)

@@ -17,7 +17,7 @@ func TestAMapByTheOutlineAlone(t *testing.T) {
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell")
-	p.Wait(`mevrin.model.slips.size === 1`)
+	p.Wait(`seen.slips() === 1`)
 	drive.Eval[bool](p, `mevrin.send([{ do: "set-focus", concept: [...mevrin.model.slips.keys()][0] }], []), true`)
 	p.Press("#column-switch")
 	noun := func() {
@@ -85,7 +85,7 @@ func TestAMapByTheOutlineAlone(t *testing.T) {
 	assert.Equal(t, "bolts to the headstock ↗", drive.Eval[string](p, `document.querySelector("#outline .pointer").innerText.replace(/\s+/g, " ")`))
 	p.Keys(drive.Escape)
 	p.Press("#outline .pointer")
-	p.Wait(`mevrin.model.get(mevrin.chosen.only)?.words === "the headstock"`)
+	p.Wait(`mevrin.model.get(seen.chosen())?.words === "the headstock"`)
 	assert.Len(t, labels(p), 4)
 
 	// What comes from elsewhere leaves the line that is being written alone.
@@ -93,7 +93,7 @@ func TestAMapByTheOutlineAlone(t *testing.T) {
 	p.Keys(drive.Enter)
 	noun()
 	p.Keys("half a wo")
-	post(t, app.URL+drive.Eval[string](p, `mevrin.base`), "elsewhere", `[{"do":"name-concept","concept":"`+drive.Eval[string](p, `[...mevrin.model.slips.values()].find(s => s.words === "the rim").id`)+`","label":"the lip"}]`)
+	post(t, app.URL+drive.Eval[string](p, `document.body.dataset.base`), "elsewhere", `[{"do":"name-concept","concept":"`+drive.Eval[string](p, `[...mevrin.model.slips.values()].find(s => s.words === "the rim").id`)+`","label":"the lip"}]`)
 	p.Until("the other edit", func() bool { return rowsOf(p)[1] == "2 has the lip" })
 	assert.Equal(t, "half a wo", drive.Eval[string](p, `document.activeElement.value`))
 	p.Keys(drive.Escape)
@@ -134,7 +134,7 @@ func TestLinesAreCarriedAndOrdered(t *testing.T) {
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: waist\n  has: Crown\n  has: rim\n    is of: bronze")
-	p.Wait(`mevrin.model.slips.size === 5`)
+	p.Wait(`seen.slips() === 5`)
 	p.Press("#column-switch")
 	p.Wait(`document.querySelectorAll("#outline > li").length === 5`)
 	row := func(words string) []float64 {
@@ -173,7 +173,7 @@ func TestSentencesAreATable(t *testing.T) {
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n  hangs in: the tower\n  a rope")
-	p.Wait(`mevrin.model.slips.size === 4`)
+	p.Wait(`seen.slips() === 4`)
 	p.Press("#column-switch")
 	table := func() []string {
 		return drive.Eval[[]string](p, `[...document.querySelectorAll("#propositions li")].map(l => l.innerText.trim().replace(/\s+/g, " "))`)

@@ -202,7 +202,7 @@ func TestWaitingEditsOutliveThePage(t *testing.T) {
 	p.Wait(`document.activeElement.matches(".noun-field")`)
 	p.Keys("bell", drive.Enter)
 	p.Settled()
-	bell := drive.Eval[string](p, `mevrin.chosen.only.slice(2)`)
+	bell := drive.Eval[string](p, `seen.chosen().slice(2)`)
 	away.Store(true)
 	p.Keys(drive.Tab, "has", drive.Enter, "a rim", drive.Enter)
 	p.Keys(drive.Enter, "a crown", drive.Enter)
@@ -320,7 +320,7 @@ func TestFingers(t *testing.T) {
 	p.Touch("touchStart", drive.Finger{X: 300, Y: 600}, drive.Finger{X: 400, Y: 600})
 	p.Touch("touchMove", drive.Finger{X: 250, Y: 600}, drive.Finger{X: 450, Y: 600})
 	p.Touch("touchEnd")
-	assert.InDelta(t, 2, drive.Eval[float64](p, "mevrin.view.k"), 0.1)
+	assert.InDelta(t, 2, drive.Eval[float64](p, "seen.scale()"), 0.1)
 	assert.Empty(t, p.Faults())
 }
 
@@ -375,7 +375,7 @@ func TestTheView(t *testing.T) {
 	moved := state(`v.reveal({ x: mevrin.model.bounds().x, y: mevrin.model.bounds().y + 3000, w: 100, h: 30 })`)
 	assert.Equal(t, still[2], moved[2])
 	assert.Less(t, moved[1], still[1])
-	assert.True(t, drive.Eval[bool](p, `(() => { const b = mevrin.model.bounds(), s = mevrin.view.seen(); return b.y + 3030 <= s.y + s.h + 1 && (s.y + s.h - b.y - 3030) * mevrin.view.k < 46 })()`), "no further than above the hints")
+	assert.True(t, drive.Eval[bool](p, `(() => { const b = mevrin.model.bounds(), s = mevrin.view.seen(); return b.y + 3030 <= s.y + s.h + 1 && (s.y + s.h - b.y - 3030) * seen.scale() < 46 })()`), "no further than above the hints")
 	// Lost with nothing in sight, the next visit opens on the map again.
 	state(`v.pan(90000, 90000)`)
 	p.Wait(`mevrin.view.still`)

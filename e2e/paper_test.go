@@ -22,7 +22,7 @@ func TestTheClipboard(t *testing.T) {
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n    is of: bronze\n  has: the crown")
-	p.Wait(`mevrin.model.slips.size === 4`)
+	p.Wait(`seen.slips() === 4`)
 	p.Press(p.Slip("the bell"))
 	p.Ctrl("a")
 	text := clip(p, "copy", "")
@@ -84,7 +84,7 @@ func TestAPartGoesToAnotherMap(t *testing.T) {
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n    is of: bronze")
-	p.Wait(`mevrin.model.slips.size === 3`)
+	p.Wait(`seen.slips() === 3`)
 	p.Press(p.Slip("the rim"))
 	p.Press(`[data-phase="connect"]`)
 	open(p, "key")
@@ -93,15 +93,15 @@ func TestAPartGoesToAnotherMap(t *testing.T) {
 	p.Press(`.margin [data-do="give-kind"]`)
 	p.Settled()
 	kind := drive.Eval[string](p, `mevrin.kinds[0].name`)
-	drive.Eval[bool](p, `mevrin.send([{ do: "set-note", on: { kind: "concept", id: mevrin.chosen.only.slice(2) }, note: "Its edge." },
-		{ do: "attach-source", on: { kind: "concept", id: mevrin.chosen.only.slice(2) }, id: "s1", url: "https://hollin.example/rim" }], []), true`)
+	drive.Eval[bool](p, `mevrin.send([{ do: "set-note", on: { kind: "concept", id: seen.chosen().slice(2) }, note: "Its edge." },
+		{ do: "attach-source", on: { kind: "concept", id: seen.chosen().slice(2) }, id: "s1", url: "https://hollin.example/rim" }], []), true`)
 	p.Settled()
 	p.Press(p.Slip("the bell"))
 	p.CtrlClick(p.Middle(p.Slip("the rim")))
 	p.CtrlClick(p.Middle(p.Slip("bronze")))
 	cut := drive.Eval[string](p, `(() => { const d = new DataTransfer(); document.activeElement.dispatchEvent(new ClipboardEvent("cut", { clipboardData: d, bubbles: true, cancelable: true }));
 		return JSON.stringify([...d.types].map((type) => [type, d.getData(type)])) })()`)
-	p.Wait(`mevrin.model.slips.size === 0`)
+	p.Wait(`seen.slips() === 0`)
 	p.Settled()
 	paste := func() {
 		drive.Eval[bool](p, `(() => { const d = new DataTransfer(); for (const [type, text] of JSON.parse(`+quoted(cut)+`)) d.setData(type, text);
@@ -122,7 +122,7 @@ func TestAPartGoesToAnotherMap(t *testing.T) {
 	open(p, "this-gather")
 	p.Wait(`document.querySelector(".source")?.dataset.url === "https://hollin.example/rim" && document.getElementById("note")?.value === "Its edge."`)
 	p.Ctrl("z")
-	p.Wait(`mevrin.model.slips.size === 0`)
+	p.Wait(`seen.slips() === 0`)
 	assert.Empty(t, p.Faults())
 }
 
@@ -181,7 +181,7 @@ func TestKeySheetAndHints(t *testing.T) {
 	assert.Greater(t, len(lines()), 35)
 	assert.LessOrEqual(t, drive.Eval[float64](p, `(k => k.scrollHeight - k.clientHeight)(document.getElementById("keys"))`), 1.0, "all of it is in sight")
 	p.Keys("tuck")
-	p.Wait(`document.getElementById("keys-count").textContent === "2"`)
+	p.Wait(`document.getElementById("keys-count").innerText === "2"`)
 	assert.Equal(t, []string{"Ctrl + Shift + ↑ tuck away what is below it, or bring it back", "b bring back all that is tucked away"}, lines())
 	p.Keys(drive.Escape)
 	p.Wait(`!document.getElementById("keys").open`)
@@ -218,9 +218,9 @@ func TestOverviewAndThePaperAlone(t *testing.T) {
 	p.Press(`.zoom [data-do="fit"]`)
 	p.Wait(`document.getElementById("overview").hidden`)
 	p.Press(`[id="c-prime"]`)
-	fitted := drive.Eval[float64](p, `mevrin.view.k`)
+	fitted := drive.Eval[float64](p, `seen.scale()`)
 	p.Press(`.zoom [data-do="fit-chosen"]`)
-	p.Wait(`mevrin.view.k > ` + mustJSON(fitted) + ` * 1.5`)
+	p.Wait(`seen.scale() > ` + mustJSON(fitted) + ` * 1.5`)
 	assert.True(t, inSight(p, "c-prime"))
 	p.Wait(`!document.getElementById("overview").hidden && document.querySelector(".overview-frame").getAttribute("width")`)
 	// A press in the overview goes there.
@@ -255,7 +255,7 @@ func TestThingsAreCarriedOntoThePaper(t *testing.T) {
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What rings?", "lines", "the bell\nthe rope\nthe ringer")
-	p.Wait(`mevrin.model.slips.size === 3`)
+	p.Wait(`seen.slips() === 3`)
 	p.Press(`#column-switch`)
 	row := func(words string) string {
 		p.Wait(`[...document.querySelectorAll("#loose .row")].some(r => r.textContent.trim() === ` + quoted(words) + `)`)

@@ -20,7 +20,7 @@ func TestPhrasesAreOffered(t *testing.T) {
 	app := drive.Start(t, binary, "demo", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is a bell?", "outline", "the bell\n  is rung by: the founder\n  is rung by: the smith\nthe tower\nthe pad")
-	p.Wait(`mevrin.model.slips.size === 5`)
+	p.Wait(`seen.slips() === 5`)
 
 	// By keys: the two selected, then a few letters, Down, Enter.
 	p.Press(p.Slip("the bell"))

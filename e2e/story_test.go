@@ -47,9 +47,9 @@ func TestFromEmptyPaperToAMapThatSurvives(t *testing.T) {
 	p := browser.Page(t, 1280, 800)
 	p.Goto(app.URL)
 	p.Press(`a[href="/maps/bell-sound"]`)
-	p.Wait(`window.mevrin && mevrin.model.slips.size === 41`)
+	p.Wait(`window.mevrin && seen.slips() === 41`)
 	assert.GreaterOrEqual(t, drive.Eval[int](p, `document.querySelectorAll(".line.cross").length`), 8)
-	assert.GreaterOrEqual(t, drive.Eval[float64](p, `mevrin.view.k * 19`), 14.0, "the focus concept opens at a readable size")
+	assert.GreaterOrEqual(t, drive.Eval[float64](p, `seen.scale() * 19`), 14.0, "the focus concept opens at a readable size")
 	assert.True(t, drive.Eval[bool](p, `(() => { const b = document.querySelector(".slip.focus").getBoundingClientRect(); return b.top > 52 && b.left > 0 && b.right < innerWidth })()`))
 
 	// A map of one's own: one concept in the middle, ready for its words.
@@ -67,7 +67,7 @@ func TestFromEmptyPaperToAMapThatSurvives(t *testing.T) {
 	p.Keys(drive.Enter, "the hammer", drive.Enter)
 	p.Settled()
 	assert.Equal(t, []string{"the bell is struck by the clapper, the hammer", "the hum is a tone of the bell"}, says(p))
-	assert.Equal(t, drive.Eval[string](p, `mevrin.chosen.only`), "c-"+drive.Eval[string](p, `[...mevrin.model.slips.values()].find(s => s.words === "the hammer").id`))
+	assert.Equal(t, drive.Eval[string](p, `seen.chosen()`), "c-"+drive.Eval[string](p, `[...mevrin.model.slips.values()].find(s => s.words === "the hammer").id`))
 	noOverlap(t, p)
 
 	// An empty concept leaves nothing behind; Escape neither.
@@ -276,7 +276,7 @@ func TestMovingThings(t *testing.T) {
 	place := func(id string) []float64 {
 		return drive.Eval[[]float64](p, fmt.Sprintf(`(() => { const b = mevrin.model.slips.get(%q).box; return [b.x, b.y] })()`, id))
 	}
-	scale := drive.Eval[float64](p, "mevrin.view.k")
+	scale := drive.Eval[float64](p, "seen.scale()")
 
 	before := place("clapper")
 	x, y := p.Middle(`[id="c-clapper"]`)
@@ -324,10 +324,10 @@ func TestMovingThings(t *testing.T) {
 
 	// The wheel pans; with Control it zooms about the pointer.
 	p.Wheel(500, 400, 0, 100, false)
-	at := `(() => { const q = mevrin.view.toPaper(500, 400); return [q.x, q.y, mevrin.view.k] })()`
+	at := `(() => { const q = mevrin.view.toPaper(500, 400); return [q.x, q.y, seen.scale()] })()`
 	was := drive.Eval[[]float64](p, at)
 	p.Wheel(500, 400, 0, -120, true)
-	p.Wait(fmt.Sprintf("mevrin.view.k > %v", was[2]))
+	p.Wait(fmt.Sprintf("seen.scale() > %v", was[2]))
 	is := drive.Eval[[]float64](p, at)
 	assert.InDelta(t, was[0], is[0], 0.5)
 	assert.InDelta(t, was[1], is[1], 0.5)
@@ -340,23 +340,23 @@ func TestMovingThings(t *testing.T) {
 
 	// The zoom and place are kept for the next visit.
 	p.Press(`[data-do="zoom-in"]`)
-	k := drive.Eval[float64](p, "mevrin.view.k")
+	k := drive.Eval[float64](p, "seen.scale()")
 	p.Wait(`mevrin.view.still`)
 	p.Reload()
-	assert.InDelta(t, k, drive.Eval[float64](p, "mevrin.view.k"), 1e-6)
+	assert.InDelta(t, k, drive.Eval[float64](p, "seen.scale()"), 1e-6)
 
 	// Keys with nothing selected, and the way out of the paper.
 	p.Press(`.zoom [data-do="fit"]`)
 	p.Keys("+")
-	assert.Greater(t, drive.Eval[float64](p, "mevrin.view.k"), scale*1.1)
+	assert.Greater(t, drive.Eval[float64](p, "seen.scale()"), scale*1.1)
 	p.Keys("0")
-	assert.InDelta(t, 1, drive.Eval[float64](p, "mevrin.view.k"), 1e-9)
+	assert.InDelta(t, 1, drive.Eval[float64](p, "seen.scale()"), 1e-9)
 	p.Keys("f", "?")
 	p.Wait(`document.querySelector("#keys[open]")`)
 	p.Keys(drive.Escape, drive.Tab)
-	p.Wait(`mevrin.chosen.only === "c-sound"`)
+	p.Wait(`seen.chosen() === "c-sound"`)
 	p.Keys(drive.Down)
-	p.Wait(`mevrin.chosen.only !== "c-sound" && mevrin.model.slips.get(mevrin.chosen.only.slice(2)).box.y > mevrin.model.slips.get("sound").box.y`)
+	p.Wait(`seen.chosen() !== "c-sound" && mevrin.model.slips.get(seen.chosen().slice(2)).box.y > mevrin.model.slips.get("sound").box.y`)
 	p.Keys(drive.Escape, drive.Escape)
 	p.Wait(`document.activeElement !== mevrin.desk && document.getElementById("announce").textContent.startsWith("Left the paper")`)
 	assert.Empty(t, p.Faults())

@@ -23,12 +23,12 @@ func TestPeopleTalkAboutAMap(t *testing.T) {
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	author := browser.Page(t, 1280, 800)
 	newMap(author, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim")
-	author.Wait(`mevrin.model.slips.size === 2`)
+	author.Wait(`seen.slips() === 2`)
 	open(author, "hand")
 	author.Press(`[data-do="hand-link"]`)
 	author.Wait(`document.querySelector("#hand-links .address")?.value.startsWith(location.origin)`)
 	link := drive.Eval[string](author, `document.querySelector("#hand-links .address").value`)
-	address := drive.Eval[string](author, "mevrin.base")
+	address := drive.Eval[string](author, "document.body.dataset.base")
 
 	p := browser.Page(t, 1280, 800)
 	p.Goto(link)
@@ -70,7 +70,7 @@ func TestPeopleTalkAboutAMap(t *testing.T) {
 	p.Press(`#talk .change textarea`)
 	p.Ctrl("a")
 	p.Keys("Which of ")
-	require.Equal(t, http.StatusOK, send(t, bearer(t, link), link, "aside", `[{"do":"vote","concept":"`+drive.Eval[string](p, "mevrin.chosen.only.slice(2)")+`","for":true}]`))
+	require.Equal(t, http.StatusOK, send(t, bearer(t, link), link, "aside", `[{"do":"vote","concept":"`+drive.Eval[string](p, "seen.chosen().slice(2)")+`","for":true}]`))
 	p.Wait(`document.querySelector("#talk .vote").innerText.includes("1")`)
 	p.Keys("the rims?") // what comes meanwhile takes no words away
 	p.Press(`#talk [data-changes]`)
@@ -140,7 +140,7 @@ func TestNotesLieOnThePaper(t *testing.T) {
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n  is struck by: the clapper")
-	p.Wait(`mevrin.model.slips.size === 3`)
+	p.Wait(`seen.slips() === 3`)
 	rim := drive.Eval[string](p, `[...mevrin.model.slips.values()].find(s => s.words === "the rim").id`)
 	struck := drive.Eval[string](p, `[...mevrin.model.links.values()].find(s => s.words === "is struck by").id`)
 	require.True(t, drive.Eval[bool](p, fmt.Sprintf(`mevrin.send([
@@ -218,7 +218,7 @@ func TestTasksAndRemarks(t *testing.T) {
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n  is struck by: the clapper")
-	p.Wait(`mevrin.model.slips.size === 3`)
+	p.Wait(`seen.slips() === 3`)
 	task := func(words, what, who, when, lasts string) {
 		p.Press(p.Slip(words))
 		p.Wait(fmt.Sprintf(`document.querySelector(".this-words")?.textContent === %q`, words))

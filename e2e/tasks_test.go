@@ -26,7 +26,7 @@ func TestAMapFromAPastedList(t *testing.T) {
 	assert.Contains(t, preview[len(preview)-1], "with a note")
 	assert.Empty(t, labels(p), "nothing is put down before it was seen")
 	p.Press(`#pasted [data-do="put-pasted"]`)
-	p.Wait(`mevrin.model.slips.size === 6`)
+	p.Wait(`seen.slips() === 6`)
 	p.Settled()
 	noOverlap(t, p)
 	assert.Equal(t, []string{"1 casting a bell", "2 begins with the core", "2 needs the cope", "3 is made of loam", "2 ends with the pour"}, outlined(p))
@@ -44,7 +44,7 @@ func TestAMapFromAPastedList(t *testing.T) {
 	sameAfterReload(t, p)
 	p.Ctrl("zzz")
 	p.Settled()
-	assert.Zero(t, drive.Eval[int](p, `mevrin.model.slips.size`))
+	assert.Zero(t, drive.Eval[int](p, `seen.slips()`))
 	assert.Empty(t, p.Faults())
 }
 
@@ -138,9 +138,9 @@ func TestTwentyPropositionsTakeFewStrokes(t *testing.T) {
 	} {
 		if i > 0 {
 			p.Wait(`document.activeElement === mevrin.desk`)
-			before := drive.Eval[string](p, `mevrin.chosen.only`)
+			before := drive.Eval[string](p, `seen.chosen()`)
 			k.press(drive.Escape, drive.Tab, drive.Tab)
-			assert.NotEqual(t, before, drive.Eval[string](p, `mevrin.chosen.only`))
+			assert.NotEqual(t, before, drive.Eval[string](p, `seen.chosen()`))
 		}
 		verb(branch[0])
 		noun(branch[1], drive.Enter)

@@ -26,7 +26,7 @@ func TestAMapIsPutInOrder(t *testing.T) {
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n    rings with: a hum tone\n    rings with: a prime\n  has: the crown\n    hangs in: the yoke\n  is struck by: the clapper")
-	p.Wait(`mevrin.model.slips.size === 7`)
+	p.Wait(`seen.slips() === 7`)
 	drive.Eval[bool](p, `mevrin.send([{ do: "set-focus", concept: [...mevrin.model.slips.values()].find(s => s.words === "the bell").id }], []), true`)
 	p.Settled()
 	p.Press(`[data-phase="connect"]`)
@@ -62,7 +62,7 @@ func TestAMapIsPutInOrder(t *testing.T) {
 	assert.Equal(t, y("the rim"), y("the clapper"))
 	assert.Greater(t, y("the yoke"), y("the crown"))
 	p.Reload()
-	p.Wait(`mevrin.model.slips.size === 7`)
+	p.Wait(`seen.slips() === 7`)
 	assert.Equal(t, shown, places(p))
 	p.Ctrl("z")
 	p.Settled()
@@ -103,7 +103,7 @@ func TestPinsLinesAndKeepingTidy(t *testing.T) {
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n  has: the crown\n  is struck by: the clapper")
-	p.Wait(`mevrin.model.slips.size === 4`)
+	p.Wait(`seen.slips() === 4`)
 	box := func(words, side string) float64 {
 		return drive.Eval[float64](p, `[...mevrin.model.slips.values()].find(s => s.words === "`+words+`").box.`+side)
 	}

@@ -97,7 +97,7 @@ func TestSixLinkedConceptsByTouch(t *testing.T) {
 
 	// The knot offers its four sides to a finger; a long press the menu.
 	k.concept("the rim")
-	p.Wait(`mevrin.hand.knot.at === mevrin.chosen.only`)
+	p.Wait(`mevrin.hand.knot.at === seen.chosen()`)
 	p.TapAt(p.Middle(".pull-knot .reach"))
 	p.Wait(`document.querySelectorAll(".aim-place").length === 4`)
 	p.TapAt(p.Middle(`.aim-place[data-side="right"] .aim-slip`))
@@ -146,10 +146,10 @@ func TestLinksAndViewsByTouch(t *testing.T) {
 	p := browser.Page(t, 1024, 768)
 	p.Tablet(1024, 768)
 	p.Goto(app.URL + emptyMap(t, app))
-	post(t, app.URL+drive.Eval[string](p, `mevrin.base`), "begin", `[{"do":"add-concept","id":"bell","label":"the bell","at":{"x":0,"y":0}},{"do":"set-focus","concept":"bell"},
+	post(t, app.URL+drive.Eval[string](p, `document.body.dataset.base`), "begin", `[{"do":"add-concept","id":"bell","label":"the bell","at":{"x":0,"y":0}},{"do":"set-focus","concept":"bell"},
 		{"do":"add-concept","id":"rim","label":"the rim","at":{"x":-160,"y":160}},{"do":"add-concept","id":"crown","label":"the crown","at":{"x":120,"y":160}},{"do":"add-concept","id":"rope","label":"the rope","at":{"x":300,"y":20}},
 		{"do":"add-link","id":"has","phrase":"has","from":[{"id":"f","concept":"bell"}],"to":[{"id":"t","concept":"rim"},{"id":"u","concept":"crown"}]}]`)
-	p.Wait(`mevrin.model.slips.size === 4`)
+	p.Wait(`seen.slips() === 4`)
 	p.Tap(`.zoom [data-do="fit"]`)
 	k := &tapper{t: t, p: p}
 	has := func(sentence string) {
@@ -190,9 +190,9 @@ func TestLinksAndViewsByTouch(t *testing.T) {
 
 	// Views.
 	p.Tap(`[id="c-bell"]`)
-	scale := drive.Eval[float64](p, `mevrin.view.k`)
+	scale := drive.Eval[float64](p, `seen.scale()`)
 	k.control(`.zoom [data-do="fit-chosen"]`)
-	p.Wait(`mevrin.view.k > ` + mustJSON(scale))
+	p.Wait(`seen.scale() > ` + mustJSON(scale))
 	k.control(`.zoom [data-do="fit"]`)
 	k.control(`.zoom [data-do="paper-alone"]`)
 	p.Wait(`!document.getElementById("margin").checkVisibility()`)

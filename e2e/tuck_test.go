@@ -24,7 +24,7 @@ func TestBranchesAreTuckedAway(t *testing.T) {
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", inABell)
-	p.Wait(`mevrin.model.slips.size === 6`)
+	p.Wait(`seen.slips() === 6`)
 	all := []string{"bronze", "the bell", "the crown", "the rim", "the tower", "tin"}
 	pull(p, "tin", "the tower")
 	p.Wait(`document.activeElement.matches(".verb-field")`)
@@ -33,7 +33,7 @@ func TestBranchesAreTuckedAway(t *testing.T) {
 
 	p.Press(p.Slip("the rim"))
 	p.CtrlShift(drive.Up)
-	p.Wait(`mevrin.model.slips.size === 4`)
+	p.Wait(`seen.slips() === 4`)
 	assert.Equal(t, []string{"the bell", "the crown", "the rim +2", "the tower"}, shown(p))
 	assert.Contains(t, drive.Eval[string](p, `document.querySelector('`+p.Slip("the rim")+` .tuck').textContent`), "+2 ideas")
 	// The link from inside ends at the fold, says nothing there, and is heard whole.
@@ -45,7 +45,7 @@ func TestBranchesAreTuckedAway(t *testing.T) {
 
 	// What is hidden goes along, and is where it belongs when it comes back.
 	off := func() []float64 {
-		return drive.Eval[[]float64](p, `fetch(mevrin.base + "/document").then(r => r.json()).then(m => { const at = w => m.concepts.find(c => Object.values(c.label)[0] === w).at; return [at("tin").x - at("the rim").x, at("tin").y - at("the rim").y] })`)
+		return drive.Eval[[]float64](p, `fetch(document.body.dataset.base + "/document").then(r => r.json()).then(m => { const at = w => m.concepts.find(c => Object.values(c.label)[0] === w).at; return [at("tin").x - at("the rim").x, at("tin").y - at("the rim").y] })`)
 	}
 	before := off()
 	x, y := p.Middle(p.Slip("the rim"))
@@ -59,46 +59,46 @@ func TestBranchesAreTuckedAway(t *testing.T) {
 	p.Shift(drive.Down + drive.Down)
 	p.Until("nudged together", func() bool { p.Settled(); o := off(); return o[1] == before[1] })
 	p.Press(p.Slip("the rim") + " .tuck")
-	p.Wait(`mevrin.model.slips.size === 6`)
+	p.Wait(`seen.slips() === 6`)
 	assert.Equal(t, all, shown(p))
 
 	// By level, all back, and by finding what is hidden.
 	p.Keys(drive.Escape, "2")
-	p.Wait(`mevrin.model.slips.size === 4`)
+	p.Wait(`seen.slips() === 4`)
 	p.Keys("1")
-	p.Wait(`mevrin.model.slips.size === 1`)
+	p.Wait(`seen.slips() === 1`)
 	assert.Equal(t, []string{"the bell +5"}, shown(p))
 	p.Keys("b")
-	p.Wait(`mevrin.model.slips.size === 6`)
+	p.Wait(`seen.slips() === 6`)
 	p.Keys("2")
-	p.Wait(`mevrin.model.slips.size === 4`)
+	p.Wait(`seen.slips() === 4`)
 	p.Keys("/")
 	p.Keys("tin")
-	p.Wait(`mevrin.model.get(mevrin.chosen.only ?? "c-")?.words === "tin"`)
+	p.Wait(`mevrin.model.get(seen.chosen() ?? "c-")?.words === "tin"`)
 	p.Keys(drive.Escape)
 	assert.Equal(t, all, shown(p))
 	// What is tucked away inside a branch stays so when that comes back.
 	p.Press(p.Slip("the rim"))
 	p.CtrlShift(drive.Up)
-	p.Wait(`mevrin.model.slips.size === 4`)
+	p.Wait(`seen.slips() === 4`)
 	p.Press(p.Slip("the bell"))
 	p.CtrlShift(drive.Up)
-	p.Wait(`mevrin.model.slips.size === 1`)
+	p.Wait(`seen.slips() === 1`)
 	p.Press(p.Slip("the bell") + " .tuck")
-	p.Wait(`mevrin.model.slips.size === 4`)
+	p.Wait(`seen.slips() === 4`)
 	assert.Equal(t, []string{"the bell", "the crown", "the rim +2", "the tower"}, shown(p))
 	p.Keys(drive.Escape, "b")
-	p.Wait(`mevrin.model.slips.size === 6`)
+	p.Wait(`seen.slips() === 6`)
 
 	// The margin, and what the map opens with for those who never chose.
 	p.Press(p.Slip("bronze"))
 	p.Wait(`document.querySelector('.margin-body[data-chosen-kind="concept"] [data-do="tuck"]')`)
 	p.Press(`.margin [data-do="tuck"]`)
-	p.Wait(`mevrin.model.slips.size === 5 && document.querySelector('.margin [data-do="set-opening"]')?.dataset.tucked === mevrin.tuck.now().join(" ")`)
+	p.Wait(`seen.slips() === 5 && document.querySelector('.margin [data-do="set-opening"]')?.dataset.tucked === mevrin.tuck.now().join(" ")`)
 	p.Press(`.margin [data-do="set-opening"]`)
 	p.Settled()
 	p.Wait(`!document.querySelector('.margin [data-do="set-opening"]')`)
-	assert.Equal(t, []string{"true"}, drive.Eval[[]string](p, `fetch(mevrin.base + "/document").then(r => r.json()).then(m => Object.values(m.tucked ?? {}).map(String))`))
+	assert.Equal(t, []string{"true"}, drive.Eval[[]string](p, `fetch(document.body.dataset.base + "/document").then(r => r.json()).then(m => Object.values(m.tucked ?? {}).map(String))`))
 
 	// Something new below it is seen; deleted, it takes what is hidden along.
 	p.Press(p.Slip("bronze"))
@@ -109,7 +109,7 @@ func TestBranchesAreTuckedAway(t *testing.T) {
 	assert.Len(t, shown(p), 7)
 	p.Press(p.Slip("the rim"))
 	p.CtrlShift(drive.Up)
-	p.Wait(`mevrin.model.slips.size === 4`)
+	p.Wait(`seen.slips() === 4`)
 	p.Keys(drive.Delete)
 	p.Settled()
 	assert.Equal(t, []string{"the bell", "the crown", "the tower"}, shown(p))
@@ -123,7 +123,7 @@ func TestBranchesAreTuckedAway(t *testing.T) {
 	other.Goto(drive.Eval[string](p, `location.href`))
 	assert.Equal(t, shown(p), shown(other))
 	p.Keys("b")
-	other.Wait(`mevrin.model.slips.size === 7`)
+	other.Wait(`seen.slips() === 7`)
 	assert.Empty(t, append(p.Faults(), other.Faults()...))
 }
 
@@ -148,7 +148,7 @@ func TestLinesAreLedByHand(t *testing.T) {
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  hangs in: the tower\n  has: the rim\n  has: the crown")
-	p.Wait(`mevrin.model.slips.size === 4`)
+	p.Wait(`seen.slips() === 4`)
 	p.Press(p.Slip("the tower"))
 	x, y := p.Middle(p.Slip("the tower"))
 	p.DragWith(kb.ModifierCtrl, x, y, 200, 560)
@@ -205,11 +205,11 @@ func TestLinesAreLedByHand(t *testing.T) {
 		p.Wait(`document.querySelector('.margin [data-line="` + manner + `"]')`)
 		p.Press(`.margin [data-line="` + manner + `"]`)
 		p.Settled()
-		assert.Equal(t, manner, drive.Eval[string](p, `mevrin.model.get(mevrin.chosen.only).led.line`))
+		assert.Equal(t, manner, drive.Eval[string](p, `mevrin.model.get(seen.chosen()).led.line`))
 	}
 	p.Ctrl("z")
 	p.Settled()
-	assert.Equal(t, "curved", drive.Eval[string](p, `mevrin.model.get(mevrin.chosen.only).led.line`))
+	assert.Equal(t, "curved", drive.Eval[string](p, `mevrin.model.get(seen.chosen()).led.line`))
 
 	// A phrase with several ends stands where it is put; an end is led to another
 	// concept, taken off on the paper, led to a new one.
@@ -221,7 +221,7 @@ func TestLinesAreLedByHand(t *testing.T) {
 	assert.InDelta(t, hub[0]-20, put[0], 2)
 	assert.InDelta(t, hub[1]+100, put[1], 2)
 	grip := func(words string) string {
-		return `.end-grip[data-end="` + drive.Eval[string](p, `(() => { const l = mevrin.model.get(mevrin.chosen.only); return [...l.from, ...l.to].find(e => mevrin.model.slips.get(e.concept).words === `+quoted(words)+`).id })()`) + `"] .dot`
+		return `.end-grip[data-end="` + drive.Eval[string](p, `(() => { const l = mevrin.model.get(seen.chosen()); return [...l.from, ...l.to].find(e => mevrin.model.slips.get(e.concept).words === `+quoted(words)+`).id })()`) + `"] .dot`
 	}
 	p.Wait(`document.querySelectorAll(".end-grip").length === 3`)
 	x, y = p.Middle(grip("the crown"))

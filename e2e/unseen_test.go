@@ -57,13 +57,13 @@ func TestTheWholeWayByKeysAndEar(t *testing.T) {
 	p.TabTo("textbox", "Jot list")
 	p.Keys("Bells", drive.Enter)
 	heard(p, "Jotted down: Bells")
-	p.Wait(`mevrin.model.slips.size === 4`)
+	p.Wait(`seen.slips() === 4`)
 	p.TabTo("button", "Check 2 to look at", true)
 	p.Keys(" ")
 	p.Wait(`document.getElementById("margin").innerText.includes("stands there twice")`)
 	p.TabTo("button", "Merge the two")
 	p.Keys(drive.Enter)
-	p.Wait(`mevrin.model.slips.size === 3`)
+	p.Wait(`seen.slips() === 3`)
 	p.Settled()
 
 	// A route through two stops, with a card.

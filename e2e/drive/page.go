@@ -2,6 +2,7 @@ package drive
 
 import (
 	"context"
+	_ "embed"
 	"encoding/json"
 	"fmt"
 	"os"
@@ -11,10 +12,14 @@ import (
 
 	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/cdproto/log"
+	"github.com/chromedp/cdproto/page"
 	"github.com/chromedp/cdproto/runtime"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 )
+
+//go:embed seen.js
+var seen string
 
 // Page is one tab in a browser profile of its own.
 type Page struct {
@@ -41,6 +46,9 @@ func (b *Browser) Page(t T, width, height int) *Page {
 	p.do(chromedp.EmulateViewport(int64(width), int64(height)))
 	if err := chromedp.Listen(ctx, p.hear); err != nil {
 		t.Fatalf("listening: %v", err)
+	}
+	if _, err := chromedp.Call(ctx, page.AddScriptToEvaluateOnNewDocument, page.AddScriptToEvaluateOnNewDocumentParams{Source: seen}); err != nil {
+		t.Fatalf("teaching the page what is seen: %v", err)
 	}
 	return p
 }

@@ -103,6 +103,7 @@ document.addEventListener('alpine:init', () => {
   Alpine.data('shortcuts', () => ({
     sought: '',
     count: '',
+    none: false,
     seek() {
       const words = this.sought.trim().toLocaleLowerCase().split(/\s+/), sheet = this.$root;
       let n = 0;
@@ -112,7 +113,8 @@ document.addEventListener('alpine:init', () => {
         if (fits) n++;
       }
       for (const dl of sheet.querySelectorAll('dl')) dl.previousElementSibling?.toggleAttribute('hidden', !dl.querySelector(':scope > div:not([hidden])'));
-      this.count = words[0] ? (n ? String(n) : sheet.dataset.nothing ?? '') : '';
+      this.count = words[0] && n ? String(n) : '';
+      this.none = !!words[0] && !n;
     },
     clear() {
       this.sought = '';
