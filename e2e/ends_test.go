@@ -10,8 +10,8 @@ import (
 
 // pullPhrase drags the knot of the selected phrase to a place of the window.
 func pullPhrase(p *drive.Page, x, y float64) {
-	p.Wait(`document.querySelector(".pull-knot").getAttribute("visibility") === "visible" && mevrin.hand.knot.at.startsWith("l-")`)
-	kx, ky := p.Middle(".pull-knot .dot")
+	p.Wait(`document.querySelector(".pull-handle").getAttribute("visibility") === "visible" && mevrin.pointer.handle.at.startsWith("l-")`)
+	kx, ky := p.Middle(".pull-handle .dot")
 	p.Drag(kx, ky, x, y)
 }
 

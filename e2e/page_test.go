@@ -295,9 +295,9 @@ func TestFingers(t *testing.T) {
 
 	// The knot shows at what is selected, and its place to touch is large.
 	p.TapAt(nx, ny)
-	p.Wait(`document.querySelector(".pull-knot").getAttribute("visibility") === "visible"`)
-	assert.GreaterOrEqual(t, drive.Eval[float64](p, `document.querySelector(".pull-knot .reach").getBoundingClientRect().width`), 43.9)
-	kx, ky := p.Middle(".pull-knot .reach")
+	p.Wait(`document.querySelector(".pull-handle").getAttribute("visibility") === "visible"`)
+	assert.GreaterOrEqual(t, drive.Eval[float64](p, `document.querySelector(".pull-handle .reach").getBoundingClientRect().width`), 43.9)
+	kx, ky := p.Middle(".pull-handle .reach")
 	p.Touch("touchStart", drive.Finger{X: kx, Y: ky})
 	for i := 1; i <= 5; i++ {
 		p.Touch("touchMove", drive.Finger{X: kx + float64(i)*10, Y: ky + float64(i)*30})

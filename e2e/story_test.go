@@ -140,7 +140,7 @@ func TestFromEmptyPaperToAMapThatSurvives(t *testing.T) {
 	}
 	x, y = p.Middle(p.Slip("the ear"))
 	p.Hover(x, y)
-	p.Press(".pull-knot .dot")
+	p.Press(".pull-handle .dot")
 	p.Wait(`document.activeElement.matches(".verb-field")`)
 	p.Keys(drive.Escape)
 	assert.Zero(t, drive.Eval[int](p, `document.querySelectorAll(".provisional").length`))
@@ -255,8 +255,8 @@ func noOverlap(t *testing.T, p *drive.Page) {
 func pullTo(p *drive.Page, from string, x, y float64) {
 	sx, sy := p.Middle(p.Slip(from))
 	p.Hover(sx, sy)
-	p.Wait(`document.querySelector(".pull-knot").getAttribute("visibility") === "visible"`)
-	kx, ky := p.Middle(".pull-knot .dot")
+	p.Wait(`document.querySelector(".pull-handle").getAttribute("visibility") === "visible"`)
+	kx, ky := p.Middle(".pull-handle .dot")
 	p.Drag(kx, ky, x, y)
 }
 

@@ -97,8 +97,8 @@ func TestSixLinkedConceptsByTouch(t *testing.T) {
 
 	// The knot offers its four sides to a finger; a long press the menu.
 	k.concept("the rim")
-	p.Wait(`mevrin.hand.knot.at === seen.chosen()`)
-	p.TapAt(p.Middle(".pull-knot .reach"))
+	p.Wait(`mevrin.pointer.handle.at === seen.chosen()`)
+	p.TapAt(p.Middle(".pull-handle .reach"))
 	p.Wait(`document.querySelectorAll(".aim-place").length === 4`)
 	p.TapAt(p.Middle(`.aim-place[data-side="right"] .aim-slip`))
 	say("verb-field", "shakes")

@@ -30,11 +30,11 @@ test('what is drawn replaces what was there, in the order of ids, and what is go
 });
 
 test('while something is dragged nothing is drawn under the hand', () => {
-  app.hand.gesture = { moved: true };
+  app.pointer.gesture = { moved: true };
   answers.take({ revision: 2, head: null, slips: { rim: group('rim', 'the lip') } }, false);
   assert.equal(app.model.slips.get('rim').words, 'the rim');
-  app.hand.gesture = null;
-  answers.settle();
+  app.pointer.gesture = null;
+  answers.drawWaiting();
   assert.equal(app.model.slips.get('rim').words, 'the lip');
 });
 

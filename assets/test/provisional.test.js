@@ -14,7 +14,7 @@ const begin = () => bell({ words: undefined });
 const open = (own) => {
   const app = bell(own);
   app.words = { field: null, open: (asked) => app.done.push(['words.open', asked]) };
-  app.hand.pressedOn = () => false;
+  app.pointer.pressedOn = () => false;
   return app;
 };
 

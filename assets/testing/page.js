@@ -32,7 +32,7 @@ export function application(own = {}) {
   const app = new Proxy({
     road,
     done, sent, model, desk, base: '/maps/m', plain: false, kinds: [], settings: { branch: false, below: false }, chosen: new Chosen(() => {}), provisional: new Provisional(document.getElementById('provisional'), model),
-    aim: { key: () => false, open: note(done, 'aim.open') }, tidy: { on: false, working: false, take: note(done, 'tidy.take'), leave: note(done, 'tidy.leave') }, hand: { gesture: null, knot: { rest() {} } }, pick: { wanted: null }, lens: { close: () => false },
+    aim: { key: () => false, open: note(done, 'aim.open') }, tidy: { on: false, working: false, take: note(done, 'tidy.take'), leave: note(done, 'tidy.leave') }, pointer: { gesture: null, handle: { rest() {} } }, pick: { wanted: null }, lens: { close: () => false },
     do: (/** @type {string} */ what) => { done.push(['do', what]); },
     send: async (/** @type {any[]} */ operations, /** @type {string[]} */ made, /** @type {any} */ regain) => { sent.push(operations); app.lastMade = made; app.lastRegain = regain; return true; },
     discard: (/** @type {string[]} */ elements) => { app.provisional.forget(elements); app.chosen.set(app.chosen.list.filter((/** @type {string} */ e) => !elements.includes(e))); },

@@ -23,8 +23,8 @@ export class Aloud {
   /** Reads sentences one after another. @param {Spoken[]} sentences @param {string} language */
   read(sentences, language) {
     this.stop();
-    const voice = window.speechSynthesis;
-    if (!voice) return this.on.failed(t('This browser cannot read aloud.'));
+    const speech = window.speechSynthesis;
+    if (!speech) return this.on.failed(t('This browser cannot read aloud.'));
     const turn = ++this.turn;
     let begun = false;
     this.reading = true;
@@ -44,7 +44,7 @@ export class Aloud {
         this.stop();
         this.on.failed(t('This browser has no voice to read with.'));
       };
-      voice.speak(said);
+      speech.speak(said);
     };
     step(0);
     window.setTimeout(() => {

@@ -10,7 +10,7 @@ import * as joins from './joins.js';
 import { typeDeeds } from './labels.js';
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'aim' | 'aloud' | 'announce' | 'back' | 'base' | 'cards' | 'choose' | 'chosen' | 'column' | 'desk' | 'discard' | 'filters' | 'find' | 'gentle' | 'ground' | 'guide' | 'hand' | 'jots' | 'lead' | 'lens' | 'looks' | 'marks' | 'meaning' | 'model' | 'notes' | 'notice' | 'outline' | 'overview' | 'pad' | 'page' | 'phrases' | 'pick' | 'places' | 'plain' | 'pointed' | 'provisional' | 'readAloud' | 'reveal' | 'road' | 'say' | 'send' | 'sentences' | 'setPhase' | 'settings' | 'showColumn' | 'showMargin' | 'sides' | 'sources' | 'split' | 'table' | 'talk' | 'tidy' | 'tuck' | 'view' | 'words'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'aim' | 'aloud' | 'announce' | 'back' | 'base' | 'cards' | 'choose' | 'chosen' | 'column' | 'desk' | 'discard' | 'filters' | 'find' | 'gentle' | 'ground' | 'guide' | 'pointer' | 'jots' | 'lead' | 'lens' | 'looks' | 'marks' | 'meaning' | 'model' | 'notes' | 'notice' | 'outline' | 'overview' | 'pad' | 'page' | 'phrases' | 'pick' | 'places' | 'plain' | 'pointed' | 'provisional' | 'readAloud' | 'reveal' | 'road' | 'say' | 'send' | 'sentences' | 'setPhase' | 'settings' | 'showColumn' | 'showMargin' | 'sides' | 'sources' | 'split' | 'table' | 'talk' | 'tidy' | 'tuck' | 'view' | 'words'>} App */
 /** @typedef {(control?: HTMLElement) => boolean | void} Deed */
 
 /** @param {App} app @returns {Record<string, Deed>} */

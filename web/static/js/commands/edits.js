@@ -7,7 +7,7 @@ import { linesOf } from '../paper/model.js';
 import { geometry, middle } from '../paper/provisional.js';
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'choose' | 'chosen' | 'discard' | 'hand' | 'model' | 'notice' | 'places' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'words'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'choose' | 'chosen' | 'discard' | 'pointer' | 'model' | 'notice' | 'places' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'words'>} App */
 /** @typedef {import('../paper/model.js').Slip} Slip */
 
 /** Asks for the words of a thing that does not exist yet. @param {App} app @param {Slip} slip @param {string} value what stands there already
@@ -101,7 +101,7 @@ export function newLinked(app, parent, place = 'child', typed) {
     voice: 'verb', ...middle(line.gap), value: typed?.phrase ?? '', most: limits.phrase, label: t('Phrase from %s to the new concept', from.words || t('this concept')),
     done: (phrase, how) => {
       // A click on the new slip goes on to its words.
-      if (how === 'away' && !app.hand.pressedOn(slip)) return phrase ? keepPhrase(phrase) : app.discard(made);
+      if (how === 'away' && !app.pointer.pressedOn(slip)) return phrase ? keepPhrase(phrase) : app.discard(made);
       draw(phrase, '');
       askWords(phrase);
     },
@@ -338,7 +338,7 @@ export function move(app, concepts, dx, dy) {
   }
   drawLinks(app, new Set(concepts));
   // What can be taken hold of stands where the slip does.
-  app.hand.knot.rest();
+  app.pointer.handle.rest();
   app.sides.show();
   return places;
 }

@@ -4,7 +4,7 @@
 import * as acts from './edits.js';
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'aim' | 'announce' | 'back' | 'choose' | 'chosen' | 'desk' | 'discard' | 'do' | 'hand' | 'kinds' | 'lead' | 'lens' | 'meaning' | 'model' | 'notice' | 'pick' | 'places' | 'plain' | 'provisional' | 'reveal' | 'send' | 'settings' | 'sides' | 'tidy' | 'tuck' | 'view' | 'words'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'aim' | 'announce' | 'back' | 'choose' | 'chosen' | 'desk' | 'discard' | 'do' | 'pointer' | 'kinds' | 'lead' | 'lens' | 'meaning' | 'model' | 'notice' | 'pick' | 'places' | 'plain' | 'provisional' | 'reveal' | 'send' | 'settings' | 'sides' | 'tidy' | 'tuck' | 'view' | 'words'>} App */
 
 const arrows = /** @type {Record<string, [number, number]>} */ ({ ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] });
 
@@ -87,7 +87,7 @@ export function listenToKeys(app) {
     }
 
     function escape() {
-      if (app.hand.gesture) app.hand.cancel();
+      if (app.pointer.gesture) app.pointer.cancel();
       else if (app.pick.wanted) app.pick.end();
       else if (document.body.classList.contains('paper-alone') && !app.chosen.list.length) app.do('paper-alone');
       else if (app.chosen.list.length) app.chosen.set([]);

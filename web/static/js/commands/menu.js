@@ -4,7 +4,7 @@
 
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'chosen' | 'desk' | 'hand' | 'kinds' | 'plain' | 'pointed' | 'view'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'chosen' | 'desk' | 'pointer' | 'kinds' | 'plain' | 'pointed' | 'view'>} App */
 
 /** @type {Record<string, [string, string, string, string][]>} what can be done, its icon, its words, its key */
 const offers = {
@@ -49,7 +49,7 @@ export function listenForMenu(app) {
     if (/** @type {Element} */ (e.target).closest('.field')) return;
     e.preventDefault();
     if (menu.open || app.plain) return; // a finger that stays can ask twice
-    app.hand.cancel();
+    app.pointer.cancel();
     const at = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('.slip[data-kind], .link[data-kind]'));
     if (!at || !app.chosen.list.includes(at.id)) app.chosen.set(at ? [at.id] : []);
     app.pointed = app.view.toPaper(e.clientX, e.clientY);

@@ -15,7 +15,7 @@ import { Filters } from '../panels/filters.js';
 import { Find } from '../panels/find.js';
 import { Ground } from '../paper/dress.js';
 import { Guide } from '../panels/routes.js';
-import { Hand } from '../paper/pointer.js';
+import { Pointer } from '../paper/pointer.js';
 import { hintsFor } from '../commands/hints.js';
 import { Jots } from '../panels/gather.js';
 import { Picking, Split } from '../commands/joins.js';
@@ -113,7 +113,7 @@ export class App {
     this.split = new Split(this, get('split'));
     this.overview = new Overview(this, get('overview'));
     this.theirs = new Theirs(this);
-    this.hand = new Hand(this);
+    this.pointer = new Pointer(this);
     /** Where on the paper a menu was asked for. */
     this.pointed = { x: 0, y: 0 };
     this.find = new Find(this);
@@ -251,7 +251,7 @@ export class App {
   }
 
   /** Draws what came while the hand was busy. */
-  settle() { this.answers.settle(); }
+  drawWaiting() { this.answers.drawWaiting(); }
 
   /** Replaces what an answer says is drawn otherwise now. @param {Answer} answer @param {boolean} [glide] what moved is seen to move */
   patch(answer, glide) { this.answers.patch(answer, glide); }
@@ -277,7 +277,7 @@ export class App {
 
   /** @private */
   selectionChanged() {
-    this.hand?.knot.rest();
+    this.pointer?.handle.rest();
     this.lead.show();
     this.sides.show();
     this.desk.classList.toggle('holding', this.chosen.list.length > 0);

@@ -6,7 +6,7 @@ import { newID } from '../sync/ids.js';
 import { phraseBefore } from '../sync/limits.js';
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'discard' | 'hand' | 'model' | 'notice' | 'places' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'view' | 'words' | 'writing'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'discard' | 'pointer' | 'model' | 'notice' | 'places' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'view' | 'words' | 'writing'>} App */
 /** @typedef {{id: string, words: string, under: string, known: boolean}} Jotted */
 
 const listed = 30;

@@ -6,7 +6,7 @@ import * as acts from '../commands/edits.js';
 import { newID } from '../sync/ids.js';
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'desk' | 'discard' | 'hand' | 'model' | 'notice' | 'pick' | 'places' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'words'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'desk' | 'discard' | 'pointer' | 'model' | 'notice' | 'pick' | 'places' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'words'>} App */
 
 /** What can be done with the plain hand, by the names of deeds. */
 const offered = new Set(['undo', 'redo', 'add', 'add-here', 'child', 'sibling', 'rename', 'link-two', 'pick-none', 'zoom-in', 'zoom-out', 'zoom-one', 'fit', 'to-map', 'fit-chosen', 'tuck', 'bring-back', 'show',

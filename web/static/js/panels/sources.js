@@ -10,7 +10,7 @@ import { give } from '../paper/key-and-tabs.js';
 import { view } from '../pages/viewer.js';
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'desk' | 'discard' | 'hand' | 'lens' | 'margin' | 'model' | 'notes' | 'notice' | 'plain' | 'provisional' | 'reveal' | 'send' | 'settings' | 'showMargin' | 'sides' | 'talk' | 'tuck' | 'view' | 'words'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'desk' | 'discard' | 'pointer' | 'lens' | 'margin' | 'model' | 'notes' | 'notice' | 'plain' | 'provisional' | 'reveal' | 'send' | 'settings' | 'showMargin' | 'sides' | 'talk' | 'tuck' | 'view' | 'words'>} App */
 /** @typedef {{file: {hash: string, type: string, size: number, w?: number, h?: number}, title: string, kind: string, says?: string, licence?: string}} Kept */
 
 /** How wide a picture stands on a slip at first, in pixels. */

@@ -8,7 +8,7 @@ import { newID } from '../sync/ids.js';
 import { bendsOf, border, geometry, middle, svg } from './provisional.js';
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'choose' | 'chosen' | 'desk' | 'discard' | 'hand' | 'marks' | 'model' | 'notice' | 'pick' | 'places' | 'plain' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'view' | 'words'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'choose' | 'chosen' | 'desk' | 'discard' | 'pointer' | 'marks' | 'model' | 'notice' | 'pick' | 'places' | 'plain' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'view' | 'words'>} App */
 /** @typedef {import('./pointer.js').Gesture} Gesture */
 /** @typedef {import('./model.js').Link} Link */
 /** @typedef {import('./model.js').Point} Point */

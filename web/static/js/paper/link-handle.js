@@ -8,12 +8,12 @@ import { sides } from './side-choice.js';
 import { middle, svg } from './provisional.js';
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'aim' | 'announce' | 'back' | 'choose' | 'chosen' | 'discard' | 'hand' | 'marks' | 'model' | 'notice' | 'places' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'view' | 'words'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'aim' | 'announce' | 'back' | 'choose' | 'chosen' | 'discard' | 'pointer' | 'marks' | 'model' | 'notice' | 'places' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'view' | 'words'>} App */
 
 /** The label of what people said that a pointer is at, under the knot as well.
  * @param {Element} target @param {PointerEvent} e @returns {Element | null} */
 export function talkAt(target, e) {
-  if (!target.closest('.pull-knot')) return target.closest('.badge.talk');
+  if (!target.closest('.pull-handle')) return target.closest('.badge.talk');
   return document.elementsFromPoint(e.clientX, e.clientY).map((el) => el.closest('.badge.talk')).find((el) => el) ?? null;
 }
 
@@ -21,7 +21,7 @@ export function talkAt(target, e) {
  * within its reach, in pixels of the screen. */
 const meant = 11, meantByTouch = 17;
 
-export class Knot {
+export class LinkHandle {
   /** @param {App} app */
   constructor(app) {
     this.app = app;
@@ -29,7 +29,7 @@ export class Knot {
     this.at = '';
     /** The side that the pointer chose. @type {import('./side-choice.js').Side | ''} */
     this.side = '';
-    this.el = svg('g', { class: 'pull-knot' });
+    this.el = svg('g', { class: 'pull-handle' });
     this.stem = svg('path', { class: 'stem' });
     this.dot = svg('circle', { class: 'dot' });
     this.reach = svg('circle', { class: 'reach' });
@@ -55,7 +55,7 @@ export class Knot {
   /** What a pointer is at where the reach of the knot lies over it: another slip,
    * unless the knot itself is meant. @param {Element} target @param {PointerEvent} e @returns {Element | null} */
   under(target, e) {
-    if (!target.closest('.pull-knot')) return null;
+    if (!target.closest('.pull-handle')) return null;
     const dot = this.dot.getBoundingClientRect(), far = Math.hypot(e.clientX - dot.x - dot.width / 2, e.clientY - dot.y - dot.height / 2);
     if (far <= (e.pointerType === 'touch' ? meantByTouch : meant)) return null;
     const slip = document.elementsFromPoint(e.clientX, e.clientY).map((el) => el.closest('#slips > .slip')).find((el) => el);
@@ -68,7 +68,7 @@ export class Knot {
     const over = /** @type {Element} */ (e.target), target = this.under(over, e) ?? over;
     // What people said of it is within reach, not hidden by the knot.
     if (talkAt(target, e)) return this.hide();
-    if (target.closest('.pull-knot')) {
+    if (target.closest('.pull-handle')) {
       // The place is seen before it is made.
       if (this.side && this.at.startsWith('c-')) this.app.aim.show(this.at.slice(2), this.side);
       return;

@@ -38,7 +38,7 @@ export class Notes {
       // At another scale other places are free.
       scale = app.view.k;
       clearTimeout(this.scaled);
-      this.scaled = window.setTimeout(() => { for (const [element, note] of this.open) if (!note.off) this.settle(element); this.place(); }, 150);
+      this.scaled = window.setTimeout(() => { for (const [element, note] of this.open) if (!note.off) this.findPlace(element); this.place(); }, 150);
     });
   }
 
@@ -54,7 +54,7 @@ export class Notes {
     this.open.set(element, { el, off: offOf(el), at: { x: 0, y: 0 }, held: false });
     // What it offers with the keyboard on it takes room, too.
     /** @type {HTMLElement | null} */ (el.querySelector('.note-grip'))?.focus({ preventScroll: true });
-    this.settle(element);
+    this.findPlace(element);
     this.place();
     this.app.announce(t('The note is open. Escape closes it.'));
   }
@@ -93,7 +93,7 @@ export class Notes {
         if (filled === 'gone') this.close(element);
         if (filled !== 'filled' || note.held) continue;
         note.off = offOf(note.el);
-        this.settle(element);
+        this.findPlace(element);
       }
       this.place();
     }, 90);
@@ -112,7 +112,7 @@ export class Notes {
   }
 
   /** Works out where a note lies: where it was put, or beside its owner where it covers the least. @private @param {string} element */
-  settle(element) {
+  findPlace(element) {
     const note = this.open.get(element), anchor = this.anchor(element);
     if (!note || !anchor) return;
     if (note.off) {

@@ -2,17 +2,17 @@
 // The pointer on the paper: mouse, pen and fingers alike.
 
 import * as acts from '../commands/edits.js';
-import { Knot, talkAt } from './link-handle.js';
+import { LinkHandle, talkAt } from './link-handle.js';
 import { border, geometry, middle, svg } from './provisional.js';
 import { clickKey, dragKey, pressed, titleRegion } from './key-and-tabs.js';
 import { snapper } from './snap.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'aim' | 'announce' | 'back' | 'cards' | 'choose' | 'chosen' | 'desk' | 'discard' | 'hand' | 'lead' | 'lens' | 'lifted' | 'margin' | 'marks' | 'model' | 'notice' | 'pick' | 'places' | 'plain' | 'provisional' | 'reveal' | 'send' | 'settings' | 'settle' | 'showMargin' | 'sides' | 'sources' | 'tuck' | 'view' | 'words'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'aim' | 'announce' | 'back' | 'cards' | 'choose' | 'chosen' | 'desk' | 'discard' | 'pointer' | 'lead' | 'lens' | 'lifted' | 'margin' | 'marks' | 'model' | 'notice' | 'pick' | 'places' | 'plain' | 'provisional' | 'reveal' | 'send' | 'settings' | 'drawWaiting' | 'showMargin' | 'sides' | 'sources' | 'tuck' | 'view' | 'words'>} App */
 /** @typedef {{kind: string, startX: number, startY: number, lastX: number, lastY: number, element: string, moved: boolean, fold: boolean, add: boolean, branch: boolean, badge?: string, grid?: boolean, other?: {key?: HTMLElement, row?: HTMLElement | null, region?: string, card?: string, badge?: string}, stop?: () => void, drop?: (x: number, y: number, free?: boolean) => void, drag?: (x: number, y: number, free?: boolean) => void}} Gesture */
 
 const slop = 5, long = 550;
 
-export class Hand {
+export class Pointer {
   /** @param {App} app */
   constructor(app) {
     this.app = app;
@@ -25,13 +25,13 @@ export class Hand {
     this.fingers = new Map();
     this.tap = { at: 0, x: 0, y: 0, element: '' };
     this.pressing = 0;
-    this.knot = new Knot(app);
+    this.handle = new LinkHandle(app);
     const d = app.desk;
     d.addEventListener('pointerdown', (e) => this.down(e));
     d.addEventListener('pointermove', (e) => this.move(e));
     d.addEventListener('pointerup', (e) => this.up(e));
     d.addEventListener('pointercancel', () => this.cancel());
-    d.addEventListener('pointerleave', () => { if (!this.gesture) this.knot.rest(); });
+    d.addEventListener('pointerleave', () => { if (!this.gesture) this.handle.rest(); });
     d.addEventListener('wheel', (e) => this.wheel(e), { passive: false });
     d.addEventListener('contextmenu', (e) => { if (this.gesture) e.preventDefault(); });
   }
@@ -45,7 +45,7 @@ export class Hand {
 
   /** @param {PointerEvent} e */
   down(e) {
-    const under = /** @type {Element} */ (e.target), target = talkAt(under, e) ?? this.knot.under(under, e) ?? under;
+    const under = /** @type {Element} */ (e.target), target = talkAt(under, e) ?? this.handle.under(under, e) ?? under;
     if (target.closest('.field, .find, .note-card, button') || (e.pointerType === 'mouse' && e.button > 1)) return;
     this.fingers.set(e.pointerId, { x: e.clientX, y: e.clientY });
     if (this.fingers.size === 2) {
@@ -67,7 +67,7 @@ export class Hand {
     if (place && this.app.aim.on) return this.app.aim.take(/** @type {import('./side-choice.js').Side} */ (/** @type {SVGElement} */ (place).dataset.side));
     this.app.aim.hide();
     const { frame } = this.app.settings;
-    const kind = e.button === 1 ? 'pan' : target.closest('.pull-knot') ? 'pull' : grip || side ? 'grip' : el?.dataset.kind === 'concept' ? 'slip' : el ? 'link' : e.shiftKey || frame ? 'frame' : 'pan';
+    const kind = e.button === 1 ? 'pan' : target.closest('.pull-handle') ? 'pull' : grip || side ? 'grip' : el?.dataset.kind === 'concept' ? 'slip' : el ? 'link' : e.shiftKey || frame ? 'frame' : 'pan';
     this.gesture = this.begin(kind, e, el?.id ?? '');
     const other = this.app.plain || kind === 'grip' || kind === 'pull' || el ? null : pressed(this.app, target, e);
     if (other) this.gesture = Object.assign(this.begin(other.kind, e, other.element), { other });
@@ -100,7 +100,7 @@ export class Hand {
     const g = this.gesture;
     const was = this.fingers.get(e.pointerId);
     if (!g || !was) {
-      if (!g) this.knot.follow(e);
+      if (!g) this.handle.follow(e);
       return;
     }
     if (g.kind === 'pinch') {
@@ -122,7 +122,7 @@ export class Hand {
       if (g.kind === 'key' && g.other?.key) dragKey(this.app, g, g.other.key, g.other.row ?? null);
       if (g.kind === 'frame') this.beginFrame(g);
       this.app.desk.classList.toggle('panning', g.kind === 'pan');
-      this.knot.hide();
+      this.handle.hide();
     }
     if (g.kind === 'pan') this.app.view.pan(e.clientX - g.lastX, e.clientY - g.lastY);
     g.drag?.(e.clientX, e.clientY, e.ctrlKey || e.metaKey);
@@ -145,14 +145,14 @@ export class Hand {
     if (g.drop) g.drop(e.clientX, e.clientY, e.ctrlKey || e.metaKey);
     else if (!g.moved) this.click(g, e);
     if (g.moved) this.tap.at = 0; // what comes after a drag is no second click
-    this.app.settle();
+    this.app.drawWaiting();
   }
 
   cancel() {
     this.gesture?.stop?.();
     this.gesture = null;
     this.app.desk.classList.remove('panning', 'pulling', 'framing');
-    this.app.settle();
+    this.app.drawWaiting();
   }
 
   /** A press and release in one place; the second of two is a double one. @param {Gesture} g @param {PointerEvent} e */
@@ -190,8 +190,8 @@ export class Hand {
       if (twice && g.grid) this.app.sources.openMark(g.element, 'table');
       else if (twice) acts.changeWords(this.app);
     }
-    if (e.pointerType === 'mouse') this.knot.follow(e);
-    else this.knot.rest();
+    if (e.pointerType === 'mouse') this.handle.follow(e);
+    else this.handle.rest();
   }
 
   /** @param {WheelEvent} e */
@@ -304,7 +304,7 @@ export class Hand {
   /** A line pulled from the knot. @private @param {Gesture} g @param {PointerEvent} e0 */
   beginPull(g, e0) {
     const { app } = this;
-    g.element = this.knot.at;
+    g.element = this.handle.at;
     const box = app.model.boxOf(g.element), id = g.element.slice(2);
     if (!box) return;
     // From a concept a link is pulled, from a phrase one more end.
@@ -336,7 +336,7 @@ export class Hand {
     g.drop = (x, y) => {
       aim(x, y);
       end();
-      if (!g.moved) return this.knot.click(e0);
+      if (!g.moved) return this.handle.click(e0);
       if (target) return pulled.to(target.slice(2));
       const at = app.view.toPaper(x, y);
       pulled.out({ x: at.x, y: at.y - 18 });

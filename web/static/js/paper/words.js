@@ -25,7 +25,7 @@ export class Words {
   open(typing) {
     this.finish('away');
     const field = document.createElement('textarea');
-    field.className = t('field %s-field%s', typing.voice, typing.focus ? ' focus' : '');
+    field.className = `field ${typing.voice}-field${typing.focus ? ' focus' : ''}`;
     field.rows = 1;
     field.maxLength = typing.most;
     field.value = typing.value;

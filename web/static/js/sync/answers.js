@@ -10,7 +10,7 @@ import { showNotice } from '../panels/notices.js';
 import { glideFrom } from '../panels/tidy.js';
 import { t } from './messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'cards' | 'choose' | 'chosen' | 'column' | 'desk' | 'discard' | 'flags' | 'freshMargin' | 'ground' | 'guide' | 'hand' | 'jots' | 'kinds' | 'lead' | 'lens' | 'made' | 'model' | 'notes' | 'notice' | 'overview' | 'patch' | 'provisional' | 'road' | 'send' | 'sides' | 'talk' | 'theirs' | 'tidy' | 'view' | 'words'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'cards' | 'choose' | 'chosen' | 'column' | 'desk' | 'discard' | 'flags' | 'freshMargin' | 'ground' | 'guide' | 'pointer' | 'jots' | 'kinds' | 'lead' | 'lens' | 'made' | 'model' | 'notes' | 'notice' | 'overview' | 'patch' | 'provisional' | 'road' | 'send' | 'sides' | 'talk' | 'theirs' | 'tidy' | 'view' | 'words'>} App */
 /** @typedef {import('./queue.js').Answer} Answer */
 /** @typedef {import('./queue.js').Asked} Asked */
 
@@ -45,7 +45,7 @@ export class Answers {
   take(answer, own) {
     const { app } = this;
     if (!own) this.step(() => app.tidy.leave()); // what was tried out was made for another map
-    if (app.hand.gesture?.moved) this.held.push(answer);
+    if (app.pointer.gesture?.moved) this.held.push(answer);
     else this.patch(answer, answer.glide);
     for (const m of answer.moved ?? []) if (m.kind === 'concept') this.step(() => this.meant(m.old, m.new));
     for (const words of answer.notices ?? []) this.step(() => app.notice(words));
@@ -68,7 +68,7 @@ export class Answers {
   }
 
   /** Draws what came while the hand was busy. */
-  settle() {
+  drawWaiting() {
     for (const a of this.held.splice(0)) this.patch(a);
   }
 
@@ -98,7 +98,7 @@ export class Answers {
     const { app } = this, { head } = answer;
     return [
       () => app.chosen.set(app.chosen.list.filter((e) => app.model.get(e))),
-      () => app.chosen.mark(), () => app.theirs.mark(), () => { if (!app.words.field) app.hand.knot.rest(); },
+      () => app.chosen.mark(), () => app.theirs.mark(), () => { if (!app.words.field) app.pointer.handle.rest(); },
       () => app.lead.show(), () => app.sides.show(), () => app.overview.fresh(), () => app.lens.fresh(), () => app.column.refresh(),
       () => app.guide.number(), () => app.notes.fresh(), () => app.talk.fresh(), () => app.cards.fresh(),
       () => { if (head) app.ground.take(head); },

@@ -7,7 +7,7 @@ import { Keep } from './outbox.js';
 
 /** @typedef {Wire.Answer} Answer */
 /** @typedef {Wire.Asked} Asked */
-/** Late is one that could not be sent when it was made. @typedef {{asked: Asked, settled: (ok: boolean) => void, late?: boolean}} Waiting */
+/** Late is one that could not be sent when it was made. @typedef {{asked: Asked, done: (ok: boolean) => void, late?: boolean}} Waiting */
 /** What the road tells the page. @typedef {{answered: (a: Answer, own: boolean) => void, refused: (words: string, asked: Asked, late: boolean) => void, state: (word: 'saved' | 'saving' | 'waiting', waiting: number) => void, stuck: (asked: Asked, words: string) => void, told: (what: string[]) => void, viewed: () => void, theirs: (window: string, chosen: string[]) => void, failed: (fault: unknown) => void, closed: () => void}} Listener */
 
 /** The answers that say for good that something cannot be done. Any other one but
@@ -44,7 +44,7 @@ export class Queue {
     window.addEventListener('beforeunload', (e) => { if (this.queue.length && !this.keep.held) e.preventDefault(); });
     this.keep = new Keep(base);
     const left = this.keep.take();
-    for (const asked of left.asked) this.queue.push({ asked, settled: () => {}, late: true });
+    for (const asked of left.asked) this.queue.push({ asked, done: () => {}, late: true });
     /** What was refused, and is neither done again nor left yet. @type {{asked: Asked, words: string}[]} */
     this.aside = left.aside;
     this.kept();
@@ -60,8 +60,8 @@ export class Queue {
 
   /** @param {Asked} asked @returns {Promise<boolean>} */
   put(asked) {
-    return new Promise((settled) => {
-      this.queue.push({ asked, settled });
+    return new Promise((done) => {
+      this.queue.push({ asked, done });
       this.kept();
       this.send();
     });
@@ -96,9 +96,9 @@ export class Queue {
   skip(asked) {
     const at = this.queue.findIndex((w) => w.asked === asked);
     if (at < 0 || (at === 0 && this.busy)) return false;
-    const [{ settled }] = this.queue.splice(at, 1);
+    const [{ done }] = this.queue.splice(at, 1);
     this.kept();
-    settled(false);
+    done(false);
     this.rest();
     this.tellState();
     this.send();
@@ -121,7 +121,7 @@ export class Queue {
     this.busy = true;
     clearTimeout(this.pause);
     this.tellState();
-    const first = this.queue[0], { asked, settled } = first;
+    const first = this.queue[0], { asked, done } = first;
     asked.seen = this.revision;
     let status = 0, body;
     try {
@@ -150,7 +150,7 @@ export class Queue {
     } catch (fault) {
       this.on.failed(fault);
     }
-    settled(accepted);
+    done(accepted);
     this.rest();
     this.tellState();
     if (this.queue.length) this.send();
