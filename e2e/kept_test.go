@@ -184,7 +184,7 @@ func TestAFaultInShowingAnAnswerStopsNothing(t *testing.T) {
 	p := browser.Page(t, 1280, 800)
 	p.Goto(app.URL + address)
 	var want []string
-	for i, step := range []string{"chosen.mark", "theirs.mark", "hand.knot.rest", "lead.show", "sides.show", "overview.fresh", "lens.fresh", "column.refresh", "guide.number",
+	for i, step := range []string{"chosen.mark", "theirs.mark", "pointer.handle.rest", "lead.show", "sides.show", "overview.fresh", "lens.fresh", "column.refresh", "guide.number",
 		"notes.fresh", "talk.fresh", "cards.fresh", "ground.take", "ground.dress", "freshMargin", "model.read", "provisional.drop", "flags", "answers.patch", "answers.take"} {
 		words := fmt.Sprint("idea ", i)
 		at := strings.LastIndex(step, ".")
@@ -193,6 +193,7 @@ func TestAFaultInShowingAnAnswerStopsNothing(t *testing.T) {
 			of, name = "mevrin."+step[:at], step[at+1:]
 		}
 		fetched := drive.Eval[int](p, `performance.getEntriesByType("resource").filter(e => e.name.includes("since=999999999")).length`)
+		p.Settled()
 		// It fails while the answer is taken, once.
 		drive.Eval[bool](p, fmt.Sprintf(`(() => { const of = %s, was = of.%s; let left = %d; of.%s = function (...all) { if (left-- > 0) throw new Error("injected: %s"); delete of.%s; return was.apply(of, all); }; return true })()`, of, name, map[bool]int{true: 2, false: 1}[step == "flags"], name, step, name))
 		drive.Eval[bool](p, fmt.Sprintf(`mevrin.send([{ do: "add-concept", id: "x%d", label: %q, at: { x: %d, y: %d } }], [])`, i, words, i%5*200, i/5*90))

@@ -119,7 +119,7 @@ func TestAMapBeginsWithLookKeyAndPicture(t *testing.T) {
 	p.Wait(`document.querySelector('.begin-pictures img[src="/shelf/bell"]').complete`)
 	p.Press(`.begin-pictures label:has([value="bell"])`)
 	p.Press(".begin .button.main")
-	p.Wait(`document.querySelector(".banner.fault")?.textContent.includes("some lines first")`)
+	p.Wait(`document.readyState === "complete" && document.querySelector(".banner.fault")?.textContent.includes("some lines first")`)
 	assert.Equal(t, "What is in a bell? board process bell", drive.Eval[string](p, `[document.getElementById("question").value, document.querySelector('[name="dress"]').value, document.querySelector('[name="key"]').value, document.querySelector('[name="picture"]:checked').value].join(" ")`))
 	drive.Eval[bool](p, `(document.getElementById("lines").value = "the bell\n  has: the rim", true)`)
 	p.Press(".begin .button.main")

@@ -341,13 +341,13 @@ func TestATableIsEditedOnThePaper(t *testing.T) {
 	p.Shift(drive.Tab)
 	p.Keys("tin")
 	p.Press(`#table [data-do="table-done"]`)
-	cells := `[...document.querySelectorAll('` + p.Slip("bronze") + ` .grid text')].map(t => t.textContent).join(" ")`
+	cells := `[...document.querySelectorAll('` + p.Slip("bronze") + ` .rows-grid text')].map(t => t.textContent).join(" ")`
 	p.Wait(cells + ` === "metal parts copper 4 tin 1"`)
 	p.Settled()
 	noOverlap(t, p)
 
 	// On the paper a double click opens it; a row goes, a column comes by pasting.
-	x, y := p.Middle(p.Slip("bronze") + " .grid .touch")
+	x, y := p.Middle(p.Slip("bronze") + " .rows-grid .touch")
 	p.DoubleClick(x, y)
 	p.Wait(`document.querySelectorAll("#table[open] .cell").length === 6`)
 	p.Press(`#table [data-row="1"][data-column="1"]`)
@@ -364,7 +364,7 @@ func TestATableIsEditedOnThePaper(t *testing.T) {
 	p.Wait(`document.querySelector('.margin [data-do="table"]')?.dataset.table`)
 	p.Press(`.margin [data-do="table"]`)
 	p.Press(`#table [data-do="table-off"]`)
-	p.Wait(`!document.querySelector("#slips .grid")`)
+	p.Wait(`!document.querySelector("#slips .rows-grid")`)
 	p.Settled()
 	p.Ctrl("z")
 	p.Wait(cells + ` === "metal parts tin 1 grey"`)

@@ -164,9 +164,9 @@ func (g *Group) stuff(s *scene.Slip, in geometry.Box) geometry.Box {
 
 // grid is a table.
 func grid(t *scene.Grid, left, top float64) *Group {
-	g := &Group{Class: "grid", At: geometry.Point{X: left, Y: top}}
+	g := &Group{Class: "rows-grid", At: geometry.Point{X: left, Y: top}}
 	if t.Head {
-		g.add(&Rect{Class: "grid-head", Box: geometry.Box{W: t.W, H: t.Rows[0]}})
+		g.add(&Rect{Class: "rows-head", Box: geometry.Box{W: t.W, H: t.Rows[0]}})
 	}
 	g.add(&Rect{Class: "touch", Box: geometry.Box{W: t.W, H: t.H}})
 	rules := straight(0, 0, t.W, 0)

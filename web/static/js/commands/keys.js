@@ -107,7 +107,7 @@ export function listenToKeys(app) {
         return true;
       }
       if (e.altKey) return false;
-      if (e.key === ' ' && only && !app.plain && app.model.get(only)?.el.querySelector('.badge, .picture, .grid')) {
+      if (e.key === ' ' && only && !app.plain && app.model.get(only)?.el.querySelector('.badge, .picture, .rows-grid')) {
         app.do('open-attached');
         return true;
       }

@@ -94,9 +94,11 @@ export class Margin {
       const { folded, held, inside } = stood.get(part) ?? { folded: new Map(), held: '', inside: false };
       for (const d of part.querySelectorAll('details')) d.open = folded.get(name(d)) ?? d.open;
       app.writing.restore(held);
-      app.guide.took();
-      app.jots.show();
-      app.tidy.mark();
+      if (part.id === 'margin-phase') {
+        app.guide.took();
+        app.jots.show();
+        app.tidy.mark();
+      }
       this.fill();
       // What had the keyboard is gone: the paper takes it.
       if (inside && document.activeElement === document.body) app.desk.focus({ preventScroll: true });

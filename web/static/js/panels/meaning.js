@@ -78,7 +78,7 @@ export class Meaning {
       'open-attached': () => {
         const only = app.chosen.only, el = app.model.get(only ?? 'c-')?.el;
         const first = el?.querySelector('.badge[data-mark="note"], .badge[data-mark="picture"], .badge[data-mark="sound"], .badge[data-mark="video"], .badge[data-mark="file"], .badge[data-mark="cite"], .badge[data-mark="web"], .badge[data-mark="task"], .badge[data-mark="done"], .badge[data-mark="talk"]');
-        const kind = /** @type {HTMLElement | null | undefined} */ (first)?.dataset.mark ?? (el?.querySelector('.picture') ? 'picture' : el?.querySelector('.grid') ? 'table' : '');
+        const kind = /** @type {HTMLElement | null | undefined} */ (first)?.dataset.mark ?? (el?.querySelector('.picture') ? 'picture' : el?.querySelector('.rows-grid') ? 'table' : '');
         if (!only || !kind) return app.notice(t('Nothing is attached to it.'));
         app.sources.openMark(only, kind);
         return true;

@@ -92,7 +92,7 @@ export class Pointer {
 
   /** @private @param {string} kind @param {PointerEvent} e @param {string} element @returns {Gesture} */
   begin(kind, e, element) {
-    return { kind, startX: e.clientX, startY: e.clientY, lastX: e.clientX, lastY: e.clientY, element, moved: false, fold: !!/** @type {Element} */ (e.target).closest('.tuck'), grid: !!/** @type {Element} */ (e.target).closest('.grid'), badge: talkAt(/** @type {Element} */ (e.target), e) ? 'talk' : /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('.badge:not([data-mark="words"]):not([data-mark="tag"])'))?.dataset.mark, add: e.shiftKey || e.ctrlKey || e.metaKey || this.app.settings.several, branch: e.altKey !== this.app.settings.branch };
+    return { kind, startX: e.clientX, startY: e.clientY, lastX: e.clientX, lastY: e.clientY, element, moved: false, fold: !!/** @type {Element} */ (e.target).closest('.tuck'), grid: !!/** @type {Element} */ (e.target).closest('.rows-grid'), badge: talkAt(/** @type {Element} */ (e.target), e) ? 'talk' : /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('.badge:not([data-mark="words"]):not([data-mark="tag"])'))?.dataset.mark, add: e.shiftKey || e.ctrlKey || e.metaKey || this.app.settings.several, branch: e.altKey !== this.app.settings.branch };
   }
 
   /** @param {PointerEvent} e */
