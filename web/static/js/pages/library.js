@@ -36,14 +36,18 @@ lines?.addEventListener('keydown', (e) => {
   lines.setSelectionRange(selectionStart === selectionEnd ? first : from, selectionEnd + shift);
 });
 
+// What was done to a map is shown where it stands; what was refused, on a page of its own.
+document.addEventListener('htmx:response:error', (e) => { if (e.target instanceof HTMLFormElement) e.target.submit(); });
+document.addEventListener('htmx:after:swap', () => /** @type {HTMLElement | null} */ (document.querySelector('#told button, #told [tabindex]'))?.focus());
+
 // A menu closes when another is opened, by Escape, and by a click elsewhere.
-const menus = /** @type {NodeListOf<HTMLDetailsElement>} */ (document.querySelectorAll('.map-menu, .for-good'));
+const menus = () => /** @type {NodeListOf<HTMLDetailsElement>} */ (document.querySelectorAll('.map-menu, .for-good'));
 document.addEventListener('click', (e) => {
-  for (const m of menus) if (!m.contains(/** @type {Node} */ (e.target))) m.open = false;
+  for (const m of menus()) if (!m.contains(/** @type {Node} */ (e.target))) m.open = false;
 });
 document.addEventListener('keydown', (e) => {
   if (e.key !== 'Escape') return;
-  for (const m of menus) {
+  for (const m of menus()) {
     if (!m.open) continue;
     m.open = false;
     m.querySelector('summary')?.focus();
