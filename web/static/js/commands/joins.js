@@ -5,7 +5,7 @@ import { askNoun, changeWords, linksMeant } from './edits.js';
 import { newID } from '../sync/ids.js';
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'desk' | 'discard' | 'pointer' | 'lead' | 'model' | 'notice' | 'places' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'words'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'desk' | 'discard' | 'lead' | 'model' | 'notice' | 'page' | 'places' | 'pointer' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'words'>} App */
 
 /** Puts a new concept into the middle of a link: the phrase leads to it, and a
  * new link, which asks for its words, from there on. @param {App} app */
@@ -153,9 +153,7 @@ export class Picking {
     this.app.desk.classList.add('choosing');
     this.app.lead.hide(); // nothing may lie over what is to be chosen
     this.app.pointer.handle.hide();
-    const el = /** @type {HTMLElement} */ (document.getElementById('picking'));
-    el.hidden = false;
-    /** @type {HTMLElement} */ (el.firstElementChild).textContent = words;
+    this.app.page.picking = words;
     this.app.announce(t('%s Arrow keys and Enter choose, Escape leaves it.', words));
     this.app.desk.focus({ preventScroll: true });
   }
@@ -163,7 +161,7 @@ export class Picking {
   end() {
     this.wanted = null;
     this.app.desk.classList.remove('choosing');
-    /** @type {HTMLElement} */ (document.getElementById('picking')).hidden = true;
+    this.app.page.picking = '';
   }
 
   /** @param {string} element @returns {boolean} whether it was for this */

@@ -107,8 +107,8 @@ export class App {
     this.lead = new Lead(this);
     this.sides = new Sides(this);
     this.tuck = new Tuck(this);
-    this.lens = new Lens(this, get('lens'), get('bands'), get('figures'));
-    this.tidy = new Tidy(this, get('trial'));
+    this.lens = new Lens(this, get('bands'), get('figures'));
+    this.tidy = new Tidy(this);
     this.pick = new Picking(this);
     this.split = new Split(this, get('split'));
     this.overview = new Overview(this, get('overview'));

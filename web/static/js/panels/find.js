@@ -4,7 +4,7 @@
 
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'back' | 'base' | 'choose' | 'chosen' | 'desk' | 'model' | 'notice' | 'reveal' | 'send' | 'tuck'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'back' | 'base' | 'choose' | 'chosen' | 'desk' | 'model' | 'notice' | 'page' | 'reveal' | 'send' | 'tuck'>} App */
 
 export class Find {
   /** @param {App} app */
@@ -44,14 +44,15 @@ export class Find {
   }
 
   open() {
-    this.bar.hidden = false;
+    this.app.page.finding = true;
+    this.bar.hidden = false; // at once: what is typed next belongs here
     this.field.focus();
     this.field.select();
     this.look();
   }
 
   close() {
-    this.bar.hidden = true;
+    this.app.page.finding = false;
     if (this.asking) return this.leave(); // what is found then is gone to
     this.leave();
     const here = this.found[this.at]?.element;
@@ -79,7 +80,7 @@ export class Find {
 
   /** @private @param {{element: string, where: string}[]} found */
   take(found) {
-    if (this.bar.hidden) {
+    if (!this.app.page.finding) {
       const late = found[this.ahead % found.length];
       this.found = [];
       if (late && this.app.model.get(late.element)) this.app.choose(late.element);

@@ -6,7 +6,7 @@ import * as acts from '../commands/edits.js';
 import { newID } from '../sync/ids.js';
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'desk' | 'discard' | 'pointer' | 'model' | 'notice' | 'pick' | 'places' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'words'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'desk' | 'discard' | 'model' | 'notice' | 'page' | 'pick' | 'places' | 'pointer' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'words'>} App */
 
 /** What can be done with the plain hand, by the names of deeds. */
 const offered = new Set(['undo', 'redo', 'add', 'add-here', 'child', 'sibling', 'rename', 'link-two', 'pick-none', 'zoom-in', 'zoom-out', 'zoom-one', 'fit', 'to-map', 'fit-chosen', 'tuck', 'bring-back', 'show',
@@ -18,7 +18,7 @@ export class Plain {
     this.app = app;
     this.key = key;
     document.addEventListener('pointerdown', (e) => {
-      if (!key.hidden && !(/** @type {Element} */ (e.target).closest('#plain-key, [data-do="plain-colour"]'))) this.close();
+      if (app.page.colours && !(/** @type {Element} */ (e.target).closest('#plain-key, [data-do="plain-colour"]'))) this.close();
     });
     key.addEventListener('keydown', (e) => {
       const all = /** @type {HTMLElement[]} */ ([...key.querySelectorAll('button')]), at = all.indexOf(/** @type {HTMLElement} */ (document.activeElement));
@@ -71,7 +71,7 @@ export class Plain {
   /** Shows the colours of the key. @private */
   async open() {
     const { app, key } = this;
-    if (!key.hidden) return this.close();
+    if (app.page.colours) return this.close();
     try {
       const response = await fetch(`${app.base}/key`);
       if (!response.ok) throw new Error('no key');
@@ -79,14 +79,13 @@ export class Plain {
     } catch {
       return app.notice(t('The connection is away. Please try again when it is back.'), undefined, true);
     }
-    key.hidden = false;
-    for (const b of document.querySelectorAll('[data-do="plain-colour"]')) b.setAttribute('aria-expanded', 'true');
+    app.page.colours = true;
+    await window.Alpine.nextTick();
     key.querySelector('button')?.focus();
   }
 
   close() {
-    this.key.hidden = true;
-    for (const b of document.querySelectorAll('[data-do="plain-colour"]')) b.setAttribute('aria-expanded', 'false');
+    this.app.page.colours = false;
   }
 
   /** Gives what is selected, or what is touched next, the kind of a swatch; where

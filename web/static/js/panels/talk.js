@@ -5,7 +5,7 @@
 import { newID } from '../sync/ids.js';
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'base' | 'chosen' | 'desk' | 'model' | 'notice' | 'plain' | 'send' | 'sources' | 'view' | 'writing'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'base' | 'chosen' | 'desk' | 'model' | 'notice' | 'page' | 'plain' | 'send' | 'sources' | 'view' | 'writing'>} App */
 
 /** Under which the name of whoever sits here is kept in this browser. */
 const nameKey = 'name';
@@ -82,8 +82,8 @@ export class Talk {
     const { app, panel } = this;
     panel.dataset.on = element;
     if (!await this.fill()) return;
-    panel.hidden = false;
-    this.mark();
+    app.page.talking = true;
+    await window.Alpine.nextTick();
     const thing = app.model.get(element)?.el.getBoundingClientRect(), covered = thing ? thing.right + 24 - panel.getBoundingClientRect().left : 0;
     if (thing && covered > 0) app.view.pan(-covered, 0);
     this.fillName(/** @type {Element} */ (panel.querySelector('.comment-words')));
@@ -114,20 +114,16 @@ export class Talk {
   /** The map has changed, or something else is selected. */
   fresh() {
     const { app, panel } = this;
-    if (panel.hidden) return;
+    if (!app.page.talking) return;
     if (app.chosen.only && panel.dataset.on !== app.chosen.only) panel.dataset.on = app.chosen.only;
     clearTimeout(this.wanted);
     this.wanted = window.setTimeout(() => this.fill(), 80);
   }
 
   close() {
-    this.panel.hidden = true;
-    this.mark();
+    this.app.page.talking = false;
     this.app.desk.focus({ preventScroll: true });
   }
-
-  /** @private */
-  mark() { for (const b of document.querySelectorAll('.plain-tools [data-do="plain-talk"]')) b.setAttribute('aria-expanded', String(!this.panel.hidden)); }
 
   /** @returns {Record<string, import('../commands/controls.js').Deed>} */
   deeds() {
@@ -135,7 +131,7 @@ export class Talk {
       comment: (c) => { this.say(c); return true; },
       'show-talk': (c) => { this.show(c?.dataset.element ?? ''); return true; },
       'comment-on': () => { if (this.app.chosen.only) this.show(this.app.chosen.only); return true; },
-      'plain-talk': () => { if (this.panel.hidden) this.open(); else this.close(); return true; },
+      'plain-talk': () => { if (!this.app.page.talking) this.open(); else this.close(); return true; },
     };
   }
 }

@@ -4,7 +4,7 @@
 
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'chosen' | 'desk' | 'model' | 'notice' | 'patch' | 'send' | 'view' | 'words'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'chosen' | 'desk' | 'model' | 'notice' | 'page' | 'patch' | 'send' | 'view' | 'words'>} App */
 /** @typedef {import('../sync/queue.js').Answer} Answer */
 /** @typedef {import('../paper/view.js').Box} Box */
 
@@ -30,10 +30,9 @@ export function glideFrom(app, was) {
 }
 
 export class Tidy {
-  /** @param {App} app @param {HTMLElement} bar */
-  constructor(app, bar) {
+  /** @param {App} app */
+  constructor(app) {
     this.app = app;
-    this.bar = bar;
     /** @type {'map' | 'branch'} */
     this.scope = 'map';
     /** Siblings may change places; as the map has it until somebody says otherwise here. @type {boolean | null} */
@@ -70,7 +69,7 @@ export class Tidy {
       if (asked !== this.asked) return;
       this.rest();
       if (!response.ok) {
-        this.bar.hidden = true;
+        this.app.page.trial = '';
         return app.notice(answer.error, undefined, true);
       }
       const view = { x: app.view.x, y: app.view.y, k: app.view.k };
@@ -84,7 +83,7 @@ export class Tidy {
     } catch {
       if (asked !== this.asked) return; // it was left
       this.rest();
-      this.bar.hidden = true;
+      this.app.page.trial = '';
       app.notice(t('The connection is away. Please try again when it is back.'), undefined, true);
     }
   }
@@ -117,7 +116,7 @@ export class Tidy {
     const on = this.on;
     if (!on) return;
     this.on = null;
-    this.bar.hidden = true;
+    this.app.page.trial = '';
     this.mark();
     this.app.send(on.operations, []).then((ok) => { if (ok) this.app.notice(t('The map is in order.'), { words: t('Undo'), act: () => this.app.back('undo') }); });
   }
@@ -127,7 +126,7 @@ export class Tidy {
     this.asked++;
     this.working?.abort();
     this.rest();
-    this.bar.hidden = true;
+    this.app.page.trial = '';
     const on = this.on;
     if (!on) return false;
     this.on = null;
@@ -140,10 +139,7 @@ export class Tidy {
 
   /** @private @param {string} words @param {boolean} done */
   say(words, done) {
-    this.bar.hidden = false;
-    const span = /** @type {HTMLElement} */ (this.bar.firstElementChild);
-    span.textContent = words;
-    for (const b of this.bar.querySelectorAll('button')) b.hidden = !done && b.dataset.do === 'tidy-take';
+    Object.assign(this.app.page, { trial: words, tried: done });
   }
 
   /** Shows on the patterns which is on, and how the switches stand. */

@@ -6,17 +6,16 @@
 import { svg } from './provisional.js';
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'base' | 'chosen' | 'do' | 'model' | 'notice' | 'view'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'base' | 'chosen' | 'do' | 'model' | 'notice' | 'page' | 'view'>} App */
 /** @typedef {{title: string, says: string, keep?: string[], hide?: boolean, tints?: Record<string, number>, numbers?: Record<string, string>, most?: string, choose?: string[], next?: number, bands?: {level: number, x: number, y: number, w: number, h: number}[]}} Shown */
 
 /** How many faint colours there are. */
 const tints = 8;
 
 export class Lens {
-  /** @param {App} app @param {HTMLElement} bar @param {SVGGElement} bands @param {SVGGElement} marks */
-  constructor(app, bar, bands, marks) {
+  /** @param {App} app @param {SVGGElement} bands @param {SVGGElement} marks */
+  constructor(app, bands, marks) {
     this.app = app;
-    this.bar = bar;
     this.bands = bands;
     this.marks = marks;
     /** What was asked for, or nothing. @type {string | null} */
@@ -86,11 +85,7 @@ export class Lens {
   show() {
     const s = this.shown;
     if (!s) return;
-    this.bar.hidden = false;
-    const [title, says] = /** @type {NodeListOf<HTMLElement>} */ (this.bar.querySelectorAll('b, span'));
-    title.textContent = s.title;
-    says.textContent = s.says;
-    /** @type {HTMLElement} */ (this.bar.querySelector('[data-do="lens-next"]')).hidden = s.next === undefined;
+    this.app.page.lens = { title: s.title, says: s.says, next: s.next !== undefined };
     this.bands.replaceChildren(...(s.bands ?? []).flatMap((b, i) => {
       const across = b.h > b.w;
       const label = svg('text', { class: 'band-number', x: across ? b.x + b.w / 2 : b.x + 16, y: across ? b.y + 30 : b.y + b.h / 2 + 9 }, String(b.level));
@@ -119,7 +114,7 @@ export class Lens {
   close() {
     if (!this.query) return false;
     this.query = this.shown = null;
-    this.bar.hidden = true;
+    this.app.page.lens = null;
     this.bands.replaceChildren();
     this.mark();
     return true;

@@ -10,7 +10,7 @@ import { showNotice } from '../panels/notices.js';
 import { glideFrom } from '../panels/tidy.js';
 import { t } from './messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'cards' | 'choose' | 'chosen' | 'column' | 'desk' | 'discard' | 'flags' | 'freshMargin' | 'ground' | 'guide' | 'pointer' | 'jots' | 'kinds' | 'lead' | 'lens' | 'made' | 'model' | 'notes' | 'notice' | 'overview' | 'patch' | 'provisional' | 'road' | 'send' | 'sides' | 'talk' | 'theirs' | 'tidy' | 'view' | 'words'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'cards' | 'choose' | 'chosen' | 'column' | 'desk' | 'discard' | 'flags' | 'freshMargin' | 'ground' | 'guide' | 'jots' | 'kinds' | 'lead' | 'lens' | 'made' | 'model' | 'notes' | 'notice' | 'overview' | 'page' | 'patch' | 'pointer' | 'provisional' | 'road' | 'send' | 'sides' | 'talk' | 'theirs' | 'tidy' | 'view' | 'words'>} App */
 /** @typedef {import('./queue.js').Answer} Answer */
 /** @typedef {import('./queue.js').Asked} Asked */
 
