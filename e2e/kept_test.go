@@ -186,6 +186,7 @@ func TestAFaultInShowingAnAnswerStopsNothing(t *testing.T) {
 	var want []string
 	for i, step := range []string{"chosen.mark", "theirs.mark", "pointer.handle.rest", "lead.show", "sides.show", "overview.fresh", "lens.fresh", "column.refresh", "guide.number",
 		"notes.fresh", "talk.fresh", "cards.fresh", "ground.take", "ground.dress", "freshMargin", "model.read", "provisional.drop", "flags", "answers.patch", "answers.take"} {
+		t.Log(step)
 		words := fmt.Sprint("idea ", i)
 		at := strings.LastIndex(step, ".")
 		of, name := "mevrin", step

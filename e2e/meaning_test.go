@@ -248,7 +248,7 @@ func TestSourcesAreBroughtAndOpened(t *testing.T) {
 	p.Press(`.margin [data-do="shelf"]`)
 	p.Wait(`document.querySelectorAll("#shelf .shelf-item").length > 8`)
 	p.Keys("hum")
-	p.Wait(`document.querySelectorAll("#shelf .shelf-item").length === 1`)
+	p.Wait(`document.querySelectorAll("#shelf .shelf-item").length === 1 && !document.querySelector("#shelf .htmx-request")`)
 	p.Press(`#shelf [data-do="shelf-take"]`)
 	p.Wait(`document.querySelector('` + p.Slip("the clapper") + ` [data-mark="sound"]')`)
 	p.Settled()
