@@ -71,7 +71,7 @@ func take(t drive.T, app *drive.App, b *drive.Browser, file func(string) string)
 	p.Wait(`document.querySelector("#bank")`)
 	p.Press(`[data-do="fit"]`)
 	p.Press(`[id="c-tin"]`)
-	p.Wait(`mevrin.phrases.bank.groups.length > 0`)
+	p.Wait(`document.querySelector("[data-group]") && !mevrin.margin.pending`)
 	p.Keys(drive.Tab, "is p")
 	p.Wait(`!document.getElementById("phrases").hidden`)
 	quiet(p)
@@ -129,7 +129,7 @@ func plain(p *drive.Page, app *drive.App, file func(string) string) {
 	p.Press("#lines")
 	drive.Eval[bool](p, `(document.getElementById("lines").value = "the bell tower\n  holds: the great bell\n    rings at: noon\n    is: loud\n  is home to: jackdaws\n    build: nests\n  is home to: bats\n    sleep by: day", true)`)
 	p.Press(".begin .button.main")
-	p.Wait("!!window.mevrin && mevrin.model.slips.size === 8")
+	p.Wait("!!window.mevrin && seen.slips() === 8")
 	p.Goto(drive.Eval[string](p, `location.href.split("?")[0] + "?hand=plain"`))
 	for words, kind := range map[string]string{"the bell tower": "place", "the great bell": "thing", "jackdaws": "living being", "bats": "living being", "noon": "time", "day": "time", "loud": "how it is"} {
 		p.Press(p.Slip(words))
@@ -158,6 +158,8 @@ func meaning(p *drive.Page, app *drive.App, file func(string) string) {
 	p.Click(x, y)
 	p.Wait(`document.querySelector(".note-card .prose")`)
 	p.Press(`[id="c-phones"]`)
+	p.Wait(`!mevrin.margin.pending`)
+	drive.Eval[bool](p, `(document.querySelector('.this [data-fold="this-gather"]').open = true)`)
 	p.Wait(`document.querySelector('.this [data-fold="talk"]')`)
 	drive.Eval[bool](p, `(document.querySelector('.this [data-fold="this-gather"]').open = true, document.querySelector('.this [data-fold="talk"]').scrollIntoView(), true)`)
 	p.Hover(600, 60)
@@ -236,7 +238,7 @@ func check(p *drive.Page, app *drive.App, file func(string) string) {
 	p.Keys("casting", drive.Enter, drive.Tab, "needs: a mould", drive.Enter, drive.Tab, drive.Tab, "is made of: loam", drive.Enter,
 		drive.Tab, "uses: molten bronze", drive.Enter, drive.Tab, drive.Tab, "furnace", drive.Enter, drive.Tab, "ends with: moulds", drive.Enter, "the pit")
 	p.Press(".begin .button.main")
-	p.Wait("!!window.mevrin && mevrin.model.slips.size === 7")
+	p.Wait("!!window.mevrin && seen.slips() === 7")
 	p.Press(`[data-phase="check"]`)
 	p.Press(`[data-do="fit"]`)
 	p.Wait(`document.querySelector(".margin-body").dataset.phase === "check"`)
@@ -255,7 +257,7 @@ func routes(p *drive.Page, app *drive.App, file func(string) string) {
 	p.Wait(`document.querySelector(".card-work")`)
 	p.Press(`#margin [data-do="cards"]`)
 	p.Wait(`document.querySelectorAll("#cards .small-card").length === 13`)
-	drive.Eval[bool](p, `(document.querySelector(".route-head").scrollIntoView(), true)`)
+	drive.Eval[bool](p, `(document.querySelector("#margin-phase").scrollIntoView(), true)`)
 	p.Press(`[data-do="fit"]`)
 	p.Hover(600, 60)
 	quiet(p)
@@ -266,5 +268,5 @@ func routes(p *drive.Page, app *drive.App, file func(string) string) {
 // selected.
 func quiet(p *drive.Page) {
 	p.Wait(`(!window.mevrin || mevrin.view.still) && document.fonts.status === "loaded"`)
-	p.Wait(`document.getElementById("margin").hidden || document.querySelector(".margin-body").dataset.chosen === mevrin.margin.shownFor`)
+	p.Wait(`document.getElementById("margin").hidden || document.querySelector(".margin-body").dataset.chosen === mevrin.margin.shownFor && !mevrin.margin.pending`)
 }
