@@ -25,6 +25,6 @@ step the list of modules is tidy
 go mod tidy -diff
 step tests
 # Those that drive a browser wait more than they work, so that three go at once.
-go test -count=1 -parallel 3 -timeout 12m ./...
+go test -count=1 -parallel 3 -timeout 15m ./...
 step what is shared between requests, with the race detector
 ./scripts/race.sh
