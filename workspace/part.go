@@ -26,6 +26,7 @@ func (w *Workspace) Part(ctx context.Context, who Person, id cm.ID, revision int
 	if err != nil {
 		return p, err
 	}
+	defer now.Turn(ctx)()
 	m := now.Map
 	if revision < 0 || revision > now.Revision {
 		return p, cm.Refusef("That is no revision of this map.")

@@ -64,6 +64,7 @@ func Near(s Standing, from geometry.Rect, children []geometry.Rect, side Side, s
 		wish = geometry.Point{X: mid.X + way*((from.X1-from.X0)/2+awaySideways+size.W/2), Y: mid.Y - size.H/2}
 		out, aside = geometry.Point{X: way * 60}, geometry.Point{Y: 26}
 	}
+	s = s.within(geometry.Span(mid, wish).Grown(farthestWay + size.W + size.H + 200))
 	best, least := wish, math.Inf(1)
 	for o := range 12 {
 		for a := 0; float64(a)*asideCost < farthestWay; a++ {
@@ -93,6 +94,21 @@ func Near(s Standing, from geometry.Rect, children []geometry.Rect, side Side, s
 		}
 	}
 	return best
+}
+
+// within gives what meets a part of the paper: on a large map little of it does.
+func (s Standing) within(part geometry.Rect) (near Standing) {
+	for _, all := range [2]struct {
+		from []geometry.Rect
+		to   *[]geometry.Rect
+	}{{s.Slips, &near.Slips}, {s.Phrases, &near.Phrases}} {
+		for _, r := range all.from {
+			if r.Meets(part) {
+				*all.to = append(*all.to, r)
+			}
+		}
+	}
+	return near
 }
 
 func meetsAny(all []geometry.Rect, box geometry.Rect) bool {

@@ -54,16 +54,25 @@ func (s Reading) PhraseOffers(ctx context.Context, w *workspace.Workspace, who w
 		add(s.t(o.Title), o.Phrases)
 	}
 	all = fitting(all, typed)
-	count := map[string]int{}
-	left := func(of string, most int) bool { count[of]++; return count[of] <= most }
-	kept := slices.DeleteFunc(slices.Clone(all), func(o Offer) bool {
-		return o.Of == here && !left(here, maxOffersHere) || o.Of == elsewhere && !left(elsewhere, maxOffersElse)
-	})
-	if len(kept) < maxOffers {
-		// There is room for more of them.
-		kept = all
+	return crowdedOut(all, map[string]int{here: maxOffersHere, elsewhere: maxOffersElse}), nil
+}
+
+// crowdedOut keeps as many as are offered at once, in their order: of each source that is
+// bounded no more than that, unless there is room left.
+func crowdedOut(all []Offer, most map[string]int) []Offer {
+	count, kept, room := map[string]int{}, map[Offer]bool{}, maxOffers
+	for _, bounded := range [2]bool{true, false} {
+		for _, o := range all {
+			limit, is := most[o.Of]
+			if room == 0 || kept[o] || bounded && is && count[o.Of] == limit {
+				continue
+			}
+			kept[o] = true
+			count[o.Of]++
+			room--
+		}
 	}
-	return kept[:min(len(kept), maxOffers)], nil
+	return slices.DeleteFunc(slices.Clone(all), func(o Offer) bool { return !kept[o] })
 }
 
 // ConceptOffers gives the concepts of the map that fit what is typed after the last
