@@ -25,7 +25,7 @@ func TestBranchesAndLinksTakenApart(t *testing.T) {
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n    is of: bronze\n  has: the crown\n  hangs in: the tower")
 	p.Wait(`seen.slips() === 5`)
 	place := func(words string) float64 {
-		return drive.Eval[float64](p, `[...mevrin.model.slips.values()].find(s => s.words === `+quoted(words)+`).box.y`)
+		return drive.Eval[float64](p, `seen.concept(`+quoted(words)+`).box.y`)
 	}
 	rim, bronze, crown := place("the rim"), place("bronze"), place("the crown")
 	x, y := p.Middle(p.Slip("the rim"))
@@ -42,7 +42,7 @@ func TestBranchesAndLinksTakenApart(t *testing.T) {
 	p.Wait(`document.querySelector('.margin [data-fold="this-more"]')`)
 	p.Press(`.margin [data-fold="this-more"] summary`)
 	p.Press(`.margin [data-do="branch"]`)
-	assert.Equal(t, 2, drive.Eval[int](p, `mevrin.chosen.list.length`))
+	assert.Equal(t, 2, drive.Eval[int](p, `seen.marked().length`))
 	p.Keys(drive.Delete)
 	p.Settled()
 	assert.Equal(t, []string{"the bell", "the crown", "the tower"}, labels(p))
@@ -52,7 +52,7 @@ func TestBranchesAndLinksTakenApart(t *testing.T) {
 
 	// Between two concepts: the phrase leads to the new one, the rest asks.
 	link := func(phrase string) string {
-		return `[id="l-` + drive.Eval[string](p, `[...mevrin.model.links.values()].find(l => l.words === `+quoted(phrase)+`).id`) + `"] .gap`
+		return `[id="l-` + drive.Eval[string](p, `seen.link(`+quoted(phrase)+`).id`) + `"] .gap`
 	}
 	p.Press(link("hangs in"))
 	p.Wait(`document.querySelector('[data-do="insert"]')`)

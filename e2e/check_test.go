@@ -30,7 +30,7 @@ func marginSays(p *drive.Page, words string) {
 // pressFinding clicks a place or a remedy below a finding, once it is there.
 func pressFinding(p *drive.Page, title, words string) {
 	find := `[...([...document.querySelectorAll(".finding")].find(f => f.innerText.includes(` + quoted(title) + `))?.querySelectorAll("button, summary") ?? [])].find(b => b.innerText.includes(` + quoted(words) + `))`
-	p.Wait(find + ` && !mevrin.margin.pending`)
+	p.Wait(find + ` && seen.told()`)
 	at := drive.Eval[[]float64](p, `(() => { const e = `+find+`; e.scrollIntoView({ block: "nearest" }); const r = e.getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2] })()`)
 	p.Click(at[0], at[1])
 }
@@ -56,7 +56,7 @@ func TestFindingsAreShownAndMended(t *testing.T) {
 
 	// A click shows the place.
 	pressFinding(p, "not linked yet", "the tower")
-	assert.Equal(t, "the tower", drive.Eval[string](p, `mevrin.model.get(seen.chosen()).words`))
+	assert.Equal(t, "the tower", drive.Eval[string](p, `seen.at(seen.chosen()).words`))
 	pressFinding(p, "not linked yet", "Link it to")
 	p.Wait(`document.activeElement.id === "say-phrase"`)
 	p.Keys("holds", drive.Tab, "the bell", drive.Enter)
@@ -72,7 +72,7 @@ func TestFindingsAreShownAndMended(t *testing.T) {
 	// Two spellings become one concept, which keeps the links of both; back in
 	// one step.
 	pressFinding(p, "stands there twice", "the clapper · Clappers")
-	assert.Equal(t, 2, drive.Eval[int](p, `mevrin.chosen.list.length`))
+	assert.Equal(t, 2, drive.Eval[int](p, `seen.marked().length`))
 	pressFinding(p, "stands there twice", "Merge the two")
 	p.Settled()
 	p.Wait(`seen.slips() === 5`)

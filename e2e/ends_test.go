@@ -10,7 +10,7 @@ import (
 
 // pullPhrase drags the knot of the selected phrase to a place of the window.
 func pullPhrase(p *drive.Page, x, y float64) {
-	p.Wait(`document.querySelector(".pull-handle").getAttribute("visibility") === "visible" && mevrin.pointer.handle.at.startsWith("l-")`)
+	p.Wait(`document.querySelector(".pull-handle").getAttribute("visibility") === "visible" && seen.knot(seen.chosen())`)
 	kx, ky := p.Middle(".pull-handle .dot")
 	p.Drag(kx, ky, x, y)
 }
@@ -23,7 +23,7 @@ func TestSeveralEndsOfAPhraseAndMerging(t *testing.T) {
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n  hangs by: the crown\n  ends in: the top")
 	p.Wait(`seen.slips() === 4`)
-	link := `[id="l-` + drive.Eval[string](p, `[...mevrin.model.links.values()].find(l => l.words === "has").id`) + `"] .gap`
+	link := `[id="l-` + drive.Eval[string](p, `seen.link("has").id`) + `"] .gap`
 	p.Press(link)
 	x, y := p.Middle(p.Slip("the crown"))
 	pullPhrase(p, x, y)
@@ -44,7 +44,7 @@ func TestSeveralEndsOfAPhraseAndMerging(t *testing.T) {
 	p.Settled()
 	assert.Contains(t, says(p), "the bell has the rim, the crown, the waist, the top")
 	assert.Len(t, labels(p), 5)
-	assert.Equal(t, "the top", drive.Eval[string](p, `mevrin.model.get(seen.chosen()).words`))
+	assert.Equal(t, "the top", drive.Eval[string](p, `seen.at(seen.chosen()).words`))
 
 	p.Press(link)
 	p.Wait(`document.querySelector('[data-do="take-off"][aria-label*="the rim"]')`)
@@ -79,6 +79,10 @@ func TestTheParentIsOneOfSeveral(t *testing.T) {
 		{"do":"add-link","id":"l","phrase":"make","from":[{"id":"f1","concept":"a"},{"id":"f2","concept":"b"}],"to":[{"id":"t","concept":"c"}]},{"do":"set-main","concept":"c","strand":{"link":"l","from":"f2","to":"t"}}]`)
 	p := browser.Page(t, 1280, 800)
 	p.Goto(app.URL + address)
-	assert.Equal(t, "b", drive.Eval[string](p, `mevrin.model.parent(mevrin.model.slips.get("c"))`))
-	assert.Equal(t, []string{"b", "c"}, drive.Eval[[]string](p, `mevrin.model.branch("b")`))
+	assert.Equal(t, "b", drive.Eval[string](p, `seen.at("c-c").under`))
+	p.Press(`[id="c-b"]`)
+	p.Wait(`document.querySelector('.margin [data-fold="this-more"]')`)
+	p.Press(`.margin [data-fold="this-more"] summary`)
+	p.Press(`.margin [data-do="branch"]`)
+	assert.Equal(t, []string{"c-b", "c-c"}, drive.Eval[[]string](p, `seen.marked().sort()`))
 }

@@ -32,12 +32,13 @@ func TestFilmsOfAllowedHosts(t *testing.T) {
 	app := drive.Start(t, binary, "demo", t.TempDir(), "--films", "films.example")
 	p := b.Page(t, 1280, 800)
 	p.Goto(app.URL + "/maps/bell-sound")
-	drive.Eval[bool](p, `mevrin.send([{ do: "attach-source", on: { kind: "concept", id: "crown" }, id: "f1", url: "https://films.example/swing", title: "A bell swings" },
+	drive.Eval[bool](p, `seen.elsewhere([{ do: "attach-source", on: { kind: "concept", id: "crown" }, id: "f1", url: "https://films.example/swing", title: "A bell swings" },
 		{ do: "attach-source", on: { kind: "concept", id: "waist" }, id: "f2", url: "https://others.example/swing", title: "Another" },
-		{ do: "add-route", id: "films", title: "Films" }, { do: "add-stop", id: "t1", route: "films", refs: [{ kind: "concept", id: "crown" }] }], [])`)
+		{ do: "add-route", id: "films", title: "Films" }, { do: "add-stop", id: "t1", route: "films", refs: [{ kind: "concept", id: "crown" }] }])`)
 	p.Settled()
+	p.Press(`.zoom [data-do="fit"]`)
 	open := func(concept string) {
-		drive.Eval[bool](p, `(mevrin.sources.openMark("c-`+concept+`", "web"), true)`)
+		p.Press(`[id="c-` + concept + `"] [data-mark="web"] .touch`)
 		p.Wait(`document.getElementById("viewer").open`)
 	}
 	played := func() {

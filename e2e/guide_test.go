@@ -127,13 +127,13 @@ func TestARouteIsMadeAndWalked(t *testing.T) {
 	p.Settled()
 
 	// The author looks at the walk and comes back to the same place.
-	place := drive.Eval[string](p, `JSON.stringify([mevrin.view.x, mevrin.view.y, seen.scale()])`)
+	place := drive.Eval[string](p, `JSON.stringify([seen.place().x, seen.place().y, seen.scale()])`)
 	p.Press(".margin .button.main")
 	p.Wait(`!!window.walk`)
 	atStop(t, p, "1 of 5: the school should ring its own bell again, 1 concepts, 0 links")
 	p.Keys(drive.Escape)
 	p.Wait(`!!window.mevrin && document.body.classList.contains("ready")`)
-	assert.Equal(t, place, drive.Eval[string](p, `JSON.stringify([mevrin.view.x, mevrin.view.y, seen.scale()])`))
+	assert.Equal(t, place, drive.Eval[string](p, `JSON.stringify([seen.place().x, seen.place().y, seen.scale()])`))
 	marginSays(p, "And you?")
 
 	p.Press(`[data-do="make-link"]`)

@@ -15,7 +15,7 @@ import (
 
 // boxOf gives the box of a concept on the paper: x, y, width, height.
 func boxOf(p *drive.Page, words string) []float64 {
-	return drive.Eval[[]float64](p, `(b => [b.x, b.y, b.w, b.h])([...mevrin.model.slips.values()].find(s => s.words === `+quoted(words)+`).box)`)
+	return drive.Eval[[]float64](p, `(b => [b.x, b.y, b.w, b.h])(seen.concept(`+quoted(words)+`).box)`)
 }
 
 // open opens a part of the margin that is folded.
@@ -24,7 +24,7 @@ func open(p *drive.Page, fold string) {
 	if !drive.Eval[bool](p, `document.querySelector('.margin [data-fold="`+fold+`"]').open`) {
 		p.Press(`.margin [data-fold="` + fold + `"] > summary`)
 	}
-	p.Wait(`(d => d.open && (!d.querySelector(":scope > .fold-body") || d.querySelector(":scope > .fold-body > :not([data-waits])")) && !mevrin.margin.pending)(document.querySelector('.margin [data-fold="` + fold + `"]'))`)
+	p.Wait(`(d => d.open && (!d.querySelector(":scope > .fold-body") || d.querySelector(":scope > .fold-body > :not([data-waits])")) && seen.told())(document.querySelector('.margin [data-fold="` + fold + `"]'))`)
 }
 
 // The side of a new concept is chosen and seen before it is made: by keys, by
@@ -60,7 +60,7 @@ func TestTheSideIsChosen(t *testing.T) {
 	// The knot stands on the side that the pointer is nearest to.
 	x, y := p.Middle(p.Slip("the bell"))
 	p.Hover(x, y-14)
-	p.Wait(`mevrin.pointer.handle.side === "above"`)
+	p.Wait(`seen.knot("c-" + seen.concept("the bell").id) === "above"`)
 	kx, ky := p.Middle(".pull-handle .dot")
 	p.Hover(kx, ky-2)
 	p.Wait(`document.querySelector(".aim-place.chosen")?.dataset.side === "above"`)
@@ -108,7 +108,7 @@ func TestSnappingAndBranchesByDefault(t *testing.T) {
 	marginSays(p, "Nothing selected")
 	open(p, "settings")
 	p.Press(`.margin [data-name="snap"]`)
-	p.Wait(`mevrin.settings.snap === false`)
+	p.Wait(`document.querySelector('.margin [data-name="snap"]').getAttribute("aria-pressed") === "false"`)
 	to(0, "the crown", -3)
 	assert.InDelta(t, 3, math.Abs(middle("the bell")-middle("the crown")), 1)
 	p.Press(`.zoom [data-name="branch"]`)
@@ -120,7 +120,8 @@ func TestSnappingAndBranchesByDefault(t *testing.T) {
 	assert.NotEqual(t, rim, boxOf(p, "the rim"))
 	p.Reload()
 	p.Wait(`!!window.mevrin`)
-	assert.Equal(t, []bool{true, false}, drive.Eval[[]bool](p, `[mevrin.settings.branch, mevrin.settings.snap]`), "switches stay as they were put")
+	open(p, "settings")
+	assert.Equal(t, []string{"true", "false"}, drive.Eval[[]string](p, `["branch", "snap"].map(name => document.querySelector('.margin [data-name="' + name + '"]').getAttribute("aria-pressed"))`), "switches stay as they were put")
 	assert.Empty(t, p.Faults())
 }
 
@@ -218,9 +219,9 @@ func TestSplittingAndJoining(t *testing.T) {
 	p.CtrlClick(p.Middle(p.Slip("the rim")))
 	p.CtrlShift(drive.Right)
 	p.Settled()
-	assert.Equal(t, "both", drive.Eval[string](p, `[...mevrin.model.links.values()].find(l => l.words === "has" && l.heads !== "one").heads`))
+	assert.Equal(t, "both", drive.Eval[string](p, `seen.links().find(l => l.words === "has" && l.heads !== "one").heads`))
 	p.CtrlShift(drive.Up)
-	p.Wait(`mevrin.model.links.size === 4`)
+	p.Wait(`seen.links().length === 4`)
 	p.Settled()
 	assert.Contains(t, says(p), "the rim has the bell")
 	p.Ctrl("z")
@@ -254,8 +255,8 @@ func TestSplittingAndJoining(t *testing.T) {
 	p.Settled()
 	p.Keys("s")
 	p.Wait(`document.activeElement.id === "say-from"`)
-	post(t, app.URL+drive.Eval[string](p, `document.body.dataset.base`), "another", `[{"do":"add-concept","id":"cap","label":"a cap","at":{"x":0,"y":-300}},{"do":"add-link","id":"again","phrase":"Has","from":[{"id":"f","concept":"`+drive.Eval[string](p, `[...mevrin.model.slips.values()].find(s => s.words === "the bell").id`)+`"}],"to":[{"id":"t","concept":"cap"}]}]`)
-	p.Wait(`mevrin.model.slips.has("cap")`)
+	post(t, app.URL+drive.Eval[string](p, `document.body.dataset.base`), "another", `[{"do":"add-concept","id":"cap","label":"a cap","at":{"x":0,"y":-300}},{"do":"add-link","id":"again","phrase":"Has","from":[{"id":"f","concept":"`+drive.Eval[string](p, `seen.concept("the bell").id`)+`"}],"to":[{"id":"t","concept":"cap"}]}]`)
+	p.Wait(`!!document.getElementById("c-cap")`)
 	p.Press(`.zoom [data-do="fit"]`)
 	p.Press(phraseOf(p, "Has"))
 	p.Wait(`document.querySelector('.margin [data-do="join-alike"]')`)
@@ -273,7 +274,7 @@ func TestTheKnotGivesWayToANeighbour(t *testing.T) {
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	p.Goto(app.URL + emptyMap(t, app))
-	require.True(t, drive.Eval[bool](p, `mevrin.send([{do:"add-concept", id:"rim", label:"the rim", at:{x:0,y:0}}, {do:"add-concept", id:"lip", label:"the lip", at:{x:0,y:52}}], [])`))
+	require.True(t, drive.Eval[bool](p, `seen.elsewhere([{do:"add-concept", id:"rim", label:"the rim", at:{x:0,y:0}}, {do:"add-concept", id:"lip", label:"the lip", at:{x:0,y:52}}])`))
 	p.Settled()
 	p.Press(`[data-do="fit"]`)
 	p.Press(`[id="c-rim"]`)

@@ -37,7 +37,7 @@ func TestTheJotList(t *testing.T) {
 	assert.Equal(t, []string{"the bell", "the rope", "the tower"}, labels(p), "they stand on the paper at once")
 	p.Settled()
 	noOverlap(t, p)
-	tops := drive.Eval[[]float64](p, `["the bell", "the rope", "the tower"].map(w => [...mevrin.model.slips.values()].find(s => s.words === w).box.y)`)
+	tops := drive.Eval[[]float64](p, `["the bell", "the rope", "the tower"].map(w => seen.concept(w).box.y)`)
 	assert.IsIncreasing(t, tops, "in the order typed")
 	assert.Equal(t, []string{"the bell", "the rope", "the tower"}, jotted(p))
 
@@ -49,7 +49,7 @@ func TestTheJotList(t *testing.T) {
 	jots(p, "hum", "has: a rim", "prime", "has: a crown")
 	p.Settled()
 	assert.Equal(t, []string{"the bell (no words yet) hum, prime", "the bell has a rim, a crown"}, says(p))
-	p.Wait(`document.activeElement.id === "jots" && mevrin.model.get(seen.chosen()).words === "the bell"`)
+	p.Wait(`document.activeElement.id === "jots" && seen.at(seen.chosen()).words === "the bell"`)
 	assert.Equal(t, "fed", drive.Eval[string](p, `[...document.querySelector('`+p.Slip("the bell")+`').classList].find(c => c === "fed")`))
 	assert.Contains(t, jotted(p), "the bell → a crown")
 	noOverlap(t, p)

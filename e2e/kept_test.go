@@ -127,7 +127,7 @@ func TestWhatIsRefusedStaysInSight(t *testing.T) {
 	assert.Equal(t, "a crown", drive.Eval[string](p, `document.activeElement.value`), "nobody is disturbed")
 	b.breaks(nil)
 	p.Keys(drive.Enter)
-	p.Wait(`mevrin.road.queue.length === 0 && !mevrin.road.busy`)
+	p.Wait(`seen.saved()`)
 	assert.Equal(t, []string{"a crown"}, labels(p))
 	p.Reload()
 	p.Wait(`document.querySelector(".notice.stays")?.textContent.includes("the rim")`)
@@ -156,14 +156,20 @@ func TestUndoPastTheBeginning(t *testing.T) {
 	p.Goto(b.URL + address)
 	assert.Len(t, labels(p), 61)
 	p.Press("#desk")
-	drive.Eval[bool](p, `for (let i = 0; i < 100; i++) mevrin.back("undo"), true`)
+	for range 70 {
+		p.Ctrl("z")
+	}
 	p.Settled()
 	assert.Empty(t, labels(p))
-	drive.Eval[bool](p, `for (let i = 0; i < 100; i++) mevrin.back("redo"), true`)
+	for range 70 {
+		p.CtrlShift("z")
+	}
 	p.Settled()
 	assert.Len(t, labels(p), 61)
 	b.delay.Store(int64(150 * time.Millisecond))
-	drive.Eval[bool](p, `for (let i = 0; i < 20; i++) mevrin.back("undo"), true`)
+	for range 20 {
+		p.Ctrl("z")
+	}
 	p.Press("#add")
 	p.Wait(`document.activeElement.matches(".noun-field")`)
 	p.Keys("after it all", drive.Enter)
@@ -199,7 +205,7 @@ func TestAFaultInShowingAnAnswerStopsNothing(t *testing.T) {
 		drive.Eval[bool](p, fmt.Sprintf(`(() => { const of = %s, was = of.%s; let left = %d; of.%s = function (...all) { if (left-- > 0) throw new Error("injected: %s"); delete of.%s; return was.apply(of, all); }; return true })()`, of, name, map[bool]int{true: 2, false: 1}[step == "flags"], name, step, name))
 		drive.Eval[bool](p, fmt.Sprintf(`mevrin.send([{ do: "add-concept", id: "x%d", label: %q, at: { x: %d, y: %d } }], [])`, i, words, i%5*200, i/5*90))
 		want = append(want, words)
-		p.Wait(`mevrin.road.queue.length === 0 && document.getElementById("saved").textContent === "Saved"`)
+		p.Wait(`seen.saved()`)
 		p.Wait(fmt.Sprintf(`performance.getEntriesByType("resource").filter(e => e.name.includes("since=999999999")).length > %d`, fetched))
 		drive.Eval[bool](p, fmt.Sprintf(`(delete %s.%s, mevrin.redraw().then(() => true))`, of, name))
 		p.Wait(fmt.Sprintf(`seen.slips() === %d`, len(want)))
@@ -243,7 +249,7 @@ func TestWordsOfAnOpenEditorSurvive(t *testing.T) {
 	p.Settled()
 	// A click on the new slip goes on to its words, with the phrase.
 	p.Keys(drive.Tab, "strikes")
-	at := drive.Eval[[2]float64](p, `(() => { const s = [...mevrin.model.slips.values()].find(s => s.provisional), r = mevrin.desk.getBoundingClientRect(), v = mevrin.view.seen(), k = seen.scale(); return [r.x + (s.box.x + s.box.w / 2 - v.x) * k, r.y + (s.box.y + s.box.h / 2 - v.y) * k] })()`)
+	at := drive.Eval[[2]float64](p, `(() => { const { box: b } = seen.concepts().find(s => s.provisional), at = seen.inWindow(b.x + b.w / 2, b.y + b.h / 2); return [at.x, at.y] })()`)
 	p.Click(at[0], at[1])
 	p.Wait(`document.activeElement.matches(".noun-field")`)
 	p.Keys("the bell wall", drive.Enter)
@@ -260,7 +266,7 @@ func TestWordsOfAnOpenEditorSurvive(t *testing.T) {
 		}
 		p.Click(60, 700)
 		p.Settled()
-		p.Wait(fmt.Sprintf(`[...mevrin.model.links.values()].some(l => l.words === %q)`, phrase))
+		p.Wait(fmt.Sprintf(`!!seen.link(%q)`, phrase))
 	}
 	p.Press(`.notice:last-child button`) // name it
 	p.Wait(`document.activeElement.matches(".noun-field") && document.activeElement.value === ""`)
@@ -277,18 +283,21 @@ func TestWordsOfAnOpenEditorSurvive(t *testing.T) {
 		ends[i] = fmt.Sprintf(`{"id":"t%d","concept":"of%d"}`, i, i)
 	}
 	post(t, app.URL+address, "many", "["+strings.Join(append(ops, `{"do":"add-link","id":"have","from":[{"id":"f","concept":"many"}],"to":[`+strings.Join(ends, ",")+`],"phrase":"are"}`), ",")+"]")
-	p.Wait(`mevrin.model.slips.has("of59")`)
-	drive.Eval[bool](p, `(mevrin.choose("c-of59"), mevrin.desk.focus(), true)`)
-	p.Keys(drive.Enter, "one too many", drive.Enter)
+	p.Wait(`!!document.getElementById("c-of59")`)
+	p.Press(`[data-do="find"]`)
+	p.Keys("one 59")
+	p.Wait(`seen.chosen() === "c-of59"`)
+	p.Keys(drive.Escape, drive.Enter, "one too many", drive.Enter)
 	p.Wait(`document.querySelector(".notice.fault")?.textContent.includes("60") && document.activeElement.value === "one too many"`)
 	p.Keys(drive.Escape)
-	drive.Eval[bool](p, `(mevrin.choose([...mevrin.model.slips.values()].find(s => s.words === "the clapper") ? "c-" + [...mevrin.model.slips.values()].find(s => s.words === "the clapper").id : ""), true)`)
 	// Another window deletes what is being renamed: its words are offered again.
-	id := drive.Eval[string](p, `[...mevrin.model.slips.values()].find(s => s.words === "the bell wall").id`)
-	p.Press(p.Slip("the bell wall"))
-	p.Keys(drive.F2, "the wall of bronze")
+	id := drive.Eval[string](p, `seen.concept("the bell wall").id`)
+	p.Press(`[data-do="find"]`)
+	p.Keys("the bell wall")
+	p.Wait(`seen.chosen() === "c-` + id + `"`)
+	p.Keys(drive.Escape, drive.F2, "the wall of bronze")
 	post(t, app.URL+address, "gone", fmt.Sprintf(`[{"do":"remove","concepts":[%q]}]`, id))
-	p.Wait(fmt.Sprintf(`!mevrin.model.slips.has(%q)`, id))
+	p.Wait(`!document.getElementById("c-` + id + `")`)
 	p.Keys(drive.Enter)
 	p.Wait(`document.querySelector(".notice.stays")?.textContent.includes("the wall of bronze")`)
 	p.Press(`.notice.stays button`)

@@ -18,7 +18,7 @@ func TestTheKeyTable(t *testing.T) {
 		return drive.Eval[int](p, `Number(document.getElementById("c-`+id+`").dataset.level)`)
 	}
 	outline := func() []string {
-		return drive.Eval[[]string](p, `mevrin.model.children("air").map(s => s.id).sort()`)
+		return drive.Eval[[]string](p, `seen.concepts().filter(s => s.under === "air").map(s => s.id).sort()`)
 	}
 
 	// One level higher and lower: the phrase goes along, also where it was shared.
@@ -56,8 +56,8 @@ func TestTheKeyTable(t *testing.T) {
 	p.CtrlClick(x, y)
 	p.Ctrl("d")
 	p.Settled()
-	p.Wait(`mevrin.chosen.list.length === 2`)
-	assert.Equal(t, 2, drive.Eval[int](p, `[...mevrin.model.links.values()].filter(l => l.el.getAttribute("aria-label") === "the clapper is made of soft iron").length`))
+	p.Wait(`seen.marked().length === 2`)
+	assert.Equal(t, 2, drive.Eval[int](p, `seen.links().filter(l => l.el.getAttribute("aria-label") === "the clapper is made of soft iron").length`))
 	noOverlap(t, p)
 	p.Keys(drive.Delete)
 	p.Settled()
@@ -96,7 +96,7 @@ func TestTheKeyTable(t *testing.T) {
 	p.Wait(`seen.chosen() !== ` + quoted(first))
 	assert.Equal(t, 5, drive.Eval[int](p, `document.querySelectorAll(".found").length`))
 	p.Keys(drive.Escape)
-	assert.True(t, drive.Eval[bool](p, `document.activeElement === mevrin.desk && !document.querySelector(".seeking") && mevrin.model.get(seen.chosen()).words.includes("air")`))
+	assert.True(t, drive.Eval[bool](p, `document.activeElement === document.getElementById("desk") && !document.querySelector(".seeking") && seen.at(seen.chosen()).words.includes("air")`))
 
 	// The menu of a thing, with its keys, by keyboard.
 	p.Press(`[id="c-copper"]`)

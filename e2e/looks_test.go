@@ -16,7 +16,7 @@ func TestNotesAndLooks(t *testing.T) {
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n  is struck by: the clapper\n    is made of: iron")
 	p.Wait(`seen.slips() === 4`)
-	drive.Eval[bool](p, `mevrin.send([{ do: "set-focus", concept: [...mevrin.model.slips.values()].find(s => s.words === "the bell").id }], []), true`)
+	drive.Eval[bool](p, `seen.elsewhere([{ do: "set-focus", concept: seen.concept("the bell").id }])`)
 	p.Settled()
 	p.Press(p.Slip("the rim"))
 	p.Wait(`document.querySelector(".margin-body").dataset.chosen === seen.chosen()`)
@@ -51,11 +51,11 @@ func TestNotesAndLooks(t *testing.T) {
 	p.Hover(400, 300)
 	p.Wait(`document.getElementById("desk").classList.contains("look-plain")`)
 	assert.Equal(t, plain, paper(), "only looked at")
-	revision := drive.Eval[int](p, "mevrin.road.revision")
+	revision := drive.Eval[int](p, "Number(document.body.dataset.revision)")
 	p.Press(`[data-dress="evening"]`)
 	p.Settled()
 	p.Wait(`document.getElementById("desk").classList.contains("look-evening")`)
-	assert.Greater(t, drive.Eval[int](p, "mevrin.road.revision"), revision)
+	assert.Greater(t, drive.Eval[int](p, "Number(document.body.dataset.revision)"), revision)
 
 	// Colours stand for one thing at a time, and the key says so.
 	drive.Eval[bool](p, `(() => { const el = document.getElementById("colour-by"); el.value = "branch"; el.dispatchEvent(new Event("change", { bubbles: true })); return true })()`)
@@ -127,7 +127,7 @@ func TestNotesAndLooks(t *testing.T) {
 	p.Goto(here)
 	p.Wait(`document.querySelector("#regions > .picture")`)
 	p.Press(p.Slip("iron"))
-	drive.Eval[bool](p, `(mevrin.back("undo"), true)`)
+	p.Ctrl("z")
 	p.Wait(`!document.querySelector("#regions > .picture")`)
 }
 
@@ -144,14 +144,14 @@ func TestColoursOfOnesOwn(t *testing.T) {
 	paper := func() string {
 		return drive.Eval[string](p, `getComputedStyle(document.getElementById("desk")).backgroundColor`)
 	}
-	plain, revision := paper(), drive.Eval[int](p, "mevrin.road.revision")
+	plain, revision := paper(), drive.Eval[int](p, "Number(document.body.dataset.revision)")
 	choose := func(what, colour, event string) {
 		drive.Eval[bool](p, `(() => { const el = document.getElementById("own-`+what+`"); el.value = "`+colour+`"; el.dispatchEvent(new Event("`+event+`", { bubbles: true })); return true })()`)
 	}
 	assert.Equal(t, "#fbf6ea", drive.Eval[string](p, `document.getElementById("own-paper").value`), "as it is now")
 	choose("paper", "#ffe8d0", "input")
 	p.Wait(`document.getElementById("desk").classList.contains("look-own") && getComputedStyle(document.getElementById("desk")).backgroundColor === "rgb(255, 232, 208)"`)
-	assert.Equal(t, revision, drive.Eval[int](p, "mevrin.road.revision"), "only looked at")
+	assert.Equal(t, revision, drive.Eval[int](p, "Number(document.body.dataset.revision)"), "only looked at")
 
 	// No ink can be read on dark paper and on light slips: nothing changes, with words.
 	choose("paper", "#102a43", "change")

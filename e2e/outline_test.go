@@ -18,7 +18,7 @@ func TestAMapByTheOutlineAlone(t *testing.T) {
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell")
 	p.Wait(`seen.slips() === 1`)
-	drive.Eval[bool](p, `mevrin.send([{ do: "set-focus", concept: [...mevrin.model.slips.keys()][0] }], []), true`)
+	drive.Eval[bool](p, `seen.elsewhere([{ do: "set-focus", concept: seen.concepts()[0].id }])`)
 	p.Press("#column-switch")
 	noun := func() {
 		p.Wait(`document.activeElement.matches("input.noun-words")`)
@@ -85,7 +85,7 @@ func TestAMapByTheOutlineAlone(t *testing.T) {
 	assert.Equal(t, "bolts to the headstock ↗", drive.Eval[string](p, `document.querySelector("#outline .pointer").innerText.replace(/\s+/g, " ")`))
 	p.Keys(drive.Escape)
 	p.Press("#outline .pointer")
-	p.Wait(`mevrin.model.get(seen.chosen())?.words === "the headstock"`)
+	p.Wait(`seen.at(seen.chosen())?.words === "the headstock"`)
 	assert.Len(t, labels(p), 4)
 
 	// What comes from elsewhere leaves the line that is being written alone.
@@ -93,7 +93,7 @@ func TestAMapByTheOutlineAlone(t *testing.T) {
 	p.Keys(drive.Enter)
 	noun()
 	p.Keys("half a wo")
-	post(t, app.URL+drive.Eval[string](p, `document.body.dataset.base`), "elsewhere", `[{"do":"name-concept","concept":"`+drive.Eval[string](p, `[...mevrin.model.slips.values()].find(s => s.words === "the rim").id`)+`","label":"the lip"}]`)
+	post(t, app.URL+drive.Eval[string](p, `document.body.dataset.base`), "elsewhere", `[{"do":"name-concept","concept":"`+drive.Eval[string](p, `seen.concept("the rim").id`)+`","label":"the lip"}]`)
 	p.Until("the other edit", func() bool { return rowsOf(p)[1] == "2 has the lip" })
 	assert.Equal(t, "half a wo", drive.Eval[string](p, `document.activeElement.value`))
 	p.Keys(drive.Escape)

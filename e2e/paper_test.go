@@ -89,12 +89,12 @@ func TestAPartGoesToAnotherMap(t *testing.T) {
 	p.Press(`[data-phase="connect"]`)
 	open(p, "key")
 	p.Press(`.margin [data-do="begin-key"]`)
-	p.Wait(`mevrin.kinds.length > 0 && document.querySelector('.margin [data-do="give-kind"]')`)
+	p.Wait(`document.querySelector('.margin [data-do="give-kind"]')`)
 	p.Press(`.margin [data-do="give-kind"]`)
 	p.Settled()
-	kind := drive.Eval[string](p, `mevrin.kinds[0].name`)
-	drive.Eval[bool](p, `mevrin.send([{ do: "set-note", on: { kind: "concept", id: seen.chosen().slice(2) }, note: "Its edge." },
-		{ do: "attach-source", on: { kind: "concept", id: seen.chosen().slice(2) }, id: "s1", url: "https://hollin.example/rim" }], []), true`)
+	kind := drive.Eval[string](p, `document.querySelector('.margin [data-do="give-kind"]').dataset.name ?? document.querySelector(".key-item input").value`)
+	drive.Eval[bool](p, `seen.elsewhere([{ do: "set-note", on: { kind: "concept", id: seen.chosen().slice(2) }, note: "Its edge." },
+		{ do: "attach-source", on: { kind: "concept", id: seen.chosen().slice(2) }, id: "s1", url: "https://hollin.example/rim" }])`)
 	p.Settled()
 	p.Press(p.Slip("the bell"))
 	p.CtrlClick(p.Middle(p.Slip("the rim")))
@@ -106,7 +106,7 @@ func TestAPartGoesToAnotherMap(t *testing.T) {
 	paste := func() {
 		drive.Eval[bool](p, `(() => { const d = new DataTransfer(); for (const [type, text] of JSON.parse(`+quoted(cut)+`)) d.setData(type, text);
 			document.activeElement.dispatchEvent(new ClipboardEvent("paste", { clipboardData: d, bubbles: true, cancelable: true })); return true })()`)
-		p.Wait(`mevrin.chosen.list.length === 3`)
+		p.Wait(`seen.marked().length === 3`)
 		p.Settled()
 	}
 	paste()
@@ -115,7 +115,7 @@ func TestAPartGoesToAnotherMap(t *testing.T) {
 	p.Press("#desk")
 	paste()
 	assert.ElementsMatch(t, []string{"the bell has the rim", "the rim is of bronze"}, says(p))
-	assert.True(t, drive.Eval[bool](p, `mevrin.kinds.some((k) => k.name === `+quoted(kind)+`)`), "its kind came along")
+	assert.Contains(t, drive.Eval[string](p, `document.querySelector('`+p.Slip("the rim")+`').getAttribute("aria-label")`), kind, "its kind came along")
 	p.Press(`[data-phase="gather"]`)
 	p.Press("#desk")
 	p.Press(p.Slip("the rim"))
@@ -226,19 +226,19 @@ func TestOverviewAndThePaperAlone(t *testing.T) {
 	// A press in the overview goes there.
 	x, y := p.Middle("#overview")
 	r := drive.Eval[[]float64](p, `(r => [r.x, r.y])(document.getElementById("overview").getBoundingClientRect())`)
-	was := drive.Eval[[]float64](p, `[mevrin.view.x, mevrin.view.y]`)
+	was := drive.Eval[[]float64](p, `[seen.place().x, seen.place().y]`)
 	p.Drag(r[0]+8, r[1]+8, x, y)
-	assert.NotEqual(t, was, drive.Eval[[]float64](p, `[mevrin.view.x, mevrin.view.y]`))
+	assert.NotEqual(t, was, drive.Eval[[]float64](p, `[seen.place().x, seen.place().y]`))
 
-	drive.Eval[bool](p, `mevrin.view.pan(9000, 9000), true`)
+	p.Wheel(500, 400, -9000, -9000, false)
 	p.Wait(`document.getElementById("lost").checkVisibility()`)
 	p.Press("#lost")
-	p.Wait(`!document.getElementById("lost").checkVisibility() && mevrin.inSight()`)
+	p.Wait(`!document.getElementById("lost").checkVisibility() && seen.inSight()`)
 
-	wide := drive.Eval[float64](p, `mevrin.desk.clientWidth * mevrin.desk.clientHeight`)
+	wide := drive.Eval[float64](p, `document.getElementById("desk").clientWidth * document.getElementById("desk").clientHeight`)
 	p.Keys(drive.Escape)
 	p.Keys("w")
-	p.Wait(`mevrin.desk.clientWidth * mevrin.desk.clientHeight > ` + mustJSON(wide*1.3))
+	p.Wait(`document.getElementById("desk").clientWidth * document.getElementById("desk").clientHeight > ` + mustJSON(wide*1.3))
 	assert.False(t, drive.Eval[bool](p, `document.getElementById("margin").checkVisibility() || document.getElementById("say").checkVisibility()`))
 	p.Press(`[id="c-sound"]`)
 	p.Keys(drive.Tab)

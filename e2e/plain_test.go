@@ -56,7 +56,7 @@ func TestThePlainHand(t *testing.T) {
 	p.Settled()
 	assert.Equal(t, []string{"a clapper hits the bell", "the bell has the rim"}, says(p))
 	p.Keys(drive.Escape)
-	p.Wait(`!mevrin.chosen.list.length`)
+	p.Wait(`!seen.marked().length`)
 	tap("plain-words")
 	p.Tap(p.Slip("the rim"))
 	p.Wait(`document.activeElement.matches(".noun-field")`)
@@ -90,7 +90,7 @@ func TestThePlainHand(t *testing.T) {
 	drive.Eval[bool](p, aloud)
 	p.Press(p.Slip("a clapper"))
 	tap("read-aloud")
-	p.Wait(`spoken.length === 1 && !mevrin.aloud.reading`)
+	p.Wait(`spoken.length === 1 && !document.querySelector('[data-do="read-aloud"][aria-pressed="true"]')`)
 	assert.Equal(t, []string{"a clapper hits the bell."}, drive.Eval[[]string](p, "spoken"))
 	assert.Len(t, strings.Fields(drive.Eval[string](p, "marked[0]")), 3)
 	assert.Zero(t, drive.Eval[int](p, `document.querySelectorAll(".being-read").length`))
@@ -100,13 +100,13 @@ func TestThePlainHand(t *testing.T) {
 	p.Wait(`document.querySelector('[data-do="read-aloud"]').getAttribute("aria-pressed") === "true"`)
 	drive.Eval[bool](p, "(window.holding = false, true)")
 	tap("read-aloud") // again: it falls silent
-	p.Wait(`!mevrin.aloud.reading && spoken.length === 1`)
+	p.Wait(`!document.querySelector('[data-do="read-aloud"][aria-pressed="true"]') && spoken.length === 1`)
 	assert.Empty(t, p.Faults("422"))
 
 	// Two under one link: nobody takes back what the other did.
 	second := bearer(t, link)
 	require.Equal(t, http.StatusOK, send(t, second, link, "second", `[{"do":"add-concept","id":"x","label":"a rope","at":{"x":0,"y":400}}]`))
-	p.Wait(`mevrin.model.slips.has("x")`)
+	p.Wait(`!!document.getElementById("c-x")`)
 	tap("undo")
 	p.Wait(`!document.querySelector("#slips .slip.colour-leaf")`)
 	assert.Contains(t, labels(p), "a rope")
@@ -118,7 +118,7 @@ func TestThePlainHand(t *testing.T) {
 	}
 
 	// The teacher has it as any other map; then the link is closed.
-	teacher.Wait(`[...mevrin.model.slips.values()].some(s => s.words === "a long rope")`)
+	teacher.Wait(`!!seen.concept("a long rope")`)
 	assert.Equal(t, drawing(p), drawing(teacher))
 	teacher.Press(`#hand-links [data-do="close-hand-link"]`)
 	teacher.Wait(`!document.querySelector("#hand-links .address")`)
@@ -176,8 +176,8 @@ func TestAKeyIsMadeAndRestyled(t *testing.T) {
 	}
 	p.Wait(`document.querySelectorAll('#slips .slip[class*="colour-"]').length === 6`)
 	// Each line's tip or knot lies on the very outline that is drawn.
-	far := drive.Eval[[]float64](p, `[...mevrin.model.links.values()].map(l => {
-		const slip = mevrin.model.slips.get(l.to[0].concept), body = slip.el.querySelector(".body");
+	far := drive.Eval[[]float64](p, `seen.links().map(l => {
+		const slip = seen.at("c-" + l.to[0].concept), body = slip.el.querySelector(".body");
 		const [x, y] = l.el.querySelector(".dart").getAttribute("d").slice(1).split(/[ L]/).map(Number);
 		let least = 1e9;
 		for (let i = 0; i < 2000; i++) { const q = body.getPointAtLength(body.getTotalLength() * i / 2000); least = Math.min(least, Math.hypot(q.x + slip.box.x - x, q.y + slip.box.y - y)); }
@@ -218,7 +218,7 @@ func TestReadingAloud(t *testing.T) {
 	p.Wait(`document.querySelector(".margin-body").dataset.chosen === seen.chosen()`)
 	open(p, "this-gather")
 	p.Press(`[data-do="read-way"]`)
-	p.Wait(`spoken.length === 1 && !mevrin.aloud.reading`)
+	p.Wait(`spoken.length === 1 && !document.querySelector('[data-do="read-aloud"][aria-pressed="true"]')`)
 	assert.Equal(t, "the sound of a bell is made by vibration of the metal is made up of partial tones such as the hum tone", drive.Eval[string](p, "spoken[0]"))
 	assert.Len(t, strings.Fields(drive.Eval[string](p, "marked[0]")), 7)
 

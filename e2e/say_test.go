@@ -50,7 +50,7 @@ func TestTheSentenceBar(t *testing.T) {
 	p.Keys(drive.Delete, drive.Enter)
 	p.Wait(`document.activeElement.id === "say-to"`)
 	p.Keys(drive.Escape)
-	p.Wait(`document.activeElement === mevrin.desk`)
+	p.Wait(`document.activeElement === document.getElementById("desk")`)
 	sameAfterReload(t, p)
 	assert.Empty(t, p.Faults("Unprocessable"))
 }

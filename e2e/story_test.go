@@ -14,11 +14,11 @@ import (
 
 // says gives everything the map says, sorted, as its own page reads it.
 func says(p *drive.Page) []string {
-	return drive.Eval[[]string](p, `[...mevrin.model.links.values()].map(l => l.el.getAttribute("aria-label")).sort()`)
+	return drive.Eval[[]string](p, `seen.links().map(l => l.el.getAttribute("aria-label")).sort()`)
 }
 
 func labels(p *drive.Page) []string {
-	return drive.Eval[[]string](p, `[...mevrin.model.slips.values()].map(s => s.words).sort()`)
+	return drive.Eval[[]string](p, `seen.concepts().map(s => s.words).sort()`)
 }
 
 // drawing gives the whole drawing as markup, to compare what patches made of
@@ -67,7 +67,7 @@ func TestFromEmptyPaperToAMapThatSurvives(t *testing.T) {
 	p.Keys(drive.Enter, "the hammer", drive.Enter)
 	p.Settled()
 	assert.Equal(t, []string{"the bell is struck by the clapper, the hammer", "the hum is a tone of the bell"}, says(p))
-	assert.Equal(t, drive.Eval[string](p, `seen.chosen()`), "c-"+drive.Eval[string](p, `[...mevrin.model.slips.values()].find(s => s.words === "the hammer").id`))
+	assert.Equal(t, drive.Eval[string](p, `seen.chosen()`), "c-"+drive.Eval[string](p, `seen.concept("the hammer").id`))
 	noOverlap(t, p)
 
 	// An empty concept leaves nothing behind; Escape neither.
@@ -125,7 +125,7 @@ func TestFromEmptyPaperToAMapThatSurvives(t *testing.T) {
 	p.Click(60, 600)
 	p.Settled()
 	assert.Contains(t, labels(p), "the mind")
-	assert.Empty(t, drive.Eval[string](p, `mevrin.chosen.list.join()`))
+	assert.Empty(t, drive.Eval[string](p, `seen.marked().join()`))
 	p.Ctrl("z")
 	p.Settled()
 
@@ -146,13 +146,13 @@ func TestFromEmptyPaperToAMapThatSurvives(t *testing.T) {
 	assert.Zero(t, drive.Eval[int](p, `document.querySelectorAll(".provisional").length`))
 
 	// A link: selected by a click, reversed, its heads and its words changed.
-	link := drive.Eval[string](p, `[...mevrin.model.links.values()].find(l => l.words === "reaches").id`)
+	link := drive.Eval[string](p, `seen.link("reaches").id`)
 	p.Press(`[id="l-` + link + `"] .gap`)
 	p.Wait(`document.querySelector('[data-do="reverse"]')`)
 	p.Press(`[data-do="reverse"]`)
-	p.Wait(`[...mevrin.model.links.values()].some(l => l.el.getAttribute("aria-label") === "the ear reaches the hum")`)
+	p.Wait(`seen.links().some(l => l.el.getAttribute("aria-label") === "the ear reaches the hum")`)
 	p.Press(`[data-do="heads-both"]`)
-	p.Wait(`mevrin.model.links.get("` + link + `").heads === "both"`)
+	p.Wait(`seen.at("l-` + link + `").heads === "both"`)
 	p.Wait(`document.querySelector('[data-do="heads-both"][aria-pressed="true"]')`)
 	p.Keys("hears", drive.Enter)
 	p.Settled()
@@ -246,7 +246,7 @@ func TestFromEmptyPaperToAMapThatSurvives(t *testing.T) {
 // noOverlap holds that no slip covers another.
 func noOverlap(t *testing.T, p *drive.Page) {
 	t.Helper()
-	assert.Empty(t, drive.Eval[[]string](p, `(() => { const all = [...mevrin.model.slips.values()], bad = [];
+	assert.Empty(t, drive.Eval[[]string](p, `(() => { const all = seen.concepts(), bad = [];
 		for (const a of all) for (const b of all) if (a.id < b.id && a.box.x < b.box.x + b.box.w && b.box.x < a.box.x + a.box.w && a.box.y < b.box.y + b.box.h && b.box.y < a.box.y + a.box.h) bad.push(a.words + " / " + b.words);
 		return bad })()`))
 }
@@ -274,7 +274,7 @@ func TestMovingThings(t *testing.T) {
 	p.Goto(app.URL + "/maps/bell-sound")
 	p.Press(`.zoom [data-do="fit"]`)
 	place := func(id string) []float64 {
-		return drive.Eval[[]float64](p, fmt.Sprintf(`(() => { const b = mevrin.model.slips.get(%q).box; return [b.x, b.y] })()`, id))
+		return drive.Eval[[]float64](p, fmt.Sprintf(`(() => { const b = seen.at("c-" + %q).box; return [b.x, b.y] })()`, id))
 	}
 	scale := drive.Eval[float64](p, "seen.scale()")
 
@@ -308,7 +308,7 @@ func TestMovingThings(t *testing.T) {
 	for range 5 {
 		p.Shift(drive.Right)
 	}
-	p.Wait(fmt.Sprintf(`mevrin.model.slips.get("pitch").box.x === %v`, a[0]+40))
+	p.Wait(fmt.Sprintf(`seen.at("c-pitch").box.x === %v`, a[0]+40))
 	p.Keys(drive.Escape)
 	p.Settled()
 	assert.Equal(t, []float64{b[0] + 40, b[1]}, place("loudness"))
@@ -320,11 +320,11 @@ func TestMovingThings(t *testing.T) {
 	p.Press(`.zoom [data-do="fit"]`)
 	box := drive.Eval[[]float64](p, `(() => { const r = document.querySelector("#c-copper").getBoundingClientRect(); return [r.left, r.top, r.right, r.bottom] })()`)
 	p.DragWith(8, box[0]-6, box[1]-6, box[2]+6, box[3]+6)
-	assert.Equal(t, "c-copper", drive.Eval[string](p, "mevrin.chosen.list.join()"))
+	assert.Equal(t, "c-copper", drive.Eval[string](p, "seen.marked().join()"))
 
 	// The wheel pans; with Control it zooms about the pointer.
 	p.Wheel(500, 400, 0, 100, false)
-	at := `(() => { const q = mevrin.view.toPaper(500, 400); return [q.x, q.y, seen.scale()] })()`
+	at := `(() => { const q = seen.onPaper(500, 400); return [q.x, q.y, seen.scale()] })()`
 	was := drive.Eval[[]float64](p, at)
 	p.Wheel(500, 400, 0, -120, true)
 	p.Wait(fmt.Sprintf("seen.scale() > %v", was[2]))
@@ -341,7 +341,7 @@ func TestMovingThings(t *testing.T) {
 	// The zoom and place are kept for the next visit.
 	p.Press(`[data-do="zoom-in"]`)
 	k := drive.Eval[float64](p, "seen.scale()")
-	p.Wait(`mevrin.view.still`)
+	p.Wait(`seen.still()`)
 	p.Reload()
 	assert.InDelta(t, k, drive.Eval[float64](p, "seen.scale()"), 1e-6)
 
@@ -356,9 +356,9 @@ func TestMovingThings(t *testing.T) {
 	p.Keys(drive.Escape, drive.Tab)
 	p.Wait(`seen.chosen() === "c-sound"`)
 	p.Keys(drive.Down)
-	p.Wait(`seen.chosen() !== "c-sound" && mevrin.model.slips.get(seen.chosen().slice(2)).box.y > mevrin.model.slips.get("sound").box.y`)
+	p.Wait(`seen.chosen() !== "c-sound" && seen.at(seen.chosen()).box.y > seen.at("c-sound").box.y`)
 	p.Keys(drive.Escape, drive.Escape)
-	p.Wait(`document.activeElement !== mevrin.desk && document.getElementById("announce").textContent.startsWith("Left the paper")`)
+	p.Wait(`document.activeElement !== document.getElementById("desk") && document.getElementById("announce").textContent.startsWith("Left the paper")`)
 	assert.Empty(t, p.Faults())
 }
 

@@ -141,15 +141,15 @@ func TestNotesLieOnThePaper(t *testing.T) {
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n  is struck by: the clapper")
 	p.Wait(`seen.slips() === 3`)
-	rim := drive.Eval[string](p, `[...mevrin.model.slips.values()].find(s => s.words === "the rim").id`)
-	struck := drive.Eval[string](p, `[...mevrin.model.links.values()].find(s => s.words === "is struck by").id`)
-	require.True(t, drive.Eval[bool](p, fmt.Sprintf(`mevrin.send([
+	rim := drive.Eval[string](p, `seen.concept("the rim").id`)
+	struck := drive.Eval[string](p, `seen.link("is struck by").id`)
+	require.True(t, drive.Eval[bool](p, fmt.Sprintf(`seen.elsewhere([
 		{do:"set-note", on:{kind:"concept",id:%[1]q}, note:"The **thick** edge, f = $v/lambda$."},
 		{do:"set-note", on:{kind:"link",id:%[2]q}, note:"From *inside*."},
-		{do:"add-region", id:"edge", title:"the edge", concepts:[%[1]q]}, {do:"set-note", on:{kind:"region",id:"edge"}, note:"What is struck."}], [])`, rim, struck)))
+		{do:"add-region", id:"edge", title:"the edge", concepts:[%[1]q]}, {do:"set-note", on:{kind:"region",id:"edge"}, note:"What is struck."}])`, rim, struck)))
 	p.Settled()
 	p.Press(`[data-do="fit"]`)
-	p.Wait(`document.querySelectorAll('.badge[data-mark="note"]').length === 3 && mevrin.view.still`)
+	p.Wait(`document.querySelectorAll('.badge[data-mark="note"]').length === 3 && seen.still()`)
 	for _, element := range []string{"c-" + rim, "l-" + struck, "r-edge"} {
 		x, y := p.Middle(`[id="` + element + `"] .badge[data-mark="note"]`)
 		p.Click(x, y)
@@ -171,7 +171,7 @@ func TestNotesLieOnThePaper(t *testing.T) {
 	assert.InDeltaSlice(t, []float64{before[0] - 90, before[1] + 40}, moved[:2], 2)
 	p.Press(head)
 	p.Keys(drive.Right, drive.Right, drive.Down)
-	p.Wait(`mevrin.road.queue.length === 0 && document.querySelector('.note-card[data-on="c-` + rim + `"] [aria-label="Let it find a free place by itself"]')`)
+	p.Wait(`seen.saved() && document.querySelector('.note-card[data-on="c-` + rim + `"] [aria-label="Let it find a free place by itself"]')`)
 	p.Until("the note was moved by keys", func() bool { c := cardOf(p, "c-"+rim); return c[0] > moved[0]+30 && c[1] > moved[1]+14 })
 	p.Press(`.note-card[data-on="c-` + rim + `"] .hue-sea`)
 	p.Wait(`document.querySelector('.note-card[data-on="c-` + rim + `"]').dataset.colour === "sea" && document.querySelector('#c-` + rim + ` .badge.colour-sea')`)
@@ -179,7 +179,7 @@ func TestNotesLieOnThePaper(t *testing.T) {
 	off := drive.Eval[string](p, `document.querySelector('.note-card[data-on="c-`+rim+`"]').dataset.off`)
 	p.Press(head)
 	p.Keys(drive.Escape)
-	p.Wait(`!document.querySelector('.note-card[data-on="c-` + rim + `"]') && document.activeElement === mevrin.desk`)
+	p.Wait(`!document.querySelector('.note-card[data-on="c-` + rim + `"]') && document.activeElement === document.getElementById("desk")`)
 	p.Reload()
 	p.Press(p.Slip("the rim"))
 	p.Keys(" ")
@@ -187,7 +187,7 @@ func TestNotesLieOnThePaper(t *testing.T) {
 	assert.Equal(t, off, drive.Eval[string](p, `document.querySelector('.note-card[data-on="c-`+rim+`"]').dataset.off`))
 	at, slip := cardOf(p, "c-"+rim), boxOf(p, "the rim")
 	p.Wheel(500, 300, 0, 120, false)
-	p.Wait(`mevrin.view.still`)
+	p.Wait(`seen.still()`)
 	after := cardOf(p, "c-"+rim)
 	assert.InDelta(t, boxOf(p, "the rim")[1]-slip[1], 0, 1, "the paper was moved, not the slip")
 	assert.Less(t, after[1], at[1]-50, "it follows the paper")
@@ -205,7 +205,7 @@ func TestNotesLieOnThePaper(t *testing.T) {
 	p.Settled()
 	p.Ctrl("z")
 	p.Wait(`document.querySelector('.note-card[data-on="c-` + rim + `"]').dataset.off === ` + quoted(off))
-	require.True(t, drive.Eval[bool](p, fmt.Sprintf(`mevrin.send([{do:"set-note", on:{kind:"concept",id:%q}, note:""}], [])`, rim)))
+	require.True(t, drive.Eval[bool](p, fmt.Sprintf(`seen.elsewhere([{do:"set-note", on:{kind:"concept",id:%q}, note:""}])`, rim)))
 	p.Wait(`!document.querySelector(".note-card")`)
 	sameAfterReload(t, p)
 	assert.Empty(t, p.Faults("404"))
@@ -269,10 +269,10 @@ func TestTasksAndRemarks(t *testing.T) {
 	p.Settled()
 
 	// The outline reads the remark, too; sorted by time, what has a date comes first.
-	drive.Eval[bool](p, `(mevrin.showColumn(true), true)`)
+	p.Press("#column-switch")
 	p.Wait(`document.querySelector("#column")?.innerText.includes("of iron <b>")`)
 	p.Ctrl("z")
-	p.Wait(`mevrin.road.queue.length === 0`)
+	p.Wait(`seen.saved()`)
 	sameAfterReload(t, p)
 	assert.Empty(t, p.Faults("422"))
 }
@@ -296,7 +296,7 @@ func TestCardsLieBesideConcepts(t *testing.T) {
 	assert.Empty(t, covered)
 
 	p.Press(`[data-do="fit"]`)
-	p.Wait(`mevrin.view.still`)
+	p.Wait(`seen.still()`)
 	x, y := p.Middle(`#cards .small-card:nth-child(3) .leaf`)
 	p.Click(x, y)
 	p.Wait(`document.querySelector("#stops > li.open .grip")?.textContent === "3" && document.getElementById("stop-title")`)

@@ -31,7 +31,7 @@ func TestAMapFromAPastedList(t *testing.T) {
 	noOverlap(t, p)
 	assert.Equal(t, []string{"1 casting a bell", "2 begins with the core", "2 needs the cope", "3 is made of loam", "2 ends with the pour"}, outlined(p))
 	// The last idea is linked and the question answered, the way one goes on.
-	loose := drive.Eval[string](p, `[...mevrin.model.slips.values()].find(s => s.el.classList.contains("loose")).id`)
+	loose := drive.Eval[string](p, `seen.concepts().find(s => s.el.classList.contains("loose")).id`)
 	p.Press(p.Slip("the core"))
 	p.Wait(`document.querySelector('.margin [data-do="link-to"]')`)
 	p.Press(`.margin [data-do="link-to"]`)
@@ -112,7 +112,7 @@ func TestTwentyPropositionsTakeFewStrokes(t *testing.T) {
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What makes a bell sound?", "empty", "")
-	p.Wait(`document.activeElement === mevrin.desk`)
+	p.Wait(`document.activeElement === document.getElementById("desk")`)
 	k := &typed{p: p}
 	k.press(drive.Tab) // the first concept of empty paper
 	p.Wait(`document.activeElement.matches(".noun-field")`)
@@ -137,7 +137,7 @@ func TestTwentyPropositionsTakeFewStrokes(t *testing.T) {
 		{"is cast from", "copper", "tin", "iron", "silver"},
 	} {
 		if i > 0 {
-			p.Wait(`document.activeElement === mevrin.desk`)
+			p.Wait(`document.activeElement === document.getElementById("desk")`)
 			before := drive.Eval[string](p, `seen.chosen()`)
 			k.press(drive.Escape, drive.Tab, drive.Tab)
 			assert.NotEqual(t, before, drive.Eval[string](p, `seen.chosen()`))
@@ -145,7 +145,7 @@ func TestTwentyPropositionsTakeFewStrokes(t *testing.T) {
 		verb(branch[0])
 		noun(branch[1], drive.Enter)
 		for _, words := range branch[2:] {
-			p.Wait(`document.activeElement === mevrin.desk`)
+			p.Wait(`document.activeElement === document.getElementById("desk")`)
 			k.press(drive.Enter)
 			noun(words, drive.Enter)
 		}

@@ -11,11 +11,11 @@ import (
 
 // places gives where all slips stand, as text.
 func places(p *drive.Page) string {
-	return drive.Eval[string](p, `[...mevrin.model.slips.values()].map(s => [s.words, s.box.x, s.box.y].join(" ")).sort().join("; ")`)
+	return drive.Eval[string](p, `seen.concepts().map(s => [s.words, s.box.x, s.box.y].join(" ")).sort().join("; ")`)
 }
 
 // overlaps counts the slips that cover another.
-const overlaps = `(() => { const all = [...mevrin.model.slips.values()].map(s => s.box);
+const overlaps = `(() => { const all = seen.concepts().map(s => s.box);
 	return all.filter((a, i) => all.some((b, j) => j < i && a.x < b.x + b.w && b.x < a.x + a.w && a.y < b.y + b.h && b.y < a.y + a.h)).length; })()`
 
 // A pattern is seen before it is taken: left, all is as it was; taken, one step
@@ -27,7 +27,7 @@ func TestAMapIsPutInOrder(t *testing.T) {
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n    rings with: a hum tone\n    rings with: a prime\n  has: the crown\n    hangs in: the yoke\n  is struck by: the clapper")
 	p.Wait(`seen.slips() === 7`)
-	drive.Eval[bool](p, `mevrin.send([{ do: "set-focus", concept: [...mevrin.model.slips.values()].find(s => s.words === "the bell").id }], []), true`)
+	drive.Eval[bool](p, `seen.elsewhere([{ do: "set-focus", concept: seen.concept("the bell").id }])`)
 	p.Settled()
 	p.Press(`[data-phase="connect"]`)
 	p.Wait(`!!document.querySelector(".pattern")`)
@@ -37,26 +37,26 @@ func TestAMapIsPutInOrder(t *testing.T) {
 	// Each pattern in turn is shown; Escape leaves it.
 	for _, pattern := range []string{"levels", "levels-up", "levels-right", "levels-left", "sides", "rings", "web", "spine", "time", "rows"} {
 		p.Press(`[data-pattern="` + pattern + `"]`)
-		p.Wait(`mevrin.tidy.on?.pattern === "` + pattern + `"`)
+		p.Wait(`seen.tried() === "` + pattern + `"`)
 		assert.Zero(t, drive.Eval[float64](p, overlaps), pattern)
 		assert.NotEqual(t, before, places(p), pattern)
 		p.Wait(`!document.getElementById("trial").hidden`)
 	}
 	p.Keys(drive.Escape)
-	p.Wait(`!mevrin.tidy.on && document.getElementById("trial").hidden`)
+	p.Wait(`seen.tried() === null && document.getElementById("trial").hidden`)
 	assert.Equal(t, before, places(p))
 	assert.Equal(t, revision, drive.Eval[string](p, `document.body.dataset.revision`), "what is tried out is no edit")
 
 	// Taken by Enter, it is one step, on disk and in other windows.
 	p.Press(`[data-pattern="levels"]`)
-	p.Wait(`mevrin.tidy.on?.pattern === "levels"`)
+	p.Wait(`seen.tried() === "levels"`)
 	shown := places(p)
 	p.Keys(drive.Enter)
 	p.Settled()
 	assert.Equal(t, shown, places(p))
 	p.Wait(`document.querySelector('[data-pattern="levels"]').dataset.ofMap === "true"`)
 	y := func(words string) float64 {
-		return drive.Eval[float64](p, `[...mevrin.model.slips.values()].find(s => s.words === "`+words+`").box.y`)
+		return drive.Eval[float64](p, `seen.concepts().find(s => s.words === "`+words+`").box.y`)
 	}
 	assert.Equal(t, y("the rim"), y("the crown"))
 	assert.Equal(t, y("the rim"), y("the clapper"))
@@ -73,23 +73,23 @@ func TestAMapIsPutInOrder(t *testing.T) {
 
 	// A branch in a pattern of its own: its top stays, and nothing covers anything.
 	p.Press(p.Slip("the rim"))
-	p.Wait(`!mevrin.margin.pending && !!document.querySelector('[data-scope="branch"]')`)
+	p.Wait(`seen.told() && !!document.querySelector('[data-scope="branch"]')`)
 	p.Press(`[data-scope="branch"]`)
 	at := y("the rim")
 	p.Press(`[data-pattern="levels-right"]`)
-	p.Wait(`mevrin.tidy.on?.pattern === "levels-right"`)
+	p.Wait(`seen.tried() === "levels-right"`)
 	p.Keys(drive.Enter)
 	p.Settled()
 	assert.Equal(t, at, y("the rim"))
 	x := func(words string) float64 {
-		return drive.Eval[float64](p, `[...mevrin.model.slips.values()].find(s => s.words === "`+words+`").box.x`)
+		return drive.Eval[float64](p, `seen.concepts().find(s => s.words === "`+words+`").box.x`)
 	}
 	assert.Greater(t, x("a hum tone"), x("the rim")+60)
 	assert.Greater(t, x("a prime"), x("the rim")+60)
 	assert.Zero(t, drive.Eval[float64](p, overlaps))
 	p.Wait(`document.querySelector('[data-pattern="levels-right"]').dataset.ofBranch === "true"`)
 	p.Press(`[data-do="tidy-inherit"]`)
-	p.Wait(`mevrin.tidy.on?.pattern === ""`)
+	p.Wait(`seen.tried() === ""`)
 	p.Press(`[data-do="tidy-take"]`)
 	p.Settled()
 	assert.Greater(t, y("a hum tone"), y("the rim"))
@@ -105,36 +105,36 @@ func TestPinsLinesAndKeepingTidy(t *testing.T) {
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n  has: the crown\n  is struck by: the clapper")
 	p.Wait(`seen.slips() === 4`)
 	box := func(words, side string) float64 {
-		return drive.Eval[float64](p, `[...mevrin.model.slips.values()].find(s => s.words === "`+words+`").box.`+side)
+		return drive.Eval[float64](p, `seen.concepts().find(s => s.words === "`+words+`").box.`+side)
 	}
-	drive.Eval[bool](p, `mevrin.send([{ do: "set-focus", concept: [...mevrin.model.slips.values()].find(s => s.words === "the bell").id }], []), true`)
+	drive.Eval[bool](p, `seen.elsewhere([{ do: "set-focus", concept: seen.concept("the bell").id }])`)
 	p.Settled()
 	p.Press(`[data-phase="connect"]`)
 	p.Press(p.Slip("the crown"))
-	p.Wait(`!mevrin.margin.pending && !!document.querySelector('[data-do="pin"]')`)
+	p.Wait(`seen.told() && !!document.querySelector('[data-do="pin"]')`)
 	p.Press(`[data-do="pin"]`)
 	p.Settled()
 	p.Wait(`document.querySelectorAll(".slip.pinned").length === 1`)
 	x, y := box("the crown", "x"), box("the crown", "y")
 	p.Press(`[data-pattern="rings"]`)
-	p.Wait(`!!mevrin.tidy.on`)
+	p.Wait(`seen.tried() !== null`)
 	p.Keys(drive.Enter)
 	p.Settled()
 	assert.Equal(t, [2]float64{x, y}, [2]float64{box("the crown", "x"), box("the crown", "y")})
 	assert.Zero(t, drive.Eval[float64](p, overlaps))
 
 	p.Ctrl("a")
-	p.Wait(`!mevrin.margin.pending && !!document.querySelector('[data-way="left"]')`)
+	p.Wait(`seen.told() && !!document.querySelector('[data-way="left"]')`)
 	p.Press(`[data-way="left"]`)
 	p.Settled()
-	assert.Len(t, drive.Eval[[]float64](p, `[...new Set([...mevrin.model.slips.values()].map(s => s.box.x))]`), 1)
+	assert.Len(t, drive.Eval[[]float64](p, `[...new Set(seen.concepts().map(s => s.box.x))]`), 1)
 	p.Press(`[data-way="width"]`)
 	p.Settled()
-	assert.Len(t, drive.Eval[[]float64](p, `[...new Set([...mevrin.model.slips.values()].map(s => s.box.w))]`), 1)
+	assert.Len(t, drive.Eval[[]float64](p, `[...new Set(seen.concepts().map(s => s.box.w))]`), 1)
 
 	p.Press(`[data-do="pin"]`) // all of them, then none
 	p.Settled()
-	p.Wait(`!mevrin.margin.pending`)
+	p.Wait(`seen.told()`)
 	p.Press(`[data-do="pin"]`)
 	p.Wait(`!document.querySelector(".slip.pinned")`)
 
@@ -185,7 +185,7 @@ func TestLenses(t *testing.T) {
 
 	// A level changes: what is shown changes with it.
 	p.Press(p.Slip("the bell"))
-	p.Wait(`!mevrin.margin.pending && !!document.querySelector('[data-what="near"]')`)
+	p.Wait(`seen.told() && !!document.querySelector('[data-what="near"]')`)
 	p.Press(`[data-fold="see"] [data-what="near"][data-steps="1"]`)
 	p.Wait(`document.querySelector("#lens b").innerText.includes("Neighbours")`)
 	kept := `document.querySelectorAll("#slips > g.kept").length`
@@ -195,8 +195,9 @@ func TestLenses(t *testing.T) {
 	assert.Greater(t, drive.Eval[float64](p, kept), one)
 
 	// The way between two, along the arrows; there is none the other way.
-	drive.Eval[bool](p, `mevrin.chosen.set(["c-strike", "c-damping"]), true`)
-	p.Wait(`!mevrin.margin.pending && !!document.querySelector('[data-what="way"]')`)
+	p.Press(`[id="c-strike"]`)
+	p.CtrlClick(p.Middle(`[id="c-damping"]`))
+	p.Wait(`seen.told() && !!document.querySelector('[data-what="way"]')`)
 	p.Press(`[data-fold="see"] [data-what="way-against"]`)
 	p.Wait(`document.querySelector("#lens b").innerText.startsWith("From the strike to damping")`)
 	assert.Contains(t, drive.Eval[string](p, `document.querySelector("#lens span").innerText`), "damping")
@@ -206,10 +207,10 @@ func TestLenses(t *testing.T) {
 
 	// Pair by pair, what may belong together; it is selected, to be linked.
 	see("pair", "and")
-	p.Wait(`mevrin.chosen.concepts().length === 2`)
-	first := drive.Eval[string](p, `mevrin.chosen.list.join()`)
+	p.Wait(`seen.marked().filter(e => e.startsWith("c-")).length === 2`)
+	first := drive.Eval[string](p, `seen.marked().join()`)
 	p.Press(`[data-do="lens-next"]`)
-	p.Wait(`mevrin.chosen.concepts().length === 2 && mevrin.chosen.list.join() !== "` + first + `"`)
+	p.Wait(`seen.marked().filter(e => e.startsWith("c-")).length === 2 && seen.marked().join() !== "` + first + `"`)
 	p.Press(`[data-do="lens-close"]`)
 	p.Keys(drive.Escape)
 
@@ -241,7 +242,7 @@ func TestTheGridIsSnappedTo(t *testing.T) {
 	x, y := p.Middle(`[id="c-nodes"]`)
 	p.Drag(x, y, x+53, y+31)
 	p.Settled()
-	assert.Equal(t, []float64{0, 0}, drive.Eval[[]float64](p, `(() => { const b = mevrin.model.slips.get("nodes").box; return [Math.abs((b.x + b.w / 2) % 24), Math.abs(b.y % 24)] })()`))
+	assert.Equal(t, []float64{0, 0}, drive.Eval[[]float64](p, `(() => { const b = seen.at("c-nodes").box; return [Math.abs((b.x + b.w / 2) % 24), Math.abs(b.y % 24)] })()`))
 	p.Reload()
 	p.Wait(`document.body.classList.contains("gridded")`)
 	require.Empty(t, p.Faults())

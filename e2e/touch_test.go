@@ -88,7 +88,7 @@ func TestSixLinkedConceptsByTouch(t *testing.T) {
 	k.control(`.zoom [data-name="several"]`)
 	k.concept("iron")
 	k.concept("a window")
-	p.Wait(`mevrin.chosen.list.length >= 2`)
+	p.Wait(`seen.marked().length >= 2`)
 	k.control(`.zoom [data-name="several"]`)
 	k.control(`.margin [data-do="tuck"], .margin [data-do="link-in-row"]`)
 	p.Wait(`document.activeElement.matches(".verb-field")`)
@@ -97,7 +97,7 @@ func TestSixLinkedConceptsByTouch(t *testing.T) {
 
 	// The knot offers its four sides to a finger; a long press the menu.
 	k.concept("the rim")
-	p.Wait(`mevrin.pointer.handle.at === seen.chosen()`)
+	p.Wait(`seen.knot(seen.chosen())`)
 	p.TapAt(p.Middle(".pull-handle .reach"))
 	p.Wait(`document.querySelectorAll(".aim-place").length === 4`)
 	p.TapAt(p.Middle(`.aim-place[data-side="right"] .aim-slip`))
@@ -118,9 +118,9 @@ func TestSixLinkedConceptsByTouch(t *testing.T) {
 	// fingers' work: select it, then drag it.
 	k.concept("the rim")
 	k.control(`.margin [data-do="tuck"]`)
-	p.Wait(`[...mevrin.model.slips.values()].some(s => s.hides.length === 3)`)
+	p.Wait(`seen.concepts().some(s => s.hides.length === 3)`)
 	p.Tap(p.Slip("the rim") + " .tuck")
-	p.Wait(`![...mevrin.model.slips.values()].some(s => s.hides.length)`)
+	p.Wait(`!seen.concepts().some(s => s.hides.length)`)
 	p.Tap(phraseOf(p, "hangs in"))
 	p.Wait(`document.querySelectorAll(".end-grip").length === 2`)
 	gx, gy := p.Middle(".new-grip .dot")
@@ -169,7 +169,7 @@ func TestLinksAndViewsByTouch(t *testing.T) {
 	has("the rim has the bell")
 	k.control(`.margin [data-do="reverse"]`)
 	k.control(`.margin [data-do="heads-both"]`)
-	p.Wait(`mevrin.model.links.get("has").heads === "both"`)
+	p.Wait(`seen.at("l-has").heads === "both"`)
 	k.control(`.margin [data-do="lead-end"][aria-label*="the rim"]`)
 	p.Wait(`!document.getElementById("picking").hidden`)
 	p.Tap(`[id="c-crown"]`)
@@ -180,7 +180,7 @@ func TestLinksAndViewsByTouch(t *testing.T) {
 	// A phrase of the bank, tapped while one would be typed.
 	p.Wait(`document.activeElement.matches(".verb-field")`)
 	p.Keys("is fo")
-	p.Wait(`!document.getElementById("phrases").hidden && document.querySelector("#phrases li")`)
+	p.Wait(`!document.getElementById("phrases").hidden && document.querySelector("#phrases:not([aria-busy]) li")`)
 	offer := drive.Eval[string](p, `document.querySelector("#phrases li").firstElementChild.textContent`)
 	p.Tap(`#phrases li`)
 	p.Until("the phrase offered", func() bool {

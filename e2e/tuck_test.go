@@ -13,7 +13,7 @@ const inABell = "the bell\n  has: the rim\n    is of: bronze\n      is made of: 
 
 // shown gives the labels in sight, those with a fold with what they hide.
 func shown(p *drive.Page) []string {
-	return drive.Eval[[]string](p, `[...mevrin.model.slips.values()].map(s => s.words + (s.hides.length ? " +" + s.hides.length : "")).sort()`)
+	return drive.Eval[[]string](p, `seen.concepts().map(s => s.words + (s.hides.length ? " +" + s.hides.length : "")).sort()`)
 }
 
 // A branch is tucked away and brought back, by key, by the margin and by its
@@ -38,10 +38,10 @@ func TestBranchesAreTuckedAway(t *testing.T) {
 	assert.Contains(t, drive.Eval[string](p, `document.querySelector('`+p.Slip("the rim")+` .tuck').textContent`), "+2 ideas")
 	// The link from inside ends at the fold, says nothing there, and is heard whole.
 	assert.Equal(t, []string{"tin creaks in the tower", "hidden"}, drive.Eval[[]string](p, `(() => { const l = document.querySelector(".link.veiled"); return [l.getAttribute("aria-label"), getComputedStyle(l.querySelector(".verb")).visibility] })()`))
-	assert.False(t, drive.Eval[bool](p, `!document.getElementById("undo").disabled && mevrin.road.queue.length > 0`))
-	revision := drive.Eval[int](p, `mevrin.road.revision`)
+	assert.False(t, drive.Eval[bool](p, `!document.getElementById("undo").disabled && !seen.saved()`))
+	revision := drive.Eval[int](p, `Number(document.body.dataset.revision)`)
 	sameAfterReload(t, p)
-	assert.Equal(t, revision, drive.Eval[int](p, `mevrin.road.revision`), "it is no edit")
+	assert.Equal(t, revision, drive.Eval[int](p, `Number(document.body.dataset.revision)`), "it is no edit")
 
 	// What is hidden goes along, and is where it belongs when it comes back.
 	off := func() []float64 {
@@ -74,7 +74,7 @@ func TestBranchesAreTuckedAway(t *testing.T) {
 	p.Wait(`seen.slips() === 4`)
 	p.Keys("/")
 	p.Keys("tin")
-	p.Wait(`mevrin.model.get(seen.chosen() ?? "c-")?.words === "tin"`)
+	p.Wait(`seen.at(seen.chosen() ?? "c-")?.words === "tin"`)
 	p.Keys(drive.Escape)
 	assert.Equal(t, all, shown(p))
 	// What is tucked away inside a branch stays so when that comes back.
@@ -94,7 +94,7 @@ func TestBranchesAreTuckedAway(t *testing.T) {
 	p.Press(p.Slip("bronze"))
 	p.Wait(`document.querySelector('.margin-body[data-chosen-kind="concept"] [data-do="tuck"]')`)
 	p.Press(`.margin [data-do="tuck"]`)
-	p.Wait(`seen.slips() === 5 && document.querySelector('.margin [data-do="set-opening"]')?.dataset.tucked === mevrin.tuck.now().join(" ")`)
+	p.Wait(`seen.slips() === 5 && document.querySelector('.margin [data-do="set-opening"]')?.dataset.tucked === seen.concept("bronze").id`)
 	p.Press(`.margin [data-do="set-opening"]`)
 	p.Settled()
 	p.Wait(`!document.querySelector('.margin [data-do="set-opening"]')`)
@@ -129,15 +129,15 @@ func TestBranchesAreTuckedAway(t *testing.T) {
 
 // ledBy gives how the link with a phrase is led, and where its phrase stands.
 func ledBy(p *drive.Page, phrase string) (bends [][]float64, gap []float64) {
-	link := `[...mevrin.model.links.values()].find(l => l.words === ` + quoted(phrase) + `)`
-	bends = drive.Eval[[][]float64](p, `Object.values(`+link+`.led.bends).flat().map(b => [b.x, b.y])`)
+	link := `seen.link(` + quoted(phrase) + `)`
+	bends = drive.Eval[[][]float64](p, link+`.bends.map(b => [b.x, b.y])`)
 	gap = drive.Eval[[]float64](p, `(b => [b.x + b.w / 2, b.y + b.h / 2])(`+link+`.gap)`)
 	return bends, gap
 }
 
 // phraseOf gives the selector of the words of a link.
 func phraseOf(p *drive.Page, phrase string) string {
-	return `[id="l-` + drive.Eval[string](p, `[...mevrin.model.links.values()].find(l => l.words === `+quoted(phrase)+`)?.id ?? ""`) + `"] .gap`
+	return `[id="l-` + drive.Eval[string](p, `seen.link(`+quoted(phrase)+`)?.id ?? ""`) + `"] .gap`
 }
 
 // A line is bent in several places, straightened, its phrase moved along it and
@@ -173,8 +173,8 @@ func TestLinesAreLedByHand(t *testing.T) {
 	p.Press(phraseOf(p, "hangs in"))
 	p.Wait(`document.querySelectorAll(".bend-grip").length === 2`)
 	bx, by := p.Middle(".bend-grip .dot")
-	at := drive.Eval[[]float64](p, `(() => { const r = document.getElementById("desk").getBoundingClientRect(), w = [...mevrin.model.links.values()].find(l => l.words === "hangs in"), v = mevrin.view, a = mevrin.model.slips.get(w.from[0].concept).box, b = Object.values(w.led.bends).flat()[1];
-		const m = { x: (a.x + a.w / 2 + b.x) / 2, y: (a.y + a.h / 2 + b.y) / 2 }; return [m.x * v.k + v.x + r.left, m.y * v.k + v.y + r.top] })()`)
+	at := drive.Eval[[]float64](p, `(() => { const w = seen.link("hangs in"), a = seen.at("c-" + w.from[0].concept).box, b = w.bends[1], m = seen.inWindow((a.x + a.w / 2 + b.x) / 2, (a.y + a.h / 2 + b.y) / 2);
+		return [m.x, m.y] })()`)
 	p.Drag(bx, by, at[0], at[1])
 	p.Settled()
 	bends, _ = ledBy(p, "hangs in")
@@ -205,11 +205,11 @@ func TestLinesAreLedByHand(t *testing.T) {
 		p.Wait(`document.querySelector('.margin [data-line="` + manner + `"]')`)
 		p.Press(`.margin [data-line="` + manner + `"]`)
 		p.Settled()
-		assert.Equal(t, manner, drive.Eval[string](p, `mevrin.model.get(seen.chosen()).led.line`))
+		assert.Equal(t, manner, drive.Eval[string](p, `seen.at(seen.chosen()).line`))
 	}
 	p.Ctrl("z")
 	p.Settled()
-	assert.Equal(t, "curved", drive.Eval[string](p, `mevrin.model.get(seen.chosen()).led.line`))
+	assert.Equal(t, "curved", drive.Eval[string](p, `seen.at(seen.chosen()).line`))
 
 	// A phrase with several ends stands where it is put; an end is led to another
 	// concept, taken off on the paper, led to a new one.
@@ -221,7 +221,7 @@ func TestLinesAreLedByHand(t *testing.T) {
 	assert.InDelta(t, hub[0]-20, put[0], 2)
 	assert.InDelta(t, hub[1]+100, put[1], 2)
 	grip := func(words string) string {
-		return `.end-grip[data-end="` + drive.Eval[string](p, `(() => { const l = mevrin.model.get(seen.chosen()); return [...l.from, ...l.to].find(e => mevrin.model.slips.get(e.concept).words === `+quoted(words)+`).id })()`) + `"] .dot`
+		return `.end-grip[data-end="` + drive.Eval[string](p, `(() => { const l = seen.at(seen.chosen()); return [...l.from, ...l.to].find(e => seen.at("c-" + e.concept).words === `+quoted(words)+`).id })()`) + `"] .dot`
 	}
 	p.Wait(`document.querySelectorAll(".end-grip").length === 3`)
 	x, y = p.Middle(grip("the crown"))

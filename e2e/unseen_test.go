@@ -238,7 +238,7 @@ func TestThreeWaysToAMapByKeysAndEar(t *testing.T) {
 	has(table, "textbox", "The concept that it ends with")
 	table.Keys("the crown", drive.Enter)
 	heard(table, "It says now: the bell has the crown")
-	table.Wait(`[...mevrin.model.links.values()].every(l => l.to.every(e => mevrin.model.slips.get(e.concept).words !== "the shoulder"))`)
+	table.Wait(`seen.links().every(l => l.to.every(e => seen.at("c-" + e.concept).words !== "the shoulder"))`)
 
 	for name, p := range map[string]*drive.Page{"paper": paper, "outline": outline, "table": table} {
 		p.Settled()

@@ -170,7 +170,7 @@ func (p *Page) Until(what string, holds func() bool) {
 // margin shows it.
 func (p *Page) Settled() {
 	p.t.Helper()
-	p.Wait(`mevrin.road.queue.length === 0 && !mevrin.road.busy && document.getElementById("saved").textContent.startsWith("Saved") && !mevrin.margin.pending`)
+	p.Wait(`seen.saved() && seen.told()`)
 }
 
 // Keys presses keys: names as in kb, or text to be typed.
@@ -401,7 +401,7 @@ func (p *Page) Press(selector string) {
 // Slip gives the selector of the concept with these words.
 func (p *Page) Slip(words string) string {
 	p.t.Helper()
-	id := Eval[string](p, fmt.Sprintf(`[...mevrin.model.slips.values()].find(s => s.words === %q)?.id ?? ""`, words))
+	id := Eval[string](p, fmt.Sprintf(`seen.concept(%q)?.id ?? ""`, words))
 	if id == "" {
 		p.t.Fatalf("no concept says %q", words)
 	}

@@ -24,6 +24,12 @@ export class Margin {
   /** Whether a newer margin is on its way. */
   get pending() { return this.wanted !== 0 || this.coming > 0; }
 
+  /** Says whether it is, for those who do not see it. @private */
+  busy() {
+    if (this.pending) this.el.setAttribute('aria-busy', 'true');
+    else this.el.removeAttribute('aria-busy');
+  }
+
   /** Fetches its parts for what is selected now, soon; what it says of the whole map
    * only where that may be another. While a new concept waits for its words it goes on
    * showing what that one is linked to. @param {boolean} [whole] */
@@ -35,11 +41,13 @@ export class Margin {
     if (drawn.length || !app.chosen.list.length) this.shownFor = drawn.slice(0, 200).join(',');
     this.wanted = window.setTimeout(() => {
       this.wanted = 0;
-      if (!app.page.margin || app.plain) return;
+      if (!app.page.margin || app.plain) return this.busy();
       this.asks();
       for (const part of this.whole ? parts : parts.slice(0, -1)) document.getElementById(`margin-${part}`)?.dispatchEvent(new Event('fresh'));
       this.whole = false;
+      this.busy();
     }, 60);
+    this.busy();
   }
 
   /** Opens folds, one within the other, and gives what is sought in them once it is
@@ -87,8 +95,8 @@ export class Margin {
     el.addEventListener('toggle', () => this.fill(), true);
     /** Does something where a part of the margin is spoken of. @param {string} what @param {(part: Element) => void} act */
     const on = (what, act) => document.addEventListener(`htmx:${what}`, (e) => { const part = /** @type {Element} */ (e.target); if (el.contains(part)) act(part); });
-    on('before:request', () => { this.coming++; });
-    on('finally:request', (part) => { this.coming--; this.filling.delete(part); });
+    on('before:request', () => { this.coming++; this.busy(); });
+    on('finally:request', (part) => { this.coming--; this.filling.delete(part); this.busy(); });
     on('before:swap', (part) => stood.set(part, { folded: new Map([...part.querySelectorAll('details')].map((d) => [name(d), d.open])), held: app.writing.held(), inside: el.contains(document.activeElement) }));
     on('after:swap', (part) => {
       const { folded, held, inside } = stood.get(part) ?? { folded: new Map(), held: '', inside: false };

@@ -40,6 +40,7 @@ export class Phrases {
     const was = field.value ? `&was=${encodeURIComponent(field.value)}` : '';
     for (const [name, value] of Object.entries({ name: 'typed', 'aria-autocomplete': 'list', 'aria-controls': this.list.id, 'hx-get': `${this.app.base}/offers?of=phrase&in=phrase${was}`, 'hx-trigger': 'shown, input', 'hx-target': `#${this.list.id}`, 'hx-sync': 'this:replace' })) field.setAttribute(name, value);
     window.htmx.process(field);
+    field.addEventListener('input', () => this.list.setAttribute('aria-busy', 'true'));
     field.addEventListener('htmx:after:swap', () => this.show());
     field.addEventListener('keydown', (e) => this.key(e), true);
     this.app.view.listeners.push(this.placed = () => this.place());
@@ -49,6 +50,7 @@ export class Phrases {
   /** Shows what is offered. */
   show() {
     if (!this.field) return;
+    this.list.removeAttribute('aria-busy');
     // What was gone to stays so in a newer list.
     this.at = this.at < 0 ? -1 : [...this.list.children].findIndex((item) => /** @type {HTMLElement} */ (item).dataset.words === this.gone);
     this.list.children[this.at]?.setAttribute('aria-selected', 'true');
@@ -57,13 +59,21 @@ export class Phrases {
     this.place();
   }
 
-  /** Puts the offers below the field, or above where there is more room. */
+  /** Puts the offers beside the field where they cover the fewest slips: below it if
+   * they cover none there. @private */
   place() {
     if (!this.field || this.list.hidden) return;
-    const f = this.field.getBoundingClientRect(), h = this.list.offsetHeight;
-    const below = f.bottom + 6 + h <= innerHeight - 8;
-    this.list.style.left = `${Math.max(8, Math.min(f.left, innerWidth - this.list.offsetWidth - 8))}px`;
-    this.list.style.top = `${below ? f.bottom + 6 : Math.max(8, f.top - 6 - h)}px`;
+    const f = this.field.getBoundingClientRect(), w = this.list.offsetWidth, h = this.list.offsetHeight, edge = 8, gap = 6;
+    const { view, model } = this.app, desk = view.desk.getBoundingClientRect();
+    const slips = [...model.slips.values()].map(({ box: b }) => ({ x: desk.left + view.x + b.x * view.k, y: desk.top + view.y + b.y * view.k, w: b.w * view.k, h: b.h * view.k }));
+    const within = (/** @type {number} */ at, /** @type {number} */ size, /** @type {number} */ room) => Math.max(edge, Math.min(at, room - size - edge));
+    const level = within(f.top, h, innerHeight), upright = within(f.left, w, innerWidth);
+    const fits = [[upright, f.bottom + gap], [f.right + gap, level], [f.left - gap - w, level], [upright, f.top - gap - h]]
+      .filter(([x, y]) => x >= edge && y >= edge && x + w <= innerWidth - edge && y + h <= innerHeight - edge)
+      .map(([x, y]) => ({ x, y, covered: slips.filter((s) => s.x < x + w && x < s.x + s.w && s.y < y + h && y < s.y + s.h).length }));
+    const best = fits.reduce((least, at) => (at.covered < least.covered ? at : least), fits[0] ?? { x: upright, y: within(f.bottom + gap, h, innerHeight), covered: 0 });
+    this.list.style.left = `${best.x}px`;
+    this.list.style.top = `${best.y}px`;
   }
 
   close() {

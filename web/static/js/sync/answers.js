@@ -50,7 +50,7 @@ export class Answers {
     for (const m of answer.moved ?? []) if (m.kind === 'concept') this.step(() => this.meant(m.old, m.new));
     for (const words of answer.notices ?? []) this.step(() => app.notice(words));
     this.step(() => app.flags(answer.undo || app.road.queue.length > 0, answer.redo));
-    if (own) document.body.dataset.revision = String(answer.revision);
+    document.body.dataset.revision = String(answer.revision);
     this.mend();
   }
 
