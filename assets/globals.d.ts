@@ -20,5 +20,5 @@ interface Window {
     store(name: 'notices'): { all: Notice[]; add(notice: Notice): void; remove(id: number): void };
     nextTick(): Promise<void>;
   };
-  htmx: { process(el: Element): void; swap(what: { text: string; target: Element; sourceElement: Element; swap: string }): Promise<void> };
+  htmx: { process(el: Element): void };
 }

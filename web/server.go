@@ -266,7 +266,7 @@ func (s *server) html(g *gin.Context, status int, name string, data any) {
 	g.Render(status, render.HTML{Template: s.pages[say(g).Language()], Name: name, Data: data})
 }
 
-// fail answers with a message, given by its key, as a page or as JSON, and logs the
+// fail answers with a message, given by its key, as a page or, to scripts, as JSON, and logs the
 // details.
 func (s *server) fail(g *gin.Context, status int, key string, err error) {
 	s.failSaying(g, status, say(g).Sprintf(key), err)
@@ -278,7 +278,7 @@ func (s *server) failSaying(g *gin.Context, status int, words string, err error)
 		s.Log.Warn("request failed", "method", g.Request.Method, "path", g.Request.URL.Path, "status", status, "err", err)
 	}
 	g.Abort()
-	if strings.Contains(g.GetHeader("Accept"), "text/html") {
+	if strings.Contains(g.GetHeader("Accept"), "text/html") && g.GetHeader("HX-Request") == "" {
 		s.html(g, status, "fault.html", gin.H{"Words": words})
 		return
 	}

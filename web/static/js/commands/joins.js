@@ -4,6 +4,7 @@
 import { askNoun, changeWords, linksMeant } from './edits.js';
 import { newID } from '../sync/ids.js';
 import { t } from '../sync/messages.js';
+import { fetched } from '../panels/dialogs.js';
 
 /** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'desk' | 'discard' | 'lead' | 'model' | 'notice' | 'page' | 'places' | 'pointer' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'words'>} App */
 
@@ -101,9 +102,7 @@ export class Split {
     if (!concept) return;
     this.concept = concept;
     try {
-      const response = await fetch(`${this.app.base}/split?concept=${concept}`);
-      if (!response.ok) throw new Error((await response.json()).error);
-      this.dialog.innerHTML = await response.text();
+      await fetched(this.dialog, { concept });
       this.dialog.showModal();
       this.dialog.querySelector('input')?.focus();
     } catch (e) {

@@ -3,6 +3,7 @@
 // the rest fades; what is found can be replaced, after a look at it.
 
 import { t } from '../sync/messages.js';
+import { fetched } from './dialogs.js';
 
 /** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'back' | 'base' | 'choose' | 'chosen' | 'desk' | 'model' | 'notice' | 'page' | 'reveal' | 'send' | 'tuck'>} App */
 
@@ -120,9 +121,7 @@ export class Find {
     const seek = this.field.value.trim();
     if (!seek) return this.field.focus();
     try {
-      const response = await fetch(`${this.app.base}/replaced`, { method: 'POST', body: new URLSearchParams({ seek, with: this.with.value }) });
-      if (!response.ok) throw new Error((await response.json()).error);
-      this.dialog.innerHTML = await response.text();
+      await fetched(this.dialog, { seek, with: this.with.value });
       this.dialog.showModal();
     } catch (e) {
       this.app.notice(e instanceof TypeError ? t('The server cannot be reached just now. Nothing was replaced.') : String(/** @type {Error} */ (e).message), undefined, true);

@@ -5,6 +5,7 @@
 import { newID } from '../sync/ids.js';
 import { phraseBefore } from '../sync/limits.js';
 import { t } from '../sync/messages.js';
+import { fetched } from './dialogs.js';
 
 /** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'discard' | 'pointer' | 'model' | 'notice' | 'places' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'view' | 'words' | 'writing'>} App */
 /** @typedef {{id: string, words: string, under: string, known: boolean}} Jotted */
@@ -155,12 +156,10 @@ export class Jots {
   async preview(text, shorten = true) {
     this.text = text;
     try {
-      const response = await fetch(`${this.app.base}/pasted`, { method: 'POST', body: new URLSearchParams({ text, under: this.under, shorten: String(shorten) }) });
-      if (!response.ok) return this.app.notice((await response.json()).error ?? t('These lines could not be read.'), undefined, true);
-      this.dialog.innerHTML = await response.text();
+      await fetched(this.dialog, { text, under: this.under, shorten: String(shorten) });
       if (!this.dialog.open) this.dialog.showModal();
-    } catch {
-      this.app.notice(t('The connection is away. What you pasted is still on your clipboard.'), undefined, true);
+    } catch (e) {
+      this.app.notice(e instanceof TypeError ? t('The connection is away. What you pasted is still on your clipboard.') : /** @type {Error} */ (e).message, undefined, true);
     }
   }
 

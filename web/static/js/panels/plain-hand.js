@@ -5,6 +5,7 @@
 import * as acts from '../commands/edits.js';
 import { newID } from '../sync/ids.js';
 import { t } from '../sync/messages.js';
+import { fetched } from './dialogs.js';
 
 /** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'desk' | 'discard' | 'model' | 'notice' | 'page' | 'pick' | 'places' | 'pointer' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'words'>} App */
 
@@ -73,9 +74,7 @@ export class Plain {
     const { app, key } = this;
     if (app.page.colours) return this.close();
     try {
-      const response = await fetch(`${app.base}/key`);
-      if (!response.ok) throw new Error('no key');
-      key.innerHTML = await response.text();
+      await fetched(key, {});
     } catch {
       return app.notice(t('The connection is away. Please try again when it is back.'), undefined, true);
     }

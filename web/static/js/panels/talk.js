@@ -4,6 +4,7 @@
 
 import { newID } from '../sync/ids.js';
 import { t } from '../sync/messages.js';
+import { fetched } from './dialogs.js';
 
 /** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'base' | 'chosen' | 'desk' | 'model' | 'notice' | 'page' | 'plain' | 'send' | 'sources' | 'view' | 'writing'>} App */
 
@@ -94,11 +95,9 @@ export class Talk {
   async fill() {
     const { app, panel } = this;
     try {
-      const response = await fetch(`${app.base}/talk?on=${panel.dataset.on}`);
-      if (!response.ok) throw new Error('no talk');
-      const inside = panel.contains(document.activeElement), text = await response.text();
+      const inside = panel.contains(document.activeElement);
       const opened = [...panel.querySelectorAll('details[open]')].map((d) => /** @type {HTMLElement} */ (d).dataset.fold);
-      await window.htmx.swap({ text, target: panel, sourceElement: panel, swap: 'innerMorph' });
+      await fetched(panel, { on: panel.dataset.on ?? '' });
       for (const f of panel.querySelectorAll('textarea')) {
         try { f.value ||= localStorage.getItem(`${f.id}:${app.base}`) ?? ''; } catch { /* nothing was kept */ }
       }

@@ -5,6 +5,7 @@
 
 import { titleRegion } from './key-and-tabs.js';
 import { t } from '../sync/messages.js';
+import { fetched } from '../panels/dialogs.js';
 
 /** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'base' | 'chosen' | 'desk' | 'lens' | 'margin' | 'model' | 'notice' | 'plain' | 'send' | 'settings' | 'showMargin' | 'sources' | 'view'>} App */
 /** @typedef {import('./view.js').Box} Box */
@@ -49,7 +50,9 @@ export class Notes {
     el.className = 'note-card';
     el.dataset.on = element;
     el.setAttribute('aria-label', t('Note'));
+    for (const [name, value] of Object.entries({ 'hx-get': `${this.app.base}/note`, 'hx-trigger': 'shown', 'hx-swap': 'innerMorph' })) el.setAttribute(name, value);
     this.layer.append(el);
+    window.htmx.process(el);
     if (await this.fill(element, el) !== 'filled') return el.remove();
     this.open.set(element, { el, off: offOf(el), at: { x: 0, y: 0 }, held: false });
     // What it offers with the keyboard on it takes room, too.
@@ -63,20 +66,19 @@ export class Notes {
   async fill(element, el) {
     const { app } = this;
     try {
-      const response = await fetch(`${app.base}/note?on=${element}`);
-      if (!response.ok) {
-        app.notice((await response.json()).error);
-        return 'gone';
-      }
-      const inside = el.contains(document.activeElement), text = await response.text();
-      await window.htmx.swap({ text, target: el, sourceElement: el, swap: 'innerMorph' });
+      const inside = el.contains(document.activeElement);
+      await fetched(el, { on: element });
       const data = /** @type {HTMLElement} */ (el.querySelector('.note-data')).dataset;
       el.dataset.off = data.off ?? '';
       el.dataset.colour = data.colour ?? '';
       // What had the keyboard may be gone.
       if (inside && !el.contains(document.activeElement)) /** @type {HTMLElement | null} */ (el.querySelector('.note-grip'))?.focus({ preventScroll: true });
       return 'filled';
-    } catch {
+    } catch (e) {
+      if (!(e instanceof TypeError)) {
+        app.notice(/** @type {Error} */ (e).message);
+        return 'gone';
+      }
       if (!this.open.has(element)) app.notice(t('The connection is away. Please try again when it is back.'), undefined, true);
       return 'away';
     }
