@@ -18,16 +18,16 @@ import (
 	"mevrin/core/conceptmap/maptest"
 )
 
-// What a hand moves on a map that is kept tidy does not stay where it was put;
-// elsewhere it does.
-func TestAHandHoldsNothingWhileTheMapIsKeptTidy(t *testing.T) {
+// What a hand moves stays where it was put, also on a map that is kept in order; so
+// does what it put down.
+func TestAHandHoldsWhatItPuts(t *testing.T) {
 	m := tower(t)
 	move := &edit.Move{Places: map[cm.ID]cm.Point{"rim": {X: 900, Y: 900}}}
-	for tidy, want := range map[bool]cm.Hold{true: cm.HoldNone, false: cm.HoldHand} {
-		m.KeepTidy = tidy
-		out, err := edit.Apply(m, []edit.Operation{move}, nil)
+	for _, kept := range []bool{true, false} {
+		m.KeepTidy = kept
+		out, err := edit.Apply(m, []edit.Operation{move, &edit.AddConcept{ID: "put", Hand: true}, &edit.AddConcept{ID: "made"}}, nil)
 		require.NoError(t, err)
-		assert.Equal(t, want, out.Map.Concepts["rim"].Hold, tidy)
+		assert.Equal(t, []cm.Hold{cm.HoldHand, cm.HoldHand, cm.HoldNone}, []cm.Hold{out.Map.Concepts["rim"].Hold, out.Map.Concepts["put"].Hold, out.Map.Concepts["made"].Hold}, kept)
 	}
 }
 

@@ -230,6 +230,17 @@ func (l *Link) TakeInHand() {
 	l.Tidied = false
 }
 
+// LedByItself tells whether no hand led the line: nobody did, or putting in order.
+func (l *Link) LedByItself() bool {
+	return l.Tidied || len(l.Bends) == 0 && l.Hub == nil && l.Along == 0
+}
+
+// Loop tells whether all ends are at one concept.
+func (l *Link) Loop() bool {
+	ends := l.Ends()
+	return !slices.ContainsFunc(ends, func(e End) bool { return e.Concept != ends[0].Concept })
+}
+
 // MaxEnds bounds the ends of a link on each side.
 const MaxEnds = 60
 

@@ -40,7 +40,11 @@ func (r Placer) Arrange(m *cm.Map, s edit.Scope) (edit.Arrangement, error) {
 	var out edit.Arrangement
 	done := work.Done(func() {
 		d := a.group(s.Branch, members, nil).draw(&a)
-		out = a.settle(d, a.anchor(d))
+		d.shift(a.anchor(d))
+		for _, g := range a.held {
+			d.take(g.draw(&a), g.top, a.middle(g.top))
+		}
+		out = a.settle(d)
 	})
 	switch {
 	case !done && s.Again:
@@ -65,6 +69,8 @@ type arranging struct {
 	s     *structure.Structure
 	scope edit.Scope
 	stays map[cm.ID]bool
+	// held are branches that stand where their top was put.
+	held []*group
 }
 
 // below gives a concept with all that hangs below it, in reading order.
@@ -110,8 +116,20 @@ func (a *arranging) group(top cm.ID, members []cm.ID, but []cm.ID) *group {
 	for _, id := range members {
 		mine[id] = true
 	}
+	away := map[cm.ID]bool{} // with a branch that stands by itself
 	for _, id := range members {
-		if _, inside := g.holds[id]; inside {
+		if _, inside := g.holds[id]; inside || away[id] {
+			continue
+		}
+		if a.stays[id] && id != top && id != a.m.Focus && g.pattern != cm.PatternTime {
+			branch := slices.DeleteFunc(a.below(id), func(b cm.ID) bool {
+				_, held := g.holds[b]
+				return held || !mine[b] || away[b]
+			})
+			for _, b := range branch {
+				away[b] = true
+			}
+			a.held = append(a.held, a.group(id, branch, but))
 			continue
 		}
 		if c := a.m.Concepts[id]; id != top && c.Pattern != cm.PatternNone && id != a.m.Focus {
@@ -170,6 +188,24 @@ func (d *drawn) shift(by tidy.Point) {
 		}
 		d.lines[id] = l
 	}
+}
+
+// take adds a branch, with its top at a place.
+func (d *drawn) take(branch *drawn, top cm.ID, at tidy.Point) {
+	from := branch.at[top]
+	branch.shift(tidy.Point{X: at.X - from.X, Y: at.Y - from.Y})
+	for id, p := range branch.at {
+		d.at[id] = p
+	}
+	for id, l := range branch.lines {
+		d.lines[id] = l
+	}
+}
+
+// middle gives where a concept stands now.
+func (a *arranging) middle(id cm.ID) tidy.Point {
+	c := a.m.Concepts[id]
+	return tidy.Point{X: c.At.X, Y: c.At.Y + a.size(id).H/2}
 }
 
 func (a *arranging) size(id cm.ID) tidy.Size {

@@ -1,7 +1,7 @@
 package layout
 
 import (
-	"cmp"
+	"maps"
 	"math"
 	"slices"
 
@@ -10,7 +10,6 @@ import (
 	"mevrin/core/geometry"
 	"mevrin/core/layout/route"
 	"mevrin/core/layout/tidy"
-	"mevrin/core/structure"
 )
 
 // anchor gives by how much a drawing is moved onto the paper: so that what stays
@@ -41,6 +40,9 @@ func (a *arranging) anchor(d *drawn) tidy.Point {
 			off(id)
 		}
 	}
+	if len(xs) == 0 {
+		return tidy.Point{}
+	}
 	return tidy.Point{X: math.Round(median(xs)), Y: math.Round(median(ys))}
 }
 
@@ -49,11 +51,13 @@ func median(all []float64) float64 {
 	return all[len(all)/2]
 }
 
-// settle brings a drawing onto the paper among what stays, and writes it down.
-func (a *arranging) settle(d *drawn, by tidy.Point) edit.Arrangement {
-	d.shift(by)
+// settle brings a drawing among what stays, leads the lines that are not led yet or have
+// to be led otherwise for that, and writes it down.
+func (a *arranging) settle(d *drawn) edit.Arrangement {
 	out := edit.Arrangement{Places: map[cm.ID]cm.Point{}, Lines: map[cm.ID]edit.Led{}}
 	moved := a.makeRoom(d)
+	a.leadRest(d, moved)
+	a.mend(d, moved)
 	for id, p := range moved {
 		if a.stays[id] {
 			continue
@@ -65,10 +69,6 @@ func (a *arranging) settle(d *drawn, by tidy.Point) edit.Arrangement {
 		out.Places[id] = at
 	}
 	for id, l := range d.lines {
-		ends := a.m.Links[id].Ends()
-		if slices.ContainsFunc(ends, func(e cm.End) bool { return !near(moved[e.Concept], d.at[e.Concept]) }) {
-			continue // it runs by itself
-		}
 		hub := l.phrase
 		led := edit.Led{Hub: &hub, Bends: map[cm.ID][]cm.Point{}}
 		for end, leg := range l.legs {
@@ -84,14 +84,112 @@ func (a *arranging) settle(d *drawn, by tidy.Point) edit.Arrangement {
 	return out
 }
 
+// mend leads lines anew that run through a slip or the phrase of another.
+func (a *arranging) mend(d *drawn, moved map[cm.ID]tidy.Point) {
+	s := settling{Placer: a.Placer, m: a.m, box: map[cm.ID]geometry.Rect{}, ways: map[cm.ID]way{}}
+	for id := range a.m.Concepts {
+		at, ok := moved[id]
+		if !ok {
+			at = a.middle(id)
+		}
+		s.box[id] = geometry.At(at, a.size(id))
+	}
+	for id, l := range d.lines {
+		s.ways[id] = way{phrase: geometry.At(l.phrase, a.Measurer.Phrase(a.m, a.m.Links[id])), legs: l.legs}
+	}
+	before := maps.Clone(s.ways)
+	s.mendWithin(cm.SortedIDs(d.lines), 10*mendingSteps)
+	for id, w := range s.ways {
+		if _, led := before[id]; led {
+			d.lines[id] = line{phrase: w.phrase.Middle(), legs: w.legs}
+		}
+	}
+}
+
+// leadRest leads the links of what was put in order that are not led yet, or of which
+// an end was moved since, among all that stands on the map.
+func (a *arranging) leadRest(d *drawn, moved map[cm.ID]tidy.Point) {
+	rest := map[cm.ID]bool{}
+	var wires []route.Wire
+	index := map[cm.ID]int{}
+	var boxes []route.Rect
+	links := cm.SortedIDs(a.m.Links)
+	for _, id := range links {
+		ends := a.m.Links[id].Ends()
+		_, led := d.lines[id]
+		still := led && !slices.ContainsFunc(ends, func(e cm.End) bool {
+			at, placed := d.at[e.Concept]
+			return placed && !near(moved[e.Concept], at)
+		})
+		touched := slices.ContainsFunc(ends, func(e cm.End) bool { _, placed := moved[e.Concept]; return placed })
+		if !still && touched {
+			delete(d.lines, id)
+			rest[id] = true
+		}
+	}
+	if len(rest) == 0 {
+		return
+	}
+	for _, id := range cm.SortedIDs(a.m.Concepts) {
+		at, ok := moved[id]
+		if !ok {
+			at = a.middle(id)
+		}
+		index[id] = len(boxes)
+		boxes = append(boxes, geometry.At(at, a.size(id)))
+	}
+	for _, id := range links {
+		wire := route.Wire{Phrase: a.Measurer.Phrase(a.m, a.m.Links[id])}
+		line, led := d.lines[id]
+		if led {
+			wire.Led = &route.Line{Phrase: line.phrase}
+		} else if !rest[id] {
+			continue
+		}
+		for _, e := range a.m.Links[id].Ends() {
+			wire.Ends = append(wire.Ends, index[e.Concept])
+			if led {
+				wire.Led.Legs = append(wire.Led.Legs, line.legs[e.ID])
+			}
+		}
+		wires = append(wires, wire)
+	}
+	lines := route.Lead(a.Stop, boxes, wires)
+	at := 0
+	for _, id := range links {
+		if _, led := d.lines[id]; led {
+			at++
+			continue
+		}
+		if !rest[id] {
+			continue
+		}
+		l := line{phrase: lines[at].Phrase, legs: map[cm.ID][]tidy.Point{}}
+		for i, e := range a.m.Links[id].Ends() {
+			l.legs[e.ID] = lines[at].Legs[i]
+		}
+		d.lines[id] = l
+		at++
+	}
+}
+
+// besideHeld is how much more a branch that stands by itself resists than the rest does.
+const besideHeld = 60
+
 func near(a, b tidy.Point) bool { return geometry.Distance(a, b) < 2 }
 
 // makeRoom puts what stays where it is, and moves the rest so that nothing
 // overlaps, phrases included; of a map of which one branch is put in order, the rest of the map.
 func (a *arranging) makeRoom(d *drawn) map[cm.ID]tidy.Point {
-	fixed := false
+	fixed := len(a.held) > 0
 	for id := range d.at {
 		fixed = fixed || a.stays[id]
+	}
+	along := map[cm.ID]bool{} // what stands with a branch that stays
+	for _, g := range a.held {
+		for _, id := range g.own {
+			along[id] = true
+		}
 	}
 	if !fixed && a.scope.Branch == "" {
 		return d.at
@@ -111,6 +209,9 @@ func (a *arranging) makeRoom(d *drawn) map[cm.ID]tidy.Point {
 			at[i], weight[i] = tidy.Point{X: c.At.X, Y: c.At.Y + size[i].H/2}, route.Fixed
 		case arranged:
 			at[i] = p
+			if along[id] {
+				weight[i] = besideHeld
+			}
 			if a.scope.Branch != "" { // the others make room for the branch
 				weight[i] = 1e5
 			}
@@ -130,6 +231,8 @@ func (a *arranging) makeRoom(d *drawn) map[cm.ID]tidy.Point {
 		at, size = append(at, d.lines[id].phrase), append(size, tidy.Size{W: max(1, s.W-less), H: max(1, s.H-less)})
 		if a.scope.Branch != "" {
 			weight = append(weight, 1e5)
+		} else if ends := a.m.Links[id].Ends(); !slices.ContainsFunc(ends, func(e cm.End) bool { return !along[e.Concept] }) {
+			weight = append(weight, besideHeld)
 		} else {
 			weight = append(weight, 0.3)
 		}
@@ -204,27 +307,4 @@ func (r Placer) Clear(m *cm.Map, stay []cm.ID) map[cm.ID]cm.Point {
 		}
 	}
 	return moved
-}
-
-// Siblings gives the children of a concept's parent in the order in which they
-// stand on the paper: around it, below or beside each other, as the pattern is.
-func (r Placer) Siblings(m *cm.Map, id cm.ID) []cm.ID {
-	a := arranging{Placer: r, m: m, s: structure.Of(m)}
-	parent := a.s.Places[id].Parent
-	order := slices.Clone(a.s.Places[parent].Children)
-	pattern := a.patternOf(parent)
-	if pattern == cm.PatternSides && parent != m.Focus {
-		pattern = cm.PatternRight // what is below a branch is read from the top
-	}
-	switch pattern {
-	case cm.PatternRings, cm.PatternSides:
-		if sorted, err := Sorted(m, r.Measurer, parent, order, Around); err == nil {
-			return sorted
-		}
-	case cm.PatternRight, cm.PatternLeft, cm.PatternRows:
-		slices.SortStableFunc(order, func(a, b cm.ID) int { return cmp.Compare(middle(m, r.Measurer, a).Y, middle(m, r.Measurer, b).Y) })
-	default:
-		slices.SortStableFunc(order, func(a, b cm.ID) int { return cmp.Compare(middle(m, r.Measurer, a).X, middle(m, r.Measurer, b).X) })
-	}
-	return order
 }

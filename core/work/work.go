@@ -11,6 +11,14 @@ type Limit struct {
 	left int
 }
 
+// Within gives a limit that ends after so many steps, or where this one does.
+func (l *Limit) Within(steps int) *Limit {
+	return &Limit{Over: func() bool {
+		steps -= each
+		return steps < 0 || l != nil && l.Over != nil && l.Over()
+	}}
+}
+
 // ended is what Tick panics with. Done recovers it: the work in between is thrown
 // away whole, and leaves nothing half done.
 type ended struct{}

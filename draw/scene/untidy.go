@@ -12,7 +12,9 @@ import (
 type Untidy struct {
 	Slips     [][2]cm.ID // slips that lie on each other
 	Words     [][2]cm.ID // a phrase, and a slip on which it lies
+	Phrases   [][2]cm.ID // phrases that lie on each other
 	Through   [][2]cm.ID // a line, and a slip through which it runs
+	Across    [][2]cm.ID // a line, and the phrase of another link through which it runs
 	Crossings [][2]cm.ID // links whose lines cross, a pair for each crossing
 	Crossed   int        // how often lines cross, also where that is not listed
 	Used      float64    // of the drawing's room, the part that slips and phrases take
@@ -46,18 +48,31 @@ func UntidyOf(sc *Scene, limit *work.Limit) Untidy {
 		slips.Add(r)
 		area += (r.X1 - r.X0) * (r.Y1 - r.Y0)
 	}
+	links := cm.SortedIDs(sc.Links)
+	gaps := route.NewIndex(nil).Under(limit)
+	for _, id := range links {
+		r := rectOf(sc.Links[id].Gap)
+		gaps.Near(r, func(at int, _ route.Rect) bool { u.Phrases = listed(u.Phrases, links[at], id); return true })
+		gaps.Add(r)
+	}
 	var strokes []stroke
 	lines := route.NewIndex(nil).Under(limit)
-	for _, id := range cm.SortedIDs(sc.Links) {
+	for _, id := range links {
 		l := sc.Links[id]
 		slips.Near(rectOf(l.Gap), func(at int, _ route.Rect) bool { u.Words = listed(u.Words, id, ids[at]); return true })
 		area += l.Gap.W * l.Gap.H
 		own := strokesOf(l)
-		hit := map[cm.ID]bool{}
+		hit, across := map[cm.ID]bool{}, map[cm.ID]bool{}
 		for _, s := range own {
 			slips.Along(s.a, s.b, -1, func(at int, _ route.Rect) bool {
 				if !slices.ContainsFunc(l.Legs, func(leg Leg) bool { return leg.Concept == ids[at] }) {
 					hit[ids[at]] = true
+				}
+				return true
+			})
+			gaps.Along(s.a, s.b, -1, func(at int, _ route.Rect) bool {
+				if links[at] != id {
+					across[links[at]] = true
 				}
 				return true
 			})
@@ -71,6 +86,9 @@ func UntidyOf(sc *Scene, limit *work.Limit) Untidy {
 		}
 		for _, slip := range cm.SortedIDs(hit) {
 			u.Through = listed(u.Through, id, slip)
+		}
+		for _, phrase := range cm.SortedIDs(across) {
+			u.Across = listed(u.Across, id, phrase)
 		}
 		for _, s := range own {
 			lines.AddLine(s.a, s.b)

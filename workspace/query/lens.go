@@ -209,11 +209,11 @@ func (s Reading) untidy(view scene.View, limit *work.Limit) *Lens {
 	for _, p := range slices.Concat(u.Words, u.Through) {
 		v.Keep = append(v.Keep, "l-"+string(p[0]), "c-"+string(p[1]))
 	}
-	for _, p := range u.Crossings {
+	for _, p := range slices.Concat(u.Phrases, u.Across, u.Crossings) {
 		v.Keep = append(v.Keep, "l-"+string(p[0]), "l-"+string(p[1]))
 	}
 	v.Says = s.t("%s; %s; %s; words and slips take %.0f %% of the room", s.t("%d crossings", u.Crossed),
-		s.t("%d overlaps", len(u.Slips)+len(u.Words)), s.t("%d lines through slips", len(u.Through)), 100*u.Used)
+		s.t("%d overlaps", len(u.Slips)+len(u.Words)+len(u.Phrases)), s.t("%d lines through others", len(u.Through)+len(u.Across)), 100*u.Used)
 	return v
 }
 

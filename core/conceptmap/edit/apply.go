@@ -22,9 +22,13 @@ type Placer interface {
 	Size(m *cm.Map, c *cm.Concept) (w, h float64)
 	// Arrange puts a part of the map in order.
 	Arrange(m *cm.Map, s Scope) (Arrangement, error)
-	// Siblings gives the children of a concept's parent in the order in which
-	// they stand on the paper.
-	Siblings(m *cm.Map, id cm.ID) []cm.ID
+	// Row gives the children of a concept's parent in the order in which they stand
+	// on the paper, and whether the concept stands among them, as their pattern has
+	// them: in their row, not somewhere else.
+	Row(m *cm.Map, id cm.ID) (order []cm.ID, among bool)
+	// Settle finds room for what was made or has grown since the map was as it was, and
+	// leads the lines that this concerns; fresh are concepts that may stand elsewhere.
+	Settle(was, m *cm.Map, fresh []cm.ID) Arrangement
 	// Clear gives new places to what stands on, or too near to, other slips. The
 	// concepts named stay, and so does what is pinned.
 	Clear(m *cm.Map, stay []cm.ID) map[cm.ID]cm.Point
@@ -37,6 +41,8 @@ type editing struct {
 	// meant says which concept, kind or tag stands for an id that was given for a new
 	// one, where the map had such a one already.
 	meant map[cm.ID]cm.ID
+	// fresh are the concepts that were made where there is room.
+	fresh []cm.ID
 }
 
 func edit(m *cm.Map, placer Placer) *editing {
@@ -58,6 +64,9 @@ func Apply(m *cm.Map, ops []Operation, placer Placer) (history.Outcome, error) {
 	}
 	d.MendHierarchy()
 	if err := d.keepTidy(ops); err != nil {
+		return history.Outcome{}, err
+	}
+	if err := d.settle(ops); err != nil {
 		return history.Outcome{}, err
 	}
 	return history.OutcomeOf(d.Draft), nil

@@ -15,6 +15,9 @@ type AddConcept struct {
 	At    cm.Point `json:"at"`
 	// MakeRoom lets the concept stand beside At where At is taken.
 	MakeRoom bool `json:"makeRoom,omitempty"`
+	// Hand says that the place was chosen by hand: kept in order, the rest flows
+	// around it.
+	Hand bool `json:"hand,omitempty"`
 	// Reuse makes nothing where a concept with this label is on the map already:
 	// what follows in the same entry means that one, and the outcome's Moved
 	// tells so.
@@ -47,6 +50,11 @@ func (op *AddConcept) apply(d *editing) error {
 	c := &cm.Concept{ID: op.ID, Label: cm.Text(nil).With(lang, label), At: at}
 	if op.MakeRoom && d.placer != nil {
 		c.At = cm.RoundPoint(d.placer.Free(d.Map, c))
+	}
+	if op.Hand {
+		c.Hold = cm.HoldHand
+	} else if op.MakeRoom {
+		d.fresh = append(d.fresh, op.ID)
 	}
 	d.Put(c)
 	return nil

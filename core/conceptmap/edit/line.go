@@ -113,7 +113,7 @@ func (d *editing) move(places map[cm.ID]cm.Point, hand bool) error {
 			return err
 		}
 		by[id] = cm.Point{X: c.At.X - was.X, Y: c.At.Y - was.Y}
-		if hand && c.Hold == cm.HoldNone && !d.Map.KeepTidy {
+		if hand && c.Hold == cm.HoldNone {
 			c.Hold = cm.HoldHand
 		}
 		d.Put(c)

@@ -151,29 +151,61 @@ func (d *editing) ledAnew(id cm.ID, was map[cm.ID]cm.Point, a Arrangement) {
 }
 
 // keepTidy puts the map in order again after the operations of an entry, where
-// its author wants that.
+// its author wants that. What a hand placed stays; where it was put among its
+// siblings it takes that rank instead.
 func (d *editing) keepTidy(ops []Operation) error {
 	if !d.Map.KeepTidy || d.placer == nil || !d.displaced() {
 		return nil
 	}
-	still := cm.ID("")
+	scope := Scope{Again: true, Hand: d.Base.KeepTidy}
 	for _, op := range ops {
 		switch op := op.(type) {
 		case *Tidy:
 			return nil // it has just been put in order
 		case *NameConcept:
-			still = op.Concept
+			scope.Still = op.Concept
 		case *SetType:
 			if len(op.Concepts) > 0 {
-				still = op.Concepts[0]
+				scope.Still = op.Concepts[0]
 			}
 		case *Move:
-			if !d.Map.Freely {
-				d.takeRanks(cm.SortedIDs(op.Places))
-			}
+			d.takeRanks(cm.SortedIDs(op.Places))
+		case *Shift:
+			d.takeRanks(op.Concepts)
 		}
 	}
-	return d.arrange(Scope{Still: still, Again: true})
+	return d.arrange(scope)
+}
+
+// settle finds room for what was made or has grown, on a map that is not kept in order.
+func (d *editing) settle(ops []Operation) error {
+	if d.Map.KeepTidy || d.placer == nil || !d.displaced() || slices.ContainsFunc(ops, func(op Operation) bool { _, is := op.(*Tidy); return is }) {
+		return nil
+	}
+	fresh := slices.DeleteFunc(slices.Clone(d.fresh), func(id cm.ID) bool { return d.Map.Concepts[id] == nil })
+	a := d.placer.Settle(d.Base, d.Map, fresh)
+	for _, id := range cm.SortedIDs(a.Places) {
+		c, err := d.Concept(id)
+		if err != nil {
+			return err
+		}
+		if c.At, err = cm.CleanPoint(a.Places[id]); err != nil {
+			return err
+		}
+		d.Put(c)
+	}
+	for _, id := range cm.SortedIDs(a.Lines) {
+		l, err := d.Link(id)
+		if err != nil {
+			return err
+		}
+		l.Bends, l.Hub, l.Along, l.Tidied = a.Lines[id].Bends, a.Lines[id].Hub, 0, true
+		if l.LedSoundly() != nil { // too far out: it runs by itself
+			l.Bends, l.Hub, l.Tidied = nil, nil, false
+		}
+		d.Put(l)
+	}
+	return nil
 }
 
 // displaced tells whether anything was touched that has a place on the paper, but
@@ -193,23 +225,43 @@ func (d *editing) displaced() bool {
 	return false
 }
 
-// takeRanks lets moved concepts stand among their siblings where they were put.
+// takeRanks lets concepts that were moved past one of their siblings, within their
+// row, stand there in order; any other stays where the hand put it, and what hangs from
+// one that was moved with it goes along.
 func (d *editing) takeRanks(moved []cm.ID) {
 	for _, id := range moved {
 		c := d.Map.Concepts[id]
-		if c == nil || d.Map.Parent(c) == "" || c.Hold == cm.HoldPin {
+		if c == nil || c.Hold != cm.HoldHand {
 			continue
 		}
-		order := d.placer.Siblings(d.Map, id)
-		at := slices.Index(order, id)
-		if at < 0 {
+		parent := d.Map.Parent(c)
+		along := parent != "" && slices.Contains(moved, parent)
+		if !along && (parent == "" || !d.ranked(id)) {
 			continue
 		}
-		after := cm.ID("")
-		if at > 0 {
-			after = order[at-1]
+		if was := d.Base.Concepts[id]; was == nil || was.Hold == cm.HoldNone {
+			next, _ := d.Concept(id)
+			next.Hold = cm.HoldNone
+			d.Put(next)
 		}
-		rank := RankConcept{Concept: id, After: after}
-		_ = rank.apply(d) // where it cannot be ranked it keeps its rank
 	}
+}
+
+// ranked gives a concept the rank at which it stands among its siblings; false where
+// that is the one that it has, or it stands elsewhere.
+func (d *editing) ranked(id cm.ID) bool {
+	order, among := d.placer.Row(d.Map, id)
+	at := slices.Index(order, id)
+	if !among || at < 0 {
+		return false
+	}
+	was, _ := d.placer.Row(d.Base, id)
+	if slices.Equal(was, order) {
+		return false
+	}
+	after := cm.ID("")
+	if at > 0 {
+		after = order[at-1]
+	}
+	return (&RankConcept{Concept: id, After: after}).apply(d) == nil
 }

@@ -213,7 +213,7 @@ func (c Change) Nothing() bool {
 
 // Overtaken gives the entities in which the later changes wrote a field that
 // the earlier ones had written: what the earlier author should be told. Main
-// strands are left out; they follow from other work.
+// strands, and how lines are led, are left out; they follow from other work.
 func Overtaken(later, earlier []Change) []cm.Key {
 	wrote := map[cm.Key]Change{}
 	for _, c := range earlier {
@@ -227,7 +227,7 @@ func Overtaken(later, earlier []Change) []cm.Key {
 		}
 		names := before.FieldNames()
 		for _, name := range c.FieldNames() {
-			if _, found := slices.BinarySearch(names, name); found && name != "main" {
+			if _, found := slices.BinarySearch(names, name); found && name != "main" && !ledByMap(name) {
 				keys = append(keys, c.Key)
 				break
 			}

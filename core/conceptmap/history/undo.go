@@ -86,7 +86,7 @@ func (u *undoing) checkLaterWork(c Change) {
 	}
 	later, _ := compare(c.Key, c.After, is)
 	for _, name := range later.FieldNames() {
-		if now, there := later.After[name]; name == "main" && (!there || sameStrand(now, c.After[name])) || u.arranged(name) {
+		if now, there := later.After[name]; name == "main" && (!there || sameStrand(now, c.After[name])) || u.arranged(c.Key, name) {
 			continue
 		}
 		u.keep(c.Key)
@@ -94,9 +94,19 @@ func (u *undoing) checkLaterWork(c Change) {
 	}
 }
 
-// arranged tells whether a field is written by keeping the map tidy: nobody's work.
-func (u *undoing) arranged(name string) bool {
-	return u.Map.KeepTidy && (name == "at" || name == "hub" || name == "tidied" || strings.HasPrefix(name, "bends/"))
+// arranged tells whether a field of an entity is written by the map that puts itself in
+// order: nobody's work. Lines that no hand led it leads, others in nobody's way.
+func (u *undoing) arranged(key cm.Key, name string) bool {
+	if key.Kind != cm.EntityLink {
+		return name == "at" && u.Map.KeepTidy && key.Kind == cm.EntityConcept && u.Map.Concepts[key.ID].Hold == cm.HoldNone
+	}
+	l := u.Map.Links[key.ID]
+	return ledByMap(name) && (u.Map.KeepTidy || l != nil && l.LedByItself())
+}
+
+// ledByMap tells whether a field of a link is one that says how its line is led.
+func ledByMap(name string) bool {
+	return name == "hub" || name == "tidied" || strings.HasPrefix(name, "bends/")
 }
 
 func sameStrand(a, b json.RawMessage) bool {
@@ -160,7 +170,7 @@ func (u *undoing) restoreFields(c Change) {
 		now, there := is[name]
 		left, had := c.After[name]
 		if there != had || !bytes.Equal(now, left) {
-			if name != "main" && !u.arranged(name) {
+			if name != "main" && !u.arranged(c.Key, name) {
 				u.leave(c.Key, is)
 			}
 			continue

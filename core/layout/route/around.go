@@ -166,6 +166,7 @@ func (w *way) corners(id int) {
 // shortest gives the shortest way from the first place to the second, by the
 // numbers of its places (A*: Hart, Nilsson and Raphael, 1968).
 func (w *way) shortest() []int {
+	w.x.stop.TickBy(1 + len(w.at)*len(w.at)/64)
 	n := len(w.at)
 	cost, from, done := make([]float64, n), make([]int, n), make([]bool, n)
 	for i := range cost {

@@ -10,12 +10,15 @@ import (
 
 // Wire is a link to be led: the boxes at which it ends and the room of its
 // phrase. With Wish the phrase stands there, or near; with Led it is led already,
-// and the others keep clear of its phrase.
+// and the others keep clear of its phrase. Careful means that its phrase rather stands
+// where straight lines lead to it.
 type Wire struct {
 	Ends   []int
 	Phrase Size
 	Wish   *Point
 	Led    *Line
+	// Careful costs more time.
+	Careful bool
 }
 
 // Line is how a wire is led: the centre of its phrase, and for each end the
@@ -29,8 +32,17 @@ type Line struct {
 // be, and leads the lines around boxes and phrases. Where a line can only run
 // through something, it runs straight.
 func Lead(stop *work.Limit, boxes []Rect, wires []Wire) []Line {
+	return lead(stop, boxes, wires, len(wires) > manyWires)
+}
+
+// LeadQuickly does as Lead, but looks at less for each wire.
+func LeadQuickly(stop *work.Limit, boxes []Rect, wires []Wire) []Line {
+	return lead(stop, boxes, wires, true)
+}
+
+func lead(stop *work.Limit, boxes []Rect, wires []Wire, quickly bool) []Line {
 	l := leader{boxes: boxes, wires: wires, stop: stop, things: NewIndex(boxes).Under(stop), strokes: NewIndex(nil).Under(stop), owner: map[int]int{}, most: maxTurn, lines: make([]Line, len(wires))}
-	if len(wires) > manyWires {
+	if quickly {
 		l.most = maxTurn / 4
 	}
 	// Short ones come first: their phrases can stand in few places.
@@ -117,7 +129,7 @@ func (l *leader) phrase(i int) {
 		way = seen(way, l.boxes[a], l.boxes[b])
 	}
 	if w.Phrase.W > 0 || !single {
-		at = l.place(at, way, w.Phrase)
+		at = l.place(i, at, way)
 		l.owner[l.things.Add(geometry.At(at, w.Phrase))] = i
 	} else if way != nil {
 		at = along(way, 0.5)
@@ -135,7 +147,7 @@ func (l *leader) phrase(i int) {
 }
 
 func (l *leader) stroke(a, b Point) {
-	l.strokes.Add(geometry.Span(a, b))
+	l.strokes.AddLine(a, b)
 	l.ends = append(l.ends, [2]Point{a, b})
 }
 
@@ -148,8 +160,7 @@ func (l *leader) wish(i int) (at Point, single bool) {
 	case w.Wish != nil:
 		return *w.Wish, single
 	case l.alone(i):
-		r := l.boxes[w.Ends[0]]
-		return Point{X: r.X1 + 14 + w.Phrase.W/2, Y: r.Y0 - 8 - w.Phrase.H/2}, false
+		return l.loop(l.boxes[w.Ends[0]], w.Ends[0], w.Phrase), false
 	}
 	for _, e := range w.Ends {
 		m := l.boxes[e].Middle()
@@ -157,6 +168,38 @@ func (l *leader) wish(i int) (at Point, single bool) {
 		at.Y += m.Y / float64(len(w.Ends))
 	}
 	return at, single
+}
+
+// besideLoop is how far from its phrase a loop turns that stands above its box or below.
+const besideLoop = 9
+
+// loop gives where the phrase of a wire stands that leads from a box to itself: beyond the
+// corner of the box at which the wire meets least, the upper right one if it can.
+func (l *leader) loop(r Rect, own int, phrase Size) Point {
+	best, least := Point{}, math.MaxInt
+	for _, out := range [...]float64{0, 40, 90} {
+		for _, corner := range [6][2]float64{{1, -1}, {-1, -1}, {1, 1}, {-1, 1}, {0, -1}, {0, 1}} {
+			m, half := r.Middle(), Size{W: (r.X1 - r.X0) / 2, H: (r.Y1 - r.Y0) / 2}
+			at := Point{X: m.X + corner[0]*(half.W+14+out+phrase.W/2), Y: m.Y + corner[1]*(half.H+8+out/3+phrase.H/2)}
+			hits := 0
+			all := geometry.Span(m, at)
+			text := geometry.At(at, phrase)
+			if corner[0] == 0 {
+				text = text.Grown(besideLoop)
+			}
+			all = Rect{X0: min(all.X0, text.X0), Y0: min(all.Y0, text.Y0), X1: max(all.X1, text.X1), Y1: max(all.Y1, text.Y1)}
+			l.things.Near(all.Grown(3), func(id int, _ Rect) bool {
+				if id != own {
+					hits += 4
+				}
+				return true
+			})
+			if hits += l.crossed(text); hits < least {
+				best, least = at, hits
+			}
+		}
+	}
+	return best
 }
 
 // alone tells that a wire leads from a box to itself.
@@ -171,13 +214,19 @@ func (l *leader) alone(i int) bool {
 
 // place finds room for a phrase: on its way, in the middle if that can be; else
 // as near to the wished place as there is room.
-func (l *leader) place(wish Point, way []Point, size Size) Point {
+func (l *leader) place(i int, wish Point, way []Point) Point {
+	size := l.wires[i].Phrase
 	best, least := wish, math.Inf(1)
 	try := func(at Point, cost float64) {
 		if cost >= least || !l.free(geometry.At(at, size)) {
 			return
 		}
-		if cost += 26 * float64(l.crossed(geometry.At(at, size))); cost < least {
+		if n := float64(l.crossed(geometry.At(at, size))); !l.wires[i].Careful {
+			cost += 26 * n
+		} else if cost += 200 * n; cost < least {
+			cost += 200 * float64(l.blocked(i, at))
+		}
+		if cost < least {
 			best, least = at, cost
 		}
 	}
@@ -192,7 +241,11 @@ func (l *leader) place(wish Point, way []Point, size Size) Point {
 	} else {
 		try(wish, 0)
 	}
-	for r := 12.0; r < 4000 && least > r; r += 12 + r/12 {
+	farthest := 4000.0
+	if l.wires[i].Careful && !math.IsInf(least, 1) {
+		farthest = 400
+	}
+	for r := 12.0; r < farthest && least > r; r += 12 + r/12 {
 		n := max(8, int(r/8))
 		for k := range min(n, 48) {
 			sin, cos := math.Sincos(2 * math.Pi * float64(k) / float64(min(n, 48)))
@@ -200,6 +253,19 @@ func (l *leader) place(wish Point, way []Point, size Size) Point {
 		}
 	}
 	return best
+}
+
+// blocked counts what stands on the straight lines from the ends of a wire to its phrase.
+func (l *leader) blocked(i int, at Point) (n int) {
+	for _, e := range l.wires[i].Ends {
+		l.things.Along(l.boxes[e].Middle(), at, 3, func(id int, _ Rect) bool {
+			if id != e {
+				n++
+			}
+			return true
+		})
+	}
+	return n
 }
 
 // free tells whether a phrase has room.
@@ -228,8 +294,16 @@ func (l *leader) legs(i int) {
 		r := l.boxes[w.Ends[0]]
 		for k := range w.Ends {
 			turn := Point{X: line.Phrase.X, Y: r.Middle().Y}
-			if k > 0 {
+			if beside := w.Phrase.W/2 + besideLoop; line.Phrase.X > r.X0 && line.Phrase.X < r.X1 { // above or below
+				turn = Point{X: line.Phrase.X - beside, Y: line.Phrase.Y}
+				if k > 0 {
+					turn.X = line.Phrase.X + beside
+				}
+			} else if k > 0 {
 				turn = Point{X: r.X0 + (r.X1-r.X0)*0.75, Y: line.Phrase.Y}
+				if line.Phrase.X < r.X0 {
+					turn.X = r.X0 + (r.X1-r.X0)*0.25
+				}
 			}
 			line.Legs = append(line.Legs, []Point{turn})
 		}
@@ -284,6 +358,10 @@ func along(way []Point, part float64) Point {
 	}
 	return way[len(way)-1]
 }
+
+// Along gives the place at a part of the length of what is seen of a way that begins and
+// ends in the middles of two boxes.
+func Along(way []Point, a, b Rect, part float64) Point { return along(seen(way, a, b), part) }
 
 // onWay tells whether a place lies on a way.
 func onWay(way []Point, p Point) bool {

@@ -1,0 +1,286 @@
+package layout
+
+import (
+	"maps"
+	"math"
+	"slices"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
+	"mevrin/core/geometry"
+	"mevrin/core/layout/route"
+	"mevrin/core/work"
+)
+
+// lead leads the links that are not led, or in whose way something came.
+func (s *settling) lead() edit.Arrangement {
+	out := edit.Arrangement{Places: map[cm.ID]cm.Point{}, Lines: map[cm.ID]edit.Led{}}
+	for id := range s.moved {
+		b, c := s.box[id], s.m.Concepts[id]
+		if at := (cm.Point{X: (b.X0 + b.X1) / 2, Y: b.Y0}); !near(at, c.At) {
+			out.Places[id] = at
+		}
+	}
+	for id, w := range s.ways {
+		l := s.m.Links[id]
+		if l.Tidied && s.inWay(l, w) || l.LedByItself() && s.ends(l) {
+			delete(s.ways, id)
+		}
+	}
+	var rest []cm.ID
+	for _, id := range cm.SortedIDs(s.m.Links) {
+		if _, led := s.ways[id]; !led && s.m.Links[id].LedByItself() {
+			rest = append(rest, id)
+		}
+	}
+	if len(rest) == 0 || !s.orderly() {
+		return out // then lines run by themselves
+	}
+	before := maps.Clone(s.ways)
+	maps.Copy(s.ways, s.ledAmong(rest, nil, false))
+	s.mendWithin(rest, mendingSteps)
+	ways := map[cm.ID]way{}
+	for id, w := range s.ways {
+		if was, led := before[id]; s.m.Links[id].LedByItself() && (!led || !w.equal(was)) {
+			ways[id] = w
+		}
+	}
+	for id, w := range ways {
+		hub := w.phrase.Middle()
+		led := edit.Led{Hub: &hub, Bends: map[cm.ID][]cm.Point{}}
+		for end, leg := range w.legs {
+			if len(leg) > 0 {
+				led.Bends[end] = slices.Clone(leg[:min(len(leg), cm.MaxBends)])
+			}
+		}
+		out.Lines[id] = led
+	}
+	return out
+}
+
+// orderly tells whether lines can be led past each other: on a large map that was never in
+// order there is little to be had for much work.
+func (s *settling) orderly() bool {
+	const many = 120
+	led := 0
+	for _, l := range s.m.Links {
+		if l.Tidied {
+			led++
+		}
+	}
+	return len(s.m.Links) <= many || 2*led >= len(s.m.Links)
+}
+
+// manySlips is from how many on less is looked at for each line; mendingSteps bounds the
+// work, in steps of a work.Limit, that an edit takes on for lines that are in each other's
+// way.
+const (
+	manySlips    = 150
+	mendingSteps = 40_000
+)
+
+// mendWithin mends as far as the work takes no longer than an edit may.
+func (s *settling) mendWithin(concerned []cm.ID, steps int) {
+	ways, stop := maps.Clone(s.ways), s.Stop
+	s.Stop = stop.Within(steps)
+	if !work.Done(func() { s.mend(concerned) }) {
+		s.ways = ways
+	}
+	s.Stop = stop
+}
+
+// maxMended bounds the lines that are led anew at once: where more run through others the
+// map needs to be put in order, which is another operation.
+const maxMended = 16
+
+// mend leads lines anew that run through a slip or the phrase of another, first those of
+// which the phrase can stay; concerned are links that were led just now: nothing else is
+// looked at but what runs through them.
+func (s *settling) mend(links []cm.ID) {
+	concerned := map[cm.ID]bool{}
+	for _, id := range links {
+		concerned[id] = true
+	}
+	for pass := range 5 {
+		var bad []cm.ID
+		wish := map[cm.ID]way{}
+		t := s.things()
+		for _, id := range cm.SortedIDs(s.ways) {
+			l := s.m.Links[id]
+			if !l.Tidied && !concerned[id] || len(bad) >= maxMended {
+				continue
+			}
+			faulty, over := t.inWayOf(s, l, concerned)
+			if !faulty {
+				continue
+			}
+			bad = append(bad, id)
+			if pass == 0 && !l.Loop() {
+				wish[id] = s.ways[id]
+			}
+			if pass > 0 && over != "" && s.m.Links[over].Tidied { // may its phrase give way
+				bad = append(bad, over)
+			}
+		}
+		if len(bad) == 0 {
+			return
+		}
+		slices.Sort(bad)
+		bad = slices.Compact(bad)
+		clear(concerned)
+		for _, id := range bad {
+			concerned[id] = true
+			delete(s.ways, id)
+		}
+		maps.Copy(s.ways, s.ledAmong(bad, wish, pass > 0))
+	}
+}
+
+// things are the slips and phrases of a map by where they stand.
+type things struct {
+	index *route.Index
+	ids   []cm.ID
+	slips int // how many of them are slips
+}
+
+func (s *settling) things() *things {
+	t := &things{index: route.NewIndex(nil).Under(s.Stop), ids: cm.SortedIDs(s.box), slips: len(s.box)}
+	for _, id := range t.ids {
+		t.index.Add(s.box[id])
+	}
+	for _, id := range cm.SortedIDs(s.ways) {
+		t.ids = append(t.ids, id)
+		t.index.Add(s.ways[id].phrase)
+	}
+	return t
+}
+
+// inWayOf tells whether the line of a link runs through a slip, or through the phrase of
+// another, and then of which, where one of the two is concerned.
+func (t *things) inWayOf(s *settling, l *cm.Link, concerned map[cm.ID]bool) (faulty bool, over cm.ID) {
+	w, ends, own := s.ways[l.ID], l.Ends(), concerned[l.ID]
+	if own {
+		t.index.Near(w.phrase, func(at int, _ geometry.Rect) bool { faulty = at < t.slips; return !faulty })
+	}
+	for _, e := range ends {
+		s.eachPiece(e, w, func(a, b geometry.Point) {
+			if faulty {
+				return
+			}
+			t.index.Along(a, b, 0, func(at int, _ geometry.Rect) bool {
+				id := t.ids[at]
+				switch {
+				case at < t.slips:
+					faulty = own && !cm.HasConcept(ends, id)
+				case id != l.ID && (own || concerned[id]):
+					faulty, over = true, id
+				}
+				return !faulty
+			})
+		})
+	}
+	return faulty, over
+}
+
+func (w way) equal(o way) bool {
+	return near(w.phrase.Middle(), o.phrase.Middle()) && maps.EqualFunc(w.legs, o.legs, func(a, b []geometry.Point) bool { return slices.EqualFunc(a, b, near) })
+}
+
+// ledAmong leads links among the others, with their phrases where they stood before.
+func (s *settling) ledAmong(links []cm.ID, before map[cm.ID]way, careful bool) map[cm.ID]way {
+	room := geometry.Rect{X0: math.Inf(1), Y0: math.Inf(1), X1: math.Inf(-1), Y1: math.Inf(-1)}
+	for _, id := range links {
+		for _, e := range s.m.Links[id].Ends() {
+			room = union(room, s.boxOf(e.Concept))
+		}
+	}
+	const around = 400 // how far from what is to be led others are looked at
+	room = room.Grown(around)
+	boxes, index := []geometry.Rect{}, map[cm.ID]int{}
+	at := func(id cm.ID) int {
+		if _, known := index[id]; !known {
+			index[id] = len(boxes)
+			boxes = append(boxes, s.boxOf(id))
+		}
+		return index[id]
+	}
+	for _, id := range cm.SortedIDs(s.box) {
+		if s.box[id].Meets(room) {
+			at(id)
+		}
+	}
+	var wires []route.Wire
+	for _, id := range links {
+		wire := route.Wire{Phrase: s.Measurer.Phrase(s.m, s.m.Links[id]), Careful: careful}
+		if w, known := before[id]; known {
+			wish := w.phrase.Middle()
+			wire.Wish = &wish
+		}
+		for _, e := range s.m.Links[id].Ends() {
+			wire.Ends = append(wire.Ends, at(e.Concept))
+		}
+		wires = append(wires, wire)
+	}
+	for _, id := range cm.SortedIDs(s.m.Links) {
+		w, led := s.ways[id]
+		if !led || slices.Contains(links, id) {
+			continue
+		}
+		reach := w.phrase
+		ends := s.m.Links[id].Ends()
+		for _, e := range ends {
+			s.eachPiece(e, w, func(a, b geometry.Point) { reach = union(reach, geometry.Span(a, b)) })
+		}
+		if !reach.Meets(room) {
+			continue
+		}
+		wire := route.Wire{Phrase: s.Measurer.Phrase(s.m, s.m.Links[id]), Led: &route.Line{Phrase: w.phrase.Middle()}}
+		for _, e := range ends {
+			wire.Ends, wire.Led.Legs = append(wire.Ends, at(e.Concept)), append(wire.Led.Legs, w.legs[e.ID])
+		}
+		wires = append(wires, wire)
+	}
+	lead := route.Lead
+	if len(s.box) > manySlips {
+		lead = route.LeadQuickly
+	}
+	lines := lead(s.Stop, boxes, wires)
+	ways := make(map[cm.ID]way, len(links))
+	for i, id := range links {
+		w := way{phrase: geometry.At(lines[i].Phrase, wires[i].Phrase), legs: map[cm.ID][]geometry.Point{}}
+		for k, e := range s.m.Links[id].Ends() {
+			w.legs[e.ID] = lines[i].Legs[k]
+		}
+		ways[id] = w
+	}
+	return ways
+}
+
+func union(a, b geometry.Rect) geometry.Rect {
+	return geometry.Rect{X0: min(a.X0, b.X0), Y0: min(a.Y0, b.Y0), X1: max(a.X1, b.X1), Y1: max(a.Y1, b.Y1)}
+}
+
+// runsThrough tells whether a line runs through something.
+func (s *settling) runsThrough(l *cm.Link, w way, r geometry.Rect) (hit bool) {
+	for _, e := range l.Ends() {
+		s.eachPiece(e, w, func(a, b geometry.Point) { hit = hit || r.Cut(a, b) })
+	}
+	return hit
+}
+
+// ends tells whether a link ends at something that is new, larger or elsewhere.
+func (s *settling) ends(l *cm.Link) bool {
+	return slices.ContainsFunc(l.Ends(), func(e cm.End) bool { return s.moved[e.Concept] })
+}
+
+// inWay tells whether something that is new, larger or elsewhere stands on a line or on
+// its phrase.
+func (s *settling) inWay(l *cm.Link, w way) bool {
+	for id := range s.moved {
+		b := s.box[id].Grown(4)
+		if b.Meets(w.phrase) || s.runsThrough(l, w, b) {
+			return true
+		}
+	}
+	return false
+}
