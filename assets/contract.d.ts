@@ -4,7 +4,7 @@ declare namespace Wire {
 /** One thing that a person meant, as it is sent. */
 type Operation =
   | { do: 'add-comment'; id: string; on?: Key; answers?: string; name?: string; words: string }
-  | { do: 'add-concept'; id: string; lang?: string; label?: string; at: Point; makeRoom?: boolean; reuse?: boolean }
+  | { do: 'add-concept'; id: string; lang?: string; label?: string; at: Point; makeRoom?: boolean; hand?: boolean; reuse?: boolean }
   | { do: 'add-end'; link: string; side: string; end: End }
   | { do: 'add-icon'; concepts: string[]; icon: string }
   | { do: 'add-kind'; id: string; lang?: string; name: string; colour?: Colour; outline?: Outline; icon?: string; links?: boolean; stroke?: Stroke; meaning?: string; role?: string; reuse?: boolean }
@@ -26,7 +26,7 @@ type Operation =
   | { do: 'hang'; concept: string; below: string; after?: string; link: string; own: string; parent: string }
   | { do: 'insert-concept'; link: string; end: string; concept: string; lang?: string; label: string; at: Point; into: string; new: string; newFrom: string; newTo: string; phrase?: string }
   | { do: 'jot'; concept: string; words: string; lang?: string; at: Point; under?: string; link?: string; own?: string; above?: string }
-  | { do: 'keep-tidy'; on: boolean }
+  | { do: 'keep-tidy'; on: boolean; pattern?: Pattern }
   | { do: 'line-up'; concepts: string[]; way: string }
   | { do: 'make-room'; concepts: string[] }
   | { do: 'merge-concepts'; keep: string; gone: string }
@@ -133,7 +133,7 @@ interface Filter { id: string; name?: Record<string, string>; match: Match; cond
 
 type Hand = '' | 'plain';
 
-interface Head { title: string; question: string; axis: string; regions: string; key: string; look: string; own?: string; kinds: KindBrief[] }
+interface Head { title: string; question: string; axis: string; regions: string; key: string; look: string; own?: string; kinds: KindBrief[]; kept: boolean; grows: string }
 
 type Heads = 'one' | 'both' | 'none';
 

@@ -10,10 +10,17 @@ import (
 
 // newMap begins a map by the list of maps, in one of the ways there are.
 func newMap(p *drive.Page, url, question, way, lines string) {
+	begin(p, url, question, way, lines, "free")
+}
+
+// begin begins a map on the page of the library, by a pattern that keeps it in order, or
+// free.
+func begin(p *drive.Page, url, question, way, lines, order string) {
 	p.Goto(url)
 	p.Press("#question")
 	p.Keys(question)
 	p.Press(`[name="begin"][value="` + way + `"]`)
+	p.Press(`label:has([name="order"][value="` + order + `"])`)
 	if lines != "" {
 		p.Press("#lines")
 		drive.Eval[bool](p, `(() => { document.getElementById("lines").value = `+quoted(lines)+`; return true })()`)

@@ -248,7 +248,7 @@ func TestSplittingAndJoining(t *testing.T) {
 	p.Press(p.Slip("the rim"))
 	p.CtrlClick(p.Middle(p.Slip("the tower")))
 	p.CtrlClick(p.Middle(p.Slip("a clock")))
-	p.Ctrl("l")
+	p.Ctrl("k")
 	p.Settled()
 	assert.Subset(t, says(p), []string{"the rim (no words yet) the tower", "the tower (no words yet) a clock"})
 	p.Ctrl("z")

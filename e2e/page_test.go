@@ -32,7 +32,7 @@ func post(t *testing.T, base, id, ops string) {
 func emptyMap(t *testing.T, app *drive.App) string {
 	t.Helper()
 	client := &http.Client{CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }}
-	response, err := client.PostForm(app.URL+"/maps", url.Values{"begin": {"empty"}})
+	response, err := client.PostForm(app.URL+"/maps", url.Values{"begin": {"empty"}, "order": {"free"}})
 	require.NoError(t, err)
 	_ = response.Body.Close()
 	require.Equal(t, http.StatusSeeOther, response.StatusCode)

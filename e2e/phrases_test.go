@@ -25,7 +25,7 @@ func TestPhrasesAreOffered(t *testing.T) {
 	// By keys: the two selected, then a few letters, Down, Enter.
 	p.Press(p.Slip("the bell"))
 	p.CtrlClick(p.Middle(p.Slip("the tower")))
-	p.Ctrl("l")
+	p.Ctrl("k")
 	p.Wait(`document.activeElement.matches(".verb-field")`)
 	assert.Equal(t, "is rung by / on this map", offered(p)[0])
 	p.Keys("is ")

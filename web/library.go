@@ -22,7 +22,7 @@ import (
 // or with a loose idea for each line. What is refused comes back in the form.
 func (s *server) makeMap(g *gin.Context) {
 	who, _ := asker(g)
-	form := workspace.BeginForm{Question: g.PostForm("question"), Begin: g.PostForm("begin"), Lines: g.PostForm("lines"), Theme: cm.Theme(g.PostForm("dress")), Set: g.PostForm("key"), Picture: g.PostForm("picture")}
+	form := workspace.BeginForm{Question: g.PostForm("question"), Begin: g.PostForm("begin"), Lines: g.PostForm("lines"), Theme: cm.Theme(g.PostForm("dress")), Set: g.PostForm("key"), Picture: g.PostForm("picture"), Order: cm.Pattern(g.PostForm("order"))}
 	id, err := s.work.Begin(g.Request.Context(), who, form)
 	var refusal *cm.Refusal
 	switch {
@@ -45,6 +45,7 @@ type libraryView struct {
 	Form   workspace.BeginForm
 	// What a new map can begin with.
 	Themes   []query.Choice
+	Orders   []query.Choice
 	Sets     []kinds.Set
 	Pictures []shelf.Item
 }
@@ -66,7 +67,7 @@ func (s *server) showLibrary(g *gin.Context, status int, v libraryView, of cm.ID
 		return
 	}
 	v.Binned = len(binned)
-	v.Themes, v.Sets, v.Pictures = query.Themes, kinds.Shipped, s.work.Drawings()
+	v.Themes, v.Orders, v.Sets, v.Pictures = query.Themes, query.Orders(), kinds.Shipped, s.work.Drawings()
 	for _, all := range [][]store.Summary{v.Maps, binned} {
 		for i := range all {
 			if all[i].ID == of {

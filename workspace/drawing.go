@@ -32,6 +32,10 @@ type Head struct {
 	Own string `json:"own,omitempty"`
 	// Kinds are those of the map in the order of its key.
 	Kinds []kindBrief `json:"kinds"`
+	// Kept tells that the map keeps itself in order; Grows to which side it grows then:
+	// down, up, right, left or around.
+	Kept  bool   `json:"kept"`
+	Grows string `json:"grows"`
 }
 
 // kindBrief is a kind as menus and keys offer it.
@@ -55,7 +59,7 @@ func LookOf(l cm.Look) string {
 
 func (s *State) Head(v scene.View) Head {
 	sc := s.Seen(v)
-	h := Head{Title: s.Map.Name(), Question: s.Map.Words(s.Map.Question), Axis: svg.Axis(sc.Axis), Regions: svg.Regions(sc), Key: svg.Key(sc.Key), Look: LookOf(s.Map.Look), Own: display.Own(s.Map.Look)}
+	h := Head{Title: s.Map.Name(), Question: s.Map.Words(s.Map.Question), Axis: svg.Axis(sc.Axis), Regions: svg.Regions(sc), Key: svg.Key(sc.Key), Look: LookOf(s.Map.Look), Own: display.Own(s.Map.Look), Kept: s.Map.KeepTidy, Grows: s.Map.Pattern.Grows()}
 	h.Kinds = []kindBrief{}
 	for _, k := range s.Map.Key() {
 		h.Kinds = append(h.Kinds, kindBrief{k.ID, s.Map.Words(k.Name), k.Links})

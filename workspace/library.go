@@ -2,6 +2,7 @@ package workspace
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"errors"
 	"slices"
@@ -26,7 +27,13 @@ type BeginForm struct {
 	Theme                  cm.Theme
 	Set                    string // the key to begin with, by its name
 	Picture                string // of the shelf, by its name
+	// Order is the pattern by which the map keeps itself in order from its first concept
+	// on; OrderFree where everything stays as it is placed, levels where it is empty.
+	Order cm.Pattern
 }
+
+// OrderFree stands for a map that does not keep itself in order.
+const OrderFree cm.Pattern = "free"
 
 // Begin makes a map: with one concept in the middle, empty, from an outline, or with a
 // loose idea for each line.
@@ -47,7 +54,10 @@ func (w *Workspace) Begin(ctx context.Context, who Person, form BeginForm) (cm.I
 
 // operations gives what makes the map that is asked for.
 func (form BeginForm) operations() ([]edit.Operation, error) {
-	var ops []edit.Operation
+	ops, err := form.order()
+	if err != nil {
+		return nil, err
+	}
 	if strings.TrimSpace(form.Question) != "" {
 		ops = append(ops, &edit.Ask{Question: form.Question})
 	}
@@ -79,9 +89,21 @@ func (form BeginForm) operations() ([]edit.Operation, error) {
 	return append(ops, &edit.AddConcept{ID: first}, &edit.SetFocus{Concept: first}), nil
 }
 
+// order gives what lets the map keep itself in order, if that is wished.
+func (form BeginForm) order() ([]edit.Operation, error) {
+	pattern := cmp.Or(form.Order, cm.PatternLevels)
+	switch {
+	case pattern == OrderFree:
+		return nil, nil
+	case !pattern.Valid():
+		return nil, cm.Refusef("There is no such pattern.")
+	}
+	return []edit.Operation{&edit.KeepTidy{On: true, Pattern: pattern}}, nil
+}
+
 // make makes a map by operations on an empty one.
 func (w *Workspace) make(ctx context.Context, who Person, id cm.ID, ops []edit.Operation) error {
-	out, err := edit.Apply(cm.NewMap(id, "en"), ops, nil)
+	out, err := apply(ctx, cm.NewMap(id, "en"), ops)
 	if err != nil {
 		return err
 	}

@@ -26,6 +26,22 @@ var Patterns = []Pattern{PatternLevels, PatternUp, PatternRight, PatternLeft, Pa
 // Valid tells whether there is such a pattern.
 func (p Pattern) Valid() bool { return p == PatternNone || slices.Contains(Patterns, p) }
 
+// Grows tells to which side of its focus concept a map grows by the pattern: down, up,
+// right, left or around.
+func (p Pattern) Grows() string {
+	switch p {
+	case PatternNone, PatternLevels, PatternRows, PatternSpine:
+		return "down"
+	case PatternUp:
+		return "up"
+	case PatternRight, PatternTime:
+		return "right"
+	case PatternLeft:
+		return "left"
+	}
+	return "around"
+}
+
 // Hold says how firmly a concept stands where it is.
 type Hold string
 

@@ -37,7 +37,9 @@ func (a *arranging) anchor(d *drawn) tidy.Point {
 		off(a.m.Focus)
 	default:
 		for _, id := range cm.SortedIDs(d.at) {
-			off(id)
+			if a.scope.New == nil || !a.scope.New(id) {
+				off(id)
+			}
 		}
 	}
 	if len(xs) == 0 {

@@ -42,6 +42,9 @@ func Slip(s *scene.Slip) *Group {
 	if s.Pinned {
 		g.add(&Circle{"pin", geometry.Point{X: 16}, 4})
 	}
+	if s.Held {
+		g.add(&Circle{"held", geometry.Point{X: 16}, 3.5})
+	}
 	return g
 }
 
@@ -52,6 +55,7 @@ func slipClass(s *scene.Slip) string {
 	c.on(len(s.Words.Lines) == 0, "empty")
 	c.on(s.Colour != "", "colour-"+string(s.Colour))
 	c.on(s.Pinned, "pinned")
+	c.on(s.Held, "held")
 	c.on(s.Region, "gathered")
 	if p := s.Paint; p != nil {
 		c.on(p.Fill != "", "fill-"+string(p.Fill))
@@ -115,6 +119,9 @@ func slipLabel(s *scene.Slip) string {
 	}
 	if s.Pinned {
 		say(t("pinned"))
+	}
+	if s.Held {
+		say(t("placed by hand"))
 	}
 	label += s.Talk.Says()
 	if n := len(s.Hides); n > 0 {

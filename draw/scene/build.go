@@ -26,7 +26,7 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 		slip := prev.Slips[id]
 		if slip == nil || slip.source != c || slip.kind != m.KindOf(c) || slip.Focus != (m.Focus == id) || slip.Loose != place.Loose ||
 			slip.Level != place.Level || slip.Parent != place.Parent || slip.lang != v.Lang || !slices.Equal(slip.Hides, hides[id]) || !slices.Equal(slip.tags, mean.tagsOf(c)) || slip.Colour != hue(c) || slip.Talk != mean.talkOf(c) {
-			slip = &Slip{ID: id, Focus: m.Focus == id, Loose: place.Loose, Level: place.Level, Parent: place.Parent, tags: mean.tagsOf(c), Pinned: c.Hold == cm.HoldPin, Size: c.Size, Wide: c.Width > 0, Hides: hides[id], source: c, kind: m.KindOf(c), lang: v.Lang}
+			slip = &Slip{ID: id, Focus: m.Focus == id, Loose: place.Loose, Level: place.Level, Parent: place.Parent, tags: mean.tagsOf(c), Pinned: c.Hold == cm.HoldPin, Held: c.Hold == cm.HoldHand && m.KeepTidy, Size: c.Size, Wide: c.Width > 0, Hides: hides[id], source: c, kind: m.KindOf(c), lang: v.Lang}
 			if slip.kind != nil {
 				slip.Kind = slip.kind.Name.For(v.Lang, m.Language)
 			}

@@ -87,8 +87,9 @@ type Slip struct {
 	Focus bool // the focus concept
 	Loose bool // no link ends at it
 	Level int
-	// Pinned tells that putting the map in order leaves it where it is.
-	Pinned bool
+	// Pinned tells that putting the map in order leaves it where it is; Held, that a
+	// hand placed it on a map that keeps itself in order, which leaves it there.
+	Pinned, Held bool
 	// Kind is the name of its kind, empty where it has none; colour and outline
 	// are that kind's.
 	Kind    string

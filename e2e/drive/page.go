@@ -170,7 +170,7 @@ func (p *Page) Until(what string, holds func() bool) {
 // margin shows it.
 func (p *Page) Settled() {
 	p.t.Helper()
-	p.Wait(`seen.saved() && seen.told()`)
+	p.Wait(`seen.saved() && seen.told() && seen.calm()`)
 }
 
 // Keys presses keys: names as in kb, or text to be typed.

@@ -46,6 +46,8 @@ window.seen = (() => {
     inSight: () => { const d = document.getElementById('desk').getBoundingClientRect(); return seen.concepts().some((c) => { const r = c.el.getBoundingClientRect(); return r.right > d.left && r.left < d.right && r.bottom > d.top && r.top < d.bottom; }); },
     /** Whether the paper has come to rest. */
     still: () => !document.querySelector('#layer.moving'),
+    /** Whether nothing glides to its place any more. */
+    calm: () => !document.getAnimations().some((a) => a.playState === 'running' && a.effect?.target?.closest?.('#desk')),
     /** Whether all that was done is saved. */
     saved: () => document.getElementById('saved').textContent.startsWith('Saved'),
     /** Whether the margin shows what is so now. */

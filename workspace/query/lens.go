@@ -227,7 +227,7 @@ func (s Reading) pair(at int, limit *work.Limit) (*Lens, error) {
 	p := pairs[at]
 	name := func(id cm.ID) string { return s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: id}) }
 	return &Lens{
-		Title: s.t("“%s” and “%s”", name(p[0]), name(p[1])), Says: s.t("does one say something about the other? Ctrl+L links them (pair %d of %d)", at+1, len(pairs)),
+		Title: s.t("“%s” and “%s”", name(p[0]), name(p[1])), Says: s.t("does one say something about the other? Ctrl+K links them (pair %d of %d)", at+1, len(pairs)),
 		Keep: []string{"c-" + string(p[0]), "c-" + string(p[1])}, Choose: []string{"c-" + string(p[0]), "c-" + string(p[1])}, Next: at + 1,
 	}, nil
 }

@@ -1,6 +1,9 @@
 package query
 
-import cm "mevrin/core/conceptmap"
+import (
+	cm "mevrin/core/conceptmap"
+	"mevrin/workspace"
+)
 
 // ofOrder is what the margin says of how the map is put in order.
 type ofOrder struct {
@@ -9,6 +12,7 @@ type ofOrder struct {
 	KeepTidy bool
 	Top      cm.ID // the concept selected, where something is below it
 	Pinned   bool  // all concepts selected are
+	Held     bool  // all concepts selected stand where a hand placed them, on a map that keeps itself in order
 	When     string
 	Placed   int // concepts placed by hand since
 }
@@ -23,8 +27,18 @@ type patternView struct {
 // patternNames are what the patterns are called on the page.
 var patternNames = map[cm.Pattern]string{
 	cm.PatternLevels: "Levels, down", cm.PatternUp: "Levels, up", cm.PatternRight: "Levels, to the right", cm.PatternLeft: "Levels, to the left",
-	cm.PatternSides: "Both sides", cm.PatternRings: "Rings", cm.PatternWeb: "Web", cm.PatternSpine: "Spine and ribs",
+	cm.PatternSides: "Both sides", cm.PatternRings: "Rings", cm.PatternWeb: "Network", cm.PatternSpine: "Spine and ribs",
 	cm.PatternTime: "Along time", cm.PatternRows: "Rows and columns",
+}
+
+// Orders are the ways in which a new map can keep itself in order, the last one that it
+// does not.
+func Orders() []Choice {
+	var all []Choice
+	for _, p := range cm.Patterns {
+		all = append(all, Choice{Value: string(p), Name: patternNames[p]})
+	}
+	return append(all, Choice{Value: string(workspace.OrderFree), Name: "As I place it"})
 }
 
 func (s Reading) describeOrder(v *Margin, concepts []cm.ID) {
@@ -39,8 +53,10 @@ func (s Reading) describeOrder(v *Margin, concepts []cm.ID) {
 		}
 	}
 	o.Pinned = len(concepts) > 0
+	o.Held = o.Pinned && s.Map.KeepTidy
 	for _, id := range concepts {
-		o.Pinned = o.Pinned && s.Map.Concepts[id].Hold == cm.HoldPin
+		hold := s.Map.Concepts[id].Hold
+		o.Pinned, o.Held = o.Pinned && hold == cm.HoldPin, o.Held && hold == cm.HoldHand
 	}
 	for _, c := range s.Map.Concepts {
 		if c.Hold == cm.HoldHand {

@@ -42,7 +42,7 @@ func (s Reading) Places(view scene.View, element string) map[layout.Side]cm.Poin
 		}
 	}
 	for id, link := range seen.Links {
-		if id == key.ID {
+		if id == key.ID || s.Map.KeepTidy { // what is in order makes room for the phrase
 			continue
 		}
 		standing.Phrases = append(standing.Phrases, edges(link.Gap))

@@ -13,6 +13,8 @@ type Scope struct {
 	Hand   bool  // what was placed by hand stays as well as what is pinned
 	Again  bool  // the map was in order before the last edit: little should move
 	Still  cm.ID // this concept stays where it is, if nothing else decides that
+	// New tells of a concept that it has just been made: where it stands means nothing.
+	New func(cm.ID) bool
 }
 
 // Arrangement is a map, or a part of it, put in order: new places, and how the
@@ -56,13 +58,21 @@ func (op *Tidy) apply(d *editing) error {
 	return d.arrange(Scope{Branch: op.Branch, Hand: op.Hand})
 }
 
-// KeepTidy says whether the map is put in order again after each edit.
+// KeepTidy says whether the map is put in order again after each edit, and by which
+// pattern; where none is named by the one that it has, or by levels.
 type KeepTidy struct {
-	On bool `json:"on"`
+	On      bool       `json:"on"`
+	Pattern cm.Pattern `json:"pattern,omitempty"`
 }
 
 func (op *KeepTidy) apply(d *editing) error {
+	if !op.Pattern.Valid() {
+		return cm.Refusef("There is no such pattern.")
+	}
 	d.Map.KeepTidy = op.On
+	if op.Pattern != cm.PatternNone {
+		d.Map.Pattern = op.Pattern
+	}
 	if op.On && d.Map.Pattern == cm.PatternNone {
 		d.Map.Pattern = cm.PatternLevels
 	}
@@ -157,7 +167,7 @@ func (d *editing) keepTidy(ops []Operation) error {
 	if !d.Map.KeepTidy || d.placer == nil || !d.displaced() {
 		return nil
 	}
-	scope := Scope{Again: true, Hand: d.Base.KeepTidy}
+	scope := Scope{Again: true, Hand: d.Base.KeepTidy, New: func(id cm.ID) bool { return d.Base.Concepts[id] == nil }}
 	for _, op := range ops {
 		switch op := op.(type) {
 		case *Tidy:

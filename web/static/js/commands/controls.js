@@ -25,7 +25,7 @@ export function deedsOf(app) {
       acts.newLoose(app, { x: s.x + s.w / 2, y: s.y + s.h / 2 - 18 });
       return true;
     },
-    'add-here': () => { acts.newLoose(app, { x: app.pointed.x, y: app.pointed.y - 18 }); return true; },
+    'add-here': () => { acts.newLoose(app, { x: app.pointed.x, y: app.pointed.y - 18 }, '', true); return true; },
     duplicate: () => duplicate(app),
     'paste-here': () => { pasteHere(app); },
     find: () => { app.find.open(); return true; },

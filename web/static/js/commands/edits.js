@@ -29,15 +29,15 @@ export const regain = (app, open) => () => {
   return true;
 };
 
-/** A new idea, linked to nothing. @param {App} app @param {{x: number, y: number}} at its top centre @param {string} [value] */
-export function newLoose(app, at, value = '') {
+/** A new idea, linked to nothing. @param {App} app @param {{x: number, y: number}} at its top centre @param {string} [value] @param {boolean} [hand] the place was chosen by hand */
+export function newLoose(app, at, value = '', hand = false) {
   const id = newID('c');
   const slip = app.provisional.slip(id, at, '');
   app.chosen.set([`c-${id}`]);
   askNoun(app, slip, value, (words, how) => {
     if (!words) return app.discard([`c-${id}`]);
     app.provisional.slip(id, at, words);
-    app.send([{ do: 'add-concept', id, label: words, at, makeRoom: true }], [`c-${id}`], regain(app, () => newLoose(app, at, words)));
+    app.send([{ do: 'add-concept', id, label: words, at, makeRoom: true, hand }], [`c-${id}`], regain(app, () => newLoose(app, at, words, hand)));
     app.chosen.mark();
     if (how === 'tab') newLinked(app, id);
   }, () => app.discard([`c-${id}`]));
@@ -86,7 +86,7 @@ export function newLinked(app, parent, place = 'child', typed) {
     sent = true;
     draw(phrase, words);
     app.send([
-      { do: 'add-concept', id, ...(words ? { label: words, reuse: true } : {}), at, makeRoom: true },
+      { do: 'add-concept', id, ...(words ? { label: words, reuse: true } : {}), at, makeRoom: true, hand: typeof place !== 'string' },
       { do: 'add-link', id: link, from: ends[0], to: ends[1], phrase },
     ], made, regain(app, () => newLinked(app, parent, place, { phrase, words })));
     app.chosen.mark();
@@ -159,7 +159,7 @@ export function endToNew(app, link, end, at, value = '') {
   askNoun(app, slip, value, (words) => {
     if (!words) return back();
     app.provisional.slip(id, at, words);
-    app.send([{ do: 'add-concept', id, label: words, at, makeRoom: true, reuse: true }, { do: 'move-end', link, old: end, end: { id: newID('e'), concept: id } }], [`c-${id}`],
+    app.send([{ do: 'add-concept', id, label: words, at, makeRoom: true, hand: true, reuse: true }, { do: 'move-end', link, old: end, end: { id: newID('e'), concept: id } }], [`c-${id}`],
       regain(app, () => endToNew(app, link, end, at, words)));
     app.chosen.mark();
   }, back);
@@ -192,7 +192,7 @@ export function newEnd(app, link, place, value = '') {
   askNoun(app, slip, value, (words) => {
     if (!words) return back();
     app.provisional.slip(id, at, words);
-    app.send([{ do: 'add-concept', id, label: words, at, makeRoom: true, reuse: true }, { do: 'add-end', link, side: 'to', end }], [`c-${id}`], regain(app, () => newEnd(app, link, place, words)));
+    app.send([{ do: 'add-concept', id, label: words, at, makeRoom: true, hand: !!place, reuse: true }, { do: 'add-end', link, side: 'to', end }], [`c-${id}`], regain(app, () => newEnd(app, link, place, words)));
     app.chosen.mark();
   }, back);
 }

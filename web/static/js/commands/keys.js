@@ -51,12 +51,12 @@ export function listenToKeys(app) {
 
     /** @param {KeyboardEvent} e */
     function withControl(e) {
-      if (app.plain && !['z', 'y', 'l'].includes(e.key.toLowerCase())) return false;
+      if (app.plain && !['z', 'y', 'k'].includes(e.key.toLowerCase())) return false;
       switch (e.key.toLowerCase()) {
         case 'z': app.back(e.shiftKey ? 'redo' : 'undo'); return true;
         case 'y': app.back('redo'); return true;
         case 'a': app.chosen.set([...app.model.slips.keys()].map((id) => `c-${id}`)); return true;
-        case 'l': app.do('link-two'); return true;
+        case 'k': app.do('link-two'); return true;
         case 'd': app.do('duplicate'); return true;
         case 'm': if (e.shiftKey) return false; app.do('merge'); return true;
         case 'enter': app.do('add-stop'); return true;

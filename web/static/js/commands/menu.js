@@ -16,7 +16,7 @@ const offers = {
     ['rename', 'pencil', t('Change the phrase'), 'F2'], ['insert', 'square-plus', t('Put a concept in between'), 'Ctrl+Shift+↓'], ['reverse', 'repeat-2', t('Turn it round'), 'Ctrl+Shift+←'], ['heads-next', 'arrow-left-right', t('One arrow, both, none'), 'Ctrl+Shift+→'],
     ['second-link', 'split', t('Make two links of it'), 'Ctrl+Shift+↑'], ['free-lines', 'rotate-ccw', t('As it runs by itself'), ''], ['open-attached', 'paperclip', t('Open what is attached'), 'Space'], ['comment-on', 'message-circle', 'Comment', ''], ['add-stop', 'flag', t('Add as a stop'), 'Ctrl+Enter'], ['remove', 'trash-2', 'Delete', 'Del']],
   several: [
-    ['link-in-row', 'spline', t('Link them in their order'), 'Ctrl+L'], ['merge', 'merge', t('Make one of them'), 'Ctrl+M'], ['duplicate', 'copy-plus', 'Duplicate', 'Ctrl+D'], ['tuck', 'chevrons-down-up', t('Tuck away, bring back'), 'Ctrl+Shift+↑'],
+    ['link-in-row', 'spline', t('Link them in their order'), 'Ctrl+K'], ['merge', 'merge', t('Make one of them'), 'Ctrl+M'], ['duplicate', 'copy-plus', 'Duplicate', 'Ctrl+D'], ['tuck', 'chevrons-down-up', t('Tuck away, bring back'), 'Ctrl+Shift+↑'],
     ['pin', 'pin', t('Pin them, or let them go'), ''], ['fit-chosen', 'focus', t('Show them large'), 'Home'], ['add-stop', 'flag', t('Add as one stop'), 'Ctrl+Enter'], ['remove', 'trash-2', 'Delete', 'Del']],
   paper: [
     ['add-here', 'plus', t('New concept here'), ''], ['paste-here', 'copy', 'Paste', 'Ctrl+V'], ['tidy-again', 'network', t('Put the map in order'), 't'], ['fit', 'maximize', t('Show the whole map'), 'f'], ['bring-back', 'chevrons-up-down', t('Bring back all that is tucked away'), 'b'],

@@ -150,7 +150,7 @@ export class App {
     this.markPhase();
     const focus = this.model.slips.get(data.focus ?? '');
     if (!this.view.recall() || !this.inSight()) {
-      this.view.open(this.model.bounds(), focus?.box ?? null);
+      this.view.open(this.model.bounds(), focus?.box ?? null, data.grows);
       if (this.plain && this.view.k < 1.25) this.view.zoom(1.25 / this.view.k, ...this.onScreen(focus?.box));
     }
     this.view.listeners.push(() => { this.ground.grid(); this.showScale(); this.overview.fresh(); this.lead.show(); this.sides.show(); });
@@ -270,6 +270,17 @@ export class App {
     this.chosen.set(elements);
     const b = this.model.boxOf(elements[0]);
     if (b) this.reveal(b);
+  }
+
+  /** Keeps what is selected in sight where the map was put in order, with what it hangs
+   * from where both have room. */
+  follow() {
+    const slip = this.chosen.only ? this.model.slips.get(this.chosen.only.slice(2)) : null, s = this.view.seen();
+    if (!slip || this.words.field && this.words.typing?.voice !== 'verb') return;
+    const above = this.model.slips.get(this.model.parent(slip) ?? ''), boxes = above ? [slip.box, above.box] : [slip.box];
+    const x = Math.min(...boxes.map((b) => b.x)), y = Math.min(...boxes.map((b) => b.y));
+    const all = { x, y, w: Math.max(...boxes.map((b) => b.x + b.w)) - x, h: Math.max(...boxes.map((b) => b.y + b.h)) - y };
+    this.view.follow(all.w < s.w - 60 && all.h < s.h - 80 ? all : slip.box);
   }
 
   /** @param {import('../paper/view.js').Box} box */

@@ -186,13 +186,22 @@ export class Tidy {
         this.mark();
         return true;
       },
-      'keep-tidy': (c) => { move({ do: 'keep-tidy', on: c?.getAttribute('aria-pressed') !== 'true' }); return true; },
+      'keep-tidy': () => {
+        const on = !app.page.kept;
+        move({ do: 'keep-tidy', on });
+        app.announce(on ? t('The map keeps itself in order.') : t('All stays as it stands.'));
+        return true;
+      },
       pin: () => {
         const ids = concepts();
         if (!ids.length) return app.notice(t('Select the concepts first that are to stay where they are.'));
         const on = ids.some((id) => !app.model.slips.get(id)?.el.classList.contains('pinned'));
         move({ do: 'pin', concepts: ids, on });
         app.announce(on ? t('Pinned.') : t('No longer pinned.'));
+      },
+      'let-stand': () => {
+        if (concepts().length) move({ do: 'pin', concepts: concepts(), on: false });
+        app.announce(t('The map keeps it in order again.'));
       },
       'line-up': (c) => { if (concepts().length > 1) move({ do: 'line-up', concepts: concepts(), way: c?.dataset.way ?? '' }); },
       'make-room': () => { if (concepts().length) move({ do: 'make-room', concepts: concepts() }); },

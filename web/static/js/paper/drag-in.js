@@ -50,7 +50,7 @@ export function listenForCarrying(app) {
     window.setTimeout(() => window.removeEventListener('click', swallow, { capture: true }), 0);
     if (!onPaper) return;
     const at = app.view.toPaper(e.clientX, e.clientY);
-    if (!was.id) return acts.newLoose(app, { x: at.x, y: at.y - 18 });
+    if (!was.id) return acts.newLoose(app, { x: at.x, y: at.y - 18 }, '', true);
     const slip = app.model.slips.get(was.id);
     if (!slip) return;
     if (over) return acts.newLink(app, over, was.id);

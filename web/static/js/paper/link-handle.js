@@ -55,8 +55,11 @@ export class LinkHandle {
   /** What a pointer is at where the reach of the knot lies over it: another slip,
    * unless the knot itself is meant. @param {Element} target @param {PointerEvent} e @returns {Element | null} */
   under(target, e) {
+    const off = (/** @type {Element} */ el) => { const r = el.getBoundingClientRect(); return Math.hypot(e.clientX - r.x - r.width / 2, e.clientY - r.y - r.height / 2); };
+    const grip = target.closest('.grip')?.querySelector('.dot'), far = off(this.dot);
+    // Where the grip of a line lies close by, the nearer of the two is meant.
+    if (grip && this.at.startsWith('c-') && far < off(grip)) return this.dot;
     if (!target.closest('.pull-handle')) return null;
-    const dot = this.dot.getBoundingClientRect(), far = Math.hypot(e.clientX - dot.x - dot.width / 2, e.clientY - dot.y - dot.height / 2);
     if (far <= (e.pointerType === 'touch' ? meantByTouch : meant)) return null;
     const slip = document.elementsFromPoint(e.clientX, e.clientY).map((el) => el.closest('#slips > .slip')).find((el) => el);
     return slip && slip.id !== this.at ? slip : null;

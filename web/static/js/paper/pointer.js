@@ -182,7 +182,7 @@ export class Pointer {
     if (!g.element) {
       if (twice) {
         const at = this.app.view.toPaper(e.clientX, e.clientY);
-        acts.newLoose(this.app, { x: at.x, y: at.y - 18 });
+        acts.newLoose(this.app, { x: at.x, y: at.y - 18 }, '', true);
       } else this.app.chosen.set([]);
     } else if (g.add) this.app.chosen.toggle(g.element);
     else {

@@ -138,9 +138,10 @@ export class View {
 
   /** The first look at a map: all of it where that can be read, else its
    * focus concept in the middle of the upper half, at a size that can.
-   * @param {Box | null} all @param {Box | null} focus */
-  open(all, focus) {
+   * @param {Box | null} all @param {Box | null} focus @param {string} [grows] to which side of it the map grows */
+  open(all, focus, grows = 'around') {
     this.fit(all);
+    if (all && focus && all.w <= focus.w && all.h <= focus.h) return this.begin(focus, grows);
     const readable = 0.75; // 14 px and more for the focus concept
     if (all && focus && this.k < readable) {
       this.k = readable;
@@ -153,8 +154,35 @@ export class View {
     }
   }
 
+  /** Puts the first concept where there is room for what comes. @private @param {Box} box @param {string} grows */
+  begin(box, grows) {
+    const far = 0.16, { clientWidth: w, clientHeight: h } = this.desk;
+    this.middle(box);
+    if (grows === 'down') this.y -= h * (0.5 - far);
+    if (grows === 'up') this.y += h * (0.5 - far);
+    if (grows === 'right') this.x -= w * (0.5 - far);
+    if (grows === 'left') this.x += w * (0.5 - far);
+    this.apply();
+  }
+
   /** Moves just as far as needed to show a box. @param {Box} box */
   reveal(box) {
+    const { dx, dy } = this.outOfSight(box);
+    if (dx || dy) this.pan(dx, dy);
+  }
+
+  /** Does so, seen to move. @param {Box} box */
+  follow(box) {
+    const { dx, dy } = this.outOfSight(box);
+    if (!dx && !dy) return;
+    for (const l of [this.layer, this.above]) l.classList.toggle('gliding', !matchMedia('(prefers-reduced-motion: reduce)').matches);
+    this.x += dx;
+    this.y += dy;
+    this.apply();
+  }
+
+  /** How far the paper has to be moved to show a box. @private @param {Box} box */
+  outOfSight(box) {
     const edge = 28, foot = 44, above = document.getElementById('find')?.hidden === false ? 76 : edge; // the find bar lies over the paper
     const left = box.x * this.k + this.x, right = (box.x + box.w) * this.k + this.x;
     const top = box.y * this.k + this.y, bottom = (box.y + box.h) * this.k + this.y;
@@ -163,6 +191,6 @@ export class View {
     if (left + dx < edge) dx = edge - left;
     if (bottom > this.desk.clientHeight - foot) dy = this.desk.clientHeight - foot - bottom; // hints lie there
     if (top + dy < above) dy = above - top;
-    if (dx || dy) this.pan(dx, dy);
+    return { dx, dy };
   }
 }

@@ -10,7 +10,7 @@ import { showNotice } from '../panels/notices.js';
 import { glideFrom } from '../panels/tidy.js';
 import { t } from './messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'cards' | 'choose' | 'chosen' | 'column' | 'desk' | 'discard' | 'flags' | 'freshMargin' | 'ground' | 'guide' | 'jots' | 'kinds' | 'lead' | 'lens' | 'made' | 'model' | 'notes' | 'notice' | 'overview' | 'page' | 'patch' | 'pointer' | 'provisional' | 'road' | 'send' | 'sides' | 'talk' | 'theirs' | 'tidy' | 'view' | 'words'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'cards' | 'choose' | 'chosen' | 'column' | 'desk' | 'discard' | 'flags' | 'follow' | 'freshMargin' | 'ground' | 'guide' | 'jots' | 'kinds' | 'lead' | 'lens' | 'made' | 'model' | 'notes' | 'notice' | 'overview' | 'page' | 'patch' | 'pointer' | 'provisional' | 'road' | 'send' | 'sides' | 'talk' | 'theirs' | 'tidy' | 'view' | 'words'>} App */
 /** @typedef {import('./queue.js').Answer} Answer */
 /** @typedef {import('./queue.js').Asked} Asked */
 
@@ -47,6 +47,7 @@ export class Answers {
     if (!own) this.step(() => app.tidy.leave()); // what was tried out was made for another map
     if (app.pointer.gesture?.moved) this.held.push(answer);
     else this.patch(answer, answer.glide);
+    if (own && answer.glide) this.step(() => app.follow());
     for (const m of answer.moved ?? []) if (m.kind === 'concept') this.step(() => this.meant(m.old, m.new));
     for (const words of answer.notices ?? []) this.step(() => app.notice(words));
     this.step(() => app.flags(answer.undo || app.road.queue.length > 0, answer.redo));
@@ -103,6 +104,7 @@ export class Answers {
       () => app.guide.number(), () => app.notes.fresh(), () => app.talk.fresh(), () => app.cards.fresh(),
       () => { if (head) app.ground.take(head); },
       () => { if (head) app.kinds = head.kinds; },
+      () => { if (head) [app.page.kept, document.body.dataset.grows] = [head.kept, head.grows]; },
       () => { if (head) window.dispatchEvent(new CustomEvent('mevrin:head', { detail: head })); },
       () => app.freshMargin(),
       () => /** @type {HTMLElement} */ (document.getElementById('blank')).toggleAttribute('hidden', app.model.slips.size > 0),
