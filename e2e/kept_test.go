@@ -273,22 +273,22 @@ func TestWordsOfAnOpenEditorSurvive(t *testing.T) {
 	p.Keys("the headstock", drive.Enter)
 	p.Settled()
 	assert.Contains(t, says(p), "the clapper swings 1 the headstock")
-	// The 61st end of a phrase is refused: its words stand in the field again.
+	// The 201st end of a phrase is refused: its words stand in the field again.
 	ops := []string{`{"do":"add-concept","id":"many","label":"many","at":{"x":0,"y":2000}}`}
-	for i := range 60 {
+	for i := range 200 {
 		ops = append(ops, fmt.Sprintf(`{"do":"add-concept","id":"of%d","label":"one %d","at":{"x":%d,"y":2300}}`, i, i, i*200))
 	}
-	ends := make([]string, 60)
+	ends := make([]string, 200)
 	for i := range ends {
 		ends[i] = fmt.Sprintf(`{"id":"t%d","concept":"of%d"}`, i, i)
 	}
 	post(t, app.URL+address, "many", "["+strings.Join(append(ops, `{"do":"add-link","id":"have","from":[{"id":"f","concept":"many"}],"to":[`+strings.Join(ends, ",")+`],"phrase":"are"}`), ",")+"]")
-	p.Wait(`!!document.getElementById("c-of59")`)
+	p.Wait(`!!document.getElementById("c-of199")`)
 	p.Press(`[data-do="find"]`)
-	p.Keys("one 59")
-	p.Wait(`seen.chosen() === "c-of59"`)
+	p.Keys("one 199")
+	p.Wait(`seen.chosen() === "c-of199"`)
 	p.Keys(drive.Escape, drive.Enter, "one too many", drive.Enter)
-	p.Wait(`document.querySelector(".notice.fault")?.textContent.includes("60") && document.activeElement.value === "one too many"`)
+	p.Wait(`document.querySelector(".notice.fault")?.textContent.includes("200") && document.activeElement.value === "one too many"`)
 	p.Keys(drive.Escape)
 	// Another window deletes what is being renamed: its words are offered again.
 	id := drive.Eval[string](p, `seen.concept("the bell wall").id`)

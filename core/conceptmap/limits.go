@@ -10,7 +10,7 @@ const (
 	MaxLinks    = 20_000
 	MaxStops    = 10_000
 	// MaxStrands bounds the ways through all links from an end to an end: a link of
-	// 60 ends on either side has 3,600.
+	// 100 ends on either side has 10,000.
 	MaxStrands = 20_000
 	// MaxLines bounds the lines of a label: a slip is no page.
 	MaxLines = 24

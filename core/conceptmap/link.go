@@ -242,7 +242,7 @@ func (l *Link) Loop() bool {
 }
 
 // MaxEnds bounds the ends of a link on each side.
-const MaxEnds = 60
+const MaxEnds = 200
 
 // Sound tells what is wrong with a link by itself, whatever stands on the map.
 func (l *Link) Sound() error {

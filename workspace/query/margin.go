@@ -36,6 +36,7 @@ type Margin struct {
 	Parent    string // what the concept hangs from
 	Branch    string // where that is neither itself nor the parent
 	IsFocus   bool
+	HasFocus  bool // the map has a focus concept
 	Loose     bool
 	Link      *cm.Link
 	Ends      []endView
@@ -214,7 +215,7 @@ func (s Reading) describeConcept(v *Margin, id cm.ID) {
 	place := s.Structure.Places[id]
 	v.Kind, v.Concept = "concept", s.Map.Concepts[id]
 	v.Note = s.Map.Words(v.Concept.Note)
-	v.Words, v.Level, v.IsFocus, v.Loose = s.Map.Words(v.Concept.Label), place.Level, s.Map.Focus == id, place.Loose
+	v.Words, v.Level, v.IsFocus, v.HasFocus, v.Loose = s.Map.Words(v.Concept.Label), place.Level, s.Map.Focus == id, s.Map.Focus != "", place.Loose
 	if place.Parent != "" {
 		v.Parent = s.Map.Words(s.Map.Concepts[place.Parent].Label)
 	}

@@ -132,6 +132,11 @@ func (op *AddProposition) apply(d *editing) error {
 	if err != nil {
 		return err
 	}
+	if d.Map.Focus == "" && len(d.Base.Concepts) == 0 { // the first sentence of a map
+		d.Map.Focus = from[0].Concept
+		d.TouchHeader()
+		d.Notice("“%s” is the focus concept now: levels are counted from it. Another can be made it at any time.", d.Map.Words(d.Map.Concepts[from[0].Concept].Label))
+	}
 	// A sentence without words is one of its own: it need not mean what another
 	// open one will.
 	if phrase != "" {

@@ -4,7 +4,7 @@
 import * as acts from './edits.js';
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'aim' | 'announce' | 'back' | 'choose' | 'chosen' | 'desk' | 'discard' | 'do' | 'pointer' | 'kinds' | 'lead' | 'lens' | 'meaning' | 'model' | 'notice' | 'pick' | 'places' | 'plain' | 'provisional' | 'reveal' | 'send' | 'settings' | 'sides' | 'tidy' | 'tuck' | 'view' | 'words'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'aim' | 'announce' | 'back' | 'choose' | 'chosen' | 'desk' | 'discard' | 'do' | 'pointer' | 'kinds' | 'lead' | 'lens' | 'meaning' | 'model' | 'notice' | 'page' | 'pick' | 'places' | 'plain' | 'provisional' | 'reveal' | 'send' | 'settings' | 'sides' | 'tidy' | 'tuck' | 'view' | 'words'>} App */
 
 const arrows = /** @type {Record<string, [number, number]>} */ ({ ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] });
 
@@ -80,7 +80,7 @@ export function listenToKeys(app) {
       else if (e.shiftKey) nudge(dx, dy);
       else {
         const slip = concept ? app.model.slips.get(concept) : app.model.slips.get(app.model.links.get(only?.slice(2) ?? '')?.[dx + dy > 0 ? 'to' : 'from'][0].concept ?? '');
-        const next = concept && slip ? app.model.neighbour(slip, dx, dy) : slip;
+        const next = concept && slip ? app.model.towards(slip, dx, dy, app.page.kept ? document.body.dataset.grows ?? '' : '') : slip;
         if (next) app.choose(`c-${next.id}`);
       }
       return true;

@@ -21,8 +21,6 @@ export class Jots {
     /** What was jotted down in this visit, the latest last. @type {Jotted[]} */
     this.done = [];
     this.text = '';
-    /** The phrase of the question that is being answered. */
-    this.asked = '';
     margin.addEventListener('keydown', (e) => {
       if (!this.isField(e.target) || e.isComposing || e.key !== 'Enter' || e.shiftKey) return;
       e.preventDefault();
@@ -64,24 +62,19 @@ export class Jots {
   put() {
     const field = this.field, { app } = this;
     const words = field?.value.trim().replace(/\s*\n\s*/g, ' ') ?? '';
-    if (field && this.asked && words === this.asked.trim()) { // nothing more to answer
-      field.value = this.asked = '';
-      app.writing.keep(field);
-    }
     if (!field?.value || !words) return;
     const id = newID('c'), under = this.under;
     if (under && app.model.slips.get(under)?.hides.length) app.tuck.toggle([under]);
     const at = this.place(under);
     app.provisional.slip(id, at, (under && phraseBefore.exec(words)?.[2]) || words);
     app.send([{ do: 'jot', concept: id, words, at, ...(under ? { under, link: newID('l'), own: newID('e'), above: newID('e') } : {}) }], [`c-${id}`], () => {
-      if (field.value && field.value !== this.asked) return false;
+      if (field.value) return false;
       field.value = words;
       app.writing.keep(field);
       return true;
     });
     this.done.push({ id, words, under, known: false });
-    // One question has several answers: its phrase stays for the next.
-    field.value = under && words.startsWith(this.asked) && this.asked ? this.asked : '';
+    field.value = '';
     app.writing.keep(field);
     app.announce(t('Jotted down: %s', words));
     const box = app.model.slips.get(id)?.box;
@@ -171,7 +164,6 @@ export class Jots {
       answer: (c) => {
         const { field } = this, phrase = `${c?.dataset.phrase}: `;
         if (!field) return true;
-        this.asked = phrase;
         field.value = phrase + field.value.replace(/^.*?: +(?=\S)|^.*: $/, '');
         field.focus();
         field.setSelectionRange(field.value.length, field.value.length);

@@ -141,6 +141,30 @@ export class Model {
     return side[0]?.concept ?? null;
   }
 
+  /** What an arrow key goes to: the parent, the first child or the next sibling that lies
+   * that way; where none does, the neighbour that does.
+   * @param {Slip} from @param {number} dx @param {number} dy one of them 0, the other 1 or -1
+   * @param {string} grows to which side the map grows, '' where it stands as it was placed */
+  towards(from, dx, dy, grows) {
+    const parent = this.slips.get(this.parent(from) ?? ''), ways = { down: [0, 1], up: [0, -1], right: [1, 0], left: [-1, 0] };
+    const [ox, oy] = ways[/** @type {keyof typeof ways} */ (grows)] ?? [0, 0], along = dx * ox + dy * oy;
+    const at = (/** @type {Slip} */ s) => [s.box.x + s.box.w / 2, s.box.y + s.box.h / 2], [cx, cy] = at(from);
+    const siblings = parent ? this.children(parent.id).filter((s) => s !== from) : [], children = this.children(from.id);
+    if (ox || oy) {
+      if (along < 0 && parent) return parent;
+      if (along > 0 && children.length) return children[0];
+      const ahead = (/** @type {Slip} */ s) => { const [x, y] = at(s); return (x - cx) * dx + (y - cy) * dy; };
+      const next = along ? undefined : siblings.filter((s) => ahead(s) > 1).sort((a, b) => ahead(a) - ahead(b))[0];
+      return next ?? this.neighbour(from, dx, dy);
+    }
+    const related = [...(parent ? [parent] : []), ...children.slice(0, 1), ...siblings].filter((s) => {
+      const [x, y] = at(s), ahead = (x - cx) * dx + (y - cy) * dy, aside = Math.abs((x - cx) * dy) + Math.abs((y - cy) * dx);
+      return ahead > 4 && aside <= ahead;
+    });
+    const far = (/** @type {Slip} */ s) => { const [x, y] = at(s); return Math.hypot(x - cx, y - cy) + (s === parent || s === children[0] ? 0 : 1); };
+    return related.sort((a, b) => far(a) - far(b))[0] ?? this.neighbour(from, dx, dy);
+  }
+
   /** The neighbour in a direction: near, and rather ahead than aside.
    * @param {Slip} from @param {number} dx @param {number} dy one of them 0, the other 1 or -1 */
   neighbour(from, dx, dy) {

@@ -4,7 +4,7 @@
 
 /** @typedef {{x: number, y: number, w: number, h: number}} Box */
 
-const least = 0.1, most = 3;
+const least = 0.01, most = 3;
 
 export class View {
   /**
