@@ -32,8 +32,11 @@ const covered = `(() => {
 
 // say types a sentence into the bar.
 func say(p *drive.Page, s [3]string) {
-	p.Press("#say-from")
-	drive.Eval[bool](p, `(document.activeElement.select(), true)`)
+	if drive.Eval[string](p, `document.activeElement.id`) == "say-phrase" {
+		p.Keys(drive.Left) // from the phrase of the next sentence back to its beginning
+	} else {
+		p.Press("#say-from")
+	}
 	p.Keys(s[0]+"\t"+s[1]+"\t"+s[2], drive.Enter)
 	p.Settled()
 }

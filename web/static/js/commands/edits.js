@@ -10,13 +10,13 @@ import { t } from '../sync/messages.js';
 /** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'choose' | 'chosen' | 'discard' | 'pointer' | 'model' | 'notice' | 'places' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'words'>} App */
 /** @typedef {import('../paper/model.js').Slip} Slip */
 
-/** Asks for the words of a thing that does not exist yet. @param {App} app @param {Slip} slip @param {string} value what stands there already
- * @param {(words: string, how: import('../paper/words.js').How) => void} done @param {() => void} cancelled */
-export function askNoun(app, slip, value, done, cancelled) {
+/** Asks for the words of a thing that does not exist yet, or may be one that is there. @param {App} app @param {Slip} slip @param {string} value what stands there already
+ * @param {(words: string, how: import('../paper/words.js').How) => void} done @param {() => void} cancelled @param {boolean} [known] whether those that are there are offered */
+export function askNoun(app, slip, value, done, cancelled, known = true) {
   slip.el.classList.add('waiting');
   app.reveal(slip.box);
   return app.words.open({
-    voice: 'noun', x: slip.box.x + slip.box.w / 2, y: slip.box.y, value, most: limits.label, label: t('Words of the new concept'),
+    voice: 'noun', x: slip.box.x + slip.box.w / 2, y: slip.box.y, value, most: limits.label, label: t('Words of the new concept'), known,
     done, cancelled,
   });
 }
@@ -40,7 +40,7 @@ export function newLoose(app, at, value = '', hand = false) {
     app.send([{ do: 'add-concept', id, label: words, at, makeRoom: true, hand }], [`c-${id}`], regain(app, () => newLoose(app, at, words, hand)));
     app.chosen.mark();
     if (how === 'tab') newLinked(app, id);
-  }, () => app.discard([`c-${id}`]));
+  }, () => app.discard([`c-${id}`]), false);
 }
 
 /** A new concept linked from another: first the phrase, then the noun. What was

@@ -40,6 +40,12 @@ export class Say {
       field.addEventListener('blur', () => window.setTimeout(() => { if (document.activeElement !== this.field) this.close(); }, 120));
     }
     this.from.addEventListener('focus', () => this.begin());
+    // A press on it selects it whole, to be said anew.
+    this.from.addEventListener('pointerdown', (e) => {
+      if (document.activeElement === this.from) return;
+      e.preventDefault();
+      this.from.focus();
+    });
     this.list.addEventListener('pointerdown', (e) => {
       e.preventDefault();
       const item = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('[role="option"]'));
@@ -99,6 +105,8 @@ export class Say {
     } else if ((e.key === 'Enter' || e.key === 'Tab') && open && this.at >= 0) {
       this.take(items[this.at].textContent ?? '');
       if (e.key === 'Tab') return; // and on to the next field
+    } else if (e.key === 'ArrowLeft' && !field.value && field !== this.from) {
+      (field === this.to ? this.phrase : this.from).focus(); // a whole sentence again
     } else if (e.key === 'Escape') {
       if (open) this.close();
       else this.app.desk.focus({ preventScroll: true });

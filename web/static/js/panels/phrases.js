@@ -16,7 +16,7 @@ export class Phrases {
     this.at = -1;
     /** The words in the list that was gone to. @type {string | undefined} */
     this.gone = undefined;
-    app.words.opened = (field, typing) => { if (typing.voice === 'verb') this.attach(field); };
+    app.words.opened = (field, typing) => { if (typing.voice === 'verb' || typing.known) this.attach(field, typing.voice); };
     app.words.closed = () => this.close();
     list.addEventListener('pointerdown', (e) => {
       e.preventDefault(); // the field keeps the keyboard
@@ -32,13 +32,14 @@ export class Phrases {
     }, true);
   }
 
-  /** @param {HTMLTextAreaElement} field */
-  attach(field) {
+  /** @param {HTMLTextAreaElement} field @param {'noun' | 'verb'} voice */
+  attach(field, voice) {
     this.field = field;
     this.at = -1;
+    this.list.setAttribute('aria-label', voice === 'verb' ? t('Phrases on offer') : t('Concepts of this map'));
     // Words that are there are about to be replaced: then all phrases are on offer.
     const was = field.value ? `&was=${encodeURIComponent(field.value)}` : '';
-    for (const [name, value] of Object.entries({ name: 'typed', 'aria-autocomplete': 'list', 'aria-controls': this.list.id, 'hx-get': `${this.app.base}/offers?of=phrase&in=phrase${was}`, 'hx-trigger': 'shown, input', 'hx-target': `#${this.list.id}`, 'hx-sync': 'this:replace' })) field.setAttribute(name, value);
+    for (const [name, value] of Object.entries({ name: 'typed', 'aria-autocomplete': 'list', 'aria-controls': this.list.id, 'hx-get': `${this.app.base}/offers?of=${voice === 'verb' ? 'phrase' : 'concept'}&in=phrase${was}`, 'hx-trigger': 'shown, input', 'hx-target': `#${this.list.id}`, 'hx-sync': 'this:replace' })) field.setAttribute(name, value);
     window.htmx.process(field);
     field.addEventListener('input', () => this.list.setAttribute('aria-busy', 'true'));
     field.addEventListener('htmx:after:swap', () => this.show());

@@ -5,7 +5,7 @@
 import { t } from '../sync/messages.js';
 
 /** @typedef {'enter' | 'tab' | 'away'} How */
-/** @typedef {{voice: 'noun' | 'verb', x: number, y: number, value: string, all?: boolean, focus?: boolean, most: number, label: string, placeholder?: string, like?: Element | null, width?: number, done: (words: string, how: How) => void, cancelled: () => void}} Typing */
+/** What is typed; known says that it may mean a concept that is there. @typedef {{voice: 'noun' | 'verb', x: number, y: number, value: string, all?: boolean, focus?: boolean, most: number, label: string, placeholder?: string, known?: boolean, like?: Element | null, width?: number, done: (words: string, how: How) => void, cancelled: () => void}} Typing */
 
 export class Words {
   /** @param {HTMLElement} holder @param {HTMLElement} desk */
