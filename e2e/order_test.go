@@ -108,6 +108,8 @@ func TestAHandAmongWhatIsKeptInOrder(t *testing.T) {
 	put := boxOf(p, "the rim")
 	assert.True(t, drive.Eval[bool](p, `document.querySelector('`+p.Slip("the rim")+`').classList.contains("held")`))
 	assert.Greater(t, level("a hum"), put[1]+put[3])
+	assert.Greater(t, level("the crown"), level("the bell")+50, "what shares its phrase stays below the parent")
+	assert.InDelta(t, level("the crown"), level("the waist"), 0.5)
 	p.Press(p.Slip("the bell"))
 	p.Keys(drive.Tab, "hangs in", drive.Enter, "the tower of the old school", drive.Enter)
 	p.Settled()

@@ -265,6 +265,9 @@ func (g *group) draw(a *arranging) *drawn {
 		}
 	}
 	for w, id := range links {
+		if id == "" {
+			continue
+		}
 		l := line{phrase: d.Wires[w].Phrase, legs: map[cm.ID][]tidy.Point{}}
 		for i, e := range a.m.Links[id].Ends() {
 			if _, inside := g.holds[e.Concept]; !inside {
@@ -281,7 +284,7 @@ func (g *group) draw(a *arranging) *drawn {
 var spacing = tidy.Spacing{Level: 38, Side: 28, Line: 16, Part: 64}
 
 // graph gives what a pattern puts in order. Links gives the link of each wire;
-// crossing those of which an end lies in an inner group, so that its line must
+// empty for one of which some ends stand elsewhere; crossing those of which an end lies in an inner group, so that its line must
 // be led once that has its place.
 func (g *group) graph(a *arranging, boxes []route.Rect) (graph tidy.Graph, links, crossing []cm.ID) {
 	index := map[cm.ID]int{}
@@ -325,7 +328,10 @@ func (g *group) graph(a *arranging, boxes []route.Rect) (graph tidy.Graph, links
 		for i, e := range l.Ends() {
 			at, ok := index[e.Concept]
 			whole = whole && ok
-			if i == 0 {
+			if !ok {
+				continue
+			}
+			if len(wire.From)+len(wire.To) == 0 {
 				first = at
 			}
 			same = same && at == first
@@ -335,6 +341,13 @@ func (g *group) graph(a *arranging, boxes []route.Rect) (graph tidy.Graph, links
 			} else {
 				wire.To = append(wire.To, at)
 			}
+		}
+		if !whole && len(a.held) > 0 && len(wire.From) > 0 && len(wire.To) > 0 && !same {
+			// Some of its ends stand with a branch that stays: the others are placed by it
+			// all the same, and it is led once all have their places.
+			wire.Phrase = a.Measurer.Phrase(a.m, l)
+			graph.Wires, links = append(graph.Wires, wire), append(links, "")
+			continue
 		}
 		if !whole || same && first >= len(g.own) {
 			continue // of another group
