@@ -37,7 +37,10 @@ func say(p *drive.Page, s [3]string) {
 	} else {
 		p.Press("#say-from")
 	}
-	p.Keys(s[0]+"\t"+s[1]+"\t"+s[2], drive.Enter)
+	for i, words := range s {
+		p.Insert(words)
+		p.Keys([]string{drive.Tab, drive.Tab, drive.Enter}[i])
+	}
 	p.Settled()
 }
 

@@ -35,7 +35,7 @@ func TestALinkForThePlainHandAllowsWhatIsGentle(t *testing.T) {
 		`[{"do":"set-language","language":"de"}]`, `[{"do":"ask","question":"Who?"}]`, `[{"do":"set-hand","hand":"plain"}]`, `[{"do":"remove-kind","kind":"k"}]`} {
 		status, body := s.post(hand+"/entries", entry("refused", "w", 1, ops))
 		assert.Equal(t, 422, status, ops)
-		assert.Contains(t, body, "plain hand", ops)
+		assert.Contains(t, body, "simple tools", ops)
 	}
 	for _, path := range []string{"/margin", "/column", "/document", "/drawing", "/find?q=a"} {
 		status, _ := s.get(hand + path)

@@ -208,7 +208,7 @@ func TestWhatAVisitorDidIsTakenBack(t *testing.T) {
 		`[{"do":"name-link","link":"l00002","phrase":" "}]`:                                                            "not emptied",
 		`[{"do":"name-concept","concept":"c00001","label":"mine"}]`:                                                    "written by somebody else",
 		`[{"do":"name-link","link":"l00002","phrase":"mine"}]`:                                                         "written by somebody else",
-		`[{"do":"remove","concepts":["rope"]}]`:                                                                        "plain hand",
+		`[{"do":"remove","concepts":["rope"]}]`:                                                                        "simple tools",
 		`[{"do":"add-comment","id":"k","on":{"kind":"map","id":"m"},"name":"ADA  Hollin","words":"I am the teacher"}]`: "is what somebody is called",
 	} {
 		if strings.Contains(ops, "add-comment") {

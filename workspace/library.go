@@ -40,7 +40,7 @@ const OrderFree cm.Pattern = "free"
 func (w *Workspace) Begin(ctx context.Context, who Person, form BeginForm) (cm.ID, error) {
 	ops, err := form.operations()
 	if err == nil && form.Picture != "" && !slices.ContainsFunc(w.Drawings(), func(i shelf.Item) bool { return i.Name == form.Picture }) {
-		err = cm.Refusef("There is no such picture on the shelf.")
+		err = cm.Refusef("There is no such picture.")
 	}
 	id := newMapID()
 	if err == nil {

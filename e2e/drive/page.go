@@ -183,6 +183,17 @@ func (p *Page) Keys(keys ...string) {
 	}
 }
 
+// Insert puts text into the field that has the keyboard, at once, as a keyboard on the
+// screen does.
+func (p *Page) Insert(text string) {
+	p.t.Helper()
+	ctx, cancel := context.WithTimeout(p.ctx, patience)
+	defer cancel()
+	if _, err := chromedp.Call(ctx, input.InsertText, input.InsertTextParams{Text: text}); err != nil {
+		p.t.Fatalf("typing %q: %v", text, err)
+	}
+}
+
 // key presses and releases one key as a keyboard does: the character comes of
 // the press, and not at all where the page has prevented it.
 func (p *Page) key(r rune, m chromedp.Modifier) {

@@ -111,7 +111,7 @@ func AdditiveOnly(m *cm.Map, ops []Operation, own func(cm.Key) (bool, error)) er
 			*AddComment, *ChangeComment, *SettleComment, *Vote: // one's own words, which are no part of the map
 			continue
 		default:
-			return cm.Refusef("That cannot be done with the plain hand. Nothing was changed.")
+			return cm.Refusef("That cannot be done with the simple tools. Nothing was changed.")
 		}
 		next = strings.TrimSpace(next)
 		switch {

@@ -20,7 +20,7 @@ const offers = {
     ['pin', 'pin', t('Pin them, or let them go'), ''], ['fit-chosen', 'focus', t('Show them large'), 'Home'], ['add-stop', 'flag', t('Add as one stop'), 'Ctrl+Enter'], ['remove', 'trash-2', 'Delete', 'Del']],
   paper: [
     ['add-here', 'plus', t('New concept here'), ''], ['paste-here', 'copy', 'Paste', 'Ctrl+V'], ['tidy-again', 'network', t('Put the map in order'), 't'], ['fit', 'maximize', t('Show the whole map'), 'f'], ['bring-back', 'chevrons-up-down', t('Bring back all that is tucked away'), 'b'],
-    ['find', 'search', 'Find', '/'], ['paper-alone', 'expand', t('The paper alone'), 'w'], ['undo', 'undo-2', 'Undo', 'Ctrl+Z'], ['redo', 'redo-2', 'Redo', 'Ctrl+Y'], ['keys', 'circle-help', t('All keys'), '?']],
+    ['find', 'search', 'Find', '/'], ['paper-alone', 'expand', t('The paper alone'), 'w'], ['undo', 'undo-2', 'Undo', 'Ctrl+Z'], ['redo', 'redo-2', 'Redo', 'Ctrl+Y'], ['keys', 'circle-help', t('All shortcuts'), '?']],
 };
 
 /** The keys in words for the machine at hand. @param {string} key */

@@ -165,7 +165,7 @@ export class Sources {
     ops.push({ do: 'attach-source', on: target, id: newID('s'), title: kept.title, file: kept.file, says: kept.says ?? '', licence: kept.licence ?? '', ...(shown ? { wide: Math.min(pictureWidth, Math.max(24, kept.file.w ?? 0)) } : {}) });
     if (!await app.send(ops, [])) return;
     if (!on) app.choose(`c-${target.id}`);
-    if (target.kind === 'map') return app.notice(t('“%s” is in the tray.', kept.title || kept.kind), { words: t('Undo'), act: () => app.back('undo') });
+    if (target.kind === 'map') return app.notice(t('“%s” is with the sources not used yet.', kept.title || kept.kind), { words: t('Undo'), act: () => app.back('undo') });
     app.notice(t('“%s” is attached.%s', kept.title || kept.kind, kept.kind === 'picture' && !kept.says ? t(' Describe it for those who cannot see it: in the margin, below its name.') : ''), { words: t('Undo'), act: () => app.back('undo') });
   }
 
@@ -259,7 +259,7 @@ export class Sources {
       if (!response.ok) return app.notice(all.error, undefined, true);
       if (!await app.send(all.map((/** @type {object} */ cite) => ({ do: 'attach-source', on, id: newID('s'), cite })), [])) return;
       this.citing.close();
-      app.notice(t('%s %s attached%s.', all.length, all.length === 1 ? 'work' : 'works', on.kind === 'map' ? t(' to the tray') : ''), { words: t('Undo'), act: () => app.back('undo') });
+      app.notice(t('%s %s attached%s.', all.length, all.length === 1 ? 'work' : 'works', on.kind === 'map' ? t(' to the sources not used yet') : ''), { words: t('Undo'), act: () => app.back('undo') });
     } catch {
       app.notice(t('The connection is away. Please try again when it is back.'), undefined, true);
     }
