@@ -62,6 +62,7 @@ func TestTheClipboard(t *testing.T) {
 	p.Wait(`document.querySelectorAll("#desk .slip").length === 5 && !document.querySelector(` + quoted(rim+".chosen") + `) && document.querySelectorAll(".source").length === 2`)
 	p.Ctrl("z")
 	p.Wait(`document.querySelectorAll("#desk .slip").length === 4`)
+	marginSays(p, "Nothing selected") // folds are as they were left, all the same
 	p.Press(p.Slip("the bell"))
 	p.Press(rim)
 	drive.Eval[bool](p, `(() => { const d = new DataTransfer(), on = (what) => document.activeElement.dispatchEvent(new ClipboardEvent(what, { clipboardData: d, bubbles: true, cancelable: true }));

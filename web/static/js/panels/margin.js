@@ -90,17 +90,22 @@ export class Margin {
   keep() {
     const { app, el } = this;
     const name = (/** @type {HTMLElement} */ d) => d.dataset.fold ?? d.querySelector('summary')?.textContent;
-    /** How each part stood before a newer one came. @type {WeakMap<Element, {folded: Map<string | null | undefined, boolean>, held: string, inside: boolean}>} */
+    /** How each part stood before a newer one came. @type {WeakMap<Element, {held: string, inside: boolean}>} */
     const stood = new WeakMap();
+    /** Which folds were left open or closed, also those that are not there for the moment. @type {Map<string | null | undefined, boolean>} */
+    const left = new Map();
     el.addEventListener('toggle', () => this.fill(), true);
     /** Does something where a part of the margin is spoken of. @param {string} what @param {(part: Element) => void} act */
     const on = (what, act) => document.addEventListener(`htmx:${what}`, (e) => { const part = /** @type {Element} */ (e.target); if (el.contains(part)) act(part); });
     on('before:request', () => { this.coming++; this.busy(); });
     on('finally:request', (part) => { this.coming--; this.filling.delete(part); this.busy(); });
-    on('before:swap', (part) => stood.set(part, { folded: new Map([...part.querySelectorAll('details')].map((d) => [name(d), d.open])), held: app.writing.held(), inside: el.contains(document.activeElement) }));
+    on('before:swap', (part) => {
+      for (const d of part.querySelectorAll('details')) left.set(name(d), d.open);
+      stood.set(part, { held: app.writing.held(), inside: el.contains(document.activeElement) });
+    });
     on('after:swap', (part) => {
-      const { folded, held, inside } = stood.get(part) ?? { folded: new Map(), held: '', inside: false };
-      for (const d of part.querySelectorAll('details')) d.open = folded.get(name(d)) ?? d.open;
+      const { held, inside } = stood.get(part) ?? { held: '', inside: false };
+      for (const d of part.querySelectorAll('details')) d.open = left.get(name(d)) ?? d.open;
       app.writing.restore(held);
       if (part.id === 'margin-phase') {
         app.guide.took();
