@@ -283,9 +283,9 @@ func (g *group) draw(a *arranging) *drawn {
 // spacing is a map's on the paper.
 var spacing = tidy.Spacing{Level: 38, Side: 28, Line: 16, Part: 64}
 
-// graph gives what a pattern puts in order. Links gives the link of each wire;
-// empty for one of which some ends stand elsewhere; crossing those of which an end lies in an inner group, so that its line must
-// be led once that has its place.
+// graph gives what a pattern puts in order. Links gives the link of each wire, empty for
+// one of which some ends stand elsewhere; crossing those of which an end lies in an inner
+// group, so that its line must be led once that has its place.
 func (g *group) graph(a *arranging, boxes []route.Rect) (graph tidy.Graph, links, crossing []cm.ID) {
 	index := map[cm.ID]int{}
 	graph.Root, graph.Stop = -1, a.Stop

@@ -59,7 +59,6 @@ func (a *arranging) settle(d *drawn) edit.Arrangement {
 	out := edit.Arrangement{Places: map[cm.ID]cm.Point{}, Lines: map[cm.ID]edit.Led{}}
 	moved := a.makeRoom(d)
 	a.leadRest(d, moved)
-	a.mend(d, moved)
 	for id, p := range moved {
 		if a.stays[id] {
 			continue
@@ -71,23 +70,15 @@ func (a *arranging) settle(d *drawn) edit.Arrangement {
 		out.Places[id] = at
 	}
 	for id, l := range d.lines {
-		hub := l.phrase
-		led := edit.Led{Hub: &hub, Bends: map[cm.ID][]cm.Point{}}
-		for end, leg := range l.legs {
-			if len(leg) > 0 {
-				led.Bends[end] = slices.Clone(leg[:min(len(leg), cm.MaxBends)])
-			}
-		}
-		if len(led.Bends) == 0 {
-			led.Bends = nil
-		}
-		out.Lines[id] = led
+		out.Lines[id] = ledAs(l.phrase, l.legs)
 	}
 	return out
 }
 
-// mend leads lines anew that run through a slip or the phrase of another.
-func (a *arranging) mend(d *drawn, moved map[cm.ID]tidy.Point) {
+// leadRest leads the links of what was put in order that are not led yet, or of which
+// an end was moved since, among all that stands on the map; and anew what runs through a
+// slip or the phrase of another.
+func (a *arranging) leadRest(d *drawn, moved map[cm.ID]tidy.Point) {
 	s := settling{Placer: a.Placer, m: a.m, box: map[cm.ID]geometry.Rect{}, ways: map[cm.ID]way{}}
 	for id := range a.m.Concepts {
 		at, ok := moved[id]
@@ -96,82 +87,28 @@ func (a *arranging) mend(d *drawn, moved map[cm.ID]tidy.Point) {
 		}
 		s.box[id] = geometry.At(at, a.size(id))
 	}
-	for id, l := range d.lines {
-		s.ways[id] = way{phrase: geometry.At(l.phrase, a.Measurer.Phrase(a.m, a.m.Links[id])), legs: l.legs}
-	}
-	before := maps.Clone(s.ways)
-	s.mendWithin(cm.SortedIDs(d.lines), 10*mendingSteps)
-	for id, w := range s.ways {
-		if _, led := before[id]; led {
-			d.lines[id] = line{phrase: w.phrase.Middle(), legs: w.legs}
-		}
-	}
-}
-
-// leadRest leads the links of what was put in order that are not led yet, or of which
-// an end was moved since, among all that stands on the map.
-func (a *arranging) leadRest(d *drawn, moved map[cm.ID]tidy.Point) {
-	rest := map[cm.ID]bool{}
-	var wires []route.Wire
-	index := map[cm.ID]int{}
-	var boxes []route.Rect
-	links := cm.SortedIDs(a.m.Links)
-	for _, id := range links {
+	var rest []cm.ID
+	for _, id := range cm.SortedIDs(a.m.Links) {
 		ends := a.m.Links[id].Ends()
-		_, led := d.lines[id]
+		l, led := d.lines[id]
 		still := led && !slices.ContainsFunc(ends, func(e cm.End) bool {
 			at, placed := d.at[e.Concept]
 			return placed && !near(moved[e.Concept], at)
 		})
 		touched := slices.ContainsFunc(ends, func(e cm.End) bool { _, placed := moved[e.Concept]; return placed })
-		if !still && touched {
-			delete(d.lines, id)
-			rest[id] = true
+		switch {
+		case !still && touched:
+			rest = append(rest, id)
+		case led:
+			s.ways[id] = way{phrase: geometry.At(l.phrase, a.Measurer.Phrase(a.m, a.m.Links[id])), legs: l.legs}
 		}
 	}
-	if len(rest) == 0 {
-		return
+	if len(rest) > 0 {
+		maps.Copy(s.ways, s.ledAmong(rest, nil, false))
 	}
-	for _, id := range cm.SortedIDs(a.m.Concepts) {
-		at, ok := moved[id]
-		if !ok {
-			at = a.middle(id)
-		}
-		index[id] = len(boxes)
-		boxes = append(boxes, geometry.At(at, a.size(id)))
-	}
-	for _, id := range links {
-		wire := route.Wire{Phrase: a.Measurer.Phrase(a.m, a.m.Links[id])}
-		line, led := d.lines[id]
-		if led {
-			wire.Led = &route.Line{Phrase: line.phrase}
-		} else if !rest[id] {
-			continue
-		}
-		for _, e := range a.m.Links[id].Ends() {
-			wire.Ends = append(wire.Ends, index[e.Concept])
-			if led {
-				wire.Led.Legs = append(wire.Led.Legs, line.legs[e.ID])
-			}
-		}
-		wires = append(wires, wire)
-	}
-	lines := route.Lead(a.Stop, boxes, wires)
-	at := 0
-	for _, id := range links {
-		if _, led := d.lines[id]; led {
-			at++
-			continue
-		}
-		if !rest[id] {
-			continue
-		}
-		l := line{phrase: lines[at].Phrase, legs: map[cm.ID][]tidy.Point{}}
-		for i, e := range a.m.Links[id].Ends() {
-			l.legs[e.ID] = lines[at].Legs[i]
-		}
-		d.lines[id] = l
-		at++
+	s.mendWithin(cm.SortedIDs(s.ways), 10*mendingSteps)
+	for id, w := range s.ways {
+		d.lines[id] = line{phrase: w.phrase.Middle(), legs: w.legs}
 	}
 }
 

@@ -39,23 +39,27 @@ func (s *settling) lead() edit.Arrangement {
 	before := maps.Clone(s.ways)
 	maps.Copy(s.ways, s.ledAmong(rest, nil, false))
 	s.mendWithin(rest, mendingSteps)
-	ways := map[cm.ID]way{}
 	for id, w := range s.ways {
 		if was, led := before[id]; s.m.Links[id].LedByItself() && (!led || !w.equal(was)) {
-			ways[id] = w
+			out.Lines[id] = ledAs(w.phrase.Middle(), w.legs)
 		}
-	}
-	for id, w := range ways {
-		hub := w.phrase.Middle()
-		led := edit.Led{Hub: &hub, Bends: map[cm.ID][]cm.Point{}}
-		for end, leg := range w.legs {
-			if len(leg) > 0 {
-				led.Bends[end] = slices.Clone(leg[:min(len(leg), cm.MaxBends)])
-			}
-		}
-		out.Lines[id] = led
 	}
 	return out
+}
+
+// ledAs writes down how a line is led.
+func ledAs(hub geometry.Point, legs map[cm.ID][]geometry.Point) edit.Led {
+	led := edit.Led{Hub: &hub}
+	for end, leg := range legs {
+		if len(leg) == 0 {
+			continue
+		}
+		if led.Bends == nil {
+			led.Bends = map[cm.ID][]cm.Point{}
+		}
+		led.Bends[end] = slices.Clone(leg[:min(len(leg), cm.MaxBends)])
+	}
+	return led
 }
 
 // orderly tells whether lines can be led past each other: on a large map that was never in

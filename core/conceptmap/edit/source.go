@@ -197,7 +197,7 @@ func attach(c *cm.Concept, id cm.ID, s cm.Source) error {
 	return nil
 }
 
-// PlaceSource takes a source away and attaches it to a concept or a
+// PlaceSource takes a source out of the tray and attaches it to a concept or a
 // link; or moves it from one of them to another.
 type PlaceSource struct {
 	From cm.Key `json:"from"`

@@ -153,11 +153,7 @@ func (d *editing) ledAnew(id cm.ID, was map[cm.ID]cm.Point, a Arrangement) {
 		return
 	}
 	led, ok := a.Lines[id]
-	l.Bends, l.Hub, l.Tidied = led.Bends, led.Hub, ok
-	if l.LedSoundly() != nil { // too far out: it runs by itself
-		l.Bends, l.Hub, l.Tidied = nil, nil, false
-	}
-	d.Put(l)
+	d.leadBy(l, led, ok)
 }
 
 // keepTidy puts the map in order again after the operations of an entry, where
@@ -209,13 +205,19 @@ func (d *editing) settle(ops []Operation) error {
 		if err != nil {
 			return err
 		}
-		l.Bends, l.Hub, l.Along, l.Tidied = a.Lines[id].Bends, a.Lines[id].Hub, 0, true
-		if l.LedSoundly() != nil { // too far out: it runs by itself
-			l.Bends, l.Hub, l.Tidied = nil, nil, false
-		}
-		d.Put(l)
+		l.Along = 0
+		d.leadBy(l, a.Lines[id], true)
 	}
 	return nil
+}
+
+// leadBy leads a line as the map has it, or lets it run by itself.
+func (d *editing) leadBy(l *cm.Link, led Led, ok bool) {
+	l.Bends, l.Hub, l.Tidied = led.Bends, led.Hub, ok
+	if l.LedSoundly() != nil { // too far out: it runs by itself
+		l.Bends, l.Hub, l.Tidied = nil, nil, false
+	}
+	d.Put(l)
 }
 
 // displaced tells whether anything was touched that has a place on the paper, but
