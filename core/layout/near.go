@@ -96,6 +96,20 @@ func Near(s Standing, from geometry.Rect, children []geometry.Rect, side Side, s
 	return best
 }
 
+// farForPhrase is how far off, in pixels, a concept may be put for the room of its phrase
+// on a map that keeps itself in order.
+const farForPhrase = 160
+
+// NearInOrder does as Near on a map that keeps itself in order: that makes room for the
+// phrase anyway, so that a nearer place is rather taken than one far off.
+func NearInOrder(s Standing, from geometry.Rect, children []geometry.Rect, side Side, size Size) geometry.Point {
+	far, nearer := Near(s, from, children, side, size), Near(Standing{Slips: s.Slips}, from, children, side, size)
+	if geometry.Distance(nearer, far) > farForPhrase {
+		return nearer
+	}
+	return far
+}
+
 // within gives what meets a part of the paper: on a large map little of it does.
 func (s Standing) within(part geometry.Rect) (near Standing) {
 	for _, all := range [2]struct {

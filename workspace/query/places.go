@@ -11,10 +11,6 @@ import (
 // slipToCome is how large a concept is taken to be that has no words yet.
 var slipToCome = layout.Size{W: 120, H: 37}
 
-// farForPhrase is how far off, in pixels, a concept may be put for the room of its phrase
-// on a map that keeps itself in order.
-const farForPhrase = 160
-
 // Places gives, for each side of a concept or of a phrase, the free place for a concept
 // to be joined with it: the middle of the upper edge of its slip, as somebody sees the
 // map. What is not in sight has none.
@@ -51,16 +47,12 @@ func (s Reading) Places(view scene.View, element string) map[layout.Side]cm.Poin
 		}
 		standing.Phrases = append(standing.Phrases, edges(link.Gap))
 	}
+	near := layout.Near
+	if s.Map.KeepTidy {
+		near = layout.NearInOrder
+	}
 	for _, side := range layout.Sides {
-		places[side] = cm.RoundPoint(layout.Near(standing, edges(own), children, side, slipToCome))
-		if !s.Map.KeepTidy {
-			continue
-		}
-		// What is in order makes room for the phrase: rather a nearer place.
-		nearer := cm.RoundPoint(layout.Near(layout.Standing{Slips: standing.Slips}, edges(own), children, side, slipToCome))
-		if geometry.Distance(nearer, places[side]) > farForPhrase {
-			places[side] = nearer
-		}
+		places[side] = cm.RoundPoint(near(standing, edges(own), children, side, slipToCome))
 	}
 	return places
 }
