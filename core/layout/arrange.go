@@ -69,6 +69,7 @@ type arranging struct {
 	s     *structure.Structure
 	scope edit.Scope
 	stays map[cm.ID]bool
+	links map[cm.ID][]cm.ID // of each concept, once asked for
 	// held are branches that stand where their top was put.
 	held []*group
 }
@@ -97,6 +98,8 @@ type group struct {
 	own     []cm.ID
 	inner   []*group
 	holds   map[cm.ID]int // concepts of inner groups: which one
+	nested  int           // in how many branches it lies that are set in rows (wrap.go)
+	shelved bool          // what it holds is set in rows
 }
 
 // group divides concepts by regions and by the patterns of their branches.
@@ -172,6 +175,8 @@ type drawn struct {
 type line struct {
 	phrase tidy.Point
 	legs   map[cm.ID][]tidy.Point
+	// near holds what lines pass that end within an inner group, up to its box.
+	near map[cm.ID][]tidy.Point
 }
 
 func (d *drawn) shift(by tidy.Point) {
@@ -233,8 +238,21 @@ func (a *arranging) box(d *drawn) route.Rect {
 	return r
 }
 
-// draw puts a group in order, inner groups first.
+// draw puts a group in order; a large one that would become a ribbon is wrapped.
 func (g *group) draw(a *arranging) *drawn {
+	if !g.tooMany() {
+		return g.drawAs(a)
+	}
+	if !g.surelyRibbon(a) {
+		if d := g.drawAs(a); !ribbon(a.box(d)) {
+			return d
+		}
+	}
+	return g.wrap(a).drawAs(a)
+}
+
+// drawAs puts a group in order by its pattern, inner groups first.
+func (g *group) drawAs(a *arranging) *drawn {
 	inner := make([]*drawn, len(g.inner))
 	boxes := make([]route.Rect, len(g.inner))
 	for i, in := range g.inner {
@@ -249,7 +267,13 @@ func (g *group) draw(a *arranging) *drawn {
 	if err != nil {
 		pattern = tidy.Levels
 	}
+	if g.shelved {
+		pattern = shelves(g.pattern)
+	}
 	d := pattern(graph, spacing, !a.m.Freely)
+	if g.shelved {
+		d = steadier(graph, d, g.pattern)
+	}
 	out := &drawn{at: map[cm.ID]tidy.Point{}, lines: map[cm.ID]line{}}
 	for i, id := range g.own {
 		out.at[id] = d.Boxes[i]
@@ -268,10 +292,12 @@ func (g *group) draw(a *arranging) *drawn {
 		if id == "" {
 			continue
 		}
-		l := line{phrase: d.Wires[w].Phrase, legs: map[cm.ID][]tidy.Point{}}
+		l := line{phrase: d.Wires[w].Phrase, legs: map[cm.ID][]tidy.Point{}, near: map[cm.ID][]tidy.Point{}}
 		for i, e := range a.m.Links[id].Ends() {
 			if _, inside := g.holds[e.Concept]; !inside {
 				l.legs[e.ID] = d.Wires[w].Legs[i]
+			} else if g.shelved && len(d.Wires[w].Legs[i]) > 0 {
+				l.near[e.ID] = d.Wires[w].Legs[i]
 			}
 		}
 		out.lines[id] = l
@@ -321,7 +347,7 @@ func (g *group) graph(a *arranging, boxes []route.Rect) (graph tidy.Graph, links
 	for i, in := range g.inner {
 		hang(len(g.own)+i, in.top)
 	}
-	for _, id := range cm.SortedIDs(a.m.Links) {
+	for _, id := range a.touching(index) {
 		l := a.m.Links[id]
 		wire, whole, crosses := tidy.Wire{}, true, false
 		first, same := -1, true
@@ -362,6 +388,24 @@ func (g *group) graph(a *arranging, boxes []route.Rect) (graph tidy.Graph, links
 	return graph, links, crossing
 }
 
+// touching lists the links of some concepts by their ids.
+func (a *arranging) touching(some map[cm.ID]int) []cm.ID {
+	if a.links == nil {
+		a.links = map[cm.ID][]cm.ID{}
+		for id, l := range a.m.Links {
+			for _, e := range l.Ends() {
+				a.links[e.Concept] = append(a.links[e.Concept], id)
+			}
+		}
+	}
+	var all []cm.ID
+	for id := range some {
+		all = append(all, a.links[id]...)
+	}
+	slices.Sort(all)
+	return slices.Compact(all)
+}
+
 func (a *arranging) time(id cm.ID) *tidy.Span {
 	from, to, ok := a.m.Concepts[id].Span()
 	if !ok {
@@ -397,8 +441,12 @@ func (a *arranging) lead(d *drawn, links []cm.ID) {
 				continue
 			}
 			at := index[e.Concept]
-			turns, _ := route.Around(d.at[e.Concept], l.phrase, x, func(i int) bool { return i == at || i == own })
-			l.legs[e.ID] = turns
+			to, on := l.phrase, l.near[e.ID]
+			if len(on) > 0 {
+				to = on[0]
+			}
+			turns, _ := route.Around(d.at[e.Concept], to, x, func(i int) bool { return i == at || i == own })
+			l.legs[e.ID] = append(turns, on...)
 		}
 	}
 }
