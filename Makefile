@@ -25,10 +25,13 @@ browser:
 test: browser modules
 	./scripts/test.sh
 
-# Property tests with new random cases, many of them; and an attack on a server of
-# its own, which measures what each request takes of memory and of others' time.
-soak: build
+# Property tests with new random cases, many of them; what is shared between requests,
+# with the race detector; a hundred kills amid edits; and an attack on a server of its
+# own, which measures what each request takes of memory and of others' time.
+soak: build browser
 	go run ./e2e/attack -binary bin/mevrin
+	./scripts/race.sh
+	MEVRIN_KILLS=100 go test ./e2e -run TestWhatWasAnswered -count=1
 	go test ./core/conceptmap ./core/structure ./core/layout/... ./draw/scene ./draw/svg ./store ./core/check ./format/outline -count=1 -rapid.checks=3000 -rapid.seed=$$(date +%s) -timeout 30m
 
 bench: build browser

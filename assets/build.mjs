@@ -59,7 +59,7 @@ for (const [pack, file, name, licence] of [
   if (!version.license) throw new Error(`${pack} names no licence`);
 }
 
-const icons = ['sparkles', 'workflow', 'volume-2', 'message-circle', 'thumbs-up', 'thumbs-down', 'pin', 'align-start-vertical', 'align-center-vertical', 'align-end-vertical', 'align-start-horizontal', 'align-center-horizontal', 'align-end-horizontal', 'align-horizontal-space-around', 'align-vertical-space-around', 'stretch-horizontal', 'unfold-horizontal', 'fold-horizontal', 'grid-3x3', 'move', 'palette', 'shapes', 'move-up-right', 'circle-plus', 'undo-2', 'redo-2', 'plus', 'minus', 'maximize', 'trash-2', 'arrow-right', 'arrow-left-right', 'arrow-left',
+const icons = ['sparkles', 'text-cursor-input', 'scan', 'notebook-pen', 'workflow', 'volume-2', 'message-circle', 'thumbs-up', 'thumbs-down', 'pin', 'align-start-vertical', 'align-center-vertical', 'align-end-vertical', 'align-start-horizontal', 'align-center-horizontal', 'align-end-horizontal', 'align-horizontal-space-around', 'align-vertical-space-around', 'stretch-horizontal', 'unfold-horizontal', 'fold-horizontal', 'grid-3x3', 'move', 'palette', 'shapes', 'move-up-right', 'circle-plus', 'undo-2', 'redo-2', 'plus', 'minus', 'maximize', 'trash-2', 'arrow-right', 'arrow-left-right', 'arrow-left',
   'pencil', 'repeat-2', 'circle-help', 'crosshair', 'panel-right', 'check', 'x', 'corner-down-right', 'spline', 'scan-search', 'copy-plus', 'panel-left',
   'ellipsis', 'download', 'upload', 'archive-restore', 'arrow-up', 'arrow-down', 'play', 'link', 'copy', 'list', 'merge', 'split', 'network',
   'bold', 'italic', 'align-left', 'align-center', 'align-right', 'a-arrow-up', 'a-arrow-down', 'chevrons-down-up', 'chevrons-up-down', 'map', 'square-plus',

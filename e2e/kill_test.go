@@ -10,6 +10,7 @@ import (
 	"net/http"
 	"os"
 	"path/filepath"
+	"strconv"
 	"sync"
 	"testing"
 	"time"
@@ -121,10 +122,15 @@ func killAmidEdits(t *testing.T, binary, data string, round int, after time.Dura
 	return answered, lost
 }
 
-// A hundred times the process is killed amid edits, at a moment of chance.
+// Again and again the process is killed amid edits, at a moment of chance: MEVRIN_KILLS
+// says how often.
 func TestWhatWasAnsweredSurvivesTheProcess(t *testing.T) {
-	data, answered := t.TempDir(), 0
-	for round := range 100 {
+	t.Parallel()
+	data, answered, kills := t.TempDir(), 0, 20
+	if n, err := strconv.Atoi(os.Getenv("MEVRIN_KILLS")); err == nil {
+		kills = n
+	}
+	for round := range kills {
 		n, lost := killAmidEdits(t, binary, data, round, time.Duration(5+rand.IntN(180))*time.Millisecond)
 		require.Zero(t, lost, "round %d", round)
 		answered += n
@@ -136,6 +142,7 @@ func TestWhatWasAnsweredSurvivesTheProcess(t *testing.T) {
 // The same test must find a server that answers before it has written: such a
 // binary is built here on purpose.
 func TestTheKillTestSeesAnAnswerGivenTooEarly(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	early := build(t, dir, "early", "-tags", "answerearly")
 	lost := 0

@@ -98,8 +98,13 @@ func TestAHandAmongWhatIsKeptInOrder(t *testing.T) {
 	assert.Equal(t, []string{"the crown", "the rim", "the waist"}, row())
 	x, y := p.Middle(p.Slip("the rim"))
 	wx, _ := p.Middle(p.Slip("the waist"))
-	p.Drag(x, y, wx+70, y+6)
+	var lands []float64
+	p.Drag(x, y, wx+70, y+6, func() {
+		p.Wait(`document.querySelector(".landing rect")`)
+		lands = drive.Eval[[]float64](p, `["x", "y"].map(n => Number(document.querySelector(".landing rect").getAttribute(n)))`)
+	})
 	p.Settled()
+	assert.InDeltaSlice(t, lands, boxOf(p, "the rim")[:2], 1, "where it was shown to land")
 	assert.Equal(t, []string{"the crown", "the waist", "the rim"}, row())
 	assert.InDelta(t, level("the crown"), level("the rim"), 0.5, "it stands in its row again")
 	assert.Zero(t, drive.Eval[int](p, `document.querySelectorAll("#slips > .held").length`))

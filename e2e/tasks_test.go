@@ -84,7 +84,7 @@ func TestAMapBySentenceBarAndPhraseBank(t *testing.T) {
 		}
 		p.Wait(`document.activeElement.id === "say-phrase"`)
 		k.words(begins)
-		p.Wait(`[...document.querySelectorAll("#say-list li")].some(l => l.textContent.includes(` + quoted(phrase) + `))`)
+		p.Wait(`!document.getElementById("say-list").hasAttribute("aria-busy") && [...document.querySelectorAll("#say-list li")].some(l => l.textContent.includes(` + quoted(phrase) + `))`)
 		at := drive.Eval[int](p, `[...document.querySelectorAll("#say-list li")].findIndex(l => l.textContent.includes(`+quoted(phrase)+`))`)
 		k.press(strings.Repeat(drive.Down, at+1), drive.Tab)
 		assert.Equal(t, phrase, drive.Eval[string](p, `document.getElementById("say-phrase").value`))

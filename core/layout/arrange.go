@@ -1,7 +1,6 @@
 package layout
 
 import (
-	"math"
 	"slices"
 
 	cm "mevrin/core/conceptmap"
@@ -37,6 +36,7 @@ func (r Placer) Arrange(m *cm.Map, s edit.Scope) (edit.Arrangement, error) {
 	case len(members) > MaxArranged:
 		return edit.Arrangement{}, cm.Refusef("At most %d concepts are put in order at once; this is %d. Put its branches in order, one after the other.", MaxArranged, len(members))
 	}
+	a.quick = len(members) > manyConcepts
 	var out edit.Arrangement
 	done := work.Done(func() {
 		d := a.group(s.Branch, members, nil).draw(&a)
@@ -62,6 +62,9 @@ const MaxArranged = 6000
 // maxWoven bounds those of a web, which is the slowest pattern.
 const maxWoven = 2500
 
+// manyConcepts is from how many on less is looked at for each line.
+const manyConcepts = 300
+
 // arranging is a map being put in order.
 type arranging struct {
 	Placer
@@ -69,6 +72,7 @@ type arranging struct {
 	s     *structure.Structure
 	scope edit.Scope
 	stays map[cm.ID]bool
+	quick bool
 	links map[cm.ID][]cm.ID // of each concept, once asked for
 	// held are branches that stand where their top was put.
 	held []*group
@@ -165,48 +169,6 @@ func (a *arranging) patternOf(id cm.ID) cm.Pattern {
 	return cm.PatternLevels
 }
 
-// drawn is a group put in order: the middles of slips, and lines.
-type drawn struct {
-	at    map[cm.ID]tidy.Point
-	lines map[cm.ID]line
-}
-
-// line is how one link is led, by the ids of its ends.
-type line struct {
-	phrase tidy.Point
-	legs   map[cm.ID][]tidy.Point
-	// near holds what lines pass that end within an inner group, up to its box.
-	near map[cm.ID][]tidy.Point
-}
-
-func (d *drawn) shift(by tidy.Point) {
-	add := func(p tidy.Point) tidy.Point { return tidy.Point{X: p.X + by.X, Y: p.Y + by.Y} }
-	for id, p := range d.at {
-		d.at[id] = add(p)
-	}
-	for id, l := range d.lines {
-		l.phrase = add(l.phrase)
-		for _, leg := range l.legs {
-			for i := range leg {
-				leg[i] = add(leg[i])
-			}
-		}
-		d.lines[id] = l
-	}
-}
-
-// take adds a branch, with its top at a place.
-func (d *drawn) take(branch *drawn, top cm.ID, at tidy.Point) {
-	from := branch.at[top]
-	branch.shift(tidy.Point{X: at.X - from.X, Y: at.Y - from.Y})
-	for id, p := range branch.at {
-		d.at[id] = p
-	}
-	for id, l := range branch.lines {
-		d.lines[id] = l
-	}
-}
-
 // middle gives where a concept stands now.
 func (a *arranging) middle(id cm.ID) tidy.Point {
 	c := a.m.Concepts[id]
@@ -215,27 +177,6 @@ func (a *arranging) middle(id cm.ID) tidy.Point {
 
 func (a *arranging) size(id cm.ID) tidy.Size {
 	return a.Measurer.Slip(a.m, a.m.Concepts[id])
-}
-
-// box gives the room that a drawing takes.
-func (a *arranging) box(d *drawn) route.Rect {
-	r := route.Rect{X0: math.Inf(1), Y0: math.Inf(1), X1: math.Inf(-1), Y1: math.Inf(-1)}
-	hold := func(o route.Rect) {
-		r = route.Rect{X0: min(r.X0, o.X0), Y0: min(r.Y0, o.Y0), X1: max(r.X1, o.X1), Y1: max(r.Y1, o.Y1)}
-	}
-	for id, p := range d.at {
-		hold(geometry.At(p, a.size(id)))
-	}
-	for id, l := range d.lines {
-		size := a.Measurer.Phrase(a.m, a.m.Links[id])
-		hold(geometry.At(l.phrase, size))
-		for _, leg := range l.legs {
-			for _, p := range leg {
-				hold(geometry.At(p, tidy.Size{}))
-			}
-		}
-	}
-	return r
 }
 
 // draw puts a group in order; a large one that would become a ribbon is wrapped.
@@ -314,7 +255,7 @@ var spacing = tidy.Spacing{Level: 38, Side: 28, Line: 16, Part: 64}
 // group, so that its line must be led once that has its place.
 func (g *group) graph(a *arranging, boxes []route.Rect) (graph tidy.Graph, links, crossing []cm.ID) {
 	index := map[cm.ID]int{}
-	graph.Root, graph.Stop = -1, a.Stop
+	graph.Root, graph.Stop, graph.Quick = -1, a.Stop, a.quick
 	for i, id := range g.own {
 		index[id] = i
 		graph.Boxes = append(graph.Boxes, tidy.Box{Size: a.size(id), Time: a.time(id)})
@@ -433,6 +374,10 @@ func (a *arranging) lead(d *drawn, links []cm.ID) {
 		things = append(things, geometry.At(d.lines[id].phrase, size))
 	}
 	x := route.NewIndex(things).Under(a.Stop)
+	around := route.Around
+	if a.quick {
+		around = route.AroundQuickly
+	}
 	for _, id := range links {
 		l := d.lines[id]
 		own := len(ids) + slices.Index(phrases, id)
@@ -445,7 +390,7 @@ func (a *arranging) lead(d *drawn, links []cm.ID) {
 			if len(on) > 0 {
 				to = on[0]
 			}
-			turns, _ := route.Around(d.at[e.Concept], to, x, func(i int) bool { return i == at || i == own })
+			turns, _ := around(d.at[e.Concept], to, x, func(i int) bool { return i == at || i == own })
 			l.legs[e.ID] = append(turns, on...)
 		}
 	}

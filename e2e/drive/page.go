@@ -141,16 +141,26 @@ func Eval[V any](p *Page, expression string) V {
 	return v
 }
 
-// Wait waits until an expression is true.
+// Wait waits until an expression is true. The page itself looks for it: asking from here
+// again and again takes more work than what is waited for.
 func (p *Page) Wait(condition string) {
 	p.t.Helper()
 	until := time.Now().Add(patience)
-	for !Eval[bool](p, "!!("+condition+")") {
+	for !Eval[bool](p, `new Promise((done, fail) => {
+		const end = performance.now() + 1000;
+		const look = () => {
+			try {
+				if (`+condition+`) done(true);
+				else if (performance.now() > end) done(false);
+				else setTimeout(look, 10);
+			} catch (e) { fail(e); }
+		};
+		look();
+	})`) {
 		if time.Now().After(until) {
 			shown := Eval[string](p, "(document.getElementById(\"margin\")?.innerText ?? \"\") + document.body.innerText.slice(0, 600)")
 			p.t.Fatalf("waited in vain for %s\nthe page shows: %s\nfaults: %q", condition, shown, p.Faults())
 		}
-		time.Sleep(15 * time.Millisecond)
 	}
 }
 

@@ -22,6 +22,11 @@ func Around(a, b Point, x *Index, skip func(id int) bool) (turns []Point, ok boo
 	return around(a, b, x, skip, maxTurn)
 }
 
+// AroundQuickly does as Around, but looks at no more than a quarter of the corners.
+func AroundQuickly(a, b Point, x *Index, skip func(id int) bool) (turns []Point, ok bool) {
+	return around(a, b, x, skip, maxTurn/4)
+}
+
 // AroundFew does as Around, but gives up where more boxes than few stand on the
 // straight line, or more than so many corners would have to be looked at. Looked
 // is the room within which the answer depends on boxes.

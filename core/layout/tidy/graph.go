@@ -52,6 +52,8 @@ type Graph struct {
 	// Was is where the boxes stood in the last drawing by the same pattern, for
 	// patterns that depend on where they begin; nil to begin anew.
 	Was []Point
+	// Quick looks at less for each line that is led around boxes: for large maps.
+	Quick bool
 	// Stop lets the work be broken off; nil where it never is.
 	Stop *work.Limit
 }

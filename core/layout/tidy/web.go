@@ -64,7 +64,11 @@ func lead(g *Graph, out *Drawing, p part, at placed) {
 		}
 		wires[i].Led = at.led[w]
 	}
-	for i, line := range route.Lead(g.Stop, boxes, wires) {
+	all := route.Lead
+	if g.Quick {
+		all = route.LeadQuickly
+	}
+	for i, line := range all(g.Stop, boxes, wires) {
 		out.Wires[p.wires[i]] = Line(line)
 	}
 }

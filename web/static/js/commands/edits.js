@@ -165,14 +165,28 @@ export function endToNew(app, link, end, at, value = '') {
   }, back);
 }
 
-/** Joins two concepts, and asks for the phrase where none is given.
- * @param {App} app @param {string} from @param {string} to @param {string} [phrase] */
-export function newLink(app, from, to, phrase = '') {
+/** Joins two concepts with a phrase; where none is given it is asked for first, so that
+ * both are one step.
+ * @param {App} app @param {string} from @param {string} to @param {string} [phrase] @param {string} [typed] words of it that were typed already */
+export function newLink(app, from, to, phrase = '', typed = '') {
   const id = newID('l'), a = [{ id: newID('e'), concept: from }], b = [{ id: newID('e'), concept: to }];
-  app.provisional.link(id, a, b, phrase);
-  app.send([{ do: 'add-link', id, from: a, to: b, phrase }], [`l-${id}`]);
+  const line = app.provisional.link(id, a, b, phrase);
   app.chosen.set([`l-${id}`]);
-  if (!phrase) changeWords(app);
+  const put = (/** @type {string} */ words) => {
+    app.provisional.link(id, a, b, words);
+    app.send([{ do: 'add-link', id, from: a, to: b, phrase: words }], [`l-${id}`], regain(app, () => newLink(app, from, to, '', words)));
+    app.chosen.mark();
+  };
+  if (phrase) return put(phrase);
+  const words = (/** @type {string} */ concept) => app.model.slips.get(concept)?.words || t('this concept');
+  app.words.open({
+    voice: 'verb', ...middle(line.gap), value: typed, most: limits.phrase, label: t('Phrase from %s to %s', words(from), words(to)),
+    done: put,
+    cancelled: () => {
+      app.discard([`l-${id}`]);
+      app.chosen.set([`c-${from}`]);
+    },
+  });
 }
 
 /** Leads a phrase to one more concept. @param {App} app @param {string} link @param {string} to */

@@ -2,9 +2,10 @@
 // What can be done with a thing, offered where it is: by the right button, a
 // long press, or the menu key.
 
+import { keyNames } from '../panels/key-names.js';
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'chosen' | 'desk' | 'pointer' | 'kinds' | 'plain' | 'pointed' | 'view'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'chosen' | 'desk' | 'pointer' | 'kinds' | 'notice' | 'plain' | 'pointed' | 'view'>} App */
 
 /** @type {Record<string, [string, string, string, string][]>} what can be done, its icon, its words, its key */
 const offers = {
@@ -23,20 +24,17 @@ const offers = {
     ['find', 'search', 'Find', '/'], ['paper-alone', 'expand', t('The paper alone'), 'w'], ['undo', 'undo-2', 'Undo', 'Ctrl+Z'], ['redo', 'redo-2', 'Redo', 'Ctrl+Y'], ['keys', 'circle-help', t('All shortcuts'), '?']],
 };
 
-/** The keys in words for the machine at hand. @param {string} key */
-const worded = (key) => (/Mac|iPhone|iPad/.test(navigator.platform) ? key.replace('Ctrl', 'Command') : key);
-
-/** @param {App} app */
+/** @param {App} app @returns {{more: (c?: HTMLElement) => boolean | void, kinds: (c?: HTMLElement) => boolean | void}} what opens it at a control: all of it, or the kinds */
 export function listenForMenu(app) {
   const menu = window.Alpine.store('menu'), el = /** @type {HTMLElement} */ (document.getElementById('menu'));
   const close = () => { menu.open = false; };
-  /** @param {number} x @param {number} y */
-  const open = async (x, y) => {
+  /** @param {number} x @param {number} y @param {boolean} [byKind] the kinds alone */
+  const open = async (x, y, byKind = false) => {
     const only = app.chosen.only;
     const what = app.chosen.list.length > 1 ? 'several' : only?.startsWith('c-') ? 'concept' : only ? 'link' : 'paper';
     const links = what === 'link', kinds = what === 'paper' ? [] : app.kinds.filter((k) => !!k.links === links).slice(0, 9);
     menu.items = [
-      ...offers[what].map(([deed, icon, words, key]) => ({ deed, kind: '', icon: `/assets/icons.svg#${icon}`, words, key: worded(key) })),
+      ...(byKind ? [] : offers[what]).map(([deed, icon, words, key]) => ({ deed, kind: '', icon: `/assets/icons.svg#${icon}`, words, key: keyNames(key) })),
       ...kinds.map((k, i) => ({ deed: 'be-of-kind', kind: k.id, icon: '/assets/icons.svg#palette', words: t('Kind: %s', k.name), key: `Alt+${i + 1}` })),
     ];
     menu.open = true;
@@ -79,4 +77,13 @@ export function listenForMenu(app) {
   el.addEventListener('click', close);
   document.addEventListener('pointerdown', (e) => { if (!el.contains(/** @type {Node} */ (e.target))) close(); }, true);
   addEventListener('blur', close);
+  // From the actions at hand: all that can be done, or the kinds.
+  /** @param {HTMLElement | undefined} control @param {boolean} byKind */
+  const from = (control, byKind) => {
+    if (byKind && !app.kinds.some((k) => !k.links)) return app.notice(t('This map has no kinds yet: “Key” in the margin makes them, or brings a set of them.'));
+    const r = (control ?? app.desk).getBoundingClientRect();
+    open(r.left, r.bottom + 4, byKind);
+    return true;
+  };
+  return { more: (/** @type {HTMLElement | undefined} */ c) => from(c, false), kinds: (/** @type {HTMLElement | undefined} */ c) => from(c, true) };
 }

@@ -9,7 +9,7 @@
 import { newID } from '../sync/ids.js';
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'choose' | 'chosen' | 'desk' | 'model' | 'phrases' | 'send' | 'view'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'choose' | 'chosen' | 'desk' | 'model' | 'page' | 'phrases' | 'send' | 'view'>} App */
 
 export class Say {
   /** @param {App} app */
@@ -33,9 +33,13 @@ export class Say {
     this.gone = null;
     /** The last concept said at the end, the first to be offered at the start. */
     this.last = '';
+    // The tick goes on from field to field, so that the field must keep the keyboard.
+    this.form.querySelector('#say-done')?.addEventListener('pointerdown', (e) => { if (this.form.contains(document.activeElement)) e.preventDefault(); });
     this.form.addEventListener('submit', (e) => { e.preventDefault(); this.submit(); });
     for (const field of [this.from, this.phrase, this.to]) {
       field.addEventListener('htmx:after:swap', () => this.offer(field));
+      field.addEventListener('input', () => this.list.setAttribute('aria-busy', 'true'));
+      field.addEventListener('focus', () => this.turn(field));
       field.addEventListener('keydown', (e) => this.key(e, field));
       field.addEventListener('blur', () => window.setTimeout(() => { if (document.activeElement !== this.field) this.close(); }, 120));
     }
@@ -60,8 +64,23 @@ export class Say {
     this.from.select();
   }
 
+  /** Goes to the beginning of a sentence; on a small window the bar must be shown first. */
+  open() {
+    this.app.page.sheet = 'say';
+    this.from.focus();
+    requestAnimationFrame(() => { if (document.activeElement !== this.from) this.from.focus(); });
+  }
+
+  /** On a small window one field is seen at a time, and what was said before it.
+   * @private @param {HTMLInputElement} field */
+  turn(field) {
+    this.form.dataset.turn = field === this.from ? 'from' : field === this.phrase ? 'phrase' : 'to';
+    this.app.page.said = field === this.from ? '' : [this.from.value, ...(field === this.to ? [this.phrase.value] : [])].filter(Boolean).join(' · ');
+  }
+
   /** Shows what is offered for a field. @param {HTMLInputElement} field */
   offer(field) {
+    this.list.removeAttribute('aria-busy');
     if (document.activeElement !== field) return;
     this.field = field;
     // What was gone to stays so in a newer list.

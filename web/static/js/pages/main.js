@@ -2,6 +2,7 @@
 // The page on which a map is made: brings its parts together.
 
 import * as acts from '../commands/edits.js';
+import { AtHand } from '../paper/at-hand.js';
 import { Aim } from '../paper/side-choice.js';
 import { Aloud, markRead } from '../commands/aloud.js';
 import { Answers } from '../sync/answers.js';
@@ -19,6 +20,7 @@ import { Pointer } from '../paper/pointer.js';
 import { hintsFor } from '../commands/hints.js';
 import { Jots } from '../panels/gather.js';
 import { Picking, Split } from '../commands/joins.js';
+import { keyNames, listenForKeyNames } from '../panels/key-names.js';
 import { listenToKeys } from '../commands/keys.js';
 import { Lead } from '../paper/bending.js';
 import { Lens } from '../paper/lens.js';
@@ -38,6 +40,7 @@ import { Phrases } from '../panels/phrases.js';
 import { Provisional } from '../paper/provisional.js';
 import { Queue } from '../sync/queue.js';
 import { Say } from '../commands/sentence-bar.js';
+import { Sheets } from '../panels/sheets.js';
 import { Sentences } from '../panels/sentences.js';
 import { Theirs } from '../sync/presence.js';
 import { Tidy } from '../panels/tidy.js';
@@ -101,11 +104,13 @@ export class App {
       theirs: (window, chosen) => this.theirs.take(window, chosen),
       told: (what) => this.notice(t('%s: somebody else has changed that too, and the later words stand.', what.join(', '))),
     });
+    this.words.tooLong = (words, shorten) => this.notice(t('That is long: %s letters, and there is room for %s here.', words.length, this.words.typing?.most ?? 0), { words: t('Shorten it; the note keeps all'), act: shorten });
     this.places = new Places(this);
     this.ground = new Ground(this);
     this.aim = new Aim(this);
     this.lead = new Lead(this);
     this.sides = new Sides(this);
+    this.atHand = new AtHand(this, get('at-hand'));
     this.tuck = new Tuck(this);
     this.lens = new Lens(this, get('bands'), get('figures'));
     this.tidy = new Tidy(this);
@@ -137,10 +142,11 @@ export class App {
     this.notes = new Notes(this, get('notes'));
     this.talk = new Talk(this, get('talk'));
     this.cards = new Cards(this, get('cards'));
+    this.sheets = new Sheets(this, document.getElementById('sheet-grip'));
     this.deeds = deedsOf(this);
     this.margin = new Margin(this, get('margin'));
     listenToKeys(this);
-    listenForMenu(this);
+    this.menu = listenForMenu(this);
     if (!this.plain) listenToClipboard(this, () => acts.remove(this));
     listenForCarrying(this);
     tellOfFaults((words) => this.notice(words, undefined, true), t('The connection is away. Please try again when it is back.'));
@@ -153,7 +159,7 @@ export class App {
       this.view.open(this.model.bounds(), focus?.box ?? null, data.grows);
       if (this.plain && this.view.k < 1.25) this.view.zoom(1.25 / this.view.k, ...this.onScreen(focus?.box));
     }
-    this.view.listeners.push(() => { this.ground.grid(); this.showScale(); this.overview.fresh(); this.lead.show(); this.sides.show(); });
+    this.view.listeners.push(() => { this.ground.grid(); this.showScale(); this.overview.fresh(); this.lead.show(); this.sides.show(); this.atHand.show(); });
     this.overview.fresh();
     this.ground.grid();
     this.showScale();
@@ -186,6 +192,7 @@ export class App {
       const el = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('[data-do]'));
       // A control worked by keys keeps them.
       if (el) this.do(el.dataset.do ?? '', el, e.detail === 0 && !el.closest('#menu'));
+      if (el?.closest('#tools') && el.dataset.do !== 'setting') this.page.sheet = '';
     });
     // A press on a control would take the keyboard away from the paper.
     document.addEventListener('pointerdown', (e) => {
@@ -228,14 +235,14 @@ export class App {
       this.do('attach');
     });
     window.addEventListener('mevrin:asked', (e) => this.send([{ do: 'ask', question: /** @type {CustomEvent} */ (e).detail }], []));
-    const mac = /Mac|iPhone|iPad/.test(navigator.platform);
-    if (mac) for (const el of document.querySelectorAll('.ctrl')) el.textContent = t('Command');
+    listenForKeyNames(document);
   }
 
   /** Sends a gesture down the road. @param {Wire.Operation[]} operations @param {string[]} made what stands for it until it is answered
    * @param {() => boolean} [regain] gives words that were refused back to whoever typed them; whether it could */
   async send(operations, made, regain) {
     this.tidy.leave();
+    operations = this.words.withWhole(operations);
     this.made.set(operations, made);
     if (regain) this.answers.regain.set(operations, regain);
     const accepted = await this.road.go(operations);
@@ -291,6 +298,7 @@ export class App {
     this.pointer?.handle.rest();
     this.lead.show();
     this.sides.show();
+    this.atHand.show();
     this.desk.classList.toggle('holding', this.chosen.list.length > 0);
     this.theirs.tell();
     this.margin?.fresh(false);
@@ -301,7 +309,7 @@ export class App {
       const what = only.startsWith('c-') ? 'Concept' : 'Link';
       this.announce(`${what}: ${thing.el.getAttribute('aria-label') || thing.words || t('without words')}`);
     }
-    this.page.hints = this.plain ? '' : hintsFor(this.chosen.list);
+    this.page.hints = this.plain ? '' : keyNames(hintsFor(this.chosen.list));
   }
 
   /** Fetches the margin for what is selected now, soon. */

@@ -9,7 +9,7 @@ document.addEventListener('alpine:init', () => {
   /** Panels and tools of the head and the foot. */
   Alpine.store('page', /** @type {PageState} */ ({
     margin: true, column: false, phase: 'gather', found: 0,
-    saved: document.getElementById('saved')?.textContent ?? '', trouble: false, undo: false, redo: false, reading: false, scale: '100 %', hints: '', finding: false, talking: false, colours: false, kept: document.body.dataset.kept === 'true', picking: '', trial: '', tried: false, lens: null,
+    saved: document.getElementById('saved')?.textContent ?? '', trouble: false, undo: false, redo: false, reading: false, scale: '100 %', hints: '', finding: false, talking: false, colours: false, kept: document.body.dataset.kept === 'true', sheet: '', said: '', picking: '', trial: '', tried: false, lens: null,
   }));
 
   /** What this viewer has switched on or off about the page; kept in the browser. */

@@ -4,10 +4,11 @@
 import * as acts from '../commands/edits.js';
 import { LinkHandle, talkAt } from './link-handle.js';
 import { border, geometry, middle, svg } from './provisional.js';
+import { landing } from './landing.js';
 import { clickKey, dragKey, pressed, titleRegion } from './key-and-tabs.js';
 import { snapper } from './snap.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'aim' | 'announce' | 'back' | 'cards' | 'choose' | 'chosen' | 'desk' | 'discard' | 'pointer' | 'lead' | 'lens' | 'lifted' | 'margin' | 'marks' | 'model' | 'notice' | 'pick' | 'places' | 'plain' | 'provisional' | 'reveal' | 'send' | 'settings' | 'drawWaiting' | 'showMargin' | 'sides' | 'sources' | 'tuck' | 'view' | 'words'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'aim' | 'announce' | 'atHand' | 'back' | 'base' | 'cards' | 'choose' | 'chosen' | 'desk' | 'discard' | 'pointer' | 'lead' | 'lens' | 'lifted' | 'margin' | 'marks' | 'model' | 'notice' | 'page' | 'pick' | 'places' | 'plain' | 'provisional' | 'reveal' | 'send' | 'settings' | 'drawWaiting' | 'showMargin' | 'sides' | 'sources' | 'tuck' | 'view' | 'words'>} App */
 /** @typedef {{kind: string, startX: number, startY: number, lastX: number, lastY: number, element: string, moved: boolean, fold: boolean, add: boolean, branch: boolean, badge?: string, grid?: boolean, other?: {key?: HTMLElement, row?: HTMLElement | null, region?: string, card?: string, badge?: string}, stop?: () => void, drop?: (x: number, y: number, free?: boolean) => void, drag?: (x: number, y: number, free?: boolean) => void}} Gesture */
 
 const slop = 5, long = 550;
@@ -122,6 +123,7 @@ export class Pointer {
       if (g.kind === 'key' && g.other?.key) dragKey(this.app, g, g.other.key, g.other.row ?? null);
       if (g.kind === 'frame') this.beginFrame(g);
       this.app.desk.classList.toggle('panning', g.kind === 'pan');
+      this.app.atHand.hide();
       this.handle.hide();
     }
     if (g.kind === 'pan') this.app.view.pan(e.clientX - g.lastX, e.clientY - g.lastY);
@@ -141,6 +143,7 @@ export class Pointer {
       return;
     }
     this.gesture = null;
+    this.app.atHand.show();
     this.app.desk.classList.remove('panning');
     if (g.drop) g.drop(e.clientX, e.clientY, e.ctrlKey || e.metaKey);
     else if (!g.moved) this.click(g, e);
@@ -239,7 +242,7 @@ export class Pointer {
       const carried = [...l.from, ...l.to].every((e) => set.has(e.concept));
       return { l, path, phrase, from: middle(l.gap), carried };
     });
-    const snap = snapper(app, set, boxes);
+    const snap = snapper(app, set, boxes), land = landing(app, slips.map((s, i) => ({ id: s.id, box: boxes[i] })));
     const places = slips.map((s) => ({ s, home: s.el.parentNode, next: s.el.nextSibling }));
     app.view.lift(true);
     app.lifted.append(shadow, ...slips.map((s) => s.el));
@@ -259,13 +262,14 @@ export class Pointer {
       for (const { l } of lines) l.el.classList.remove('waiting');
       shadow.remove();
       snap.end();
+      land.end();
       app.view.lift(false);
     };
     const by = (/** @type {number} */ x, /** @type {number} */ y, /** @type {boolean} */ free) => snap.by((x - g.startX) / app.view.k, (y - g.startY) / app.view.k, free || !(app.settings.snap || app.settings.grid));
     let frame = 0;
     g.drag = (x, y, free = false) => {
       cancelAnimationFrame(frame);
-      frame = requestAnimationFrame(() => { const { dx, dy } = by(x, y, free); shift(dx, dy); });
+      frame = requestAnimationFrame(() => { const { dx, dy } = by(x, y, free); shift(dx, dy); land.at(dx, dy); });
     };
     g.drop = (x, y, free = false) => {
       cancelAnimationFrame(frame);

@@ -19,6 +19,10 @@ export class Words {
     /** Whoever helps with what is typed. @type {(field: HTMLTextAreaElement, typing: Typing) => void} */
     this.opened = () => {};
     this.closed = () => {};
+    /** Told of words that are too long, and what shortens them. @type {(words: string, shorten: () => void) => void} */
+    this.tooLong = () => {};
+    /** Words that were shortened, with all of them. @type {Map<string, string>} */
+    this.wholes = new Map();
   }
 
   /** Opens the field; one that is open is done with first. @param {Typing} typing @returns {Typing} */
@@ -27,7 +31,6 @@ export class Words {
     const field = document.createElement('textarea');
     field.className = `field ${typing.voice}-field${typing.focus ? ' focus' : ''}`;
     field.rows = 1;
-    field.maxLength = typing.most;
     field.value = typing.value;
     field.setAttribute('aria-label', typing.label);
     field.placeholder = typing.placeholder ?? '';
@@ -98,13 +101,31 @@ export class Words {
     }
   }
 
-  /** @param {How} how */
-  finish(how) {
-    const words = this.field?.value.trim() ?? '';
+  /** Words that are too long stay in the field and say so; where the hand has gone on,
+   * they are shortened. @param {How} how @param {boolean} [shorten] */
+  finish(how, shorten = how === 'away') {
+    const all = this.field?.value.trim() ?? '', most = this.typing?.most ?? Infinity;
+    if (all.length > most && !shorten) return this.tooLong(all, () => this.finish(how, true));
+    const words = shortened(all, most);
+    if (words !== all) this.wholes.set(words, all);
     const typing = this.close();
     if (!typing) return;
     typing.done(words, how);
     if (!this.field && how !== 'away') this.desk.focus({ preventScroll: true });
+  }
+
+  /** Adds to what names a thing by words that were shortened a note with all of them.
+   * @param {Wire.Operation[]} operations @returns {Wire.Operation[]} */
+  withWhole(operations) {
+    if (!this.wholes.size) return operations;
+    return operations.flatMap((op) => {
+      const on = op.do === 'add-concept' ? { kind: 'concept', id: op.id, words: op.label } : op.do === 'name-concept' || op.do === 'add-sibling' ? { kind: 'concept', id: op.concept, words: op.label }
+        : op.do === 'add-link' ? { kind: 'link', id: op.id, words: op.phrase } : op.do === 'name-link' ? { kind: 'link', id: op.link, words: op.phrase } : null;
+      const whole = on && this.wholes.get(on.words ?? '');
+      if (!on || !whole) return [op];
+      this.wholes.delete(on.words ?? '');
+      return [op, /** @type {Wire.Operation} */ ({ do: 'set-note', on: { kind: on.kind, id: on.id }, note: whole, append: true })];
+    });
   }
 
   /** @private */
@@ -115,4 +136,11 @@ export class Words {
     this.closed();
     return typing;
   }
+}
+
+/** As many whole words as there is room for. @param {string} words @param {number} most letters @returns {string} */
+export function shortened(words, most) {
+  if (words.length <= most) return words;
+  const cut = words.slice(0, most - 1), end = cut.lastIndexOf(' ');
+  return `${(end > most / 2 ? cut.slice(0, end) : cut).trimEnd()}…`;
 }
