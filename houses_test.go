@@ -22,8 +22,9 @@ var rooms = map[string][]string{
 	"format":    {"core", "draw", "format"},
 	"standin":   {"core", "standin"},
 	"store":     {"core", "store"},
-	"web":       {"core", "draw", "format", "standin", "store", "workspace", "web"},
+	"web":       {"core", "draw", "format", "standin", "store", "workspace", "web", "docs"},
 	"workspace": {"core", "draw", "format", "standin", "store", "workspace"},
+	"docs":      {"docs"}, // the handbook
 	"demo":      {"core", "standin", "demo"},
 	"cmd":       {"core", "draw", "format", "standin", "store", "workspace", "web", "demo"},
 	"e2e":       {"core", "store", "draw", "e2e"},

@@ -27,6 +27,14 @@ func open(p *drive.Page, fold string) {
 	p.Wait(`(d => d.open && (!d.querySelector(":scope > .fold-body") || d.querySelector(":scope > .fold-body > :not([data-waits])")) && seen.told())(document.querySelector('.margin [data-fold="` + fold + `"]'))`)
 }
 
+// more opens all folds about what is selected.
+func more(p *drive.Page) {
+	p.Wait(`seen.told() && document.querySelector('.margin .this [data-fold="about-note"]')`)
+	for _, fold := range drive.Eval[[]string](p, `[...document.querySelectorAll('.margin .this > [data-fold^="about-"], .margin .this > [data-fold="talk"]')].map(d => d.dataset.fold)`) {
+		open(p, fold)
+	}
+}
+
 // The side of a new concept is chosen and seen before it is made: by keys, by
 // the knot under the pointer; and nothing is covered.
 func TestTheSideIsChosen(t *testing.T) {
@@ -174,7 +182,7 @@ func TestLabelsAreSet(t *testing.T) {
 	p.Wait(`document.activeElement.matches(".noun-field")`)
 	assert.Equal(t, []string{"18px", "700", "italic", "start", "true", "en"}, drive.Eval[[]string](p, `(f => { const s = getComputedStyle(f); return [s.fontSize, s.fontWeight, s.fontStyle, s.textAlign === "left" ? "start" : s.textAlign, String(f.spellcheck), f.lang] })(document.activeElement)`))
 	p.Keys(drive.Escape)
-	open(p, "this-gather")
+	more(p)
 	p.Press(`.margin [data-do="type-plain"]`)
 	p.Settled()
 	assert.Equal(t, plain[2:], boxOf(p, bow)[2:])

@@ -106,7 +106,7 @@ func TestPastedLinesAreShownFirst(t *testing.T) {
 	assert.Equal(t, []string{"a mould is of loam", "casting (no words yet) the bell, the metal is poured slowly from …", "casting needs a mould", "the bell has the rim"}, says(p))
 	noOverlap(t, p)
 	p.Press(p.Slip("the metal is poured slowly from …"))
-	open(p, "this-gather")
+	more(p)
 	p.Wait(`document.getElementById("note")?.value.startsWith("the metal is poured slowly from above")`)
 	p.Press(".notice button")
 	p.Settled()

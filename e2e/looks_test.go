@@ -20,7 +20,7 @@ func TestNotesAndLooks(t *testing.T) {
 	p.Settled()
 	p.Press(p.Slip("the rim"))
 	p.Wait(`document.querySelector(".margin-body").dataset.chosen === seen.chosen()`)
-	open(p, "this-gather")
+	more(p)
 	p.Press("#note")
 	p.Keys("thick ")
 	p.Press(`.margin [data-do="mark-up"][data-mark="bold"]`)
@@ -76,7 +76,7 @@ func TestNotesAndLooks(t *testing.T) {
 	p.Goto(here)
 	p.Press(p.Slip("the rim"))
 	p.Wait(`document.querySelector(".margin-body").dataset.chosen === seen.chosen()`)
-	open(p, "this-gather")
+	more(p)
 
 	// One slip of its own: words, slip and border each by a row of their own.
 	open(p, "paint")
@@ -87,7 +87,7 @@ func TestNotesAndLooks(t *testing.T) {
 	// What hangs from a concept follows it, but for what was set apart.
 	p.Press(p.Slip("the bell"))
 	p.Wait(`document.querySelector(".margin-body").dataset.chosen === seen.chosen()`)
-	open(p, "this-gather")
+	more(p)
 	open(p, "paint")
 	p.Press(`.margin [data-name="below"]`)
 	p.Press(`.margin [aria-label="Slip in leaf"]`)

@@ -216,7 +216,7 @@ func TestReadingAloud(t *testing.T) {
 	drive.Eval[bool](p, aloud)
 	p.Press(p.Slip("the hum tone"))
 	p.Wait(`document.querySelector(".margin-body").dataset.chosen === seen.chosen()`)
-	open(p, "this-gather")
+	more(p)
 	p.Press(`[data-do="read-way"]`)
 	p.Wait(`spoken.length === 1 && !document.querySelector('[data-do="read-aloud"][aria-pressed="true"]')`)
 	assert.Equal(t, "the sound of a bell is made by vibration of the metal is made up of partial tones such as the hum tone", drive.Eval[string](p, "spoken[0]"))

@@ -374,7 +374,7 @@ func TestHostileWords(t *testing.T) {
 	p.Wait(`window.mevrin && document.activeElement.matches(".field")`)
 	p.Keys(hostile, drive.Enter, drive.Tab, hostile, drive.Enter, "javascript:alert(3)", drive.Enter)
 	p.Settled()
-	open(p, "this-gather")
+	more(p)
 	p.Wait(`document.querySelector(".margin .sentences")`)
 	p.Reload()
 	assert.Equal(t, hostile, drive.Eval[string](p, `document.querySelector("h1").innerText`))

@@ -195,7 +195,7 @@ func TestNotesLieOnThePaper(t *testing.T) {
 	// The margin opens and closes it, too.
 	p.Press(`.note-card [data-do="note-close"]`)
 	p.Wait(`!document.querySelector(".note-card")`)
-	open(p, "this-gather")
+	more(p)
 	p.Press(`.margin [data-do="note-open"]`)
 	p.Wait(`document.querySelector('.note-card[data-on="c-` + rim + `"] .prose')`)
 
@@ -222,8 +222,8 @@ func TestTasksAndRemarks(t *testing.T) {
 	task := func(words, what, who, when, lasts string) {
 		p.Press(p.Slip(words))
 		p.Wait(fmt.Sprintf(`document.querySelector(".this-words")?.textContent === %q`, words))
-		open(p, "this-gather")
-		open(p, "task")
+		more(p)
+		open(p, "about-task")
 		for _, field := range [][2]string{{"#task-what", what}, {"#task-who", who}, {"#task-when", when}, {"#task-lasts", lasts}} {
 			if field[1] != "" {
 				p.Press(field[0])

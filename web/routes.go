@@ -27,6 +27,9 @@ func (s *server) routes() []route {
 		// The library, and maps as a whole.
 		at("GET", "/", CanKeep, spool, s.library),
 		at("GET", "/bin", CanKeep, s.bin),
+		at("GET", "/help", CanOpen, s.help),
+		at("GET", "/help/:page", CanOpen, s.help),
+		at("GET", "/help-pictures/:name", CanOpen, s.helpPicture),
 		at("POST", "/maps", CanKeep, s.formed, s.makeMap),
 		at("POST", "/upload", CanKeep, s.upload),
 		at("GET", "/maps/:map", CanEdit, spool, s.mapPage),

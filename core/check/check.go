@@ -55,6 +55,24 @@ const (
 	AskSays     Ask = "says"     // a description of what is attached to the first thing
 )
 
+// What a map must have before what is missing on it is counted where nobody asked.
+const (
+	enoughConcepts = 8
+	enoughPhrases  = 5
+)
+
+// Early tells that a map is only being begun: whoever puts down the first ideas knows
+// that they are not linked yet.
+func Early(m *cm.Map) bool {
+	said := 0
+	for _, l := range m.Links {
+		if m.Words(l.Phrase) != "" {
+			said++
+		}
+	}
+	return len(m.Concepts) < enoughConcepts || said < enoughPhrases
+}
+
 // Find applies the rules that the map has not switched off. Those that notice
 // nothing are left out.
 func Find(m *cm.Map, s *structure.Structure) []Finding {

@@ -63,7 +63,7 @@ func ribbon(r route.Rect) bool {
 // surelyRibbon tells, without drawing it, that a group of many concepts becomes a
 // ribbon: its largest level alone is far longer than all levels are high.
 func (g *group) surelyRibbon(a *arranging) bool {
-	if len(g.own) < 2*minWrapped || g.pattern == cm.PatternRows {
+	if g.pattern == cm.PatternRows {
 		return false
 	}
 	mine, depth := map[cm.ID]bool{}, map[cm.ID]int{}
@@ -90,7 +90,7 @@ func (g *group) surelyRibbon(a *arranging) bool {
 	for _, h := range high {
 		all += h + 3*spacing.Level
 	}
-	return slices.Max(long) > 2*widest*all
+	return slices.Max(long) > 1.5*widest*all
 }
 
 // wrap divides a group: its top (with what hangs from it in a chain) and each branch

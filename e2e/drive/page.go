@@ -261,6 +261,7 @@ const (
 	Enter  = kb.Enter
 	Tab    = kb.Tab
 	Escape = kb.Escape
+	F1     = kb.F1
 	Delete = kb.Delete
 	F2     = kb.F2
 	Left   = kb.ArrowLeft

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"mevrin/core/check"
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/kinds"
 	"mevrin/core/phrases"
@@ -61,7 +62,7 @@ type Margin struct {
 	HandLinks HandLinks
 	Phase     string
 	Revision  int // of the map that it tells of
-	Found     int // places at which something was noticed
+	Found     int // places at which something was noticed; none while the map is being begun
 	Check     checkView
 	Guide     Guide
 	Figures   []Figure // where they are asked for
@@ -92,8 +93,14 @@ func (a MarginAsked) shows(fold string) bool {
 // OpenAtFirst tells whether a fold is open as long as nobody has closed it.
 func (v Margin) OpenAtFirst(fold string) bool {
 	switch fold {
-	case "this-connect", "them-gather", "them-connect", "them-check":
+	case "them-gather", "them-connect", "them-check":
 		return true
+	case "about-says":
+		return v.Phase == "connect"
+	case "about-task":
+		return v.Task != nil
+	case "talk":
+		return len(v.Talk.Threads) > 0
 	case "key":
 		return len(v.Kinds)+len(v.LinkKinds) > 0
 	}
@@ -202,8 +209,10 @@ func (s Reading) marginOf(asked MarginAsked) Margin {
 	v.CrossLinks = len(s.Structure.CrossLinks())
 	v.LooseIdeas = len(s.Structure.Loose())
 	v.Check = s.checkOf()
-	for _, f := range v.Check.Findings {
-		v.Found += len(f.Places)
+	if v.Phase == "check" || !check.Early(s.Map) {
+		for _, f := range v.Check.Findings {
+			v.Found += len(f.Places)
+		}
 	}
 	if v.Phase == "guide" {
 		v.Guide = s.guideOf(asked.Route, asked.Stop)

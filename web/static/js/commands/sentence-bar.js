@@ -9,7 +9,7 @@
 import { newID } from '../sync/ids.js';
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'choose' | 'chosen' | 'desk' | 'model' | 'page' | 'phrases' | 'send' | 'view'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'choose' | 'chosen' | 'desk' | 'firstHints' | 'model' | 'page' | 'phrases' | 'send' | 'view'>} App */
 
 export class Say {
   /** @param {App} app */
@@ -161,6 +161,7 @@ export class Say {
       return true;
     });
     if (!accepted) return;
+    this.app.firstHints.did('say');
     const made = [...this.app.model.slips.values()].find((c) => c.words.replace(/\n/g, ' ').toLocaleLowerCase() === this.last.toLocaleLowerCase());
     if (made) this.app.choose(`c-${made.id}`);
     this.app.announce(t('Said: %s %s %s', from.map((t) => t.words).join(', '), phrase, to.map((t) => t.words).join(', ')));

@@ -17,6 +17,8 @@ import { Find } from '../panels/find.js';
 import { Ground } from '../paper/dress.js';
 import { Guide } from '../panels/routes.js';
 import { Pointer } from '../paper/pointer.js';
+import { helpIn } from '../panels/help.js';
+import { FirstHints } from '../panels/first-hints.js';
 import { hintsFor } from '../commands/hints.js';
 import { Jots } from '../panels/gather.js';
 import { Picking, Split } from '../commands/joins.js';
@@ -147,6 +149,8 @@ export class App {
     this.margin = new Margin(this, get('margin'));
     listenToKeys(this);
     this.menu = listenForMenu(this);
+    this.firstHints = new FirstHints(this, get('first-hints'));
+    this.help = helpIn(this, get('help'));
     if (!this.plain) listenToClipboard(this, () => acts.remove(this));
     listenForCarrying(this);
     tellOfFaults((words) => this.notice(words, undefined, true), t('The connection is away. Please try again when it is back.'));
@@ -159,7 +163,7 @@ export class App {
       this.view.open(this.model.bounds(), focus?.box ?? null, data.grows);
       if (this.plain && this.view.k < 1.25) this.view.zoom(1.25 / this.view.k, ...this.onScreen(focus?.box));
     }
-    this.view.listeners.push(() => { this.ground.grid(); this.showScale(); this.overview.fresh(); this.lead.show(); this.sides.show(); this.atHand.show(); });
+    this.view.listeners.push(() => { this.ground.grid(); this.showScale(); this.overview.fresh(); this.lead.show(); this.sides.show(); this.atHand.show(); this.firstHints.show(); });
     this.overview.fresh();
     this.ground.grid();
     this.showScale();
@@ -299,6 +303,7 @@ export class App {
     this.lead.show();
     this.sides.show();
     this.atHand.show();
+    this.firstHints?.show();
     this.desk.classList.toggle('holding', this.chosen.list.length > 0);
     this.theirs.tell();
     this.margin?.fresh(false);

@@ -6,6 +6,19 @@
 
 const parts = ['this', 'phase', 'lenses', 'map'];
 
+/** Folds that are on every map; others are named by what only one has. */
+const lasting = /^(about-.*|talk|key|tags|regions|filters|tasks|talked|tray|look|hand|settings|see|map-note)$/;
+
+/** How folds were left. @returns {[string, boolean][]} */
+function remembered() {
+  try { return Object.entries(JSON.parse(localStorage.getItem('folds') ?? '{}')).filter(([fold, open]) => lasting.test(fold) && typeof open === 'boolean'); } catch { return []; }
+}
+
+/** @param {string} fold @param {boolean} open */
+function remember(fold, open) {
+  try { localStorage.setItem('folds', JSON.stringify({ ...Object.fromEntries(remembered()), [fold]: open })); } catch { /* for this visit only */ }
+}
+
 export class Margin {
   /** @param {App} app @param {HTMLElement} el */
   constructor(app, el) {
@@ -93,8 +106,16 @@ export class Margin {
     /** How each part stood before a newer one came. @type {WeakMap<Element, {held: string, inside: boolean}>} */
     const stood = new WeakMap();
     /** Which folds were left open or closed, also those that are not there for the moment. @type {Map<string | null | undefined, boolean>} */
-    const left = new Map();
+    const left = new Map(remembered());
+    const stand = (/** @type {Element} */ part) => { for (const d of part.querySelectorAll('details')) d.open = left.get(name(d)) ?? d.open; };
+    stand(el);
     el.addEventListener('toggle', () => this.fill(), true);
+    // What somebody opened or closed stays so, on the next visit, too.
+    el.addEventListener('click', (e) => {
+      const d = /** @type {Element} */ (e.target).closest('summary')?.parentElement;
+      const fold = d instanceof HTMLDetailsElement ? d.dataset.fold : '';
+      if (fold && lasting.test(fold)) requestAnimationFrame(() => remember(fold, /** @type {HTMLDetailsElement} */ (d).open));
+    });
     /** Does something where a part of the margin is spoken of. @param {string} what @param {(part: Element) => void} act */
     const on = (what, act) => document.addEventListener(`htmx:${what}`, (e) => { const part = /** @type {Element} */ (e.target); if (el.contains(part)) act(part); });
     on('before:request', () => { this.coming++; this.busy(); });
@@ -105,7 +126,7 @@ export class Margin {
     });
     on('after:swap', (part) => {
       const { held, inside } = stood.get(part) ?? { held: '', inside: false };
-      for (const d of part.querySelectorAll('details')) d.open = left.get(name(d)) ?? d.open;
+      stand(part);
       app.writing.restore(held);
       if (part.id === 'margin-phase') {
         app.guide.took();

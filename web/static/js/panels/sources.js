@@ -190,7 +190,7 @@ export class Sources {
     app.choose(element);
     app.showMargin(true);
     const margin = /** @type {HTMLElement} */ (document.getElementById('margin'));
-    await app.margin.reach(['gather', 'connect', 'check', 'guide'].map((phase) => `this-${phase}`), `.margin-body[data-chosen="${element}"] .sources-of`);
+    await app.margin.reach(['about-note', 'about-sources'], `.margin-body[data-chosen="${element}"] .sources-of`);
     return margin;
   }
 
@@ -212,12 +212,11 @@ export class Sources {
     if (kind === 'talk' || kind === 'comment') return this.app.talk.show(element);
     const margin = await this.marginOf(element);
     if (kind === 'task' || kind === 'done') {
-      const fold = /** @type {HTMLDetailsElement | null} */ (margin.querySelector('[data-fold="task"]'));
-      if (fold) fold.open = true;
-      fold?.scrollIntoView({ block: 'center' });
-      return void document.getElementById('task-who')?.focus({ preventScroll: true });
+      const who = await this.app.margin.reach(['about-task'], '#task-who');
+      who?.closest('details')?.scrollIntoView({ block: 'center' });
+      return who?.focus({ preventScroll: true });
     }
-    if (kind === 'table') return void (/** @type {HTMLElement | null} */ (margin.querySelector('[data-do="table"]'))?.click());
+    if (kind === 'table') return (await this.app.margin.reach(['about-kind'], '[data-do="table"]'))?.click();
     const all = /** @type {NodeListOf<HTMLElement>} */ (margin.querySelectorAll(`[data-do="open-source"][data-kind="${kind}"]`));
     if (all.length === 1) return this.open(all[0].dataset);
     all[0]?.scrollIntoView({ block: 'center' });

@@ -6,7 +6,7 @@ import { newID } from '../sync/ids.js';
 import { t } from '../sync/messages.js';
 import { fetched } from './dialogs.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'base' | 'chosen' | 'desk' | 'model' | 'notice' | 'page' | 'plain' | 'send' | 'sources' | 'view' | 'writing'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'base' | 'chosen' | 'desk' | 'margin' | 'model' | 'notice' | 'page' | 'plain' | 'send' | 'sources' | 'view' | 'writing'>} App */
 
 /** Under which the name of whoever sits here is kept in this browser. */
 const nameKey = 'name';
@@ -72,8 +72,8 @@ export class Talk {
   async show(element) {
     const { app } = this;
     if (app.plain || element.startsWith('r-')) return this.open(element);
-    const margin = await app.sources.marginOf(element), fold = /** @type {HTMLDetailsElement | null} */ (margin.querySelector('[data-fold="talk"]'));
-    if (fold) fold.open = true;
+    await app.sources.marginOf(element);
+    const fold = (await app.margin.reach(['talk'], '.talk'))?.closest('details');
     fold?.scrollIntoView({ block: 'start' });
     /** @type {HTMLElement | null | undefined} */ (fold?.querySelector('summary'))?.focus({ preventScroll: true });
   }

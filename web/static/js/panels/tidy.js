@@ -4,7 +4,7 @@
 
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'chosen' | 'desk' | 'model' | 'notice' | 'page' | 'patch' | 'send' | 'view' | 'words'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'chosen' | 'desk' | 'firstHints' | 'model' | 'notice' | 'page' | 'patch' | 'send' | 'view' | 'words'>} App */
 /** @typedef {import('../sync/queue.js').Answer} Answer */
 /** @typedef {import('../paper/view.js').Box} Box */
 
@@ -187,6 +187,7 @@ export class Tidy {
         return true;
       },
       'keep-tidy': () => {
+        this.app.firstHints.did('order');
         const on = !app.page.kept;
         move({ do: 'keep-tidy', on });
         app.announce(on ? t('The map keeps itself in order.') : t('All stays as it stands.'));

@@ -16,7 +16,7 @@ export class AtHand {
     this.pointed = false;
     this.frame = 0;
     document.addEventListener('pointerdown', () => { this.pointed = true; }, true);
-    document.addEventListener('keydown', (e) => {
+    app.desk.addEventListener('keydown', (e) => {
       if (e.key === 'Shift' || e.key === 'Control' || e.key === 'Alt' || e.key === 'Meta') return;
       this.pointed = false;
       this.show();
