@@ -161,7 +161,8 @@ export class Pointer {
   /** A press and release in one place; the second of two is a double one. @param {Gesture} g @param {PointerEvent} e */
   click(g, e) {
     const twice = e.timeStamp - this.tap.at < 400 && Math.hypot(e.clientX - this.tap.x, e.clientY - this.tap.y) < 24 && this.tap.element === g.element;
-    this.tap = { at: twice ? 0 : e.timeStamp, x: e.clientX, y: e.clientY, element: g.element };
+    // Adding to what is selected is no half of a double press.
+    this.tap = { at: twice || g.add ? 0 : e.timeStamp, x: e.clientX, y: e.clientY, element: g.element };
     if (this.app.pick.wanted) {
       this.app.pick.take(g.element);
       return;
