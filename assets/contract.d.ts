@@ -125,7 +125,7 @@ interface EndAt { link: string; end: string }
 
 type Entity = 'concept' | 'link' | 'region' | 'map';
 
-interface Event { revision: number; window: string; view?: boolean; overtook?: string[]; chosen?: string[] }
+interface Event { revision: number; window: string; view?: boolean; overtook?: Overtaken[]; chosen?: string[] }
 
 interface File { hash: string; type: string; size: number; w?: number; h?: number }
 
@@ -150,6 +150,8 @@ type Match = 'all' | 'any';
 interface Moved { kind: Entity; old: string; new: string; oldLink?: string; newLink?: string }
 
 type Outline = '' | 'capsule' | 'lozenge' | 'ticket' | 'oval' | 'plain';
+
+interface Overtaken { what: string; id: string }
 
 interface OwnColours { paper: string; slip: string; ink: string }
 

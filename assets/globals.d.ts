@@ -20,5 +20,5 @@ interface Window {
     store(name: 'notices'): { all: Notice[]; add(notice: Notice): void; remove(id: number): void };
     nextTick(): Promise<void>;
   };
-  htmx: { process(el: Element): void };
+  htmx: { process(el: Element): void; registerExtension(name: string, hooks: { htmx_before_morph_attr(on: Element, detail: { attrName: string }): boolean }): void };
 }

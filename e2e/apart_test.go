@@ -126,9 +126,17 @@ func TestTwoWindowsApartAndTogetherAgain(t *testing.T) {
 		assert.NotContains(t, labels(p), "the top")
 	}
 	far.Until("both draw the same", func() bool { return drawing(near) == drawing(far) })
+	// Whoever was written over can bring theirs back.
+	near.Wait(`[...document.querySelectorAll(".notice button")].some(b => b.innerText === "Bring mine back")`)
+	drive.Eval[bool](near, `([...document.querySelectorAll(".notice button")].find(b => b.innerText === "Bring mine back").click(), true)`)
+	far.Wait(`!!seen.concept("the top")`)
+	near.Settled()
 	sameAfterReload(t, near)
 
 	// Undo goes over the line that came back.
+	far.Press("#undo")
+	far.Settled()
+	far.Wait(`!!seen.concept("the crown of the bell")`)
 	far.Press("#undo")
 	far.Settled()
 	near.Wait(`!seen.concept("a staple")`)

@@ -129,6 +129,7 @@ func TestSnappingAndBranchesByDefault(t *testing.T) {
 	p.Reload()
 	p.Wait(`!!window.mevrin`)
 	open(p, "settings")
+	p.Wait(`document.querySelector('.margin [data-name="branch"]').hasAttribute("aria-pressed")`)
 	assert.Equal(t, []string{"true", "false"}, drive.Eval[[]string](p, `["branch", "snap"].map(name => document.querySelector('.margin [data-name="' + name + '"]').getAttribute("aria-pressed"))`), "switches stay as they were put")
 	assert.Empty(t, p.Faults())
 }

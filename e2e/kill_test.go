@@ -32,6 +32,7 @@ type writer struct {
 	name     string
 	sent     int
 	answered map[string]int
+	begun    chan<- struct{} // told of the first answers
 }
 
 // run goes on until the server is gone.
@@ -66,6 +67,10 @@ func (w *writer) run(stop <-chan struct{}) {
 			continue // refused, since what it builds on was undone, or cut off
 		}
 		w.answered["g"+id] = answer.Revision
+		select {
+		case w.begun <- struct{}{}:
+		default:
+		}
 	}
 }
 
@@ -74,12 +79,16 @@ func (w *writer) run(stop <-chan struct{}) {
 // and how many of them are lost.
 func killAmidEdits(t *testing.T, binary, data string, round int, after time.Duration) (answered, lost int) {
 	app := drive.Start(t, binary, "demo", data)
-	stop := make(chan struct{})
+	stop, begun := make(chan struct{}), make(chan struct{}, 1000)
 	var all sync.WaitGroup
 	writers := make([]*writer, 3)
 	for i := range writers {
-		writers[i] = &writer{base: app.URL, name: fmt.Sprintf("r%dw%d", round, i), answered: map[string]int{}}
+		writers[i] = &writer{base: app.URL, name: fmt.Sprintf("r%dw%d", round, i), answered: map[string]int{}, begun: begun}
 		all.Go(func() { writers[i].run(stop) })
+	}
+	select {
+	case <-begun:
+	case <-time.After(10 * time.Second):
 	}
 	time.Sleep(after) // not a wait for anything: it chooses the moment of death
 	app.Kill()

@@ -111,7 +111,7 @@ func TestPinsLinesAndKeepingTidy(t *testing.T) {
 	p.Settled()
 	p.Press(`[data-phase="connect"]`)
 	p.Press(p.Slip("the crown"))
-	p.Wait(`seen.told() && !!document.querySelector('[data-do="pin"]')`)
+	open(p, "about-look")
 	p.Press(`[data-do="pin"]`)
 	p.Settled()
 	p.Wait(`document.querySelectorAll(".slip.pinned").length === 1`)

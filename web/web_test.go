@@ -230,7 +230,7 @@ func TestWindowsAreKeptInStep(t *testing.T) {
 	name("g1", "w1", "first", 1)
 	assert.Equal(t, workspace.Event{Revision: 2, Window: "w1"}, next())
 	name("g2", "w2", "second", 1)
-	assert.Equal(t, workspace.Event{Revision: 3, Window: "w2", Overtook: []string{"“second”"}}, next())
+	assert.Equal(t, workspace.Event{Revision: 3, Window: "w2", Overtook: []workspace.Overtaken{{What: "“second”", ID: "c00001"}}}, next())
 	name("g3", "w1", "third", 3)
 	assert.Empty(t, next().Overtook, "it had seen what it wrote over")
 

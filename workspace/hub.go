@@ -28,7 +28,7 @@ type Event struct {
 	// View tells that the person who listens sees the map otherwise now.
 	View bool `json:"view,omitempty"`
 	// Overtook are things whose words this window wrote, and that edit wrote over.
-	Overtook []string `json:"overtook,omitempty"`
+	Overtook []Overtaken `json:"overtook,omitempty"`
 	// Chosen is what that window has selected now; present where the event is
 	// about nothing else.
 	Chosen *[]string `json:"chosen,omitempty"`
@@ -42,8 +42,18 @@ type Notice struct {
 	overtook       []overtook
 }
 
+// Overtaken is a thing whose words somebody else wrote over: what it is called now, and
+// its id, by which the window knows what it had written there.
+type Overtaken struct {
+	What string `json:"what"`
+	ID   cm.ID  `json:"id"`
+}
+
 // overtook tells that a window of somebody has been written over.
-type overtook struct{ author, window, what string }
+type overtook struct {
+	author, window string
+	what           Overtaken
+}
 
 // Listener is a window that listens. A full queue drops events: the next one
 // carries the revision, and the window asks for all it missed.

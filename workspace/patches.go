@@ -100,5 +100,5 @@ func overtaken(earlier patch, now *State, key cm.Key) overtook {
 	} else {
 		words = "“" + words + "”"
 	}
-	return overtook{earlier.author, earlier.window, words}
+	return overtook{earlier.author, earlier.window, Overtaken{words, key.ID}}
 }

@@ -133,8 +133,8 @@ test('a stream that was ended is not asked for again, one that broke is', async 
   sockets[0].onclose({ code: 1006 });
   await later(1500);
   assert.equal(sockets.length, 2);
-  sockets[1].onmessage({ data: JSON.stringify({ revision: 9, window: 'other', overtook: ['“the rim”'] }) });
-  assert.deepEqual(told.told, [[['“the rim”']]]);
+  sockets[1].onmessage({ data: JSON.stringify({ revision: 9, window: 'other', overtook: [{ what: '“the rim”', id: 'rim' }] }) });
+  assert.deepEqual(told.told, [[[{ what: '“the rim”', id: 'rim' }]]]);
   await settle();
   assert.equal(told.answered[0][1], false, 'what others did is fetched');
   sockets[1].onclose({ code: 1008 });

@@ -3,6 +3,7 @@ package conceptmap
 import (
 	"maps"
 	"net/url"
+	"path"
 	"regexp"
 	"slices"
 	"strings"
@@ -86,6 +87,31 @@ func (s Source) Kind() SourceKind {
 		return SourceCite
 	}
 	return SourceWeb
+}
+
+// leadTo are endings of addresses, by what lies there.
+var leadTo = map[string]SourceKind{
+	".png": SourcePicture, ".jpg": SourcePicture, ".jpeg": SourcePicture, ".gif": SourcePicture, ".webp": SourcePicture, ".svg": SourcePicture, ".avif": SourcePicture,
+	".mp4": SourceVideo, ".webm": SourceVideo, ".mov": SourceVideo, ".m4v": SourceVideo, ".ogv": SourceVideo,
+	".mp3": SourceSound, ".ogg": SourceSound, ".oga": SourceSound, ".wav": SourceSound, ".m4a": SourceSound, ".flac": SourceSound,
+	".pdf": SourceFile,
+}
+
+// LeadsTo tells what sort of thing lies at a web address, as far as its ending says so;
+// of other sources it is their kind.
+func (s Source) LeadsTo() SourceKind {
+	kind := s.Kind()
+	if kind != SourceWeb {
+		return kind
+	}
+	at, err := url.Parse(s.URL)
+	if err != nil {
+		return kind
+	}
+	if to, known := leadTo[strings.ToLower(path.Ext(at.Path))]; known {
+		return to
+	}
+	return kind
 }
 
 // Name gives what the source is called, else what identifies it.

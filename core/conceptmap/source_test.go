@@ -169,3 +169,17 @@ func TestAPictureLiesUnderTheMap(t *testing.T) {
 	_, err = edit.Apply(tower(t), []edit.Operation{&edit.SetLook{Paper: &picture}}, nil)
 	assert.Error(t, err, "a picture must be there to be laid")
 }
+
+// What lies at an address is told by its ending, whatever comes after that.
+func TestAddressesLeadToKinds(t *testing.T) {
+	for address, want := range map[string]cm.SourceKind{
+		"https://hollin.example/tower.JPG?wide=400":  cm.SourcePicture,
+		"https://hollin.example/ring.mp4":            cm.SourceVideo,
+		"https://hollin.example/hum.ogg#t=3":         cm.SourceSound,
+		"https://hollin.example/report.pdf":          cm.SourceFile,
+		"https://hollin.example/":                    cm.SourceWeb,
+		"https://hollin.example/see?picture=one.jpg": cm.SourceWeb,
+	} {
+		assert.Equal(t, want, cm.Source{URL: address}.LeadsTo(), address)
+	}
+}

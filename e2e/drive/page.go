@@ -401,7 +401,8 @@ func (p *Page) DoubleTap(x, y float64) {
 // Middle gives the middle of the first element that a CSS selector finds.
 func (p *Page) Middle(selector string) (x, y float64) {
 	p.t.Helper()
-	p.Wait(`!document.getAnimations().some(a => a.constructor === Animation && a.effect?.target?.closest?.("#sheet"))`) // what glides is not where it will be
+	// What glides is not where it will be, and what tells of another thing takes no press.
+	p.Wait(fmt.Sprintf(`!document.getAnimations().some(a => a.constructor === Animation && a.effect?.target?.closest?.("#sheet")) && !document.querySelector(%q)?.closest("[inert]")`, selector))
 	at := Eval[[]float64](p, fmt.Sprintf(`(() => { const r = document.querySelector(%q)?.getBoundingClientRect(); return r ? [r.x + r.width / 2, r.y + r.height / 2] : [] })()`, selector))
 	if len(at) != 2 {
 		p.t.Fatalf("the page has no %s", selector)

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
 	"mevrin/core/kinds"
 	"mevrin/core/likeness"
 	"mevrin/workspace"
@@ -76,9 +77,10 @@ func crowdedOut(all []Offer, most map[string]int) []Offer {
 }
 
 // ConceptOffers gives the concepts of the map that fit what is typed after the last
-// semicolon, those that begin so before those that hold it.
+// semicolon and after a phrase that stands before it, those that begin so before those
+// that hold it.
 func (s Reading) ConceptOffers(typed string) []Offer {
-	typed = typed[strings.LastIndex(typed, ";")+1:]
+	_, typed = edit.SplitPhrase(typed[strings.LastIndex(typed, ";")+1:])
 	if strings.TrimSpace(typed) == "" {
 		return nil
 	}

@@ -10,7 +10,7 @@ import * as joins from './joins.js';
 import { typeDeeds } from './labels.js';
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'aim' | 'aloud' | 'announce' | 'back' | 'base' | 'cards' | 'choose' | 'chosen' | 'column' | 'desk' | 'discard' | 'filters' | 'find' | 'gentle' | 'ground' | 'guide' | 'help' | 'pointer' | 'jots' | 'lead' | 'lens' | 'looks' | 'marks' | 'meaning' | 'menu' | 'model' | 'notes' | 'notice' | 'outline' | 'overview' | 'pad' | 'page' | 'phrases' | 'pick' | 'places' | 'plain' | 'pointed' | 'provisional' | 'readAloud' | 'reveal' | 'road' | 'say' | 'send' | 'sentences' | 'setPhase' | 'settings' | 'sheets' | 'showColumn' | 'showMargin' | 'sides' | 'sources' | 'split' | 'table' | 'talk' | 'tidy' | 'tuck' | 'view' | 'words'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'aim' | 'aloud' | 'announce' | 'back' | 'base' | 'cards' | 'choose' | 'chosen' | 'column' | 'desk' | 'discard' | 'filters' | 'find' | 'gentle' | 'ground' | 'guide' | 'help' | 'pointer' | 'jots' | 'lead' | 'lens' | 'looks' | 'marks' | 'meaning' | 'menu' | 'model' | 'notes' | 'notice' | 'outline' | 'overview' | 'pad' | 'page' | 'phrases' | 'pick' | 'places' | 'plain' | 'pointed' | 'provisional' | 'readAloud' | 'reveal' | 'road' | 'say' | 'send' | 'sentences' | 'setPhase' | 'settings' | 'sheets' | 'showColumn' | 'showMargin' | 'sides' | 'sources' | 'split' | 'table' | 'talk' | 'tidy' | 'tuck' | 'view' | 'words' | 'writing'>} App */
 /** @typedef {(control?: HTMLElement) => boolean | void} Deed */
 
 /** @param {App} app @returns {Record<string, Deed>} */
@@ -38,6 +38,13 @@ export function deedsOf(app) {
     say: () => { app.say.open(); return true; },
     child: () => { if (concept()) acts.newLinked(app, concept()); return true; },
     sibling: () => { if (concept()) acts.newSibling(app, concept()); return true; },
+    saved: () => {
+      app.words.finish('away');
+      app.writing.send();
+      const waiting = app.road.queue.length;
+      app.notice(waiting ? t('%s of your changes %s on the way, kept in this browser until they arrive.', waiting, waiting === 1 ? 'is' : 'are') : t('All is saved. Every change is, as soon as it is made.'));
+      return true;
+    },
     help: (control) => { app.help(control?.dataset.page); return true; },
     'more-of-it': (control) => app.menu.more(control),
     'kinds-for-it': (control) => app.menu.kinds(control),

@@ -104,7 +104,7 @@ export class App {
       state: (word, waiting) => this.showState(word, waiting),
       viewed: () => this.redraw(),
       theirs: (window, chosen) => this.theirs.take(window, chosen),
-      told: (what) => this.notice(t('%s: somebody else has changed that too, and the later words stand.', what.join(', '))),
+      told: (what) => this.answers.overtaken(what),
     });
     this.words.tooLong = (words, shorten) => this.notice(t('That is long: %s letters, and there is room for %s here.', words.length, this.words.typing?.most ?? 0), { words: t('Shorten it; the note keeps all'), act: shorten });
     this.places = new Places(this);
@@ -223,10 +223,7 @@ export class App {
     document.addEventListener('keydown', (e) => {
       if (!(e.ctrlKey || e.metaKey) || e.shiftKey || e.key.toLowerCase() !== 's') return;
       e.preventDefault();
-      this.words.finish('away');
-      this.writing.send();
-      const waiting = this.road.queue.length;
-      this.notice(waiting ? t('%s of your changes %s on the way, kept in this browser until they arrive.', waiting, waiting === 1 ? 'is' : 'are') : t('All is saved. Every change is, as soon as it is made.'));
+      this.do('saved');
     });
     document.addEventListener('change', (e) => {
       const el = /** @type {HTMLSelectElement} */ (e.target);
@@ -247,6 +244,7 @@ export class App {
   async send(operations, made, regain) {
     this.tidy.leave();
     operations = this.words.withWhole(operations);
+    this.answers.note(operations);
     this.made.set(operations, made);
     if (regain) this.answers.regain.set(operations, regain);
     const accepted = await this.road.go(operations);

@@ -35,6 +35,7 @@ export class FirstHints {
   show() {
     cancelAnimationFrame(this.frame);
     this.frame = requestAnimationFrame(() => {
+      const desk = this.app.desk.getBoundingClientRect();
       const { model, words, view, plain } = this.app, done = this.done(), begun = !plain && model.slips.size <= few && !words.field;
       if (model.links.size && !done.includes('link') && model.slips.size <= few) return this.did('link');
       const first = [...model.slips.values()].find((s) => s.words && !s.provisional);
@@ -42,6 +43,12 @@ export class FirstHints {
         const hint = el.dataset.hint ?? '';
         el.hidden = !begun || done.includes(hint) || (hint === 'link' && !first) || (hint === 'order' && model.links.size < 2);
         if (hint === 'link' && first) el.style.transform = `translate(${Math.round(view.x + (first.box.x + first.box.w / 2) * view.k)}px, ${Math.round(view.y + (first.box.y + first.box.h) * view.k + 34)}px) translate(-50%, 0)`;
+        // Over a slip it would be in the way.
+        const r = el.getBoundingClientRect();
+        el.hidden ||= [...model.slips.values()].some(({ box: b }) => {
+          const x = desk.left + view.x + b.x * view.k, y = desk.top + view.y + b.y * view.k;
+          return x < r.right && r.left < x + b.w * view.k && y < r.bottom && r.top < y + b.h * view.k;
+        });
       }
     });
   }

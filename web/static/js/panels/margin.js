@@ -31,6 +31,8 @@ export class Margin {
     this.whole = true;
     /** Folds whose content is on its way. @type {Set<Element>} */
     this.filling = new Set();
+    // What the page itself sets on an element, by its state, a newer margin does not take off.
+    window.htmx.registerExtension('bound', { htmx_before_morph_attr: (on, { attrName }) => !on.hasAttribute(`x-bind:${attrName}`) });
     this.keep();
   }
 
@@ -52,6 +54,7 @@ export class Margin {
     this.whole ||= whole;
     const drawn = app.chosen.list.filter((e) => !app.model.get(e)?.provisional);
     if (drawn.length || !app.chosen.list.length) this.shownFor = drawn.slice(0, 200).join(',');
+    this.stale();
     this.wanted = window.setTimeout(() => {
       this.wanted = 0;
       if (!app.page.margin || app.plain) return this.busy();
@@ -61,6 +64,15 @@ export class Margin {
       this.busy();
     }, 60);
     this.busy();
+  }
+
+  /** What tells of another thing than the one selected cannot be used until the right
+   * one has come, however slow the line. @private */
+  stale() {
+    const body = /** @type {HTMLElement | null} */ (this.el.querySelector('.margin-body'));
+    const is = !!body && (body.dataset.chosen ?? '') !== this.shownFor;
+    if (body && body.inert !== is) body.inert = is;
+    body?.classList.toggle('stale', is);
   }
 
   /** Opens folds, one within the other, and gives what is sought in them once it is
@@ -127,6 +139,7 @@ export class Margin {
     on('after:swap', (part) => {
       const { held, inside } = stood.get(part) ?? { held: '', inside: false };
       stand(part);
+      this.stale();
       app.writing.restore(held);
       if (part.id === 'margin-phase') {
         app.guide.took();

@@ -23,6 +23,16 @@ export class Phrases {
       const item = /** @type {Element} */ (e.target).closest('[role="option"]');
       if (item) this.take(item);
     });
+    /** Fields of the margin that are helped already. @type {WeakSet<EventTarget>} */
+    this.helped = new WeakSet();
+    margin.addEventListener('focusin', (e) => {
+      const field = /** @type {HTMLTextAreaElement} */ (e.target);
+      if (field.id !== 'jots') return;
+      if (!this.helped.has(field)) this.attach(field, 'noun');
+      this.helped.add(field);
+      this.field = field;
+    });
+    margin.addEventListener('focusout', (e) => { if (e.target === this.field) this.close(); });
     margin.addEventListener('keydown', (e) => {
       const own = /** @type {HTMLElement} */ (e.target);
       if (e.key !== 'Enter' || e.isComposing || !own.matches('.own-phrase')) return;
@@ -101,9 +111,16 @@ export class Phrases {
 
   /** @param {Element} item */
   take(item) {
-    if (!this.field) return;
-    this.field.value = /** @type {HTMLElement} */ (item).dataset.words ?? '';
-    this.app.words.finish('enter');
+    const { field } = this, words = /** @type {HTMLElement} */ (item).dataset.words ?? '';
+    if (!field) return;
+    if (field === this.app.words.field) {
+      field.value = words;
+      return this.app.words.finish('enter');
+    }
+    // In the jot list a phrase that stands before it stays.
+    field.value = (/^[^:]*:\s*/.exec(field.value)?.[0] ?? '') + words;
+    this.list.hidden = true;
+    this.at = -1;
   }
 
   /** Keeps a phrase of the author's own. @param {HTMLElement} near a control of its group */

@@ -18,6 +18,8 @@ export class Answers {
   /** @param {App} app */
   constructor(app) {
     this.app = app;
+    /** What was called how from here, by what it is. @type {Map<string, Wire.Operation>} */
+    this.named = new Map();
     /** Answers that came while the hand was busy. @type {Answer[]} */
     this.held = [];
     /** Who gets words back that are refused. @type {WeakMap<Wire.Operation[], () => boolean>} */
@@ -66,6 +68,24 @@ export class Answers {
       app.notice(t('“%s” is on the map already: linked to it.', words));
     }
     app.jots.known(old, heir);
+  }
+
+  /** Keeps what is called how here, in case that somebody else writes over it. @param {Wire.Operation[]} operations */
+  note(operations) {
+    for (const op of operations) {
+      if (op.do === 'name-concept') this.named.set(op.concept, op);
+      else if (op.do === 'name-link') this.named.set(op.link, op);
+      else if (op.do === 'add-concept' && op.label) this.named.set(op.id, { do: 'name-concept', concept: op.id, label: op.label });
+      else if (op.do === 'add-link' && op.phrase) this.named.set(op.id, { do: 'name-link', link: op.id, phrase: op.phrase });
+    }
+  }
+
+  /** Somebody else has written over words of this window: they can be brought back.
+   * @param {{what: string, id: string}[]} all */
+  overtaken(all) {
+    const mine = all.flatMap(({ id }) => this.named.get(id) ?? []);
+    const back = { words: t('Bring mine back'), act: () => { this.app.send(mine, []); } };
+    this.app.notice(t('%s: somebody else has changed that too, and the later words stand.', all.map((o) => o.what).join(', ')), mine.length ? back : undefined);
   }
 
   /** Draws what came while the hand was busy. */

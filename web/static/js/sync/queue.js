@@ -8,7 +8,7 @@ import { Keep } from './outbox.js';
 /** @typedef {Wire.Answer} Answer */
 /** @typedef {Wire.Asked} Asked */
 /** Late is one that could not be sent when it was made. @typedef {{asked: Asked, done: (ok: boolean) => void, late?: boolean}} Waiting */
-/** What the road tells the page. @typedef {{answered: (a: Answer, own: boolean) => void, refused: (words: string, asked: Asked, late: boolean) => void, state: (word: 'saved' | 'saving' | 'waiting', waiting: number) => void, stuck: (asked: Asked, words: string) => void, told: (what: string[]) => void, viewed: () => void, theirs: (window: string, chosen: string[]) => void, failed: (fault: unknown) => void, closed: () => void}} Listener */
+/** What the road tells the page. @typedef {{answered: (a: Answer, own: boolean) => void, refused: (words: string, asked: Asked, late: boolean) => void, state: (word: 'saved' | 'saving' | 'waiting', waiting: number) => void, stuck: (asked: Asked, words: string) => void, told: (what: {what: string, id: string}[]) => void, viewed: () => void, theirs: (window: string, chosen: string[]) => void, failed: (fault: unknown) => void, closed: () => void}} Listener */
 
 /** The answers that say for good that something cannot be done. Any other one but
  * success says nothing of the entry: it may arrive the next time. */
