@@ -6,6 +6,10 @@
 
 const least = 0.01, most = 3;
 
+/** Below this scale words on slips would be lower than 6 pixels: boxes and lines alone
+ * are drawn. */
+const legible = 6 / 15;
+
 export class View {
   /**
    * @param {HTMLElement} desk the window onto the paper
@@ -36,6 +40,7 @@ export class View {
     clearTimeout(this.rest);
     this.rest = window.setTimeout(() => {
       for (const l of [this.layer, this.above]) l.classList.remove('moving');
+      this.layer.classList.toggle('far', this.k < legible); // not in a gesture: it draws all anew
       this.still = true;
       if (this.key) try { localStorage.setItem(this.key, JSON.stringify([this.x, this.y, this.k])); } catch { /* kept for this visit only */ }
     }, 400);
@@ -124,8 +129,8 @@ export class View {
     for (const l of [this.layer, this.above]) l.classList.toggle('gliding', slow && !matchMedia('(prefers-reduced-motion: reduce)').matches);
     if (!box) return this.fit(null);
     const around = Math.min(90, this.desk.clientWidth * 0.08);
-    const legible = 0.65; // below that words are better read by moving the paper
-    this.k = Math.max(legible, Math.min(1.25, (this.desk.clientWidth - 2 * around) / box.w, (this.desk.clientHeight - 2 * around) / box.h));
+    const readable = 0.65; // below that words are better read by moving the paper
+    this.k = Math.max(readable, Math.min(1.25, (this.desk.clientWidth - 2 * around) / box.w, (this.desk.clientHeight - 2 * around) / box.h));
     this.middle(box);
     this.apply();
   }
