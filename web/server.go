@@ -17,8 +17,8 @@ import (
 	"strings"
 
 	"github.com/gin-gonic/gin"
-	"github.com/klauspost/compress/gzhttp"
 	"github.com/gin-gonic/gin/render"
+	"github.com/klauspost/compress/gzhttp"
 	"golang.org/x/text/language"
 
 	cm "mevrin/core/conceptmap"
