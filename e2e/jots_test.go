@@ -68,6 +68,21 @@ func TestTheJotList(t *testing.T) {
 	assert.Len(t, labels(p), 7)
 	p.Wait(`document.getElementById("margin").innerText.includes("1 loose idea waits")`)
 
+	// What is there already is offered; the phrase before it stays.
+	p.Keys(drive.Escape)
+	p.Press(p.Slip("the bell"))
+	p.Press("#jots")
+	p.Keys("rings with: the ro")
+	p.Wait(`!document.getElementById("phrases").hasAttribute("aria-busy") && document.querySelector("#phrases li")?.textContent.includes("the rope")`)
+	p.Keys(drive.Down, drive.Enter)
+	assert.Equal(t, "rings with: the rope", drive.Eval[string](p, `document.getElementById("jots").value`))
+	p.Keys(drive.Enter)
+	p.Settled()
+	assert.Len(t, labels(p), 7)
+	assert.Contains(t, says(p), "the bell rings with the rope")
+	p.Press(`[data-do="let-go"]`)
+	p.Wait(`!document.querySelector(".feeding") && document.activeElement.id === "jots"`)
+
 	p.Keys("half an id")
 	p.Reload()
 	assert.Equal(t, "half an id", drive.Eval[string](p, `document.getElementById("jots").value`))

@@ -26,8 +26,8 @@ export class Margin {
     this.el = el;
     this.wanted = 0;
     this.shownFor = '';
-    /** How many parts are on their way. */
-    this.coming = 0;
+    /** Parts that are on their way. @type {Set<Element>} */
+    this.coming = new Set();
     this.whole = true;
     /** Folds whose content is on its way. @type {Set<Element>} */
     this.filling = new Set();
@@ -37,7 +37,11 @@ export class Margin {
   }
 
   /** Whether a newer margin is on its way. */
-  get pending() { return this.wanted !== 0 || this.coming > 0; }
+  get pending() {
+    // What was replaced while it was on its way is not told of any more.
+    for (const part of this.coming) if (!part.isConnected) this.coming.delete(part);
+    return this.wanted !== 0 || this.coming.size > 0;
+  }
 
   /** Says whether it is, for those who do not see it. @private */
   busy() {
@@ -130,8 +134,8 @@ export class Margin {
     });
     /** Does something where a part of the margin is spoken of. @param {string} what @param {(part: Element) => void} act */
     const on = (what, act) => document.addEventListener(`htmx:${what}`, (e) => { const part = /** @type {Element} */ (e.target); if (el.contains(part)) act(part); });
-    on('before:request', () => { this.coming++; this.busy(); });
-    on('finally:request', (part) => { this.coming--; this.filling.delete(part); this.busy(); });
+    on('before:request', (part) => { this.coming.add(part); this.busy(); });
+    on('finally:request', (part) => { this.coming.delete(part); this.filling.delete(part); this.busy(); });
     on('before:swap', (part) => {
       for (const d of part.querySelectorAll('details')) left.set(name(d), d.open);
       stood.set(part, { held: app.writing.held(), inside: el.contains(document.activeElement) });

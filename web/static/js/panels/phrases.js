@@ -28,9 +28,11 @@ export class Phrases {
     margin.addEventListener('focusin', (e) => {
       const field = /** @type {HTMLTextAreaElement} */ (e.target);
       if (field.id !== 'jots') return;
-      if (!this.helped.has(field)) this.attach(field, 'noun');
+      if (!this.helped.has(field)) this.listen(field);
       this.helped.add(field);
+      this.list.setAttribute('aria-label', t('Concepts of this map'));
       this.field = field;
+      this.at = -1;
     });
     margin.addEventListener('focusout', (e) => { if (e.target === this.field) this.close(); });
     margin.addEventListener('keydown', (e) => {
@@ -51,11 +53,16 @@ export class Phrases {
     const was = field.value ? `&was=${encodeURIComponent(field.value)}` : '';
     for (const [name, value] of Object.entries({ name: 'typed', 'aria-autocomplete': 'list', 'aria-controls': this.list.id, 'hx-get': `${this.app.base}/offers?of=${voice === 'verb' ? 'phrase' : 'concept'}&in=phrase${was}`, 'hx-trigger': 'shown, input', 'hx-target': `#${this.list.id}`, 'hx-sync': 'this:replace' })) field.setAttribute(name, value);
     window.htmx.process(field);
+    this.listen(field);
+    this.app.view.listeners.push(this.placed = () => this.place());
+    field.dispatchEvent(new Event('shown'));
+  }
+
+  /** @private @param {HTMLTextAreaElement} field which fetches its offers by itself */
+  listen(field) {
     field.addEventListener('input', () => this.list.setAttribute('aria-busy', 'true'));
     field.addEventListener('htmx:after:swap', () => this.show());
     field.addEventListener('keydown', (e) => this.key(e), true);
-    this.app.view.listeners.push(this.placed = () => this.place());
-    field.dispatchEvent(new Event('shown'));
   }
 
   /** Shows what is offered. */
