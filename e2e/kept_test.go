@@ -146,7 +146,7 @@ func TestUndoPastTheBeginning(t *testing.T) {
 	b := standBetween(t, app)
 	address := emptyMap(t, app)
 	var ops []string
-	for i := range 61 {
+	for i := range 41 {
 		ops = append(ops, fmt.Sprintf(`{"do":"add-concept","id":"c%02d","label":"idea %d","at":{"x":%d,"y":%d}}`, i, i, i%8*200, i/8*90))
 	}
 	for i, op := range ops {
@@ -154,20 +154,20 @@ func TestUndoPastTheBeginning(t *testing.T) {
 	}
 	p := browser.Page(t, 1280, 800)
 	p.Goto(b.URL + address)
-	assert.Len(t, labels(p), 61)
+	assert.Len(t, labels(p), 41)
 	p.Press("#desk")
-	for range 70 {
+	for range 46 {
 		p.Ctrl("z")
 	}
 	p.Settled()
 	assert.Empty(t, labels(p))
-	for range 70 {
+	for range 46 {
 		p.CtrlShift("z")
 	}
 	p.Settled()
-	assert.Len(t, labels(p), 61)
+	assert.Len(t, labels(p), 41)
 	b.delay.Store(int64(150 * time.Millisecond))
-	for range 20 {
+	for range 12 {
 		p.Ctrl("z")
 	}
 	p.Press("#add")

@@ -101,7 +101,7 @@ func TestAMapCanBeReadWhileItGrows(t *testing.T) {
 			t.Parallel()
 			placer := layout.Placer{Measurer: scene.Measurer{}}
 			steps, crossed := 0, map[string]bool{}
-			for seed := range 40 {
+			for seed := range 24 {
 				rapid.Custom(func(draw *rapid.T) int {
 					out, err := edit.Apply(cm.NewMap("m", "en"), []edit.Operation{&edit.AddConcept{ID: "first", Label: "the bell"}, &edit.SetFocus{Concept: "first"}, &edit.KeepTidy{On: kept}}, placer)
 					require.NoError(t, err)
