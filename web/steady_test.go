@@ -230,6 +230,7 @@ func TestNobodyWaitsForWhatOthersCompute(t *testing.T) {
 	out, err := edit.Apply(cm.NewMap("big", "en"), maptest.Large(100), nil)
 	require.NoError(t, err)
 	require.NoError(t, s.store.All().Put(t.Context(), out.Map, "author", nil))
+	s.get("/maps/big")          // fonts are read, and the map is drawn once
 	for range workspace.Turns { // others compute
 		done, err := workspace.TakeTurn(t.Context())
 		require.NoError(t, err)
