@@ -227,7 +227,7 @@ func TestIdleEntriesAreNoSteps(t *testing.T) {
 // put in order soon.
 func TestNobodyWaitsForWhatOthersCompute(t *testing.T) {
 	s := serve(t, t.TempDir())
-	out, err := edit.Apply(cm.NewMap("big", "en"), maptest.Large(100), nil)
+	out, err := edit.Apply(cm.NewMap("big", "en"), maptest.Large(12), nil)
 	require.NoError(t, err)
 	require.NoError(t, s.store.All().Put(t.Context(), out.Map, "author", nil))
 	s.get("/maps/big")          // fonts are read, and the map is drawn once
