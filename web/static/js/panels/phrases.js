@@ -3,6 +3,7 @@
 // are kept by hand.
 
 import { newLink } from '../commands/edits.js';
+import { phraseBefore } from '../sync/limits.js';
 import { t } from '../sync/messages.js';
 
 /** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'discard' | 'freshMargin' | 'pointer' | 'model' | 'notice' | 'places' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'view' | 'words'>} App */
@@ -125,7 +126,8 @@ export class Phrases {
       return this.app.words.finish('enter');
     }
     // In the jot list a phrase that stands before it stays.
-    field.value = (/^[^:]*:\s*/.exec(field.value)?.[0] ?? '') + words;
+    const phrase = phraseBefore.exec(field.value)?.[1];
+    field.value = phrase ? `${phrase}: ${words}` : words;
     this.list.hidden = true;
     this.at = -1;
   }
