@@ -213,7 +213,7 @@ func (g *group) drawAs(a *arranging) *drawn {
 	}
 	d := pattern(graph, spacing, !a.m.Freely)
 	if g.shelved {
-		d = steadier(graph, d, g.pattern)
+		d = squarer(graph, d, g.pattern)
 	}
 	out := &drawn{at: map[cm.ID]tidy.Point{}, lines: map[cm.ID]line{}}
 	for i, id := range g.own {

@@ -165,9 +165,9 @@ func (g *group) hold(some []*group, holds map[cm.ID]int, all []*group) {
 	}
 }
 
-// steadier gives a drawing of shelves, or, where that is a ribbon all the same, since
+// squarer gives a drawing of shelves, or, where that is a ribbon all the same, since
 // deep branches grow one way, the one with the branches set beside their top.
-func steadier(graph tidy.Graph, d tidy.Drawing, p cm.Pattern) tidy.Drawing {
+func squarer(graph tidy.Graph, d tidy.Drawing, p cm.Pattern) tidy.Drawing {
 	off := unevenness(graph, d)
 	if off < math.Log(widest) {
 		return d
