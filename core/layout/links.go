@@ -107,6 +107,7 @@ func (a *arranging) leadRest(d *drawn, moved map[cm.ID]tidy.Point) {
 		maps.Copy(s.ways, s.ledAmong(rest, nil, false))
 	}
 	s.mendWithin(cm.SortedIDs(s.ways), 10*mendingSteps)
+	s.part(func(cm.ID) bool { return true })
 	for id, w := range s.ways {
 		d.lines[id] = line{phrase: w.phrase.Middle(), legs: w.legs}
 	}

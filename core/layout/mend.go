@@ -39,6 +39,10 @@ func (s *settling) lead() edit.Arrangement {
 	before := maps.Clone(s.ways)
 	maps.Copy(s.ways, s.ledAmong(rest, nil, false))
 	s.mendWithin(rest, mendingSteps)
+	s.part(func(id cm.ID) bool {
+		was, led := before[id]
+		return s.m.Links[id].LedByItself() && (!led || !s.ways[id].equal(was))
+	})
 	for id, w := range s.ways {
 		if was, led := before[id]; s.m.Links[id].LedByItself() && (!led || !w.equal(was)) {
 			out.Lines[id] = ledAs(w.phrase.Middle(), w.legs)
@@ -238,11 +242,7 @@ func (s *settling) ledAmong(links []cm.ID, before map[cm.ID]way, careful bool) m
 		if !reach.Meets(room) {
 			continue
 		}
-		wire := route.Wire{Phrase: s.Measurer.Phrase(s.m, s.m.Links[id]), Led: &route.Line{Phrase: w.phrase.Middle()}}
-		for _, e := range ends {
-			wire.Ends, wire.Led.Legs = append(wire.Ends, at(e.Concept)), append(wire.Led.Legs, w.legs[e.ID])
-		}
-		wires = append(wires, wire)
+		wires = append(wires, s.led(id, at))
 	}
 	lead := route.Lead
 	if len(s.box) > manySlips {
@@ -251,13 +251,51 @@ func (s *settling) ledAmong(links []cm.ID, before map[cm.ID]way, careful bool) m
 	lines := lead(s.Stop, boxes, wires)
 	ways := make(map[cm.ID]way, len(links))
 	for i, id := range links {
-		w := way{phrase: geometry.At(lines[i].Phrase, wires[i].Phrase), legs: map[cm.ID][]geometry.Point{}}
-		for k, e := range s.m.Links[id].Ends() {
-			w.legs[e.ID] = lines[i].Legs[k]
-		}
-		ways[id] = w
+		ways[id] = s.asLed(id, lines[i], wires[i].Phrase)
 	}
 	return ways
+}
+
+func (s *settling) asLed(link cm.ID, line route.Line, phrase route.Size) way {
+	w := way{phrase: geometry.At(line.Phrase, phrase), legs: map[cm.ID][]geometry.Point{}}
+	for k, e := range s.m.Links[link].Ends() {
+		w.legs[e.ID] = line.Legs[k]
+	}
+	return w
+}
+
+// led gives a link as a wire that is led already; at numbers the boxes at its ends.
+func (s *settling) led(link cm.ID, at func(cm.ID) int) route.Wire {
+	w := s.ways[link]
+	wire := route.Wire{Phrase: s.Measurer.Phrase(s.m, s.m.Links[link]), Led: &route.Line{Phrase: w.phrase.Middle()}}
+	for _, e := range s.m.Links[link].Ends() {
+		wire.Ends, wire.Led.Legs = append(wire.Ends, at(e.Concept)), append(wire.Led.Legs, w.legs[e.ID])
+	}
+	return wire
+}
+
+// part moves those lines that run on others beside them.
+func (s *settling) part(own func(link cm.ID) bool) {
+	var boxes []geometry.Rect
+	index := map[cm.ID]int{}
+	at := func(id cm.ID) int {
+		if _, known := index[id]; !known {
+			index[id] = len(boxes)
+			boxes = append(boxes, s.boxOf(id))
+		}
+		return index[id]
+	}
+	for _, id := range cm.SortedIDs(s.box) {
+		at(id)
+	}
+	links := cm.SortedIDs(s.ways)
+	wires := make([]route.Wire, len(links))
+	for i, id := range links {
+		wires[i] = s.led(id, at)
+	}
+	for i, line := range route.Part(s.Stop, boxes, wires, func(wire int) bool { return own(links[wire]) }) {
+		s.ways[links[i]] = s.asLed(links[i], line, wires[i].Phrase)
+	}
 }
 
 func union(a, b geometry.Rect) geometry.Rect {

@@ -13,7 +13,7 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 	if prev == nil || prev.language != m.Language || prev.Look.Large != m.Look.Large || prev.Look.Line != m.Look.Line {
 		prev = &Scene{} // every word and line may be another
 	}
-	sc := &Scene{language: m.Language, Look: m.Look, Slips: make(map[cm.ID]*Slip, len(m.Concepts)), Links: make(map[cm.ID]*Link, len(m.Links)), alone: make(map[cm.ID]*Link, len(m.Links))}
+	sc := &Scene{language: m.Language, Look: m.Look, Slips: make(map[cm.ID]*Slip, len(m.Concepts)), straight: make(map[cm.ID]*Link, len(m.Links)), alone: make(map[cm.ID]*Link, len(m.Links))}
 	hidden, hides := tuckedAway(m, s, v.Tucked)
 	mean := newMeanings(m, v.Lang)
 	mean.talk = m.Discussion()
@@ -83,6 +83,7 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 		sc.alone[id] = link
 	}
 	sc.settleTogether(around, prev)
+	sc.port(around, prev)
 	sc.Regions = regionsOf(m, mean, sc, v)
 	sc.Axis = axisOf(m, sc)
 	sc.Key = keyOf(m, s, sc, v)

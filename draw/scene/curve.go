@@ -1,6 +1,9 @@
 package scene
 
-import "math"
+import (
+	"math"
+	"slices"
+)
 
 // Curve is a cubic Bézier curve; a straight line has its control points at the
 // thirds.
@@ -58,6 +61,23 @@ func (c Curve) length() float64 {
 		at = next
 	}
 	return sum
+}
+
+// pieces gives the curve in straight pieces, until do says that it is enough; true if it did.
+func (c Curve) pieces(do func(a, b Point) (enough bool)) bool {
+	steps := 1
+	if !c.Straight() {
+		steps = 8
+	}
+	from := c.A
+	for i := 1; i <= steps; i++ {
+		to := c.At(float64(i) / float64(steps))
+		if do(from, to) {
+			return true
+		}
+		from = to
+	}
+	return false
 }
 
 // Path is curves one after another. A place on it is told by a number: its
@@ -179,4 +199,49 @@ func (p Path) leave(r shape) float64 {
 		}
 	}
 	return low
+}
+
+// begunAt gives the path with another begin, its end where it was. With steps, its first
+// piece keeps its direction, and the next is longer or shorter for that.
+func (p Path) begunAt(b begin, steps bool) Path {
+	at := b.At
+	by := Point{X: at.X - p[0].A.X, Y: at.Y - p[0].A.Y}
+	if by == (Point{}) && b.Leave == (Point{}) {
+		return p
+	}
+	next := slices.Clone(p)
+	first := p[0]
+	switch {
+	case b.Leave != (Point{}):
+		far := distance(at, first.B) * 0.4
+		next[0] = quadratic(at, Point{X: at.X + b.Leave.X*far, Y: at.Y + b.Leave.Y*far}, first.B)
+	case !first.Straight():
+		next[0] = Curve{at, Point{X: first.C1.X + by.X, Y: first.C1.Y + by.Y}, first.C2, first.B}
+	case steps:
+		to := Point{X: at.X, Y: first.B.Y}
+		if math.Abs(first.A.Y-first.B.Y) < 0.01 {
+			to = Point{X: first.B.X, Y: at.Y}
+		}
+		next[0] = straight(at, to)
+		if len(p) > 1 {
+			next[1] = straight(to, p[1].B)
+		}
+	case len(p) > 1 && !p[1].Straight(): // a rounded corner follows: it turns from the new line
+		corner := p.turn()
+		from := mix(corner, at, min(1, distance(corner, p[1].A)/max(distance(corner, at), 1e-6)))
+		next[0], next[1] = straight(at, from), quadratic(from, corner, p[1].B)
+	default:
+		next[0] = straight(at, first.B)
+	}
+	return next
+}
+
+// turn gives where the line through the first piece ends: at the corner, where one follows
+// that is rounded.
+func (p Path) turn() Point {
+	if len(p) > 1 && !p[1].Straight() {
+		a, c := p[1].A, p[1].C1
+		return Point{X: a.X + 1.5*(c.X-a.X), Y: a.Y + 1.5*(c.Y-a.Y)}
+	}
+	return p[0].B
 }

@@ -66,7 +66,7 @@ func (d *detours) concerns(k *Link) bool {
 	}
 	wide := max(k.Gap.W, k.Gap.H)/2 + 2*route.Clear
 	for _, r := range d.touched {
-		if len(k.ways) > 0 && k.looked.Meets(r) {
+		if k.looked.Meets(r) { // also where no way was found, or it turned out to be free
 			return true
 		}
 		r = r.Grown(wide)
@@ -91,16 +91,23 @@ func (d *detours) concerns(k *Link) bool {
 	return false
 }
 
-// blocked tells whether a straight line runs through slips that are not its own.
+// blocked tells whether a straight line runs through slips that are not its own, or through
+// phrases that the index knows.
 func (d *detours) blocked(a, b Point, own []*Slip) bool {
+	return d.meets(a, b, own, func(int) bool { return true })
+}
+
+// throughSlips tells whether a straight line runs through slips that are not its own.
+func (d *detours) throughSlips(a, b Point, own []*Slip) bool { return d.meets(a, b, own, d.isSlip) }
+
+func (d *detours) meets(from, to Point, own []*Slip, counts func(id int) bool) bool {
 	if d.index == nil && d.all {
 		d.build()
 	}
-	from, to := a, b
 	if d.index != nil {
 		hit := false
 		d.index.Along(from, to, 1, func(id int, _ route.Rect) bool {
-			hit = !d.owns(own, id)
+			hit = counts(id) && !d.owns(own, id)
 			return !hit
 		})
 		return hit
@@ -187,11 +194,16 @@ func (k *Link) byItself() bool {
 // ends.
 func (k *Link) way(d *detours) map[cm.ID][]Point {
 	if !k.byItself() && !k.source.Tidied || k.ends[0].Slip == k.ends[len(k.ends)-1].Slip {
+		k.looked = route.Rect{}
 		return nil
 	}
 	ways := map[cm.ID][]Point{}
 	d.looked = route.Rect{}
-	defer func() { k.looked = d.looked.Grown(2 * route.Clear) }()
+	defer func() {
+		if k.looked = d.looked; d.looked != (route.Rect{}) {
+			k.looked = d.looked.Grown(2 * route.Clear)
+		}
+	}()
 	if len(k.ends) == 2 && k.source.Hub == nil {
 		a, b := k.ends[0], k.ends[1]
 		own := []*Slip{a.Slip, b.Slip}

@@ -218,7 +218,7 @@ func (k *Link) hub() Point {
 
 // leg makes the leg of an end.
 func (k *Link) leg(e end, p Path) Leg {
-	leg := Leg{End: e.End, Concept: e.Slip.ID, From: e.From, Veiled: e.Veiled, Cross: true, Path: p}
+	leg := Leg{End: e.End, Concept: e.Slip.ID, From: e.From, Veiled: e.Veiled, Cross: true, whole: p}
 	for s, strand := range k.source.Strands() {
 		if strand.From == e.End && e.From || strand.To == e.End && !e.From {
 			leg.Cross = leg.Cross && k.cross[s]
@@ -234,23 +234,24 @@ func (k *Link) finish() {
 	whole := k.Veiled() // its words are not shown, so its line needs no gap
 	for i := range k.Legs {
 		leg := &k.Legs[i]
-		border := leg.Path.Begin()
+		border := leg.whole.Begin()
+		leg.Dart, leg.Knot = nil, nil
 		pointed := !leg.Veiled && (k.Heads == cm.HeadsBoth || k.Heads == cm.HeadsOne && !leg.From)
 		switch {
 		case pointed:
-			leg.Dart = &Dart{Tip: border, Along: leg.Path.towardsBegin()}
+			leg.Dart = &Dart{Tip: border, Along: leg.whole.towardsBegin()}
 		case k.Heads == cm.HeadsOne && !leg.Veiled:
 			leg.Knot = &border
 		}
-		u1 := float64(len(leg.Path))
+		u1 := float64(len(leg.whole))
 		if !whole {
-			u1 -= leg.Path.reversed().leave(gap)
+			u1 -= leg.whole.reversed().leave(gap)
 		}
 		u0 := 0.0
 		if pointed {
-			u0 = leg.Path.place(dartRoom)
+			u0 = leg.whole.place(dartRoom)
 		}
-		leg.Path = leg.Path.Part(min(u0, u1), u1)
+		leg.Path = leg.whole.Part(min(u0, u1), u1)
 	}
 	k.extent = k.around()
 }

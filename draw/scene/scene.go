@@ -77,6 +77,8 @@ type Scene struct {
 	bows     map[cm.ID]float64
 	alone    map[cm.ID]*Link // the links as they would be drawn without each other
 	order    []cm.ID         // of the links, by their ids
+	straight map[cm.ID]*Link // the links as they make way for each other, led to the middles of slips
+	ports    map[cm.ID]*ports
 }
 
 // Slip is a concept as drawn.
@@ -156,7 +158,9 @@ type Link struct {
 	// where its own was tried.
 	crossed bool
 	tried   []Rect
-	part    float64 // where on its line the phrase stands, if nobody put it anywhere
+	aside   *route.Rect // where it was tried beside older ones on which it ran, or nil
+	at      []begin     // where its legs begin, if not all by themselves
+	part    float64     // where on its line the phrase stands, if nobody put it anywhere
 }
 
 // end is an end of a link as drawn, the from-side first.
@@ -188,6 +192,8 @@ type Leg struct {
 	Path    Path   // from the slip's border to the phrase
 	Dart    *Dart  // where an arrow points at the concept
 	Knot    *Point // where the link leaves its source
+
+	whole Path // from the slip's border to the middle of the phrase
 }
 
 // Dart is a slim arrowhead: its tip and the direction in which it points, a

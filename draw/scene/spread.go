@@ -26,7 +26,7 @@ type older struct {
 // scene before is looked at.
 func (sc *Scene) settleTogether(d *detours, prev *Scene) {
 	if len(sc.Slips) > manySlips { // an edit would take too long
-		sc.Links = sc.alone
+		sc.straight = sc.alone
 		return
 	}
 	all := d.all || len(prev.Slips) > manySlips
@@ -35,14 +35,14 @@ func (sc *Scene) settleTogether(d *detours, prev *Scene) {
 		sc.order = slices.Sorted(maps.Keys(sc.alone))
 	}
 	t := &touched{boxes: slices.Clone(d.touched)}
-	for id, was := range prev.Links {
+	for id, was := range prev.straight {
 		if !all && sc.alone[id] == nil {
 			t.add(was)
 		}
 	}
 	o := &older{links: make([]*Link, 0, len(sc.order))}
 	for _, id := range sc.order {
-		alone, was := sc.alone[id], prev.Links[id]
+		alone, was := sc.alone[id], prev.straight[id]
 		link := was
 		if all || was == nil || prev.alone[id] != alone || was.depends(alone, t) {
 			link = alone.together(d, o)
@@ -56,7 +56,7 @@ func (sc *Scene) settleTogether(d *detours, prev *Scene) {
 				}
 			}
 		}
-		sc.Links[id] = link
+		sc.straight[id] = link
 		o.links = append(o.links, link)
 	}
 }
@@ -81,16 +81,17 @@ func (k *Link) depends(alone *Link, t *touched) bool {
 		r = r.Grown(phraseClear)
 		return r.Meets(rectOf(k.Gap)) || slices.ContainsFunc(k.tried, func(gap Rect) bool { return r.Meets(rectOf(gap)) })
 	}
-	around := len(k.ways) > 0 || k.crossed
 	for _, r := range t.boxes {
-		if meets(r) || around && k.looked.Meets(r) {
+		if meets(r) || k.looked.Meets(r) || k.aside != nil && k.aside.Meets(r) {
 			return true
 		}
 		if r = r.Grown(phraseClear); alone.extent.Meets(r) && alone.cuts(r) {
 			return true
 		}
 	}
-	return slices.ContainsFunc(t.lines, meets)
+	return slices.ContainsFunc(t.lines, func(r route.Rect) bool {
+		return meets(r) || r.Meets(k.extent) && k.cuts(r) || k.aside != nil && r.Meets(*k.aside)
+	})
 }
 
 // pieceLength is how long the pieces of a line are at most whose room is looked
@@ -119,7 +120,7 @@ func (t *touched) add(k *Link) {
 // drawnAs tells whether another drawing of the same link is the same, and was
 // sought in the same room.
 func (k *Link) drawnAs(o *Link) bool {
-	return k.Gap == o.Gap && k.part == o.part && k.looked == o.looked && sameWays(k.ways, o.ways) && k.crossed == o.crossed && slices.Equal(k.tried, o.tried)
+	return k.Gap == o.Gap && k.part == o.part && k.looked == o.looked && sameWays(k.ways, o.ways) && k.crossed == o.crossed && sameRect(k.aside, o.aside) && slices.Equal(k.tried, o.tried)
 }
 
 // together gives the link as it is drawn among older ones.
@@ -128,11 +129,20 @@ func (k *Link) together(d *detours, o *older) *Link {
 		return k
 	}
 	crossed := o.crossed(k)
-	if !crossed && !o.meet(k.Gap) {
+	next := *k
+	if o.runsOn(k) {
+		aside, tried := k.besides(d, o)
+		if aside != nil {
+			next = *aside
+		}
+		tried = tried.Grown(2 * route.Clear)
+		next.aside = &tried
+		if aside != nil || !crossed && !o.meet(k.Gap) {
+			return &next
+		}
+	} else if !crossed && !o.meet(k.Gap) {
 		return k
 	}
-	next := *k
-	next.crossed = crossed
 	if crossed {
 		o.index(d)
 		next.ways = next.way(d)
@@ -186,19 +196,8 @@ func (o *older) meet(gap Rect) bool {
 func (k *Link) cuts(r route.Rect) bool {
 	for _, leg := range k.Legs {
 		for _, c := range leg.Path {
-			if c.Straight() {
-				if r.Cut(c.A, c.B) {
-					return true
-				}
-				continue
-			}
-			from := c.A
-			for i := 1; i <= 8; i++ {
-				to := c.At(float64(i) / 8)
-				if r.Cut(from, to) {
-					return true
-				}
-				from = to
+			if c.pieces(r.Cut) {
+				return true
 			}
 		}
 	}

@@ -44,8 +44,9 @@ func AroundFew(a, b Point, x *Index, skip func(id int) bool, few, corners int) (
 	}
 	w := newWay(a, b, x, skip)
 	turns, _ = w.find(corners)
-	for _, p := range w.at {
-		looked = Rect{X0: min(looked.X0, p.X), Y0: min(looked.Y0, p.Y), X1: max(looked.X1, p.X), Y1: max(looked.Y1, p.Y)}
+	for id := range w.in { // with the corners at which something stands: they are free once that is gone
+		r := x.boxes[id].Grown(Clear)
+		looked = Rect{X0: min(looked.X0, r.X0), Y0: min(looked.Y0, r.Y0), X1: max(looked.X1, r.X1), Y1: max(looked.Y1, r.Y1)}
 	}
 	return turns, looked
 }

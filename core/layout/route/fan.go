@@ -89,16 +89,17 @@ type drawnLines struct {
 	index *Index
 	ends  [][2]Point
 	wire  []int
+	// pieces are those of each wire.
+	pieces map[int][]int
 }
 
 func (l *leader) drawn() *drawnLines {
-	d := &drawnLines{index: NewIndex(nil).Under(l.stop)}
+	d := &drawnLines{index: NewIndex(nil).Under(l.stop), pieces: make(map[int][]int, len(l.wires))}
 	for i, w := range l.wires {
 		for k, leg := range l.lines[i].Legs {
 			at := l.boxes[w.Ends[k]].Middle()
 			for _, to := range append(slices.Clone(leg), l.lines[i].Phrase) {
-				d.index.Add(geometry.Span(at, to))
-				d.ends, d.wire = append(d.ends, [2]Point{at, to}), append(d.wire, i)
+				d.add(i, at, to)
 				at = to
 			}
 		}
@@ -106,11 +107,16 @@ func (l *leader) drawn() *drawnLines {
 	return d
 }
 
+func (d *drawnLines) add(wire int, a, b Point) {
+	d.pieces[wire] = append(d.pieces[wire], d.index.Add(geometry.Span(a, b)))
+	d.ends, d.wire = append(d.ends, [2]Point{a, b}), append(d.wire, wire)
+}
+
 // crossed counts the lines of other wires that a piece crosses.
 func (d *drawnLines) crossed(wire int, a, b Point) int {
 	n := 0
 	d.index.Near(geometry.Span(a, b), func(id int, _ Rect) bool {
-		if d.wire[id] != wire && Cross(a, b, d.ends[id][0], d.ends[id][1]) {
+		if w := d.wire[id]; w != wire && w != gone && Cross(a, b, d.ends[id][0], d.ends[id][1]) {
 			n++
 		}
 		return true
@@ -123,6 +129,18 @@ func (d *drawnLines) crossed(wire int, a, b Point) int {
 func (l *leader) shift(drawn *drawnLines, b bend, to Point) {
 	p := l.lines[b.wire].Legs[b.leg][b.turn]
 	before, after := l.around(b.wire, b.leg, b.turn)
+	if !l.clear(b, to) {
+		return
+	}
+	if drawn.crossed(b.wire, before, to)+drawn.crossed(b.wire, to, after) > drawn.crossed(b.wire, before, p)+drawn.crossed(b.wire, p, after) {
+		return
+	}
+	l.lines[b.wire].Legs[b.leg][b.turn] = to
+}
+
+// clear tells whether a line keeps clear of boxes and phrases with a turn elsewhere.
+func (l *leader) clear(b bend, to Point) bool {
+	before, after := l.around(b.wire, b.leg, b.turn)
 	own := l.wires[b.wire].Ends[b.leg]
 	free := true
 	for _, from := range [2]Point{before, after} {
@@ -131,11 +149,8 @@ func (l *leader) shift(drawn *drawnLines, b bend, to Point) {
 			return free
 		})
 		if !free {
-			return
+			return false
 		}
 	}
-	if drawn.crossed(b.wire, before, to)+drawn.crossed(b.wire, to, after) > drawn.crossed(b.wire, before, p)+drawn.crossed(b.wire, p, after) {
-		return
-	}
-	l.lines[b.wire].Legs[b.leg][b.turn] = to
+	return true
 }

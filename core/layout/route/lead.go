@@ -41,7 +41,7 @@ func LeadQuickly(stop *work.Limit, boxes []Rect, wires []Wire) []Line {
 }
 
 func lead(stop *work.Limit, boxes []Rect, wires []Wire, quickly bool) []Line {
-	l := leader{boxes: boxes, wires: wires, stop: stop, things: NewIndex(boxes).Under(stop), strokes: NewIndex(nil).Under(stop), owner: map[int]int{}, most: maxTurn, lines: make([]Line, len(wires))}
+	l := newLeader(stop, boxes, wires)
 	if quickly {
 		l.most = maxTurn / 4
 	}
@@ -79,7 +79,12 @@ func lead(stop *work.Limit, boxes []Rect, wires []Wire, quickly bool) []Line {
 		}
 	}
 	l.fan()
+	l.part(func(i int) bool { return wires[i].Led == nil })
 	return l.lines
+}
+
+func newLeader(stop *work.Limit, boxes []Rect, wires []Wire) *leader {
+	return &leader{boxes: boxes, wires: wires, stop: stop, things: NewIndex(boxes).Under(stop), strokes: NewIndex(nil).Under(stop), owner: map[int]int{}, most: maxTurn, lines: make([]Line, len(wires))}
 }
 
 type leader struct {
