@@ -102,7 +102,7 @@ func TestLicencesAndPictures(t *testing.T) {
 // A script is given what it names and no more: the type check holds it to that, and a
 // test can give it as much.
 func TestScriptsNameWhatTheyNeed(t *testing.T) {
-	scripts, err := filepath.Glob("web/static/js/*/*.js")
+	scripts, err := filepath.Glob("web/js/*/*.js")
 	require.NoError(t, err)
 	require.Greater(t, len(scripts), 50)
 	for _, file := range scripts {

@@ -6,6 +6,7 @@ import { execFileSync } from 'node:child_process';
 import { cpSync, mkdirSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { buildSync } from 'esbuild';
 
 const here = dirname(fileURLToPath(import.meta.url));
 const root = resolve(here, '..');
@@ -95,3 +96,9 @@ mkdirSync(join(out, 'draw/icon'), { recursive: true });
 writeFileSync(join(out, 'draw/icon/icons.json'), '[\n' + shapes.map((s) => JSON.stringify(s)).join(',\n') + '\n]\n');
 
 execFileSync(join(modules, '.bin/tailwindcss'), ['-i', join(here, 'app.css'), '-o', join(out, 'web/static/app.css'), '--minify'], { cwd: here, stdio: ['ignore', 'ignore', 'inherit'] });
+
+// The scripts of each page in one file: a page of sixty modules asks sixty times. What runs
+// before the page is there (the state of panels, for Alpine) is no module.
+const scripts = { bundle: true, minify: true, target: 'es2022', outdir: fresh(join(out, 'web/static/js')), outbase: join(root, 'web/js'), legalComments: 'none', logLevel: 'error' };
+buildSync({ ...scripts, format: 'esm', entryPoints: ['main', 'library', 'walk'].map((name) => join(root, 'web/js/pages', `${name}.js`)), entryNames: '[name]' });
+buildSync({ ...scripts, format: 'iife', entryPoints: [join(root, 'web/js/panels/state.js')], entryNames: '[name]' });

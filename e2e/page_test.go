@@ -362,6 +362,7 @@ func TestTheView(t *testing.T) {
 	t.Parallel()
 	app := drive.Start(t, binary, "demo", t.TempDir())
 	p := browser.Page(t, 1280, 800)
+	p.Motion()
 	p.Goto(app.URL + "/maps/bell-sound")
 	place := func() []float64 {
 		return drive.Eval[[]float64](p, `(p => [p.x, p.y, p.k])(seen.place())`)

@@ -25,6 +25,7 @@ func TestAMapIsPutInOrder(t *testing.T) {
 	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
+	p.Motion()
 	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  has: the rim\n    rings with: a hum tone\n    rings with: a prime\n  has: the crown\n    hangs in: the yoke\n  is struck by: the clapper")
 	p.Wait(`seen.slips() === 7`)
 	drive.Eval[bool](p, `seen.elsewhere([{ do: "set-focus", concept: seen.concept("the bell").id }])`)

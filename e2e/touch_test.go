@@ -42,6 +42,7 @@ func TestSixLinkedConceptsByTouch(t *testing.T) {
 	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1024, 768)
+	p.Motion()
 	p.Tablet(1024, 768)
 	p.Goto(app.URL + emptyMap(t, app))
 	k := &tapper{t: t, p: p}

@@ -22,10 +22,10 @@ func main() {
 		fail(err)
 	}
 	for file, content := range map[string]string{
-		"core/message/catalogue.json":  texts,
-		"docs/map-format.schema.json":  string(schema),
-		"web/static/js/sync/limits.js": web.LimitsModule(),
-		"assets/contract.d.ts":         types(),
+		"core/message/catalogue.json": texts,
+		"docs/map-format.schema.json": string(schema),
+		"web/js/sync/limits.js":       web.LimitsModule(),
+		"assets/contract.d.ts":        types(),
 	} {
 		path := filepath.Join(os.Args[1], file)
 		if err := os.MkdirAll(filepath.Dir(path), 0o755); err != nil {

@@ -72,7 +72,7 @@ func Keys(root string) ([]string, error) {
 			return nil, err
 		}
 	}
-	err := eachFile(filepath.Join(root, "web/static/js"), ".js", func(path string) error {
+	err := eachFile(filepath.Join(root, "web/js"), ".js", func(path string) error {
 		raw, err := os.ReadFile(path)
 		for _, m := range inScript.FindAllStringSubmatch(string(raw), -1) {
 			add(strings.NewReplacer(`\'`, `'`, `\n`, "\n", `\\`, `\`).Replace(m[1]))

@@ -63,7 +63,7 @@ func TestNoTextStandsOutsideTheCatalogue(t *testing.T) {
 			return nil
 		}))
 	}
-	require.NoError(t, eachFile(filepath.Join(root, "web/static/js"), ".js", func(path string) error {
+	require.NoError(t, eachFile(filepath.Join(root, "web/js"), ".js", func(path string) error {
 		raw, err := os.ReadFile(path)
 		code := comments.ReplaceAllString(string(raw), "")
 		for _, m := range literal.FindAllStringSubmatchIndex(code, -1) {

@@ -3,7 +3,7 @@ import assert from 'node:assert/strict';
 import { beforeEach, test } from 'node:test';
 import { bell } from '../testing/page.js';
 
-const { Answers } = await import('../../web/static/js/sync/answers.js');
+const { Answers } = await import('../../web/js/sync/answers.js');
 
 for (const id of ['blank', 'notices']) document.body.append(Object.assign(document.createElement('div'), { id }));
 const group = (id, words, box = '0 0 50 40') => `<g id="c-${id}" class="slip" data-kind="concept" data-id="${id}" data-box="${box}"><text class="noun">${words}</text></g>`;

@@ -3,7 +3,7 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { application, bell, served } from '../testing/page.js';
 
-const { duplicate, listenToClipboard } = await import('../../web/static/js/commands/clipboard.js');
+const { duplicate, listenToClipboard } = await import('../../web/js/commands/clipboard.js');
 const ours = 'application/x-mevrin-part+json';
 
 const events = new Map();

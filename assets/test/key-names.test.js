@@ -1,7 +1,7 @@
 // @ts-check
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { keyNames } from '../../web/static/js/panels/key-names.js';
+import { keyNames } from '../../web/js/panels/key-names.js';
 
 test('keys are called as the keyboard calls them', () => {
   assert.equal(keyNames('Undo (Ctrl+Z)', true), 'Undo (⌘+Z)');

@@ -3,7 +3,7 @@ import assert from 'node:assert/strict';
 import { beforeEach, mock, test } from 'node:test';
 import { bell } from '../testing/page.js';
 
-const { listenToKeys } = await import('../../web/static/js/commands/keys.js');
+const { listenToKeys } = await import('../../web/js/commands/keys.js');
 
 let app;
 const begin = (chosen = [], own = {}) => {

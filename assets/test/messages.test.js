@@ -3,8 +3,8 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { bell } from '../testing/page.js';
 
-const { speak, t } = await import('../../web/static/js/sync/messages.js');
-const { filled } = await import('../../web/static/js/commands/carried.js');
+const { speak, t } = await import('../../web/js/sync/messages.js');
+const { filled } = await import('../../web/js/commands/carried.js');
 
 test('places are filled in their order, or as a language wants them', () => {
   speak({ 'From %s to %s': { reads: '%[2]s kommt von %[1]s' } }, 'de');

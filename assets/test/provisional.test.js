@@ -4,8 +4,8 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { bell, link, served, slip } from '../testing/page.js';
 
-const acts = await import('../../web/static/js/commands/edits.js');
-const { along, border, geometry } = await import('../../web/static/js/paper/provisional.js');
+const acts = await import('../../web/js/commands/edits.js');
+const { along, border, geometry } = await import('../../web/js/paper/provisional.js');
 const drawn = () => document.getElementById('provisional').querySelectorAll('g').length;
 /** The field that was opened last, and how many were. */
 const field = (app) => app.done.findLast(([name]) => name === 'words.open')?.[1];

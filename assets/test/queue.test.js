@@ -11,7 +11,7 @@ Object.assign(globalThis, {
 });
 /** @type {any[]} */
 let sockets = [];
-const { Queue } = await import('../../web/static/js/sync/queue.js');
+const { Queue } = await import('../../web/js/sync/queue.js');
 
 /** Answers to entries, the next first: a status with a body, or an error. */
 let answers = [], asked = [];

@@ -8,10 +8,10 @@ globalThis.SVGPathElement = class {};
 globalThis.window = globalThis;
 window.SVGElement.prototype.getComputedTextLength = function () { return 8 * this.textContent.length; };
 
-const { Model } = await import('../../web/static/js/paper/model.js');
-const { Chosen } = await import('../../web/static/js/paper/chosen.js');
-const { Places } = await import('../../web/static/js/paper/places.js');
-const { Provisional } = await import('../../web/static/js/paper/provisional.js');
+const { Model } = await import('../../web/js/paper/model.js');
+const { Chosen } = await import('../../web/js/paper/chosen.js');
+const { Places } = await import('../../web/js/paper/places.js');
+const { Provisional } = await import('../../web/js/paper/provisional.js');
 
 /** What takes any call, and notes it under its name. */
 const note = (done, name) => new Proxy(() => {}, {

@@ -104,7 +104,11 @@ func FindBrowser() (string, error) {
 }
 
 // Browser is a running browser.
-type Browser struct{ ctx context.Context }
+type Browser struct {
+	ctx  context.Context
+	mu   sync.Mutex
+	free []*tab // that wait to be used again
+}
 
 // Open starts the browser; more options come after its own.
 func Open(t T, more ...chromedp.ExecAllocatorOption) *Browser {
@@ -133,7 +137,7 @@ func Open(t T, more ...chromedp.ExecAllocatorOption) *Browser {
 		cancel()
 		stop()
 	})
-	return &Browser{ctx}
+	return &Browser{ctx: ctx}
 }
 
 // patience bounds every wait for a condition; reaching it is a failure.

@@ -12,7 +12,6 @@ import (
 
 	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/cdproto/log"
-	"github.com/chromedp/cdproto/page"
 	"github.com/chromedp/cdproto/runtime"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
@@ -28,29 +27,6 @@ type Page struct {
 
 	mu     sync.Mutex
 	faults []string
-}
-
-// Page opens a tab of a size.
-func (b *Browser) Page(t T, width, height int) *Page {
-	t.Helper()
-	ctx, cancel := chromedp.NewContext(b.ctx, chromedp.WithNewBrowserContext())
-	p := &Page{t: t, ctx: ctx}
-	t.Cleanup(func() {
-		_ = chromedp.Cancel(ctx)
-		cancel()
-	})
-	// The tab lives as long as the context that first uses it.
-	if err := chromedp.Do(ctx); err != nil {
-		t.Fatalf("opening a tab: %v", err)
-	}
-	p.do(chromedp.EmulateViewport(int64(width), int64(height)))
-	if err := chromedp.Listen(ctx, p.hear); err != nil {
-		t.Fatalf("listening: %v", err)
-	}
-	if _, err := chromedp.Call(ctx, page.AddScriptToEvaluateOnNewDocument, page.AddScriptToEvaluateOnNewDocumentParams{Source: seen}); err != nil {
-		t.Fatalf("teaching the page what is seen: %v", err)
-	}
-	return p
 }
 
 // hear keeps what a healthy page never says: exceptions, errors on the
@@ -402,7 +378,7 @@ func (p *Page) DoubleTap(x, y float64) {
 func (p *Page) Middle(selector string) (x, y float64) {
 	p.t.Helper()
 	// What glides is not where it will be, and what tells of another thing takes no press.
-	p.Wait(fmt.Sprintf(`!document.getAnimations().some(a => a.constructor === Animation && a.effect?.target?.closest?.("#sheet")) && !document.querySelector(%q)?.closest("[inert]")`, selector))
+	p.Wait(fmt.Sprintf(`seen.calm() && !document.querySelector(%q)?.closest("[inert]")`, selector))
 	at := Eval[[]float64](p, fmt.Sprintf(`(() => { const r = document.querySelector(%q)?.getBoundingClientRect(); return r ? [r.x + r.width / 2, r.y + r.height / 2] : [] })()`, selector))
 	if len(at) != 2 {
 		p.t.Fatalf("the page has no %s", selector)

@@ -161,6 +161,7 @@ func entries(t drive.T, base string, n int, kind string) []float64 {
 
 func opening(t drive.T, b *drive.Browser, base string, n int) float64 {
 	p := b.Page(t, 1280, 800)
+	p.Motion()
 	var times []float64
 	for range 5 {
 		p.Goto(fmt.Sprintf("%s/maps/map%d", base, n))
@@ -186,6 +187,7 @@ func frames(t drive.T, b *drive.Browser, base string) {
 func gestures(t drive.T, b *drive.Browser, base, id string, n int) {
 	fmt.Println("p95 frame time against an empty page in the same run (aim: 1.3x): gesture, scale, ratio")
 	p := b.Page(t, 1280, 800)
+	p.Motion()
 	measure := func(gesture func()) float64 {
 		drive.Eval[bool](p, watchFrames)
 		gesture()
@@ -234,6 +236,7 @@ func typing(t drive.T, b *drive.Browser, base string) {
 	var few float64
 	for _, n := range sizes {
 		p := b.Page(t, 1280, 800)
+		p.Motion()
 		p.Goto(fmt.Sprintf("%s/maps/map%d", base, n))
 		drive.Eval[bool](p, `(() => { mevrin.choose("c-c00005"); window.keyTimes = []; window.addEventListener("keydown", (e) => { const from = performance.now(); requestAnimationFrame(() => { const c = new MessageChannel(); c.port1.onmessage = () => window.keyTimes.push(performance.now() - from); c.port2.postMessage(0) }) }, true); return true })()`)
 		p.Keys(drive.F2)

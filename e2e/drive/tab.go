@@ -1,0 +1,122 @@
+package drive
+
+import (
+	"context"
+	"sync"
+	"time"
+
+	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/emulation"
+	"github.com/chromedp/cdproto/network"
+	"github.com/chromedp/cdproto/page"
+	"github.com/chromedp/cdproto/storage"
+	"github.com/chromedp/chromedp"
+)
+
+// tab is a tab in a browser profile of its own. A fresh one costs half a second of work, so
+// that one test hands it on to the next, emptied of all that a site can leave behind.
+type tab struct {
+	ctx    context.Context
+	cancel func()
+
+	mu   sync.Mutex
+	page *Page // that has it now
+}
+
+// Page opens a tab of a size, in which things do not glide unless Motion asks for it.
+func (b *Browser) Page(t T, width, height int) *Page {
+	t.Helper()
+	own := b.take()
+	if own == nil {
+		own = open(t, b)
+	}
+	p := &Page{t: t, ctx: own.ctx}
+	own.has(p)
+	t.Cleanup(func() {
+		if own.has(nil); own.emptied() {
+			b.mu.Lock()
+			b.free = append(b.free, own)
+			b.mu.Unlock()
+			return
+		}
+		own.cancel()
+	})
+	p.do(chromedp.EmulateViewport(int64(width), int64(height)))
+	p.motion("reduce")
+	return p
+}
+
+func (b *Browser) take() *tab {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	n := len(b.free)
+	if n == 0 {
+		return nil
+	}
+	last := b.free[n-1]
+	b.free = b.free[:n-1]
+	return last
+}
+
+func open(t T, b *Browser) *tab {
+	t.Helper()
+	ctx, cancel := chromedp.NewContext(b.ctx, chromedp.WithNewBrowserContext())
+	own := &tab{ctx: ctx, cancel: func() { _ = chromedp.Cancel(ctx); cancel() }}
+	// The tab lives as long as the context that first uses it.
+	if err := chromedp.Do(ctx); err != nil {
+		t.Fatalf("opening a tab: %v", err)
+	}
+	if err := chromedp.Listen(ctx, own.hear); err != nil {
+		t.Fatalf("listening: %v", err)
+	}
+	if _, err := chromedp.Call(ctx, page.AddScriptToEvaluateOnNewDocument, page.AddScriptToEvaluateOnNewDocumentParams{Source: seen}); err != nil {
+		t.Fatalf("teaching the page what is seen: %v", err)
+	}
+	return own
+}
+
+func (own *tab) has(p *Page) {
+	own.mu.Lock()
+	defer own.mu.Unlock()
+	own.page = p
+}
+
+func (own *tab) hear(event any) {
+	own.mu.Lock()
+	p := own.page
+	own.mu.Unlock()
+	if p != nil {
+		p.hear(event)
+	}
+}
+
+// emptied leaves the site and takes away what it kept. It tells whether that went well; a tab
+// that asks back, or hangs, is not handed on.
+func (own *tab) emptied() bool {
+	ctx, cancel := context.WithTimeout(own.ctx, 2*time.Second)
+	defer cancel()
+	origin, err := chromedp.Run(ctx, chromedp.Evaluate[string]("location.origin", chromedp.EvalAwaitPromise))
+	if err != nil || chromedp.Do(ctx, chromedp.Navigate("about:blank")) != nil {
+		return false
+	}
+	if _, err := chromedp.Call(ctx, network.ClearBrowserCookies, cdp.Empty{}); err != nil {
+		return false
+	}
+	if origin != "null" {
+		if _, err := chromedp.Call(ctx, storage.ClearDataForOrigin, storage.ClearDataForOriginParams{Origin: origin, StorageTypes: "all"}); err != nil {
+			return false
+		}
+	}
+	return true
+}
+
+// Motion lets things glide, as for everybody whose system does not ask for less.
+func (p *Page) Motion() { p.t.Helper(); p.motion("no-preference") }
+
+func (p *Page) motion(wish string) {
+	p.t.Helper()
+	features := []*emulation.MediaFeature{{Name: "prefers-reduced-motion", Value: wish}}
+	if _, err := chromedp.Call(p.ctx, emulation.SetEmulatedMedia, emulation.SetEmulatedMediaParams{Features: features}); err != nil {
+		p.t.Fatalf("asking for motion or none: %v", err)
+	}
+}
