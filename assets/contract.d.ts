@@ -20,6 +20,7 @@ type Operation =
   | { do: 'attach-source'; on: Key; id: string; url?: string; title?: string; file?: File; cite?: Citation; says?: string; licence?: string; wide?: number; rank?: string }
   | { do: 'bend'; link: string; end: string; bends: Point[] }
   | { do: 'change-comment'; comment: string; words?: string }
+  | { do: 'colour-level'; level: number; colour?: Colour }
   | { do: 'detach-source'; on: Key; id: string }
   | { do: 'duplicate'; concepts: string[]; as: Record<string, string>; by: Point }
   | { do: 'free-lines'; links: string[] }

@@ -39,6 +39,7 @@ func pageFuncs(say *message.Printer) template.FuncMap {
 		"reader": say.Language,
 		"part":   marginPart,
 		"hued":   newHued,
+		"legend": func(k *scene.Key) template.HTML { return template.HTML(svg.Legend(k)) },
 		"key":    func(kind, id string) cm.Key { return cm.Key{Kind: cm.Entity(kind), ID: cm.ID(id)} },
 		"sourceIcon": func(k cm.SourceKind) string {
 			return map[cm.SourceKind]string{cm.SourcePicture: "image", cm.SourceSound: "volume-2", cm.SourceVideo: "film", cm.SourceFile: "paperclip", cm.SourceCite: "quote", cm.SourceWeb: "link"}[k]

@@ -16,6 +16,7 @@ import (
 	"strings"
 
 	"mevrin/core/check"
+	cm "mevrin/core/conceptmap"
 	"mevrin/core/kinds"
 	"mevrin/core/message"
 	"mevrin/core/phrases"
@@ -63,7 +64,7 @@ func Keys(root string) ([]string, error) {
 	for _, key := range web.TemplateTexts() {
 		add(key)
 	}
-	for _, table := range []any{check.Rules, structure.Measures, kinds.Shipped, phrases.Shipped, query.Tables()} {
+	for _, table := range []any{check.Rules, structure.Measures, kinds.Shipped, phrases.Shipped, query.Tables(), cm.Scales} {
 		words(reflect.ValueOf(table), add)
 	}
 	for _, house := range []string{"core", "draw", "format", "standin", "store", "workspace", "web"} {

@@ -151,19 +151,3 @@ func (l Lasting) Words() string {
 	}
 	return strings.Join(parts, " and ")
 }
-
-// MaxStep is the greatest number of a step.
-const MaxStep = 99
-
-// StepIcon gives the number of a step as an icon: it is shown as a plain numeral.
-func StepIcon(n int) Icon { return Icon("step-" + strconv.Itoa(n)) }
-
-// Step gives the number that an icon stands for; ok is false for a picture.
-func (i Icon) Step() (n int, ok bool) {
-	digits, is := strings.CutPrefix(string(i), "step-")
-	n, err := strconv.Atoi(digits)
-	return n, is && err == nil && n >= 1 && n <= MaxStep && StepIcon(n) == i
-}
-
-// MaxIcons is how many icons stand beside one label at most.
-const MaxIcons = 4

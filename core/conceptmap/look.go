@@ -23,6 +23,24 @@ type Look struct {
 	Large bool `json:"large,omitempty"`
 	// By is what colours stand for.
 	By ColourBy `json:"by,omitempty"`
+	// Levels are the colours of levels, from the first on, where they stand for those; where
+	// none is chosen, the one of that place among Colours. Further levels begin anew.
+	Levels LevelColours `json:"levels,omitzero"`
+}
+
+// LevelColours are as many colours for levels as there are colours.
+type LevelColours [MaxLevelColours]Colour
+
+// MaxLevelColours is for how many levels a colour can be chosen.
+const MaxLevelColours = 8
+
+// OfLevel gives the colour of a level below the focus concept, from 1 on.
+func (l Look) OfLevel(level int) Colour {
+	i := (level - 1) % MaxLevelColours
+	if l.Levels[i] != "" {
+		return l.Levels[i]
+	}
+	return Colours[i%len(Colours)]
 }
 
 // Theme names a set of colours that is shipped.
@@ -138,7 +156,8 @@ var ColouredBy = []ColourBy{ByKind, ByBranch, ByLevel, ByTag}
 // Valid tells whether there is such a look.
 func (l Look) Valid() bool {
 	return (l.Paper == PaperPicture) == (l.Picture != nil) && (l.Picture == nil || l.Picture.Valid()) &&
-		(slices.Contains(Themes, l.Theme) || l.Theme == ThemeOwn) && l.ownSound() && slices.Contains(Papers, l.Paper) && l.Line.Valid() && slices.Contains(ColouredBy, l.By)
+		(slices.Contains(Themes, l.Theme) || l.Theme == ThemeOwn) && l.ownSound() && slices.Contains(Papers, l.Paper) && l.Line.Valid() && slices.Contains(ColouredBy, l.By) &&
+		!slices.ContainsFunc(l.Levels[:], func(c Colour) bool { return !c.Valid() })
 }
 
 // TriedOn gives the look in other colours of one's own, with an ink that can be read.

@@ -139,6 +139,8 @@ func keyRow(k *scene.Key, r scene.KeyRow) *Group {
 		c.on(r.Tag.Colour != "", "colour-"+string(r.Tag.Colour))
 		first := []rune(strings.ToUpper(r.Words) + " ")[0]
 		g.add(&Group{Class: c.String(), At: geometry.Point{X: x + 15, Y: y - 6.5}, Items: tagged(string(first))})
+	case r.Icon != "":
+		g.add(pictogram(r.Icon, x+13, y-8, 16)...)
 	case r.Kind == nil:
 		g.add(Sample(&cm.Kind{Colour: r.Colour, Outline: cm.OutlinePlain}, sample))
 	case r.Kind.Links:

@@ -109,6 +109,8 @@ func slipLabel(s *scene.Slip) string {
 	for _, i := range s.Icons {
 		if n, is := i.Step(); is {
 			say(t("step %d", n))
+		} else if means := i.Means(); means != "" {
+			say(t(means))
 		}
 	}
 	for _, k := range s.Marks {

@@ -18,6 +18,7 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 	mean := newMeanings(m, v.Lang)
 	mean.talk = m.Discussion()
 	hue := coloured(m, s)
+	lineHue := lineColoured(m, s, hue)
 	for id, c := range m.Concepts {
 		if _, away := hidden[id]; away {
 			continue
@@ -56,12 +57,13 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 	around := newDetours(sc.Slips, prev.Slips)
 	for id, l := range m.Links {
 		link, talk := prev.alone[id], Discussion{Comments: mean.talk[cm.Key{Kind: cm.EntityLink, ID: id}]}
-		if link == nil || link.source != l || link.Talk != talk || link.bow != sc.bows[id] || link.lang != v.Lang || link.kind != m.KindOfLink(l) || !link.holds(s, seen) {
-			link = &Link{ID: id, Heads: l.Heads, source: l, bow: sc.bows[id], lang: v.Lang, kind: m.KindOfLink(l), Marks: mean.linkMarks(l), Talk: talk}
+		if link == nil || link.source != l || link.Talk != talk || link.bow != sc.bows[id] || link.lang != v.Lang || link.kind != m.KindOfLink(l) || link.hue != lineHue(l) || !link.holds(s, seen) {
+			link = &Link{ID: id, Heads: l.Heads, source: l, bow: sc.bows[id], lang: v.Lang, kind: m.KindOfLink(l), hue: lineHue(l), Marks: mean.linkMarks(l), Talk: talk}
 			if link.manner = l.Line; l.Line == cm.LineAuto && !l.Tidied {
 				link.manner = m.Look.Line
 			}
-			if k := link.kind; k != nil {
+			if link.Colour = link.hue; link.kind != nil {
+				k := link.kind
 				link.Kind, link.Colour, link.Stroke = k.Name.For(v.Lang, m.Language), k.Colour, k.Stroke
 			}
 			if !link.gather(l, s, seen) {

@@ -24,7 +24,7 @@ func coloured(m *cm.Map, s *structure.Structure) func(*cm.Concept) cm.Colour {
 	case cm.ByLevel:
 		return func(c *cm.Concept) cm.Colour {
 			if level := s.Places[c.ID].Level; level > 0 {
-				return nth(level - 1)
+				return m.Look.OfLevel(level)
 			}
 			return ""
 		}
@@ -44,6 +44,37 @@ func coloured(m *cm.Map, s *structure.Structure) func(*cm.Concept) cm.Colour {
 			return k.Colour
 		}
 		return ""
+	}
+}
+
+// lineColoured gives the colour that the lines of a link have by what colours stand for: that
+// of the branch within which it runs, or of the border that was painted on the one concept to
+// which it leads.
+func lineColoured(m *cm.Map, s *structure.Structure, hue func(*cm.Concept) cm.Colour) func(*cm.Link) cm.Colour {
+	return func(l *cm.Link) cm.Colour {
+		if len(l.To) == 1 {
+			if c := m.Concepts[l.To[0].Concept]; c != nil && c.Paint != nil && c.Paint.Border != "" {
+				return c.Paint.Border
+			}
+		}
+		if m.Look.By != cm.ByBranch {
+			return ""
+		}
+		var branch cm.ID
+		for _, e := range l.Ends() {
+			place := s.Places[e.Concept]
+			if place == nil || e.Concept == m.Focus {
+				continue
+			}
+			if branch != "" && place.Branch != branch {
+				return ""
+			}
+			branch = place.Branch
+		}
+		if branch == "" {
+			return ""
+		}
+		return hue(m.Concepts[branch])
 	}
 }
 
@@ -77,8 +108,18 @@ func coloursMean(m *cm.Map, s *structure.Structure, v View) []KeyRow {
 		for _, p := range s.Places {
 			size[p.Level]++
 		}
+		// Levels of one colour are told in one row: nothing on the paper tells them apart.
 		for level := 1; level <= s.Depth(); level++ {
-			rows = append(rows, KeyRow{Words: "level " + strconv.Itoa(level), Colour: nth(level - 1), Count: size[level]})
+			colour := m.Look.OfLevel(level)
+			at := slices.IndexFunc(rows, func(r KeyRow) bool { return r.Colour == colour })
+			if at < 0 {
+				rows = append(rows, KeyRow{Words: strconv.Itoa(level), Colour: colour, Count: size[level]})
+				continue
+			}
+			rows[at].Words, rows[at].Count = rows[at].Words+", "+strconv.Itoa(level), rows[at].Count+size[level]
+		}
+		for i, r := range rows {
+			rows[i].Words = t("level %s", r.Words)
 		}
 	}
 	return rows[:min(len(rows), maxMeant)]

@@ -22,9 +22,10 @@ type KeyRow struct {
 	Y     float64 // of its middle, from the upper edge of the key
 	Words string
 	Count int // of the concepts or links of that kind
-	// One of these is what it looks like: a kind, a tag, or else a colour alone.
+	// One of these is what it looks like: a kind, a tag, an icon, or else a colour alone.
 	Kind   *cm.Kind
 	Tag    *cm.Tag
+	Icon   cm.Icon
 	Colour cm.Colour // of a kind none where colours stand for something else
 }
 
@@ -44,11 +45,37 @@ const (
 // keyOf draws the key where the author put it, or else below the map at the left;
 // nil where the map has none or it is not on the paper.
 func keyOf(m *cm.Map, s *structure.Structure, sc *Scene, v View) *Key {
-	place := m.KeyPlace
-	if place == nil {
-		place = &cm.KeyPlace{}
+	place := cm.KeyPlace{}
+	if m.KeyPlace != nil {
+		place = *m.KeyPlace
 	}
-	if place.Away || len(m.Kinds)+len(m.Tags) == 0 && m.Look.By == cm.ByKind {
+	if place.Away {
+		return nil
+	}
+	k := keyIn(m, s, v, place.Folded, false)
+	switch {
+	case k == nil:
+	case place.At != nil:
+		k.Box.X, k.Box.Y = place.At.X, place.At.Y
+	default:
+		sc.settleKey(k)
+	}
+	return k
+}
+
+// KeyAlone draws the key for those who only look at a map: unfolded, with what is on the map
+// and nothing else; nil where there is nothing to tell.
+func KeyAlone(m *cm.Map, s *structure.Structure, v View) *Key {
+	if k := keyIn(m, s, v, false, true); k != nil && len(k.Rows) > 0 {
+		return k
+	}
+	return nil
+}
+
+// keyIn draws the key at the origin; with used, without rows that stand for nothing on the map.
+func keyIn(m *cm.Map, s *structure.Structure, v View, folded, used bool) *Key {
+	degrees := degreesOn(m)
+	if len(m.Kinds)+len(m.Tags)+len(degrees) == 0 && m.Look.By == cm.ByKind {
 		return nil
 	}
 	count := map[cm.ID]int{}
@@ -61,12 +88,12 @@ func keyOf(m *cm.Map, s *structure.Structure, sc *Scene, v View) *Key {
 	for _, l := range m.Links {
 		count[l.Kind]++
 	}
-	k := &Key{Folded: place.Folded, Box: Rect{W: keyFolded, H: KeyHead}}
+	k := &Key{Folded: folded, Box: Rect{W: keyFolded, H: KeyHead}}
 	row := func(r KeyRow) {
 		if r.Count == 0 {
 			r.Count = count[r.ID]
 		}
-		if !k.Folded {
+		if !k.Folded && (!used || r.Count > 0) {
 			r.Y = k.Box.H + KeyRowH/2
 			k.Box.H += KeyRowH
 			wide := face.Measure(face.Noun, KeyType, r.Words).Px + face.Measure(face.Noun, KeyType, strconv.Itoa(r.Count)).Px
@@ -87,15 +114,32 @@ func keyOf(m *cm.Map, s *structure.Structure, sc *Scene, v View) *Key {
 	for _, tag := range m.TagList() {
 		row(KeyRow{ID: tag.ID, Words: tag.Name.For(v.Lang, m.Language), Tag: tag})
 	}
+	for _, r := range degrees {
+		row(r)
+	}
 	if !k.Folded {
 		k.Box.H += keyPad / 2
 	}
-	if place.At != nil {
-		k.Box.X, k.Box.Y = place.At.X, place.At.Y
-	} else {
-		sc.settleKey(k)
-	}
 	return k
+}
+
+// degreesOn gives the rows of the key for the degrees of scales that stand on slips.
+func degreesOn(m *cm.Map) []KeyRow {
+	count := map[cm.Icon]int{}
+	for _, c := range m.Concepts {
+		for _, i := range c.Icons {
+			count[i]++
+		}
+	}
+	var rows []KeyRow
+	for _, s := range cm.Scales {
+		for _, d := range s.Degrees {
+			if n := count[d.Icon]; n > 0 {
+				rows = append(rows, KeyRow{Words: t(d.Means), Icon: d.Icon, Count: n})
+			}
+		}
+	}
+	return rows
 }
 
 // settleKey puts the key into a corner of the drawing that is free, or else below

@@ -145,9 +145,10 @@ type Link struct {
 
 	source *cm.Link
 	kind   *cm.Kind
-	manner cm.Line // how its line runs: its own, or the map's
-	shown  []*Slip // for each end, what is seen of its concept
-	ends   []end   // that are drawn
+	hue    cm.Colour // by what colours stand for, if it has no kind
+	manner cm.Line   // how its line runs: its own, or the map's
+	shown  []*Slip   // for each end, what is seen of its concept
+	ends   []end     // that are drawn
 	cross  []bool
 	bow    float64
 	lang   cm.Lang

@@ -8,6 +8,7 @@ package svg
 
 import (
 	_ "embed"
+	"fmt"
 	"strconv"
 	"strings"
 
@@ -35,6 +36,14 @@ func Key(k *scene.Key) string {
 		return ""
 	}
 	return Write(display.Key(k))
+}
+
+// Legend writes a key as a drawing of its own.
+func Legend(k *scene.Key) string {
+	if k == nil {
+		return ""
+	}
+	return fmt.Sprintf(`<svg class="sheet legend" viewBox="%g %g %g %g" width="%g" height="%g" role="img" aria-label="Key">`, k.Box.X-1, k.Box.Y-1, k.Box.W+2, k.Box.H+2, k.Box.W+2, k.Box.H+2) + Key(k) + `</svg>`
 }
 
 // Axis writes the axis of a map drawn along time; nothing where there is none.

@@ -2,6 +2,8 @@ package query
 
 import (
 	"context"
+	"strconv"
+	"strings"
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/draw/display"
@@ -37,6 +39,9 @@ func Tables() []any { return []any{Themes, papers, meanings, patternNames, hasWo
 func (s Reading) describeLook(v *Margin, concepts []cm.ID) {
 	v.Look, v.Themes, v.Papers, v.Meanings = s.Map.Look, Themes, papers, meanings
 	v.Colours = cm.OwnColours{Paper: display.Colour(s.Map.Look, "paper"), Slip: display.Colour(s.Map.Look, "slip"), Ink: display.Colour(s.Map.Look, "ink")}
+	if s.Map.Look.By == cm.ByLevel {
+		v.LevelHues = s.levels()
+	}
 	for i, id := range concepts {
 		if p := s.Map.Concepts[id].Paint; p != nil {
 			v.Painted = true
@@ -45,4 +50,21 @@ func (s Reading) describeLook(v *Margin, concepts []cm.ID) {
 			}
 		}
 	}
+}
+
+// levels gives the colours of the levels that the map has, as far as they can be chosen.
+func (s Reading) levels() []levelView {
+	depth := s.Structure.Depth()
+	var all []levelView
+	for level := 1; level <= min(depth, cm.MaxLevelColours); level++ {
+		v := levelView{Level: level, Colour: s.Map.Look.OfLevel(level)}
+		for other := 1; other <= depth; other++ {
+			if other != level && s.Map.Look.OfLevel(other) == v.Colour {
+				v.Shared += ", " + strconv.Itoa(other)
+			}
+		}
+		v.Shared = strings.TrimPrefix(v.Shared, ", ")
+		all = append(all, v)
+	}
+	return all
 }

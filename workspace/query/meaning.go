@@ -10,6 +10,7 @@ import (
 	"mevrin/core/conceptmap/edit"
 	"mevrin/core/kinds"
 	"mevrin/core/likeness"
+	"mevrin/core/message"
 	"mevrin/draw/icon"
 )
 
@@ -38,6 +39,7 @@ type ofMeaning struct {
 	Themes    []Choice
 	Papers    []Choice
 	Meanings  []Choice      // what colours can stand for
+	LevelHues []levelView   // where they stand for levels
 	Colours   cm.OwnColours // of the paper and what is on it, as they are now
 	Paint     cm.Paint      // of the first concept selected
 	Painted   bool          // some of what is selected looks otherwise than its kind
@@ -91,7 +93,15 @@ type filterView struct {
 
 type iconView struct {
 	Name    cm.Icon
+	Says    string
 	Without []cm.Icon // the others of that concept
+}
+
+// levelView is the colour of a level. Shared lists other levels of that colour.
+type levelView struct {
+	Level  int
+	Colour cm.Colour
+	Shared string
 }
 
 type partView struct {
@@ -123,7 +133,7 @@ func (s Reading) describeMeaning(v *Margin, concepts, links []cm.ID) {
 		first := s.Map.Concepts[concepts[0]]
 		v.KindID, v.Amount, v.Lasts = first.Kind, first.Amount.Words(), first.Lasts.Words()
 		for i, name := range first.Icons {
-			v.Icons = append(v.Icons, iconView{name, slices.Delete(slices.Clone(first.Icons), i, i+1)})
+			v.Icons = append(v.Icons, iconView{name, iconSays(name), slices.Delete(slices.Clone(first.Icons), i, i+1)})
 		}
 	case len(links) > 0:
 		v.KindID = s.Map.Links[links[0]].Kind
@@ -251,6 +261,18 @@ type IconGroup struct {
 type iconChoice struct {
 	Name  cm.Icon
 	Words string
+	Says  string // what it means, or its name
+}
+
+// iconSays gives what an icon means, or its name.
+func iconSays(i cm.Icon) string {
+	if n, is := i.Step(); is {
+		return message.English().Sprintf("step %d", n)
+	}
+	if means := i.Means(); means != "" {
+		return message.English().Sprintf(means)
+	}
+	return string(i)
 }
 
 // mostSteps is how many numbers of steps are offered among the icons.
@@ -271,10 +293,10 @@ func IconGroups(sought string) []IconGroup {
 		last.Icons = append(last.Icons, choice)
 	}
 	for n := 1; n <= mostSteps; n++ {
-		offer("numbers of steps", iconChoice{cm.StepIcon(n), strconv.Itoa(n) + " number step"})
+		offer("numbers of steps", iconChoice{cm.StepIcon(n), strconv.Itoa(n) + " number step", iconSays(cm.StepIcon(n))})
 	}
 	for _, i := range icon.All {
-		offer(i.Group, iconChoice{i.Name, i.Words})
+		offer(i.Group, iconChoice{i.Name, i.Words, iconSays(i.Name)})
 	}
 	return groups
 }

@@ -25,6 +25,7 @@ type Walk struct {
 	Back                  string       // where the author came from; empty for a learner
 	Base                  string       // under which files are
 	Scene                 *scene.Scene // what the route reveals
+	Legend                *scene.Key   // of that; nil where there is none
 	Stops                 []walkStop
 }
 
@@ -64,7 +65,7 @@ func (s Reading) Walk(route cm.ID, understands ...cm.Lang) Walk {
 	sc := scene.Build(part, s.Structure, scene.View{Lang: lang}, nil)
 	v := Walk{
 		Route: route, Lang: lang, Title: words(m.Routes[route].Title), Question: words(m.Question), Name: m.Name(), Look: workspace.LookOf(m.Look), Own: m.Look.Own != nil,
-		Scene: sc,
+		Scene: sc, Legend: scene.KeyAlone(part, s.Structure, scene.View{Lang: lang}),
 	}
 	if v.Title == "" {
 		v.Title = v.Name

@@ -153,6 +153,7 @@ var operations = map[string]Operation{
 	"attach-source":  &AttachSource{},
 	"set-source":     &SetSource{},
 	"set-look":       &SetLook{},
+	"colour-level":   &ColourLevel{},
 	"set-paint":      &SetPaint{},
 	"place-source":   &PlaceSource{},
 	"set-table":      &SetTable{},

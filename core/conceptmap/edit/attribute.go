@@ -87,6 +87,9 @@ func (op *SetIcons) apply(d *editing) error {
 		if !i.Valid() {
 			return cm.Refusef("There is no such icon.")
 		}
+		if scale := i.Scale(); scale != "" { // of each scale the last one holds
+			icons = slices.DeleteFunc(icons, func(o cm.Icon) bool { return o.Scale() == scale })
+		}
 		if !slices.Contains(icons, i) {
 			icons = append(icons, i)
 		}
@@ -103,8 +106,8 @@ func (op *SetIcons) apply(d *editing) error {
 }
 
 // AddIcon puts an icon beside the labels of concepts, behind those that each has; where
-// there are too many, the oldest goes. There is one number of a step at most: a new one
-// takes the place of the old, and stands first.
+// there are too many, the oldest goes. There is one number of a step at most, and one degree
+// of each scale: a new one takes the place of the old. The number of a step stands first.
 type AddIcon struct {
 	Concepts []cm.ID `json:"concepts"`
 	Icon     cm.Icon `json:"icon"`
@@ -115,14 +118,14 @@ func (op *AddIcon) apply(d *editing) error {
 		return cm.Refusef("There is no such icon.")
 	}
 	_, step := op.Icon.Step()
+	scale := op.Icon.Scale()
 	for _, id := range op.Concepts {
 		c, err := d.Concept(id)
 		if err != nil {
 			return err
 		}
 		c.Icons = slices.DeleteFunc(slices.Clone(c.Icons), func(i cm.Icon) bool {
-			_, other := i.Step()
-			return i == op.Icon || step && other
+			return i == op.Icon || scale != "" && i.Scale() == scale
 		})
 		if step {
 			c.Icons = slices.Insert(c.Icons, 0, op.Icon)

@@ -192,6 +192,22 @@ func (op *SetLook) apply(d *editing) error {
 	return nil
 }
 
+// ColourLevel chooses the colour of a level, for where colours stand for levels; without a
+// colour it has the usual one again. Levels beyond MaxLevelColours begin anew.
+type ColourLevel struct {
+	Level  int       `json:"level"` // from 1 to MaxLevelColours
+	Colour cm.Colour `json:"colour,omitempty"`
+}
+
+func (op *ColourLevel) apply(d *editing) error {
+	if op.Level < 1 || op.Level > cm.MaxLevelColours || !op.Colour.Valid() {
+		return cm.Refusef("There is no such look.")
+	}
+	d.Map.Look.Levels[op.Level-1] = op.Colour
+	d.TouchHeader()
+	return nil
+}
+
 // correctInk moves the ink of colours of one's own until it can be read.
 func (d *editing) correctInk(l *cm.Look) error {
 	if l.Own == nil {

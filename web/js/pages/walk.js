@@ -206,7 +206,7 @@ class Walk {
     /** @type {Map<number, {x: number, y: number}>} */
     const down = new Map();
     this.desk.addEventListener('pointerdown', (e) => {
-      if (/** @type {Element} */ (e.target).closest('button')) return;
+      if (/** @type {Element} */ (e.target).closest('button, .walk-key')) return;
       down.set(e.pointerId, { x: e.clientX, y: e.clientY });
       this.desk.setPointerCapture(e.pointerId);
     });

@@ -10,6 +10,7 @@ export class Column {
     this.app = app;
     this.el = /** @type {HTMLElement} */ (document.getElementById('column'));
     this.wanted = 0;
+    this.asked = 0;
     /** What each row was made from. @type {WeakMap<Element, string>} */
     this.made = new WeakMap();
     /** @type {{ready: () => unknown, act: () => void}[]} */
@@ -23,9 +24,12 @@ export class Column {
     if (!this.shown) return;
     clearTimeout(this.wanted);
     this.wanted = window.setTimeout(async () => {
+      const asked = ++this.asked;
       try {
         const response = await fetch(`${this.app.base}/column${this.app.sentences.query()}`);
-        if (response.ok) this.take(await response.text());
+        const html = await response.text();
+        // An answer that was overtaken by a later one shows what was so before.
+        if (response.ok && asked === this.asked) this.take(html);
       } catch { /* the state line says that the server is away */ }
     }, 60);
   }
