@@ -18,12 +18,13 @@ import (
 // the network, files, the clock or chance.
 var rooms = map[string][]string{
 	"core":      {"core"},
-	"draw":      {"core", "draw"},
+	"draw":      {"core", "draw", "markdown"},
 	"format":    {"core", "draw", "format"},
+	"markdown":  {"core", "format", "markdown"}, // the text of notes and cards
 	"standin":   {"core", "standin"},
 	"store":     {"core", "store"},
-	"web":       {"core", "draw", "format", "standin", "store", "workspace", "web", "docs"},
-	"workspace": {"core", "draw", "format", "standin", "store", "workspace"},
+	"web":       {"core", "draw", "format", "markdown", "standin", "store", "workspace", "web", "docs"},
+	"workspace": {"core", "draw", "format", "markdown", "standin", "store", "workspace"},
 	"docs":      {"docs"}, // the handbook
 	"demo":      {"core", "standin", "demo"},
 	"cmd":       {"core", "draw", "format", "standin", "store", "workspace", "web", "demo"},

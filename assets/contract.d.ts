@@ -94,6 +94,7 @@ type Operation =
   | { do: 'split-end'; link: string; end: string; new: string }
   | { do: 'step-rank'; concept: string; step: number }
   | { do: 'stretch'; concept: string; by: number }
+  | { do: 'take-text'; on: string; words: string; lang?: string; quote?: boolean; source: string; concept: string; link: string; own: string; above: string; at: Point }
   | { do: 'tidy'; pattern?: Pattern; branch?: string; freely?: boolean; hand?: boolean }
   | { do: 'vote'; concept: string; for: boolean | null }
   | { do: 'write-stop'; stop: string; part: string; lang?: string; words: string };

@@ -464,6 +464,20 @@ func TestSourcesAreGatheredFirst(t *testing.T) {
 	p.Wait(`document.querySelector(".note-read blockquote")?.textContent.includes("It is struck there.")`)
 	p.Settled()
 	p.Wait(`document.querySelector('.source[data-url="https://hollin.example/page"]')`)
+
+	// What is short is linked from it, and it is said; what is copied from a page into its
+	// note keeps its links, and where one points at the note, it is read without signs.
+	p.Press(p.Slip("the bell"))
+	clip(p, "paste", "is rung by: the ringer")
+	p.Wait(`[...document.querySelectorAll(".notice")].some((n) => n.textContent.includes("is linked below “the bell”"))`)
+	p.Settled()
+	assert.Contains(t, says(p), "the bell is rung by the ringer")
+	p.Press(p.Slip("the ringer"))
+	open(p, "about-note")
+	p.Press("#note")
+	drive.Eval[bool](p, `(() => { const data = new DataTransfer(); data.setData("text/html", '<p>He pulls the <a href="https://hollin.example/rope">rope</a>.</p>'); data.setData("text/plain", "He pulls the rope."); document.getElementById("note").dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true })); return true })()`)
+	p.Wait(`document.getElementById("note").value === "He pulls the [rope](<https://hollin.example/rope>)."`)
+	p.Wait(`document.querySelector('` + p.Slip("the ringer") + ` [data-mark="note"] title')?.textContent.includes("He pulls the rope.")`)
 	assert.Empty(t, p.Faults())
 }
 

@@ -128,6 +128,19 @@ func (s *Reach) FilesBy(ctx context.Context, author string) ([]Kept, error) {
 	return all, nil
 }
 
+// OwnFile gives a file that an author has brought to any map, and where its content lies.
+func (s *Reach) OwnFile(ctx context.Context, author, hash string) (Kept, string, error) {
+	if !s.scope.All {
+		return Kept{}, "", ErrNoFile
+	}
+	var row fileRow
+	err := s.db.WithContext(ctx).Where("author = ? AND hash = ?", author, hash).Order("made DESC").Take(&row).Error
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return Kept{}, "", ErrNoFile
+	}
+	return row.kept(), s.filePath(row.Hash), err
+}
+
 // OpenFile opens the content of a file, or what is made of it, for reading. A link
 // in the folder is not followed.
 func (s *Store) OpenFile(path string) (*os.File, error) {

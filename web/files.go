@@ -15,6 +15,7 @@ import (
 	"mevrin/core/conceptmap/document"
 	"mevrin/format/cite"
 	"mevrin/format/picture"
+	"mevrin/markdown"
 	"mevrin/store"
 	"mevrin/workspace"
 	"mevrin/workspace/query"
@@ -201,6 +202,17 @@ func (s *server) fileAsked(g *gin.Context) (store.Kept, string, bool) {
 	return kept, path, true
 }
 
+// ownSmallFile shows a file that the person brought to any map, small.
+func (s *server) ownSmallFile(g *gin.Context) {
+	who, _ := asker(g)
+	kept, path, err := s.reach(g).OwnFile(g.Request.Context(), who.ID, g.Param("file"))
+	if err != nil {
+		s.failWith(g, err)
+		return
+	}
+	s.sendSmall(g, kept, path)
+}
+
 // files are those that the person brought before, to be used again.
 func (s *server) files(g *gin.Context) {
 	who, _ := asker(g)
@@ -254,6 +266,11 @@ func (s *server) cited(g *gin.Context) {
 		return
 	}
 	g.JSON(http.StatusOK, all)
+}
+
+// passage gives what was copied from a page as text for a note.
+func (s *server) passage(g *gin.Context) {
+	g.String(http.StatusOK, "%s", markdown.Passage(g.PostForm("page"), cm.CleanAddress))
 }
 
 // citations sends all works that the map cites, each once.

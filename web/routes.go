@@ -27,6 +27,7 @@ func (s *server) routes() []route {
 		// The library, and maps as a whole.
 		at("GET", "/", CanKeep, spool, s.library),
 		at("GET", "/bin", CanKeep, s.bin),
+		at("GET", "/files/:file/small", CanKeep, s.ownSmallFile),
 		at("GET", "/help", CanOpen, s.help),
 		at("GET", "/help/:page", CanOpen, s.help),
 		at("GET", "/help-pictures/:name", CanOpen, s.helpPicture),
@@ -83,6 +84,7 @@ func (s *server) routes() []route {
 		at("GET", "/maps/:map/ideas", CanEdit, s.ideas),
 		at("GET", "/maps/:map/preview", CanEdit, s.preview),
 		at("POST", "/maps/:map/cited", CanEdit, s.formed, s.cited),
+		at("POST", "/maps/:map/passage", CanEdit, s.formed, s.passage),
 		at("GET", "/maps/:map/citations/:form", CanLook, s.citations),
 		at("GET", "/maps/:map/shelf", CanEdit, s.shelf),
 		at("POST", "/maps/:map/shelf/:item", CanEdit, s.takeFromShelf),

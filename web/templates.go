@@ -14,7 +14,7 @@ import (
 	"mevrin/core/message"
 	"mevrin/draw/scene"
 	"mevrin/draw/svg"
-	"mevrin/format/markdown"
+	"mevrin/markdown"
 	"mevrin/workspace/query"
 )
 

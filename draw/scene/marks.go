@@ -8,6 +8,7 @@ import (
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/draw/face"
+	"mevrin/markdown"
 )
 
 // Mark is a small sign below a label: that there is more, and of what sort.
@@ -144,7 +145,7 @@ type extras struct {
 
 // noteMark gives the mark of a note.
 func noteMark(note string, card *cm.NoteCard) Mark {
-	mark := Mark{Sign: "note", Says: t("a note"), Hint: shortened(note)}
+	mark := Mark{Sign: "note", Says: t("a note"), Hint: shortened(markdown.Plain(note))}
 	if card != nil {
 		mark.Colour = card.Colour
 	}

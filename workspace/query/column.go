@@ -9,6 +9,7 @@ import (
 	"mevrin/core/layout"
 	"mevrin/core/likeness"
 	"mevrin/draw/scene"
+	"mevrin/markdown"
 )
 
 // ColumnAsked narrows the sentences of the column: to those that hold what is sought,
@@ -66,7 +67,7 @@ func (s Reading) Column(view scene.View, asked ColumnAsked) Column {
 	depth := map[cm.ID]int{}
 	for _, id := range s.Structure.Order {
 		c, place := s.Map.Concepts[id], s.Structure.Places[id]
-		row := outlineRow{ID: id, Words: s.Map.Words(c.Label), Focus: s.Map.Focus == id, Note: startOfNote(s.Map.Words(c.Note)), Remark: s.Map.Words(c.Remark)}
+		row := outlineRow{ID: id, Words: s.Map.Words(c.Label), Focus: s.Map.Focus == id, Note: startOfNote(markdown.Plain(s.Map.Words(c.Note))), Remark: s.Map.Words(c.Remark)}
 		if place.Loose && !row.Focus {
 			v.Loose = append(v.Loose, row)
 			continue

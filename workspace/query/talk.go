@@ -10,7 +10,7 @@ import (
 	"mevrin/core/guide"
 	"mevrin/draw/scene"
 	"mevrin/draw/svg"
-	"mevrin/format/markdown"
+	"mevrin/markdown"
 	"mevrin/workspace"
 )
 

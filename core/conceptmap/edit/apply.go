@@ -172,6 +172,7 @@ var operations = map[string]Operation{
 	"add-link":       &AddLink{},
 	"say":            &AddProposition{},
 	"jot":            &AddIdea{},
+	"take-text":      &TakeText{},
 	"name-link":      &NameLink{},
 	"set-heads":      &SetHeads{},
 	"reverse-link":   &ReverseLink{},

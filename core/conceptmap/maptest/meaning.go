@@ -31,6 +31,7 @@ func (a *Author) kinds(t *rapid.T, m *cm.Map, concept cm.ID, lang cm.Lang, words
 		&edit.PlaceKey{At: &cm.Point{X: 40, Y: -60}, Folded: &yes, Away: &yes},
 		&edit.SetLook{Theme: rapid.SampledFrom([]*cm.Theme{nil, &cm.Themes[1], &cm.Themes[0]}).Draw(t, "dress"), Large: &yes, By: &cm.ColouredBy[rapid.IntRange(0, 3).Draw(t, "by")], Plain: yes},
 		&edit.SetLook{Paper: rapid.SampledFrom([]*cm.Paper{&cm.Papers[4], &cm.Papers[1], nil}).Draw(t, "paper"), Picture: rapid.SampledFrom([]*cm.Backdrop{{File: *aPicture, At: cm.Point{X: -40, Y: 12}, Wide: 900}, nil}).Draw(t, "backdrop")},
+		&edit.TakeText{On: concept, Words: words + rapid.SampledFrom([]string{"", " https://hollin.example/a", strings.Repeat(" and so on", 12)}).Draw(t, "taken"), Source: a.id("s"), Concept: a.id("c"), Link: a.id("l"), Own: a.id("e"), Above: a.id("e")},
 		&edit.ColourLevel{Level: rapid.IntRange(0, 8).Draw(t, "level"), Colour: cm.Colours[3]},
 		&edit.SetLook{Own: rapid.SampledFrom([]*cm.OwnColours{{Paper: "#fff0e0", Slip: "#ffffff", Ink: "#887766"}, {Paper: "#102030", Slip: "#203040", Ink: "#f0f0e0"}}).Draw(t, "own colours")},
 		&edit.SetPaint{Concepts: []cm.ID{concept}, Fill: &colour, Words: &colour, Outline: rapid.SampledFrom([]*cm.Outline{nil, &outline}).Draw(t, "own"), Clear: yes},

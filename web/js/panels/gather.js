@@ -129,20 +129,22 @@ export class Jots {
   paste(text) {
     const lines = text.split(/\r?\n/).map((l) => l.trim()).filter(Boolean);
     if (lines.length > 1) this.preview(text);
-    else if (lines.length) this.app.send([{ do: 'jot', concept: newID('c'), words: lines[0], at: this.place('') }], []);
+    else if (lines.length) this.takeUp(text.trim(), false);
+  }
+
+  /** Takes up text from outside: for the concept that is fed, or as a loose idea. It is said
+   * where it went. @private @param {string} words @param {boolean} quote */
+  async takeUp(words, quote) {
+    const { app } = this, concept = newID('c'), { under } = this;
+    if (!under) return app.send([{ do: 'jot', concept, words, at: this.place('') }], []);
+    return app.send([{ do: 'take-text', on: under, words, quote, source: newID('s'), concept, link: newID('l'), own: newID('e'), above: newID('e'), at: this.place(under) }], []);
   }
 
   /** Quotes the pasted passage in the note of the concept that is fed, and attaches
    * the address that stands in it. @private */
   async asNote() {
-    const { app } = this, concept = this.under;
-    const url = this.text.match(/https?:\/\/[^\s<>"]+/)?.[0], passage = this.text.replace(url ?? '', '').trim();
-    const quoted = passage.split(/\r?\n/).map((l) => `> ${l.trim()}`.trimEnd()).join('\n') + (url ? `\n\n<${url}>` : '');
-    const on = /** @type {const} */ ({ kind: 'concept', id: concept }), note = /** @type {const} */ ({ do: 'set-note', on, note: quoted, append: true });
     this.dialog.close();
-    // The address may be attached already; the passage is kept all the same.
-    if (!await app.send(url ? [note, { do: 'attach-source', on, id: newID('s'), url }] : [note], []) && !(url && await app.send([note], []))) return;
-    app.notice(t('The passage is in the note.'), { words: t('Undo'), act: () => app.back('undo') });
+    await this.takeUp(this.text, true);
   }
 
   /** Shows what pasted lines would become. @param {string} text @param {boolean} [shorten] */

@@ -32,6 +32,7 @@ export class Writing {
         app.desk.focus({ preventScroll: true });
       }
     });
+    margin.addEventListener('paste', (e) => { if (field(e).matches('textarea[data-write="set-note"]')) this.passage(/** @type {HTMLTextAreaElement} */ (e.target), e); });
     addEventListener('pagehide', () => this.send());
     this.restore('');
   }
@@ -50,6 +51,20 @@ export class Writing {
     if (field) op[field] = id;
     if (part) op.part = part;
     this.app.send([/** @type {Wire.Operation} */ (/** @type {unknown} */ (op))], []); // its control says which it is
+  }
+
+  /** Puts a passage of a page into a note with its links. Without them it is pasted as ever.
+   * @private @param {HTMLTextAreaElement} note @param {ClipboardEvent} e */
+  async passage(note, e) {
+    const page = e.clipboardData?.getData('text/html') ?? '', words = e.clipboardData?.getData('text/plain') ?? '';
+    if (!/<a\s[^>]*href/i.test(page)) return;
+    e.preventDefault();
+    const response = await fetch(`${this.app.base}/passage`, { method: 'POST', body: new URLSearchParams({ page }) }).catch(() => null);
+    const text = response?.ok ? await response.text() : words;
+    // As if it were typed, so that the field's own undo takes it back.
+    note.focus();
+    if (!document.execCommand('insertText', false, text)) note.setRangeText(text, note.selectionStart, note.selectionEnd, 'end');
+    note.dispatchEvent(new Event('input', { bubbles: true }));
   }
 
   /** Puts signs around what is selected in the note, or where the cursor is. @param {HTMLElement} control */

@@ -8,7 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"golang.org/x/net/html"
 
-	"mevrin/format/markdown"
+	"mevrin/markdown"
 )
 
 func TestHTML(t *testing.T) {
