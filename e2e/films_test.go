@@ -23,6 +23,11 @@ func TestFilmsOfAllowedHosts(t *testing.T) {
 		if r.URL.Path == "/swing" {
 			asked <- r.Host + r.URL.Path + " from " + r.Referer()
 		}
+		if strings.HasSuffix(r.URL.Path, ".svg") {
+			w.Header().Set("Content-Type", "image/svg+xml")
+			_, _ = w.Write([]byte(`<svg xmlns="http://www.w3.org/2000/svg" width="40" height="30"><path d="M0 0H40V30Z"/></svg>`))
+			return
+		}
 		w.Header().Set("Content-Type", "text/html")
 		_, _ = w.Write([]byte(`<!doctype html><title>film</title><body style="background:#204060;color:#fff;font:40px sans-serif">a bell swings<script>top.document.title = "taken"</script>`))
 	}))
@@ -34,6 +39,8 @@ func TestFilmsOfAllowedHosts(t *testing.T) {
 	p.Goto(app.URL + "/maps/bell-sound")
 	drive.Eval[bool](p, `seen.elsewhere([{ do: "attach-source", on: { kind: "concept", id: "crown" }, id: "f1", url: "https://films.example/swing", title: "A bell swings" },
 		{ do: "attach-source", on: { kind: "concept", id: "waist" }, id: "f2", url: "https://others.example/swing", title: "Another" },
+		{ do: "attach-source", on: { kind: "concept", id: "damping" }, id: "f3", url: "https://films.example/bow.svg", title: "A bow" },
+		{ do: "attach-source", on: { kind: "concept", id: "rope" }, id: "f4", url: "https://others.example/rope.mp3", title: "A rope" },
 		{ do: "add-route", id: "films", title: "Films" }, { do: "add-stop", id: "t1", route: "films", refs: [{ kind: "concept", id: "crown" }] }])`)
 	p.Settled()
 	p.Press(`.zoom [data-do="fit"]`)
@@ -59,6 +66,12 @@ func TestFilmsOfAllowedHosts(t *testing.T) {
 	open("waist")
 	assert.False(t, drive.Eval[bool](p, `!!document.querySelector("#viewer iframe")`))
 	assert.Equal(t, "https://others.example/swing", drive.Eval[string](p, `document.querySelector("#viewer .viewer-address").textContent`))
+	p.Keys(drive.Escape)
+	open("damping")
+	p.Wait(`document.querySelector("#viewer[open] img")?.naturalWidth === 40`)
+	p.Keys(drive.Escape)
+	open("rope")
+	assert.Equal(t, []string{"https://others.example/rope.mp3", "Hear it, in a new tab"}, drive.Eval[[]string](p, `[".viewer-address", ".dialog-actions a"].map((s) => document.querySelector("#viewer " + s).textContent)`))
 	p.Keys(drive.Escape)
 
 	p.Goto(app.URL + "/maps/bell-sound/walk/films")

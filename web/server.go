@@ -79,7 +79,7 @@ func build(c Config) (*server, http.Handler, error) {
 	if c.Previewer == nil {
 		c.Previewer = preview.Local{}
 	}
-	s := &server{Config: c, policy: policy + framesOf(c.Films), work: workspace.NewWorkspace(c.Store, workspace.Options{Shelf: c.Shelf, Ideas: c.Ideas, Memory: c.memory})}
+	s := &server{Config: c, policy: policyWith(c.Films), work: workspace.NewWorkspace(c.Store, workspace.Options{Shelf: c.Shelf, Ideas: c.Ideas, Memory: c.memory})}
 	s.pages = map[string]*template.Template{}
 	for _, language := range message.Languages() {
 		s.pages[language] = parsePages(message.For(language))
@@ -151,8 +151,12 @@ func styleSheet(css string) gin.HandlerFunc {
 // asks again soon enough after an update.
 func cached(g *gin.Context) { g.Header("Cache-Control", "max-age=300") }
 
-const policy = "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data: blob:; media-src 'self'; " +
-	"font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
+const (
+	policy = "default-src 'none'; script-src 'self'; style-src 'self'; " +
+		"font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
+	ownPictures = "; img-src 'self' data: blob:"
+	ownSounds   = "; media-src 'self'"
+)
 
 // headers sets what every answer carries, whoever gives it.
 func (s *server) headers(next http.Handler) http.Handler {
@@ -338,12 +342,14 @@ func (s *server) failWith(g *gin.Context, err error) {
 	}
 }
 
-// framesOf is what the policy of pages says of frames.
-func framesOf(films []string) string {
-	if len(films) == 0 {
-		return ""
+// policyWith is the policy of pages on which films, pictures and sounds of other hosts may be
+// shown in place.
+func policyWith(hosts []string) string {
+	if len(hosts) == 0 {
+		return policy + ownPictures + ownSounds
 	}
-	return "; frame-src https://" + strings.Join(films, " https://")
+	others := " https://" + strings.Join(hosts, " https://")
+	return policy + ownPictures + others + ownSounds + others + "; frame-src" + others
 }
 
 // What a request may send is bounded here; what it may cause and leave in memory, in

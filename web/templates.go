@@ -118,11 +118,18 @@ func filesAt(base string, drawn template.HTML) template.HTML {
 
 // paper is a complete drawing as markup. The writers of package svg escape every
 // word themselves.
-type paper struct{ Links, Slips, Axis, Regions, Key template.HTML }
+type paper struct {
+	Links, Slips, Axis, Regions, Key template.HTML
+	// Many tells that the page takes slips and links onto the paper piece by piece.
+	Many bool
+}
+
+// manySlips is from how many slips on a drawing comes onto the paper piece by piece.
+const manySlips = 150
 
 func paperOf(sc *scene.Scene, base string) paper {
 	return paper{template.HTML(svg.Group(sc.Links, svg.Link)), filesAt(base, template.HTML(svg.Group(sc.Slips, svg.Slip))), template.HTML(svg.Axis(sc.Axis)),
-		filesAt(base, template.HTML(svg.Regions(sc))), template.HTML(svg.Key(sc.Key))}
+		filesAt(base, template.HTML(svg.Regions(sc))), template.HTML(svg.Key(sc.Key)), len(sc.Slips) > manySlips}
 }
 
 // TemplateTexts gives the keys of all texts in the pages.

@@ -65,7 +65,7 @@ func (p *place) flags(c *cobra.Command, data string) {
 	c.Flags().BoolVar(&p.any, "any-host", false, "answer under any host name: then a page from elsewhere may reach it under a name of its own")
 	c.Flags().StringSliceVar(&p.proxies, "proxy", nil, "addresses or networks of proxies whose X-Forwarded headers are believed, separated by commas; none at first")
 	c.Flags().BoolVar(&p.newSecret, "new-secret", false, "where the data folder lost its secret: make a new one and close all links made with the old")
-	c.Flags().StringSliceVar(&p.films, "films", nil, "hosts whose films may be played in a frame of the page, separated by commas; none at first")
+	c.Flags().StringSliceVar(&p.films, "films", nil, "hosts whose films, pictures and sounds may be shown in place, separated by commas; none at first")
 }
 
 func serveCommand() *cobra.Command {

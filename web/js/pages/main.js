@@ -2,6 +2,7 @@
 // The page on which a map is made: brings its parts together.
 
 import * as acts from '../commands/edits.js';
+import { Arrival } from '../paper/arrival.js';
 import { AtHand } from '../paper/at-hand.js';
 import { Aim } from '../paper/side-choice.js';
 import { Aloud, markRead } from '../commands/aloud.js';
@@ -89,6 +90,8 @@ export class App {
     this.view = new View(this.desk, get('layer'), get('above'), `place:${data.map}`);
     this.model = new Model();
     for (const el of document.querySelectorAll('#links > g, #slips > g')) this.model.read(/** @type {SVGGElement} */ (el));
+    /** What of a large map is not on the paper yet. */
+    this.arrival = new Arrival(this, /** @type {HTMLTemplateElement | null} */ (document.getElementById('rest')));
     this.provisional = new Provisional(get('provisional'), this.model);
     this.words = new Words(get('words'), this.desk);
     this.chosen = new Chosen(() => this.selectionChanged(), (id) => { const s = this.model.slips.get(id); return s?.region ? s.hides : undefined; });
@@ -164,6 +167,7 @@ export class App {
       if (this.plain && this.view.k < 1.25) this.view.zoom(1.25 / this.view.k, ...this.onScreen(focus?.box));
     }
     this.view.listeners.push(() => { this.ground.grid(); this.showScale(); this.overview.fresh(); this.lead.show(); this.sides.show(); this.atHand.show(); this.firstHints.show(); });
+    this.arrival.begin();
     this.overview.fresh();
     this.ground.grid();
     this.showScale();

@@ -4,8 +4,8 @@
 
 import { t } from '../sync/messages.js';
 
-/** Whether an address is a film that the owner allows to be played in a frame. @param {string} url */
-function film(url) {
+/** Whether the owner allows what lies at an address to be shown in place. @param {string} url */
+function allowed(url) {
   try {
     const at = new URL(url);
     return at.protocol === 'https:' && (document.body.dataset.films ?? '').split(' ').includes(at.host);
@@ -19,13 +19,15 @@ function film(url) {
 export function view(viewer, base, s) {
   const href = s.href ? `${base}/${s.href}` : '';
   const title = `<h2 id="viewer-title"></h2>`;
-  const body = s.kind === 'picture' ? '<img alt="">' : s.kind === 'sound' ? '<audio controls autoplay></audio>' : s.kind === 'video' ? '<video controls autoplay></video>' : '<p class="viewer-address"></p>';
+  const elsewhere = s.kind === 'web', inPlace = elsewhere && allowed(s.url ?? ''), shown = inPlace ? s.leads : s.kind;
+  const body = shown === 'picture' ? '<img alt="">' : shown === 'sound' ? '<audio controls autoplay></audio>' : shown === 'video' ? '<video controls autoplay></video>' : '<p class="viewer-address"></p>';
   viewer.innerHTML = `<form method="dialog" class="viewer-head">${title}<button class="tool close" aria-label="${t('Close (Escape)')}">×</button></form><div class="viewer-body">${body}</div><p class="viewer-says"></p><div class="dialog-actions"></div>`;
   /** @type {HTMLElement} */ (viewer.querySelector('h2')).textContent = s.name ?? '';
   /** @type {HTMLElement} */ (viewer.querySelector('.viewer-says')).textContent = [s.says, s.licence && `Licence: ${s.licence}`].filter((w) => w).join(' · ');
   const media = /** @type {HTMLImageElement | HTMLMediaElement | null} */ (viewer.querySelector('img, audio, video'));
   if (media) {
-    media.src = href;
+    media.src = inPlace ? s.url ?? '' : href;
+    if (inPlace && media instanceof HTMLImageElement) media.referrerPolicy = 'no-referrer';
     if (media instanceof HTMLImageElement) media.alt = s.says || s.name || '';
   }
   const actions = /** @type {HTMLElement} */ (viewer.querySelector('.dialog-actions'));
@@ -39,18 +41,18 @@ export function view(viewer, base, s) {
     actions.append(a);
   };
   const says = viewer.querySelector('.viewer-address');
-  if (s.kind === 'web' && says && film(s.url ?? '')) {
+  if (inPlace && says) {
     const frame = document.createElement('iframe');
     Object.assign(frame, { src: s.url, title: s.name ?? '', referrerPolicy: 'no-referrer', allowFullscreen: true });
     says.replaceWith(frame);
-  } else if (s.kind === 'web' && says) {
-    says.textContent = s.url ?? '';
-    link(s.url ?? '', t('Go there, in a new tab'));
+  } else if (elsewhere) {
+    if (says) says.textContent = s.url ?? '';
+    link(s.url ?? '', says ? { picture: t('Look at the picture, in a new tab'), sound: t('Hear it, in a new tab'), video: t('See the film, in a new tab'), file: t('Read it, in a new tab') }[s.leads ?? ''] ?? t('Go there, in a new tab') : t('Go there, in a new tab'));
   } else if (s.kind === 'cite' && says) says.textContent = s.name ?? '';
   else if (s.kind === 'file') {
     if (says) says.textContent = s.type ?? '';
     link(href, s.type === 'application/pdf' ? t('Read it') : t('Save it'));
   }
-  viewer.classList.toggle('full', s.kind === 'picture' || s.kind === 'video' || !!viewer.querySelector('iframe'));
+  viewer.classList.toggle('full', shown === 'picture' || shown === 'video' || !!viewer.querySelector('iframe'));
   viewer.showModal();
 }

@@ -6,7 +6,7 @@
 import { svg } from './provisional.js';
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'base' | 'chosen' | 'do' | 'model' | 'notice' | 'page' | 'view'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'arrival' | 'announce' | 'base' | 'chosen' | 'do' | 'model' | 'notice' | 'page' | 'view'>} App */
 /** @typedef {{title: string, says: string, keep?: string[], hide?: boolean, tints?: Record<string, number>, numbers?: Record<string, string>, most?: string, choose?: string[], next?: number, bands?: {level: number, x: number, y: number, w: number, h: number}[]}} Shown */
 
 /** How many faint colours there are. */
@@ -99,6 +99,7 @@ export class Lens {
     const s = this.shown, keep = s?.keep && new Set(s.keep);
     document.body.classList.toggle('lensed', !!keep);
     document.body.classList.toggle('hiding', !!keep && !!s?.hide);
+    this.app.arrival.finish();
     for (const el of /** @type {NodeListOf<SVGGElement>} */ (document.querySelectorAll('#slips > g, #links > g'))) {
       el.classList.toggle('kept', !!keep?.has(el.id));
       const tint = s?.tints?.[el.dataset.id ?? ''];

@@ -7,6 +7,7 @@ import { border, svg } from './provisional.js';
 import { t } from '../sync/messages.js';
 
 /** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'choose' | 'chosen' | 'desk' | 'discard' | 'pointer' | 'marks' | 'model' | 'notice' | 'places' | 'provisional' | 'reveal' | 'send' | 'sides' | 'tuck' | 'words'>} App */
+/** @typedef {import('./view.js').Box} Box */
 /** @typedef {'right' | 'below' | 'left' | 'above'} Side */
 
 /** @type {Record<string, Side>} */
@@ -27,6 +28,10 @@ export class Aim {
     this.side = 'below';
     /** The sides that are shown. @type {Side[] | null} */
     this.drawn = null;
+    /** Where each stood before the server had said where there is room: a press that was on its
+     * way there is still meant for it. @type {Map<Side, Box>} */
+    this.were = new Map();
+    this.of = '';
   }
 
   get on() { return this.at !== ''; }
@@ -40,6 +45,7 @@ export class Aim {
   hide() {
     this.at = '';
     this.drawn = null;
+    this.were.clear();
     this.group.replaceChildren();
     this.app.desk.classList.remove('aiming');
   }
@@ -58,10 +64,15 @@ export class Aim {
     const slip = this.app.model.slips.get(concept);
     if (!slip) return this.hide();
     this.drawn = shown;
+    if (this.of !== concept) this.were.clear();
+    this.of = concept;
+    const { were } = this;
     this.group.replaceChildren(...shown.map((side) => {
       const at = this.app.places.at(`c-${concept}`, side, () => { if (this.drawn === shown) this.draw(concept, shown, chosen); }), w = 120, h = 37;
       const g = svg('g', { class: side === chosen ? 'aim-place chosen' : 'aim-place', 'data-side': side });
-      const box = { x: at.x - w / 2, y: at.y, w, h }, from = border(slip.box, { x: at.x, y: at.y + h / 2 }), to = border(box, from);
+      const box = { x: at.x - w / 2, y: at.y, w, h }, was = were.get(side), from = border(slip.box, { x: at.x, y: at.y + h / 2 }), to = border(box, from);
+      if (was) g.append(svg('path', { class: 'aim-was', d: `M${was.x} ${was.y}h${was.w}v${was.h}h${-was.w}Z` }));
+      else were.set(side, box);
       g.append(svg('title', {}, t('New concept %s', side === 'left' || side === 'right' ? `to the ${side}` : side)));
       g.append(svg('path', { class: 'aim-line', d: `M${from.x} ${from.y}L${to.x} ${to.y}` }));
       g.append(svg('path', { class: 'aim-slip', d: `M${at.x - w / 2} ${at.y}h${w - 11}l11 11v${h - 11}h${-w}Z` }));

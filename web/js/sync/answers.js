@@ -10,7 +10,7 @@ import { showNotice } from '../panels/notices.js';
 import { glideFrom } from '../panels/tidy.js';
 import { t } from './messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'atHand' | 'back' | 'base' | 'cards' | 'choose' | 'chosen' | 'column' | 'desk' | 'discard' | 'firstHints' | 'flags' | 'follow' | 'freshMargin' | 'ground' | 'guide' | 'jots' | 'kinds' | 'lead' | 'lens' | 'made' | 'model' | 'notes' | 'notice' | 'overview' | 'page' | 'patch' | 'pointer' | 'provisional' | 'road' | 'send' | 'sides' | 'talk' | 'theirs' | 'tidy' | 'view' | 'words'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'arrival' | 'announce' | 'atHand' | 'back' | 'base' | 'cards' | 'choose' | 'chosen' | 'column' | 'desk' | 'discard' | 'firstHints' | 'flags' | 'follow' | 'freshMargin' | 'ground' | 'guide' | 'jots' | 'kinds' | 'lead' | 'lens' | 'made' | 'model' | 'notes' | 'notice' | 'overview' | 'page' | 'patch' | 'pointer' | 'provisional' | 'road' | 'send' | 'sides' | 'talk' | 'theirs' | 'tidy' | 'view' | 'words'>} App */
 /** @typedef {import('./queue.js').Answer} Answer */
 /** @typedef {import('./queue.js').Asked} Asked */
 
@@ -96,6 +96,7 @@ export class Answers {
   /** Replaces what an answer says is drawn otherwise now. @param {Answer} answer @param {boolean} [glide] what moved is seen to move */
   patch(answer, glide) {
     const { app } = this;
+    app.arrival.finish();
     const was = new Map(glide ? Object.keys(answer.slips ?? {}).flatMap((id) => {
       const b = app.model.slips.get(id)?.box;
       return b ? [[id, b]] : [];
