@@ -256,11 +256,11 @@ func check(p *drive.Page, app *drive.App, file func(string) string) {
 func routes(p *drive.Page, app *drive.App, file func(string) string) {
 	p.Goto(app.URL + "/maps/bell-sound")
 	p.Press(`.phases [data-phase="guide"]`)
-	p.Wait(`document.querySelectorAll("#stops > li").length >= 12`)
+	p.Wait(`document.querySelectorAll("#stops > li").length === 13`)
 	p.Press("#stops > li:nth-child(3) .stop")
 	p.Wait(`document.querySelector(".card-work")`)
 	p.Press(`#margin [data-do="cards"]`)
-	p.Wait(`document.querySelectorAll("#cards .small-card").length >= 12`)
+	p.Wait(`document.querySelectorAll("#cards .small-card").length === 13`)
 	drive.Eval[bool](p, `(document.querySelector("#margin-phase").scrollIntoView(), true)`)
 	p.Press(`[data-do="fit"]`)
 	p.Hover(600, 60)
