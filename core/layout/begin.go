@@ -12,6 +12,7 @@ const (
 	rowWide    = 860 // of Rows
 	columnStep = 120 // between a concept and those to the right of it: room for a phrase
 	leafStep   = 26  // between leaves one below the other
+	maxFanStep = 180 // more than columnStep, where many fan out
 )
 
 // Rows places slips in lines from left to right, as words on a page, around
@@ -98,13 +99,16 @@ func (f *forest) levels(all []cm.ID) {
 			next += s.H + leafStep
 		}
 	}
-	f.left = make([]float64, len(widest))
-	for d := 1; d < len(f.left); d++ {
-		f.left[d] = f.left[d-1] + widest[d-1] + columnStep
-	}
+	fan := make([]float64, len(widest)) // how far the children of one concept stand apart, at most
 	for _, id := range slices.Backward(all) {
 		if kids := f.children[id]; len(kids) > 0 {
-			f.middle[id] = (f.middle[kids[0]] + f.middle[kids[len(kids)-1]]) / 2
+			first, last := f.middle[kids[0]], f.middle[kids[len(kids)-1]]
+			f.middle[id] = (first + last) / 2
+			fan[f.depth[id]+1] = math.Max(fan[f.depth[id]+1], last-first)
 		}
+	}
+	f.left = make([]float64, len(widest))
+	for d := 1; d < len(f.left); d++ {
+		f.left[d] = f.left[d-1] + widest[d-1] + columnStep + math.Min(maxFanStep, fan[d]/4)
 	}
 }

@@ -110,6 +110,14 @@ func (own *tab) emptied() bool {
 	return true
 }
 
+// Front brings the tab to the front: of others no frames are drawn.
+func (p *Page) Front() {
+	p.t.Helper()
+	if _, err := chromedp.Call(p.ctx, page.BringToFront, cdp.Empty{}); err != nil {
+		p.t.Fatalf("bringing the tab to the front: %v", err)
+	}
+}
+
 // Motion lets things glide, as for everybody whose system does not ask for less.
 func (p *Page) Motion() { p.t.Helper(); p.motion("no-preference") }
 

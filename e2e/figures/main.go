@@ -175,58 +175,71 @@ func opening(t drive.T, b *drive.Browser, base string, n int) float64 {
 const watchFrames = `(() => { window.frameTimes = []; let last = 0, on = true; window.stopFrames = () => { on = false; return window.frameTimes };
 	const tick = (now) => { if (last) window.frameTimes.push(now - last); last = now; if (on) requestAnimationFrame(tick) }; requestAnimationFrame(tick); return true })()`
 
-// frames compares the p95 frame time of gestures among 40, 300 and 1,000
-// concepts with that of an idle page in the same browser.
+// frames compares the p95 frame time of gestures among 300 and 1,000 concepts with that of
+// an empty page in the same browser, by turns.
 func frames(t drive.T, b *drive.Browser, base string) {
+	fmt.Println("p95 frame time against an empty page, by turns, median of 5 rounds (aim: 1.3x): pan, zoom, drag")
 	for _, n := range sizes[1:] {
 		gestures(t, b, base, fmt.Sprint("map", n), n)
 	}
 }
 
+const rounds = 5
+
 // gestures does so for one map.
 func gestures(t drive.T, b *drive.Browser, base, id string, n int) {
-	fmt.Println("p95 frame time against an empty page in the same run (aim: 1.3x): gesture, scale, ratio")
-	p := b.Page(t, 1280, 800)
+	empty, p := b.Page(t, 1280, 800), b.Page(t, 1280, 800)
+	empty.Motion()
 	p.Motion()
-	measure := func(gesture func()) float64 {
-		drive.Eval[bool](p, watchFrames)
-		gesture()
-		times := drive.Eval[[]float64](p, "window.stopFrames()")
-		slices.Sort(times)
-		return at(times, 0.95)
-	}
-	swing := func(x0, y0 float64) func() {
-		return func() {
-			p.DragPath(x0, y0, 90, func(i int) (float64, float64) { return x0 + float64(i%30)*6, y0 + float64(i%45)*3 })
-		}
-	}
-	p.Goto(base + "/")
-	idle := measure(swing(400, 300))
+	empty.Goto(base + "/help")
 	p.Goto(base + "/maps/" + id)
-	framesOf(p, n, idle, measure, swing)
-}
-
-func framesOf(p *drive.Page, n int, idle float64, measure func(func()) float64, swing func(x, y float64) func()) {
 	concept := fmt.Sprintf("c%05d", n/2)
 	for _, scale := range []string{"1", "0.5", "fit"} {
 		set := `mevrin.view.fit(mevrin.model.bounds())`
 		if scale != "fit" {
 			set = fmt.Sprintf(`mevrin.view.k = %s; mevrin.view.middle(mevrin.model.slips.get(%q).box); mevrin.view.apply()`, scale, concept)
 		}
-		drive.Eval[bool](p, `(() => {`+set+`; return true })()`)
-		p.Wait(`mevrin.view.still`)
-		x, y := p.Middle(`[id="c-` + concept + `"]`)
-		drag := measure(swing(x, y))
-		p.Settled()
-		p.Wait(`mevrin.view.still`)
-		free := drive.Eval[[]float64](p, `(() => { for (let y = 120; y < 700; y += 7) for (let x = 40; x < 900; x += 7) if (document.elementFromPoint(x, y)?.id === "desk") return [x, y]; return [60, 100] })()`)
-		pan := measure(swing(free[0], free[1]))
-		zoom := measure(func() {
-			for i := range 90 {
-				p.Wheel(500, 400, 0, float64(20-40*(i/15%2)), true)
-			}
-		})
-		fmt.Printf("  %5d concepts, scale %-4s pan %.2f  zoom %.2f  drag %.2f  (idle p95 %.1f ms)\n", n, scale, pan/idle, zoom/idle, drag/idle, idle)
+		var pan, zoom, drag, idle []float64
+		for range rounds {
+			empty.Front()
+			still := measured(empty, swing(empty, 400, 300))
+			p.Front()
+			drive.Eval[bool](p, `(() => {`+set+`; return true })()`)
+			p.Wait(`mevrin.view.still`)
+			x, y := p.Middle(`[id="c-` + concept + `"]`)
+			drag = append(drag, measured(p, swing(p, x, y))/still)
+			p.Settled()
+			p.Wait(`mevrin.view.still`)
+			free := drive.Eval[[]float64](p, `(() => { for (let y = 120; y < 700; y += 7) for (let x = 40; x < 900; x += 7) if (document.elementFromPoint(x, y)?.id === "desk") return [x, y]; return [60, 100] })()`)
+			pan = append(pan, measured(p, swing(p, free[0], free[1]))/still)
+			zoom = append(zoom, measured(p, func() {
+				for i := range 90 {
+					p.Wheel(500, 400, 0, float64(20-40*(i/15%2)), true)
+				}
+			})/still)
+			idle = append(idle, still)
+		}
+		fmt.Printf("  %5d concepts, scale %-4s pan %.2f  zoom %.2f  drag %.2f  (empty page %.1f ms)\n", n, scale, median(pan), median(zoom), median(drag), median(idle))
+	}
+}
+
+func median(all []float64) float64 {
+	slices.Sort(all)
+	return at(all, 0.5)
+}
+
+// measured gives the p95 frame time during a gesture, in ms.
+func measured(p *drive.Page, gesture func()) float64 {
+	drive.Eval[bool](p, watchFrames)
+	gesture()
+	times := drive.Eval[[]float64](p, "window.stopFrames()")
+	slices.Sort(times)
+	return at(times, 0.95)
+}
+
+func swing(p *drive.Page, x0, y0 float64) func() {
+	return func() {
+		p.DragPath(x0, y0, 90, func(i int) (float64, float64) { return x0 + float64(i%30)*6, y0 + float64(i%45)*3 })
 	}
 }
 

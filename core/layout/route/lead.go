@@ -99,8 +99,12 @@ type leader struct {
 	most    int // corners looked at for one way
 }
 
-// manyWires is from how many on less is looked at for each.
-const manyWires = 700
+// manyWires is from how many on less is looked at for each; up to fewWires it is looked at
+// what the lines of a phrase would cross.
+const (
+	manyWires = 700
+	fewWires  = 150
+)
 
 // take puts in a wire that is led already.
 func (l *leader) take(i int) {
@@ -254,10 +258,36 @@ func (l *leader) place(i int, wish Point, way []Point) Point {
 		n := max(8, int(r/8))
 		for k := range min(n, 48) {
 			sin, cos := math.Sincos(2 * math.Pi * float64(k) / float64(min(n, 48)))
-			try(Point{X: wish.X + r*cos, Y: wish.Y + r*sin*0.8}, r)
+			at := Point{X: wish.X + r*cos, Y: wish.Y + r*sin*0.8}
+			if r >= least || !l.free(geometry.At(at, size)) {
+				continue
+			}
+			cost := r
+			if l.most == maxTurn && len(l.wires) <= fewWires { // of many it would take too long
+				cost += crossingCost * float64(l.legsCross(i, at))
+			}
+			try(at, cost)
 		}
 	}
 	return best
+}
+
+// crossingCost is how much farther off a phrase rather stands than that its lines cross
+// another, in pixels.
+const crossingCost = 30
+
+// legsCross counts the lines that those from the ends of a wire to a place would cross.
+func (l *leader) legsCross(i int, at Point) (n int) {
+	for _, e := range l.wires[i].Ends {
+		from := l.boxes[e].Middle()
+		l.strokes.Along(from, at, 0, func(id int, _ Rect) bool {
+			if Cross(from, at, l.ends[id][0], l.ends[id][1]) {
+				n++
+			}
+			return true
+		})
+	}
+	return n
 }
 
 // blocked counts what stands on the straight lines from the ends of a wire to its phrase.
