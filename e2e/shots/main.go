@@ -87,7 +87,6 @@ func take(t drive.T, app *drive.App, b *drive.Browser, file func(string) string)
 	p.Hover(900, 60)
 	p.Shot(file("reading-column"))
 
-	p.Ctrl("z")
 	drive.Eval[bool](p, `mevrin.tuck.see({ all: true })`)
 	p.Settled()
 

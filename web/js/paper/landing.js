@@ -2,6 +2,7 @@
 // Where what is dragged will land on a map that is kept in order: past a sibling it
 // takes its place in the row instead of staying under the hand.
 
+import { boxIn } from './model.js';
 import { svg } from './provisional.js';
 
 /** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'base' | 'marks' | 'page'>} App */
@@ -28,8 +29,7 @@ export function landing(app, slips) {
       const answer = await response.json();
       if (signal.aborted) return;
       group.replaceChildren(...slips.flatMap(({ id, box }) => {
-        const at = /transform="translate\(([-\d.]+)[ ,]([-\d.]+)\)"/.exec(answer.slips?.[id] ?? '');
-        const [x, y] = at ? [Number(at[1]), Number(at[2])] : [box.x, box.y];
+        const { x, y } = boxIn(answer.slips?.[id] ?? '') ?? box;
         return Math.hypot(x - box.x - dx, y - box.y - dy) > off ? [svg('rect', { x, y, width: box.w, height: box.h, rx: 2 })] : [];
       }));
     } catch { /* the hand went on, or the connection is away: nothing is shown */ }

@@ -15,6 +15,14 @@ function box(list) {
   return { x, y, w, h };
 }
 
+/** The box of a slip, from what the server drew of it. @param {string} drawn @returns {Box | null} */
+export function boxIn(drawn) {
+  const holder = document.createElementNS('http://www.w3.org/2000/svg', 'g');
+  holder.innerHTML = drawn;
+  const el = /** @type {SVGGElement | null} */ (holder.firstElementChild);
+  return el?.dataset.box ? box(el.dataset.box) : null;
+}
+
 /** @param {string | null} list @returns {End[]} */
 const ends = (list) => (list ? list.split(' ').map((e) => { const [id, concept] = e.split(':'); return { id, concept }; }) : []);
 
