@@ -17,6 +17,7 @@ class Walk {
     this.place = document.body.dataset.key ?? '';
     this.desk = /** @type {HTMLElement} */ (get('desk'));
     this.view = new View(this.desk, get('layer'), get('above'), '');
+    this.view.foot = 48; // its controls
     this.cards = /** @type {HTMLElement[]} */ ([...document.querySelectorAll('.card')]);
     /** How often an element is wanted to be told apart. @type {Map<string, SVGGElement>} */
     this.elements = new Map([...document.querySelectorAll('#links > g, #slips > g')].map((g) => [g.id, /** @type {SVGGElement} */ (g)]));

@@ -18,6 +18,8 @@ export class View {
    * @param {string} key under which the place is kept for this viewer
    */
   constructor(desk, layer, above, key) {
+    /** What lies over the lower edge of the paper, in pixels. */
+    this.foot = 0;
     this.desk = desk;
     this.layer = layer;
     this.above = above;
@@ -130,7 +132,7 @@ export class View {
     if (!box) return this.fit(null);
     const around = Math.min(90, this.desk.clientWidth * 0.08);
     const readable = 0.65; // below that words are better read by moving the paper
-    this.k = Math.max(readable, Math.min(1.25, (this.desk.clientWidth - 2 * around) / box.w, (this.desk.clientHeight - 2 * around) / box.h));
+    this.k = Math.max(readable, Math.min(1.25, (this.desk.clientWidth - 2 * around) / box.w, (this.desk.clientHeight - this.foot - 2 * around) / box.h));
     this.middle(box);
     this.apply();
   }
@@ -138,7 +140,7 @@ export class View {
   /** @param {Box} box */
   middle(box) {
     this.x = this.desk.clientWidth / 2 - (box.x + box.w / 2) * this.k;
-    this.y = this.desk.clientHeight / 2 - (box.y + box.h / 2) * this.k;
+    this.y = (this.desk.clientHeight - this.foot) / 2 - (box.y + box.h / 2) * this.k;
   }
 
   /** The first look at a map: all of it where that can be read, else its
