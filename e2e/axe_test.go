@@ -75,6 +75,7 @@ func TestAccessibility(t *testing.T) {
 	p.Keys(drive.Escape)
 	p.Press(`[data-do="find"]`)
 	p.Keys("bell")
+	p.Wait(`document.getElementById("find-count").textContent.includes("of")`)
 	p.Press(`[data-do="replace"]`)
 	p.Wait(`document.querySelector("#replaced[open] [data-do='put-replaced']")`)
 	check("find and replace", "#replaced")

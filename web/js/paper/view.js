@@ -190,7 +190,7 @@ export class View {
 
   /** How far the paper has to be moved to show a box. @private @param {Box} box */
   outOfSight(box) {
-    const edge = 28, foot = 44, above = document.getElementById('find')?.hidden === false ? 76 : edge; // the find bar lies over the paper
+    const edge = 28, foot = 44, find = document.getElementById('find'), above = find?.hidden === false ? find.offsetTop + find.offsetHeight + edge / 2 : edge; // the find bar lies over the paper
     const left = box.x * this.k + this.x, right = (box.x + box.w) * this.k + this.x;
     const top = box.y * this.k + this.y, bottom = (box.y + box.h) * this.k + this.y;
     let dx = 0, dy = 0;
