@@ -50,66 +50,14 @@ type ports struct {
 // drawn the same.
 func (sc *Scene) port(d *detours, prev *Scene) {
 	sc.ports = make(map[cm.ID]*ports, len(sc.Slips))
-	changed := slices.Clone(d.touched)
-	fresh := map[cm.ID][]port{} // the legs of links that are drawn otherwise, by their slips
-	anew := map[cm.ID]bool{}    // slips at which a leg came, went or is led otherwise
-	gone := func(was *Link) {
-		changed = append(changed, rectOf(was.Gap).Grown(phraseClear))
-		for i := range was.Legs {
-			if slip := was.portSlip(i); slip != nil {
-				anew[slip.ID] = true
-			}
-		}
-	}
-	for id, now := range sc.straight {
-		was := prev.straight[id]
-		if was == now {
-			continue
-		}
-		if was != nil {
-			gone(was)
-		}
-		changed = append(changed, rectOf(now.Gap).Grown(phraseClear))
-		for i := range now.Legs {
-			if slip := now.portSlip(i); slip != nil {
-				anew[slip.ID] = true
-				fresh[slip.ID] = append(fresh[slip.ID], port{link: now, leg: i})
-			}
-		}
-	}
-	for id, was := range prev.straight {
-		if sc.straight[id] == nil {
-			gone(was)
-		}
-	}
-	for id, was := range prev.ports {
-		slip := sc.Slips[id]
-		if slip != nil && (d.all || was.slip != slip || was.depend(changed)) {
-			anew[id] = true
-		} else if slip != nil {
-			sc.ports[id] = was
-		}
-	}
+	anew, fresh := sc.portsConcerned(d, prev)
 	o := &obstacles{sc: sc, many: len(anew) > fewPorts}
 	moved := map[*Link][]begin{}
 	for id := range anew {
-		slip := sc.Slips[id]
-		if slip == nil {
+		p := sc.legsAt(id, fresh[id], prev.ports[id])
+		if p == nil {
 			continue
 		}
-		p := &ports{slip: slip, all: fresh[id]}
-		if was := prev.ports[id]; was != nil {
-			for _, q := range was.all {
-				if sc.straight[q.link.ID] == q.link {
-					p.all = append(p.all, port{link: q.link, leg: q.leg})
-				}
-			}
-		}
-		delete(sc.ports, id)
-		if len(p.all) == 0 {
-			continue
-		}
-		slices.SortFunc(p.all, func(a, b port) int { return cmp.Or(cmp.Compare(a.link.ID, b.link.ID), a.leg-b.leg) })
 		p.place(o)
 		sc.ports[id] = p
 		for _, q := range p.all {
@@ -127,6 +75,67 @@ func (sc *Scene) port(d *detours, prev *Scene) {
 		}
 		sc.Links[id] = was
 	}
+}
+
+// portsConcerned gives the slips whose ports are sought anew: a leg came or went there, or is
+// led otherwise, or something stands where one runs; and the legs that are new, by their slips.
+// The ports of others are taken over.
+func (sc *Scene) portsConcerned(d *detours, prev *Scene) (anew map[cm.ID]bool, fresh map[cm.ID][]port) {
+	anew, fresh = map[cm.ID]bool{}, map[cm.ID][]port{}
+	changed := slices.Clone(d.touched)
+	note := func(k *Link, is bool) {
+		changed = append(changed, rectOf(k.Gap).Grown(phraseClear))
+		for i := range k.Legs {
+			if slip := k.portSlip(i); slip != nil {
+				anew[slip.ID] = true
+				if is {
+					fresh[slip.ID] = append(fresh[slip.ID], port{link: k, leg: i})
+				}
+			}
+		}
+	}
+	for id, was := range prev.straight {
+		if sc.straight[id] != was {
+			note(was, false)
+		}
+	}
+	for id, now := range sc.straight {
+		if prev.straight[id] != now {
+			note(now, true)
+		}
+	}
+	for id, was := range prev.ports {
+		switch slip := sc.Slips[id]; {
+		case slip == nil || anew[id]:
+		case d.all || was.slip != slip || was.depend(changed):
+			anew[id] = true
+		default:
+			sc.ports[id] = was
+		}
+	}
+	return anew, fresh
+}
+
+// legsAt gathers the legs at a slip, those that are new and those that are led as before; nil
+// where there is none.
+func (sc *Scene) legsAt(id cm.ID, fresh []port, was *ports) *ports {
+	slip := sc.Slips[id]
+	if slip == nil {
+		return nil
+	}
+	p := &ports{slip: slip, all: fresh}
+	if was != nil {
+		for _, q := range was.all {
+			if sc.straight[q.link.ID] == q.link {
+				p.all = append(p.all, port{link: q.link, leg: q.leg})
+			}
+		}
+	}
+	if len(p.all) == 0 {
+		return nil
+	}
+	slices.SortFunc(p.all, func(a, b port) int { return cmp.Or(cmp.Compare(a.link.ID, b.link.ID), a.leg-b.leg) })
+	return p
 }
 
 // begins gives where the legs of a link began in the scene before, or where they begin by
