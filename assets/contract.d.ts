@@ -4,14 +4,14 @@ declare namespace Wire {
 /** One thing that a person meant, as it is sent. */
 type Operation =
   | { do: 'add-comment'; id: string; on?: Key; answers?: string; name?: string; words: string }
-  | { do: 'add-concept'; id: string; lang?: string; label?: string; at: Point; makeRoom?: boolean; hand?: boolean; reuse?: boolean }
+  | { do: 'add-concept'; id: string; lang?: string; label?: string; at: Point; makeRoom?: boolean; hand?: boolean; reuse?: boolean; shorten?: boolean }
   | { do: 'add-end'; link: string; side: string; end: End }
   | { do: 'add-icon'; concepts: string[]; icon: string }
   | { do: 'add-kind'; id: string; lang?: string; name: string; colour?: Colour; outline?: Outline; icon?: string; links?: boolean; stroke?: Stroke; meaning?: string; role?: string; reuse?: boolean }
-  | { do: 'add-link'; id: string; from: End[]; to: End[]; heads?: Heads; lang?: string; phrase?: string }
+  | { do: 'add-link'; id: string; from: End[]; to: End[]; heads?: Heads; lang?: string; phrase?: string; shorten?: boolean }
   | { do: 'add-region'; id: string; lang?: string; title?: string; concepts?: string[]; branches?: string[]; colour?: Colour; stroke?: Stroke; filled?: boolean }
   | { do: 'add-route'; id: string; lang?: string; title?: string }
-  | { do: 'add-sibling'; concept: string; lang?: string; label: string; phrase?: string; share?: boolean; beside: string; link: string; own: string; above: string }
+  | { do: 'add-sibling'; concept: string; lang?: string; label: string; phrase?: string; share?: boolean; beside: string; shorten?: boolean; link: string; own: string; above: string }
   | { do: 'add-stop'; id: string; route: string; after?: string; refs?: Key[] }
   | { do: 'add-tag'; id: string; lang?: string; name: string; colour?: Colour; reuse?: boolean }
   | { do: 'ask'; lang?: string; question: string }
@@ -36,8 +36,8 @@ type Operation =
   | { do: 'move'; places: Record<string, Point> }
   | { do: 'move-end'; link: string; old: string; end: End }
   | { do: 'move-stop'; stop: string; after?: string }
-  | { do: 'name-concept'; concept: string; lang?: string; label: string }
-  | { do: 'name-link'; link: string; lang?: string; phrase: string }
+  | { do: 'name-concept'; concept: string; lang?: string; label: string; shorten?: boolean }
+  | { do: 'name-link'; link: string; lang?: string; phrase: string; shorten?: boolean }
   | { do: 'name-map'; lang?: string; title: string }
   | { do: 'name-route'; route: string; lang?: string; title: string }
   | { do: 'number-steps'; concepts: string[]; from: number }

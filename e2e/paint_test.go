@@ -3,7 +3,7 @@ package e2e_test
 import (
 	"encoding/base64"
 	"fmt"
-	"math"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -12,6 +12,7 @@ import (
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/conceptmap/maptest"
+	"mevrin/core/geometry"
 	"mevrin/core/structure"
 	"mevrin/draw/display"
 	"mevrin/draw/scene"
@@ -36,32 +37,56 @@ func TestResolvedPaintIsWhatABrowserPaints(t *testing.T) {
 		}
 		document := svg.Document(sc, "t", "q", nil)
 		p.Goto("data:image/svg+xml;base64," + base64.StdEncoding.EncodeToString([]byte(document)))
-		seen := drive.Eval[[]string](p, `[...document.querySelectorAll("svg > g :is(path, rect, circle, text)")].filter(e => !e.matches(".printed") && getComputedStyle(e).visibility !== "hidden").map(e => {
+		seen := drive.Eval[[]string](p, `(() => { const words = (e) => e.tagName === "text"; return [...document.querySelectorAll("svg > g :is(path, rect, circle, text)")].filter(e => !e.matches(".printed") && getComputedStyle(e).visibility !== "hidden").map(e => {
 			const s = getComputedStyle(e), hex = c => c.startsWith("rgb(") ? "#" + c.match(/\d+/g).slice(0, 3).map(n => (+n).toString(16).padStart(2, "0")).join("") : "";
 			const shown = (c, o) => +o === 0 ? "" : hex(c), m = e.getCTM(), base = document.documentElement.getCTM();
-			const fill = shown(s.fill, s.fillOpacity), stroke = shown(s.stroke, s.strokeOpacity), words = e.tagName === "text";
+			const first = e.querySelector("tspan") ?? e, of = (n) => +first.getAttribute(n) || 0, q = e.tagName === "path" ? e.getPointAtLength(0) : words(e) || e.tagName === "rect" ? new DOMPoint(of("x"), of("y")) : new DOMPoint(of("cx"), of("cy"));
+			const at = new DOMPoint(q.x, q.y).matrixTransform(m);
+			const fill = shown(s.fill, s.fillOpacity), stroke = shown(s.stroke, s.strokeOpacity);
 			return [e.tagName, fill, fill && (+s.fillOpacity).toFixed(2), stroke, stroke && parseFloat(s.strokeWidth).toFixed(2), stroke && (s.strokeDasharray === "none" ? "" : s.strokeDasharray.replaceAll("px", "").replaceAll(",", "")),
-				words ? s.textAnchor + " " + s.fontWeight + " " + s.fontStyle : "", ...[m.e - base.e, m.f - base.f].map(v => Math.floor(v / base.a + 0.63))].join("|");
-		})`)
+				words(e) ? s.textAnchor + " " + s.fontWeight + " " + s.fontStyle : "", ...[at.x - base.e, at.y - base.f].map(v => (v / base.a).toFixed(2))].join("|");
+		}) })()`)
 		// The sheet of paper comes first.
 		seen = seen[1:]
 		compared += len(seen)
-		require.Equal(t, strings.Join(want, "\n"), strings.Join(seen, "\n"))
+		wanted, wantedAt := divided(t, want)
+		painted, paintedAt := divided(t, seen)
+		require.Equal(t, wanted, painted)
+		require.InDeltaSlice(t, wantedAt, paintedAt, 0.2)
 	}
 	require.Greater(t, compared, 500)
 }
 
+// divided gives what is said of primitives without their places, and these.
+func divided(t *testing.T, all []string) (string, []float64) {
+	var said []string
+	var at []float64
+	for _, one := range all {
+		fields := strings.Split(one, "|")
+		n := len(fields) - 2
+		said = append(said, strings.Join(fields[:n], "|"))
+		for _, f := range fields[n:] {
+			v, err := strconv.ParseFloat(f, 64)
+			require.NoError(t, err)
+			at = append(at, v)
+		}
+	}
+	return strings.Join(said, "\n"), at
+}
+
 func said(p display.Painted) string {
 	tag := map[bool]string{true: "path", false: "rect"}[fmt.Sprintf("%T", p.Item) == "*display.Path"]
-	dx, dy := p.DX, p.DY
+	var at geometry.Point
 	words, fill, stroke := "", "", ""
 	switch i := p.Item.(type) {
+	case *display.Rect:
+		at = geometry.Point{X: i.Box.X, Y: i.Box.Y}
 	case *display.Circle:
-		tag = "circle"
+		tag, at = "circle", i.Centre
 	case *display.Path:
-		dx, dy = dx+p.Scale*i.At.X, dy+p.Scale*i.At.Y
+		at = geometry.Point{X: i.At.X + i.Path[0].To.X, Y: i.At.Y + i.Path[0].To.Y}
 	case *display.Text:
-		tag = "text"
+		tag, at = "text", i.Lines[0].At
 		anchor := p.Anchor
 		if anchor == "" {
 			anchor = "start"
@@ -80,5 +105,5 @@ func said(p display.Painted) string {
 		}
 		dash = strings.Join(all, " ")
 	}
-	return strings.Join([]string{tag, p.Fill, fill, p.Stroke, stroke, dash, words, fmt.Sprint(math.Floor(dx + 0.63)), fmt.Sprint(math.Floor(dy + 0.63))}, "|")
+	return strings.Join([]string{tag, p.Fill, fill, p.Stroke, stroke, dash, words, fmt.Sprintf("%.2f", p.DX+p.Scale*at.X), fmt.Sprintf("%.2f", p.DY+p.Scale*at.Y)}, "|")
 }

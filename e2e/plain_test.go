@@ -180,7 +180,7 @@ func TestAKeyIsMadeAndRestyled(t *testing.T) {
 		const slip = seen.at("c-" + l.to[0].concept), body = slip.el.querySelector(".body");
 		const [x, y] = l.el.querySelector(".dart").getAttribute("d").slice(1).split(/[ L]/).map(Number);
 		let least = 1e9;
-		for (let i = 0; i < 2000; i++) { const q = body.getPointAtLength(body.getTotalLength() * i / 2000); least = Math.min(least, Math.hypot(q.x + slip.box.x - x, q.y + slip.box.y - y)); }
+		for (let i = 0; i < 2000; i++) { const q = body.getPointAtLength(body.getTotalLength() * i / 2000); least = Math.min(least, Math.hypot(q.x - x, q.y - y)); }
 		return least;
 	})`)
 	assert.Len(t, far, 5)

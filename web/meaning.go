@@ -13,7 +13,7 @@ import (
 // icons is the choice of icons by group.
 func (s *server) icons(g *gin.Context) {
 	g.Header("Cache-Control", "max-age=300")
-	s.html(g, http.StatusOK, "icons.html", query.IconGroups(g.Query("seek")))
+	s.html(g, http.StatusOK, "icons.html", query.Reading{Say: say(g)}.IconGroups(g.Query("seek")))
 }
 
 // set gives the operations that begin a key with a set of kinds.

@@ -12,9 +12,8 @@ import (
 	"path/filepath"
 	"slices"
 	"strings"
-	"time"
 
-	"mevrin/core/layout/tidy"
+	cm "mevrin/core/conceptmap"
 	"mevrin/format/measured"
 )
 
@@ -27,8 +26,9 @@ type family struct {
 
 var families = []family{
 	{"levels", []string{"dot", "dot-ph", "elk-layered"}, false},
-	{"rings", []string{"twopi", "elk-mrtree"}, true},
-	{"web", []string{"neato", "sfdp", "cose"}, true},
+	{"rings", []string{"twopi", "elk-mrtree", "d3-radial", "d3-tree", "elk-radial"}, true},
+	{"sides", []string{"twopi", "elk-mrtree", "d3-radial", "d3-tree", "elk-radial"}, true},
+	{"web", []string{"neato", "neato-ph", "sfdp", "sfdp-ph", "cose", "d3-force"}, true},
 }
 
 // anchor is what an engine made of a graph.
@@ -50,15 +50,17 @@ func main() {
 	dir := flag.String("dir", "bench/layout", "where graphs and anchors are")
 	only := flag.String("only", "", "classes or graphs whose names begin so, with commas")
 	most := flag.Int("most", 1200, "larger graphs are left out")
+	pattern := flag.String("pattern", "", "one pattern alone")
+	kept := flag.Bool("kept", false, "siblings keep their order")
 	others := flag.Bool("others", false, "the other patterns, too, by their properties")
 	flag.Parse()
-	if err := run(*dir, *only, *most, *others); err != nil {
+	if err := run(*dir, *only, *most, *pattern, !*kept, *others); err != nil {
 		fmt.Fprintln(os.Stderr, "layout:", err)
 		os.Exit(1)
 	}
 }
 
-func run(dir, only string, most int, others bool) error {
+func run(dir, only string, most int, pattern string, freely, others bool) error {
 	graphs, classes, err := load(filepath.Join(dir, "graphs"), only, most)
 	if err != nil {
 		return err
@@ -72,6 +74,9 @@ func run(dir, only string, most int, others bool) error {
 		return err
 	}
 	for _, f := range families {
+		if pattern != "" && f.pattern != pattern {
+			continue
+		}
 		what := "crossings"
 		if f.clutter {
 			what = "clutter"
@@ -79,7 +84,7 @@ func run(dir, only string, most int, others bool) error {
 		fmt.Printf("\n%s, by %s (medians; bounds in brackets; * where one is not met)\n\n", f.pattern, what)
 		fmt.Printf("| class | graphs | %s | least of %s | area / content | ms | overlaps, hits, phrases on boxes, on phrases, far |\n| --- | --- | --- | --- | --- | --- | --- |\n", what, strings.Join(f.engines, ", "))
 		for _, class := range classes {
-			row(f, class, graphs[class], anchors)
+			row(f, class, graphs[class], freely, anchors)
 		}
 	}
 	if others {
@@ -87,7 +92,7 @@ func run(dir, only string, most int, others bool) error {
 			bad := metrics{}
 			for _, class := range classes {
 				for _, g := range graphs[class] {
-					m := draw(p, g)
+					m := draw(p, freely, g)
 					bad.Overlaps, bad.Hits, bad.OnBox, bad.OnPhrase, bad.Far = bad.Overlaps+m.Overlaps, bad.Hits+m.Hits, bad.OnBox+m.OnBox, bad.OnPhrase+m.OnPhrase, bad.Far+m.Far
 				}
 			}
@@ -135,27 +140,24 @@ func load(dir, only string, most int) (map[string][]*measured.File, []string, er
 	return graphs, classes, nil
 }
 
-// draw draws a graph and judges the drawing; of three times the least counts.
-func draw(pattern string, f *measured.File) result {
-	by, err := tidy.Pattern(pattern)
-	if err != nil {
-		panic(err)
-	}
-	g, wires := f.Graph()
-	var d tidy.Drawing
+// draw puts a graph in order as the application does and judges the drawing; of three times
+// the least counts.
+func draw(pattern string, freely bool, f *measured.File) result {
+	var at measured.Positions
 	best := 0.0
 	for try := range 3 {
-		begun := time.Now()
-		d = by(g, tidy.Usual, false)
-		ms := float64(time.Since(begun).Microseconds()) / 1000
-		if try == 0 || ms < best {
-			best = ms
+		var err error
+		if at, err = f.Arrange(measured.Order{Pattern: cm.Pattern(pattern), Freely: freely}); err != nil {
+			panic(err)
+		}
+		if try == 0 || at.Time < best {
+			best = at.Time
 		}
 		if best > 500 {
 			break
 		}
 	}
-	return result{f.Name, score(f, f.Positions(g, wires, d, best)), best}
+	return result{f.Name, score(f, at), best}
 }
 
 func median[E any](all []E, of func(E) float64) float64 {
@@ -171,10 +173,10 @@ func median[E any](all []E, of func(E) float64) float64 {
 }
 
 // row prints the medians of one class.
-func row(f family, class string, graphs []*measured.File, anchors map[string]map[string]anchor) {
+func row(f family, class string, graphs []*measured.File, freely bool, anchors map[string]map[string]anchor) {
 	var mine []result
 	for _, g := range graphs {
-		mine = append(mine, draw(f.pattern, g))
+		mine = append(mine, draw(f.pattern, freely, g))
 	}
 	value := func(r result) float64 {
 		if f.clutter {

@@ -16,8 +16,11 @@ import (
 
 func run(t *testing.T, args ...string) (string, error) {
 	command := checkCommand()
-	if args[0] == "convert" {
+	switch args[0] {
+	case "convert":
 		command = convertCommand()
+	case "tidy":
+		command = tidyCommand()
 	}
 	var out bytes.Buffer
 	command.SetOut(&out)
@@ -98,6 +101,10 @@ func TestConvertGoesByTheEnding(t *testing.T) {
 	require.Error(t, err)
 }
 
+func tidyFile(file, pattern, positions, out string) error {
+	return tidying{pattern: pattern, siblings: "free", positions: positions, out: out}.file(file)
+}
+
 // A measured graph is put in order from the command line; an unknown pattern
 // and a file that is none are refused in words.
 func TestTidyWritesPositions(t *testing.T) {
@@ -110,6 +117,13 @@ func TestTidyWritesPositions(t *testing.T) {
 	assert.Contains(t, string(raw), `"label":{`)
 	assert.ErrorContains(t, tidyFile(graph, "spiral", out, ""), "levels-right")
 	assert.ErrorContains(t, tidyFile(out+"x", "levels", out, ""), "no such file")
+	_, err = run(t, "tidy", graph, "--again", out, "--positions", out, "--siblings", "kept")
+	require.NoError(t, err)
+	again, err := os.ReadFile(out)
+	require.NoError(t, err)
+	assert.Contains(t, string(again), `"label":{`)
+	_, err = run(t, "tidy", graph, "--again", graph, "--positions", out, "--siblings", "loose")
+	assert.ErrorContains(t, err, "free or kept")
 	require.NoError(t, os.WriteFile(graph, []byte(`{}`), 0o600))
 	assert.ErrorContains(t, tidyFile(graph, "levels", out, ""), "a measured graph has")
 }

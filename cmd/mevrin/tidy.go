@@ -4,7 +4,6 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"time"
 
 	"github.com/spf13/cobra"
 
@@ -18,57 +17,78 @@ import (
 )
 
 func tidyCommand() *cobra.Command {
-	var pattern, positions, out string
+	var how tidying
 	c := &cobra.Command{
 		Use: "tidy FILE.json (--out MAP.json | --positions OUT.json)", Short: "Put a map or a measured graph in order, by a pattern",
 		Long: "Reads a map document and writes it put in order (--out); or reads a measured graph\n" +
-			"(docs/tidy.md) and writes where everything stands (--positions). The time in that\n" +
-			"file is that of the layout alone.",
+			"(docs/tidy.md), makes a map of it, puts that in order as the application does, and\n" +
+			"writes where everything stands (--positions). With --again, what the graph has and\n" +
+			"those positions have not is added to a map that is kept in order; where all of it\n" +
+			"stands there already, it is put in order again. The time in the file is that of\n" +
+			"the operation alone.",
 		Args: cobra.ExactArgs(1),
-		RunE: func(_ *cobra.Command, files []string) error { return tidyFile(files[0], pattern, positions, out) },
+		RunE: func(_ *cobra.Command, files []string) error { return how.file(files[0]) },
 	}
-	c.Flags().StringVar(&pattern, "pattern", "levels", "by which pattern: "+tidy.PatternNames())
-	c.Flags().StringVar(&positions, "positions", "", "where to write the positions of a measured graph")
-	c.Flags().StringVar(&out, "out", "", "where to write the map put in order")
+	c.Flags().StringVar(&how.pattern, "pattern", "levels", "by which pattern: "+tidy.PatternNames())
+	c.Flags().StringVar(&how.siblings, "siblings", "free", "whether siblings may change places (free), or keep their order (kept)")
+	c.Flags().StringVar(&how.again, "again", "", "positions of the same graph, or of a part of it, written before")
+	c.Flags().StringVar(&how.positions, "positions", "", "where to write the positions of a measured graph")
+	c.Flags().StringVar(&how.out, "out", "", "where to write the map put in order")
 	return c
 }
 
-func tidyFile(file, pattern, positions, out string) error {
-	if (positions == "") == (out == "") {
+// tidying is what the flags ask for.
+type tidying struct{ pattern, siblings, again, positions, out string }
+
+func (t tidying) file(file string) error {
+	if (t.positions == "") == (t.out == "") {
 		return errors.New("say where to write: --out for a map put in order, or --positions for the places of a measured graph")
 	}
-	draw, err := tidy.Pattern(pattern)
-	if err != nil {
+	if _, err := tidy.Pattern(t.pattern); err != nil {
 		return err
+	}
+	if t.siblings != "free" && t.siblings != "kept" {
+		return fmt.Errorf("siblings are free or kept, not %q", t.siblings)
 	}
 	raw, err := readBounded(file)
 	if err != nil {
 		return err
 	}
-	if out != "" {
-		return tidyMap(file, raw, cm.Pattern(pattern), out)
+	order := measured.Order{Pattern: cm.Pattern(t.pattern), Freely: t.siblings == "free"}
+	if t.out != "" {
+		return tidyMap(file, raw, order, t.out)
 	}
 	f, err := measured.Read(raw)
 	if err != nil {
 		return fmt.Errorf("%s: %w", file, err)
 	}
-	g, wires := f.Graph()
-	begun := time.Now()
-	d := draw(g, tidy.Usual, false)
-	written, err := json.Marshal(f.Positions(g, wires, d, float64(time.Since(begun).Microseconds())/1000))
+	if t.again != "" {
+		was, err := readBounded(t.again)
+		if err != nil {
+			return err
+		}
+		if order.Again, err = measured.ReadPositions(was); err != nil {
+			return fmt.Errorf("%s: %w", t.again, err)
+		}
+	}
+	at, err := f.Arrange(order)
 	if err != nil {
 		return err
 	}
-	return writeWhole(positions, written)
+	written, err := json.Marshal(at)
+	if err != nil {
+		return err
+	}
+	return writeWhole(t.positions, written)
 }
 
 // tidyMap writes a map, or a measured graph as a map, put in order.
-func tidyMap(file string, raw []byte, pattern cm.Pattern, out string) error {
+func tidyMap(file string, raw []byte, order measured.Order, out string) error {
 	m, err := asMap(file, raw)
 	if err != nil {
 		return err
 	}
-	done, err := edit.Apply(m, []edit.Operation{&edit.Tidy{Pattern: pattern}}, layout.Placer{Measurer: scene.Measurer{}})
+	done, err := edit.Apply(m, []edit.Operation{&edit.Tidy{Pattern: order.Pattern, Freely: order.Freely}}, layout.Placer{Measurer: scene.Measurer{}})
 	if err != nil {
 		return err
 	}

@@ -63,6 +63,20 @@ func CleanLabel(words string) (string, error) {
 	return words, err
 }
 
+// Shortened gives as many whole words as a limit has room for, with a sign that there are
+// more. Lengths are in characters.
+func Shortened(words string, limit int) string {
+	letters := []rune(words)
+	if len(letters) <= limit {
+		return words
+	}
+	cut := string(letters[:limit-1])
+	if end := strings.LastIndexByte(cut, ' '); end > len(cut)/2 {
+		cut = cut[:end]
+	}
+	return strings.TrimRight(cut, " \n") + "…"
+}
+
 // Limits are the bounds that members of entities name in their tags.
 var Limits = map[string]int{
 	"label": MaxLabel, "phrase": MaxPhrase, "title": MaxTitle, "question": MaxQuestion, "note": MaxNote, "name": MaxKindName, "remark": MaxRemark,

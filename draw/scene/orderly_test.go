@@ -2,6 +2,7 @@ package scene_test
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 
@@ -10,6 +11,7 @@ import (
 	"pgregory.net/rapid"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/document"
 	"mevrin/core/conceptmap/edit"
 	"mevrin/core/layout"
 	"mevrin/draw/scene"
@@ -43,7 +45,7 @@ func (g *grower) step(t *rapid.T, m *cm.Map) []edit.Operation {
 	}
 	at := m.Concepts[any()].At
 	id := g.id("c")
-	switch rapid.IntRange(0, 8).Draw(t, "way") {
+	switch rapid.IntRange(0, 13).Draw(t, "way") {
 	case 0, 1: // the sentence bar
 		from := label(any())
 		op := &edit.AddProposition{Link: g.id("l"), Phrase: verb, From: []edit.Term{{Words: from, Concept: g.id("c"), End: g.id("e")}}}
@@ -75,6 +77,46 @@ func (g *grower) step(t *rapid.T, m *cm.Map) []edit.Operation {
 		if len(links) > 0 {
 			return []edit.Operation{&edit.AddConcept{ID: id, Label: g.noun(t), At: at, MakeRoom: true}, &edit.AddEnd{Link: rapid.SampledFrom(links).Draw(t, "link"), Side: cm.SideTo, End: end(id)}}
 		}
+	}
+	return g.rework(t, m, rapid.IntRange(0, 4).Draw(t, "rework"))
+}
+
+// rework makes things out of others, or makes them larger.
+func (g *grower) rework(t *rapid.T, m *cm.Map, way int) []edit.Operation {
+	concepts, links := cm.SortedIDs(m.Concepts), cm.SortedIDs(m.Links)
+	c := rapid.SampledFrom(concepts).Draw(t, "of")
+	at, id := m.Concepts[c].At, g.id("c")
+	switch way {
+	case 0: // copied and put down again
+		part, err := edit.Part(m, []cm.ID{c, rapid.SampledFrom(concepts).Draw(t, "and")})
+		require.NoError(t, err)
+		raw, err := document.Write(part)
+		require.NoError(t, err)
+		as := map[cm.ID]cm.ID{}
+		for _, old := range slices.Concat(cm.SortedIDs(part.Concepts), cm.SortedIDs(part.Links)) {
+			as[old] = g.id("p")
+		}
+		return []edit.Operation{&edit.Paste{Document: raw, As: as, By: cm.Point{X: 24, Y: 24}}}
+	case 1: // two of one
+		op := &edit.SplitConcept{Concept: c, New: id, Label: g.noun(t), At: cm.Point{X: at.X + 200, Y: at.Y}}
+		for _, l := range links {
+			for _, e := range slices.Concat(m.Links[l].From, m.Links[l].To) {
+				if e.Concept == c && rapid.Bool().Draw(t, "goes") {
+					op.Ends = append(op.Ends, edit.EndAt{Link: l, End: e.ID})
+				}
+			}
+		}
+		return []edit.Operation{op}
+	case 2: // one between two
+		if len(links) > 0 {
+			l := m.Links[rapid.SampledFrom(links).Draw(t, "into")]
+			return []edit.Operation{&edit.InsertConcept{Link: l.ID, End: l.To[0].ID, Concept: id, Label: g.noun(t), At: at, Into: g.id("e"), New: g.id("l"), NewFrom: g.id("e"), NewTo: g.id("e"), Phrase: "of"}}
+		}
+	case 3: // to itself
+		return []edit.Operation{&edit.AddLink{ID: g.id("l"), Phrase: "sounds like", From: []cm.End{{ID: g.id("e"), Concept: c}}, To: []cm.End{{ID: g.id("e"), Concept: c}}}}
+	case 4: // a picture on it
+		return []edit.Operation{&edit.AttachSource{On: cm.Key{Kind: cm.EntityConcept, ID: c}, ID: g.id("s"), Source: cm.Source{Title: "bell.png", Wide: 160, Says: "a bell",
+			File: &cm.File{Hash: strings.Repeat("ab", 32), Type: "image/png", Size: 900, W: 320, H: 240}}}}
 	}
 	return []edit.Operation{&edit.AddConcept{ID: id, Label: g.noun(t), At: at, MakeRoom: true}}
 }

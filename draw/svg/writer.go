@@ -14,6 +14,10 @@ type writer struct {
 	// picture gives the address of a picture by the hash of its file; one that is empty
 	// leaves its place free.
 	picture func(hash string) string
+	// by is how far what is written stands from where its own numbers have it; set while a
+	// group is written that stands in the coordinates of the paper.
+	by     geometry.Point
+	placed bool
 }
 
 // Write writes items in their order.
@@ -54,6 +58,7 @@ func (w *writer) items(items []display.Item) {
 		case *display.Group:
 			w.group(i)
 		case *display.Path:
+			by := w.by
 			w.put("<path")
 			w.attribute("class", i.Class)
 			w.moved(i.At, 0)
@@ -61,6 +66,7 @@ func (w *writer) items(items []display.Item) {
 			w.put(` d="`)
 			w.outline(i.Path)
 			w.put(`"/>`)
+			w.by = by
 		case *display.Rect:
 			w.put("<rect")
 			w.attribute("class", i.Class)
@@ -74,8 +80,8 @@ func (w *writer) items(items []display.Item) {
 			w.put("<circle")
 			w.attribute("class", i.Class)
 			w.number("r", i.R)
-			w.number("cx", i.Centre.X)
-			w.number("cy", i.Centre.Y)
+			w.number("cx", w.by.X+i.Centre.X)
+			w.number("cy", w.by.Y+i.Centre.Y)
 			w.put("/>")
 		case *display.Text:
 			w.words(i)
@@ -85,7 +91,13 @@ func (w *writer) items(items []display.Item) {
 	}
 }
 
+// group writes a group. One with an id, which a map has thousands of, is written where it
+// stands on the paper: browsers give every group that has a transform a layer of its own to
+// account for in each frame.
 func (w *writer) group(g *display.Group) {
+	by, placed := w.by, w.placed
+	defer func() { w.by, w.placed = by, placed }()
+	w.placed = (placed || g.ID != "") && g.Scale == 0
 	w.put("<g")
 	w.attribute("class", g.Class)
 	w.attribute("id", g.ID)
@@ -115,7 +127,14 @@ func (w *writer) hint(words string) {
 	}
 }
 
+// moved writes by how much an element is moved and scaled; what it holds is counted from there.
 func (w *writer) moved(by geometry.Point, scale float64) {
+	by = geometry.Point{X: w.by.X + by.X, Y: w.by.Y + by.Y}
+	if w.placed {
+		w.by = by
+		return
+	}
+	w.by = geometry.Point{}
 	if by == (geometry.Point{}) && scale == 0 {
 		return
 	}
@@ -127,8 +146,8 @@ func (w *writer) moved(by geometry.Point, scale float64) {
 }
 
 func (w *writer) box(b geometry.Box) {
-	w.number("x", b.X)
-	w.number("y", b.Y)
+	w.number("x", w.by.X+b.X)
+	w.number("y", w.by.Y+b.Y)
 	w.number("width", b.W)
 	w.number("height", b.H)
 }
@@ -136,19 +155,20 @@ func (w *writer) box(b geometry.Box) {
 // outline writes the data of a path, level and upright lines in their short form.
 func (w *writer) outline(o display.Outline) {
 	var at geometry.Point
+	x, y := func(p geometry.Point) string { return display.Number(w.by.X + p.X) }, func(p geometry.Point) string { return display.Number(w.by.Y + p.Y) }
 	for _, s := range o {
 		switch {
 		case s.Op == 'Z':
 			w.put("Z")
 			continue
 		case s.Op == 'L' && s.To.Y == at.Y:
-			w.put("H", display.Number(s.To.X))
+			w.put("H", x(s.To))
 		case s.Op == 'L' && s.To.X == at.X:
-			w.put("V", display.Number(s.To.Y))
+			w.put("V", y(s.To))
 		case s.Op == 'C':
-			w.put("C", display.Number(s.C1.X), " ", display.Number(s.C1.Y), " ", display.Number(s.C2.X), " ", display.Number(s.C2.Y), " ", display.Number(s.To.X), " ", display.Number(s.To.Y))
+			w.put("C", x(s.C1), " ", y(s.C1), " ", x(s.C2), " ", y(s.C2), " ", x(s.To), " ", y(s.To))
 		default:
-			w.put(string(s.Op), display.Number(s.To.X), " ", display.Number(s.To.Y))
+			w.put(string(s.Op), x(s.To), " ", y(s.To))
 		}
 		at = s.To
 	}
@@ -177,8 +197,8 @@ func (w *writer) words(t *display.Text) {
 
 // line writes the rest of an opening tag and the words.
 func (w *writer) line(l display.Line) {
-	w.number("x", l.At.X)
-	w.number("y", l.At.Y)
+	w.number("x", w.by.X+l.At.X)
+	w.number("y", w.by.Y+l.At.Y)
 	if l.Fit > 0 {
 		w.number("textLength", l.Fit)
 		w.put(` lengthAdjust="spacingAndGlyphs"`)

@@ -45,7 +45,7 @@ window.seen = (() => {
     /** Whether any slip is within the part of the paper that is shown. */
     inSight: () => { const d = document.getElementById('desk').getBoundingClientRect(); return seen.concepts().some((c) => { const r = c.el.getBoundingClientRect(); return r.right > d.left && r.left < d.right && r.bottom > d.top && r.top < d.bottom; }); },
     /** Whether the paper has come to rest. */
-    still: () => !document.querySelector('#layer.moving'),
+    still: () => !document.querySelector('#layer:is([data-moves], .anew)'),
     /** Whether nothing glides to its place any more. */
     calm: () => !document.getAnimations().some((a) => a.playState === 'running' && a.effect?.target?.closest?.('#desk')),
     /** Whether all that was done is saved. */

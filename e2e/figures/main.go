@@ -23,11 +23,16 @@ import (
 	"mevrin/store"
 )
 
+// scales are those at which gestures are measured.
+var scales = []string{"1", "0.5", "fit"}
+
 var sizes = []int{10, 40, 300, 1000}
 
 func main() {
 	binary := flag.String("binary", "bin/mevrin", "the application")
 	only := flag.String("only", "", "measure one thing alone: start, entries, opening, frames, typing, pictures")
+	concepts := flag.Int("concepts", 0, "with frames: a map of this size alone (40, 300, 1000)")
+	scale := flag.String("scale", "", "with frames: at this scale alone (1, 0.5, fit)")
 	flag.Parse()
 	wanted := func(what string) bool { return *only == "" || *only == what }
 	t := &drive.Program{}
@@ -61,7 +66,7 @@ func main() {
 		}
 	}
 	if wanted("frames") {
-		frames(t, browser, app.URL)
+		frames(t, browser, app.URL, *concepts, *scale)
 	}
 	if wanted("typing") {
 		typing(t, browser, app.URL)
@@ -177,24 +182,30 @@ const watchFrames = `(() => { window.frameTimes = []; let last = 0, on = true; w
 
 // frames compares the p95 frame time of gestures among 300 and 1,000 concepts with that of
 // an empty page in the same browser, by turns.
-func frames(t drive.T, b *drive.Browser, base string) {
+func frames(t drive.T, b *drive.Browser, base string, alone int, scale string) {
 	fmt.Println("p95 frame time against an empty page, by turns, median of 5 rounds (aim: 1.3x): pan, zoom, drag")
+	scales := scales
+	if scale != "" {
+		scales = []string{scale}
+	}
 	for _, n := range sizes[1:] {
-		gestures(t, b, base, fmt.Sprint("map", n), n)
+		if alone == 0 || n == alone {
+			gestures(t, b, base, fmt.Sprint("map", n), n, scales)
+		}
 	}
 }
 
 const rounds = 5
 
 // gestures does so for one map.
-func gestures(t drive.T, b *drive.Browser, base, id string, n int) {
+func gestures(t drive.T, b *drive.Browser, base, id string, n int, scales []string) {
 	empty, p := b.Page(t, 1280, 800), b.Page(t, 1280, 800)
 	empty.Motion()
 	p.Motion()
 	empty.Goto(base + "/help")
 	p.Goto(base + "/maps/" + id)
 	concept := fmt.Sprintf("c%05d", n/2)
-	for _, scale := range []string{"1", "0.5", "fit"} {
+	for _, scale := range scales {
 		set := `mevrin.view.fit(mevrin.model.bounds())`
 		if scale != "fit" {
 			set = fmt.Sprintf(`mevrin.view.k = %s; mevrin.view.middle(mevrin.model.slips.get(%q).box); mevrin.view.apply()`, scale, concept)

@@ -68,5 +68,5 @@ func pictures(t drive.T, b *drive.Browser, base string) {
 	fmt.Printf("%d pictures on %d concepts: until it can be used %.0f ms, until all are seen %.0f ms", manyPictures, pictured, used, all)
 	used, all = seen()
 	fmt.Printf("; again %.0f / %.0f ms\n", used, all)
-	gestures(t, b, base, "pictures", pictured)
+	gestures(t, b, base, "pictures", pictured, scales)
 }

@@ -11,7 +11,6 @@ import (
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/conceptmap/edit"
-	"mevrin/core/layout/tidy"
 )
 
 // The bounds of what is read.
@@ -101,57 +100,59 @@ func (f *File) wired() [][]int {
 	return wires
 }
 
-// Graph gives the graph to lay out, and for each wire the edges that it draws,
-// in the order of its To.
-func (f *File) Graph() (tidy.Graph, [][]int) {
-	g := tidy.Graph{Root: -1}
-	index := map[string]int{}
-	for i, n := range f.Nodes {
-		index[n.ID] = i
-		g.Boxes = append(g.Boxes, tidy.Box{Size: tidy.Size{W: n.W, H: n.H}})
-	}
-	if at, ok := index[f.Root]; ok {
-		g.Root = at
-	}
-	wires := f.wired()
-	for _, edges := range wires {
-		first := f.Edges[edges[0]]
-		w := tidy.Wire{From: []int{index[first.From]}, Phrase: tidy.Size{W: first.W, H: first.H}}
-		for _, e := range edges {
-			w.To = append(w.To, index[f.Edges[e].To])
-		}
-		g.Wires = append(g.Wires, w)
-	}
-	return g, wires
-}
-
 // Map gives the graph as a map, its nodes placed as words on a page.
 func (f *File) Map(id cm.ID) (*cm.Map, error) {
-	m := cm.NewMap(id, "en")
+	ops, _ := f.operations(f.wired(), func(cm.ID) bool { return true })
+	out, err := edit.Apply(cm.NewMap(id, "en"), ops, nil)
+	return out.Map, err
+}
+
+// operations gives what makes a map of the graph: first that which is there, then the rest.
+func (f *File) operations(wires [][]int, there func(cm.ID) bool) (first, rest []edit.Operation) {
 	name := map[string]cm.ID{}
-	var ops []edit.Operation
 	if f.Name != "" {
-		ops = append(ops, &edit.NameMap{Title: f.Name})
+		first = append(first, &edit.NameMap{Title: f.Name})
 	}
 	columns := int(math.Ceil(math.Sqrt(float64(len(f.Nodes)))))
 	for i, n := range f.Nodes {
-		id := cm.ID(fmt.Sprintf("c%05d", i))
+		id := conceptID(i)
 		name[n.ID] = id
-		ops = append(ops, &edit.AddConcept{ID: id, Label: n.Label, At: cm.Point{X: float64(i%columns) * 220, Y: float64(i/columns) * 120}})
-	}
-	if root, ok := name[f.Root]; ok {
-		ops = append(ops, &edit.SetFocus{Concept: root})
-	}
-	for i, edges := range f.wired() {
-		first := f.Edges[edges[0]]
-		link := &edit.AddLink{ID: cm.ID(fmt.Sprintf("l%05d", i)), Phrase: first.Label, From: []cm.End{{ID: "f", Concept: name[first.From]}}}
-		for j, e := range edges {
-			link.To = append(link.To, cm.End{ID: cm.ID(fmt.Sprintf("t%d", j)), Concept: name[f.Edges[e].To]})
+		op := &edit.AddConcept{ID: id, Label: n.Label, At: cm.Point{X: float64(i%columns) * 220, Y: float64(i/columns) * 120}}
+		if there(id) {
+			first = append(first, op)
+		} else {
+			rest = append(rest, op)
 		}
-		ops = append(ops, link)
 	}
-	out, err := edit.Apply(m, ops, nil)
-	return out.Map, err
+	if root, ok := name[f.Root]; ok && there(root) {
+		first = append(first, &edit.SetFocus{Concept: root})
+	}
+	for i, edges := range wires {
+		from := f.Edges[edges[0]]
+		link := &edit.AddLink{ID: linkID(i), Phrase: from.Label, From: []cm.End{{ID: "f", Concept: name[from.From]}}}
+		old := there(link.From[0].Concept)
+		var later []edit.Operation // ends at what has come since
+		for j, e := range edges {
+			end := cm.End{ID: endID(j), Concept: name[f.Edges[e].To]}
+			if old && !there(end.Concept) {
+				later = append(later, &edit.AddEnd{Link: link.ID, Side: cm.SideTo, End: end})
+				continue
+			}
+			link.To = append(link.To, end)
+		}
+		switch {
+		case !old:
+			rest = append(rest, link)
+		case len(link.To) == 0: // all of it has come since
+			for _, op := range later {
+				link.To = append(link.To, op.(*edit.AddEnd).End)
+			}
+			rest = append(rest, link)
+		default:
+			first, rest = append(first, link), append(rest, later...)
+		}
+	}
+	return first, rest
 }
 
 // Positions is where a layout put a graph.
@@ -181,34 +182,4 @@ type Drawn struct {
 type Place struct {
 	X float64 `json:"x"`
 	Y float64 `json:"y"`
-}
-
-// Positions writes down a drawing of the graph.
-func (f *File) Positions(g tidy.Graph, wires [][]int, d tidy.Drawing, ms float64) Positions {
-	out := Positions{Graph: f.Name, Time: ms}
-	for i, n := range f.Nodes {
-		out.Nodes = append(out.Nodes, Position{n.ID, d.Boxes[i].X, d.Boxes[i].Y})
-	}
-	for w, edges := range wires {
-		line, wire := d.Wires[w], g.Wires[w]
-		for j, e := range edges {
-			drawn := Drawn{Index: e}
-			put := func(p tidy.Point) { drawn.Points = append(drawn.Points, [2]float64{p.X, p.Y}) }
-			put(d.Boxes[wire.From[0]])
-			for _, p := range line.Legs[0] {
-				put(p)
-			}
-			put(line.Phrase)
-			back := line.Legs[1+j]
-			for k := len(back) - 1; k >= 0; k-- {
-				put(back[k])
-			}
-			put(d.Boxes[wire.To[j]])
-			if wire.Phrase.W > 0 {
-				drawn.Label = &Place{line.Phrase.X, line.Phrase.Y}
-			}
-			out.Edges = append(out.Edges, drawn)
-		}
-	}
-	return out
 }

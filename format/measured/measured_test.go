@@ -7,7 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"mevrin/core/layout/tidy"
+	cm "mevrin/core/conceptmap"
 	"mevrin/format/measured"
 )
 
@@ -19,10 +19,8 @@ const bell = `{"name":"bell","root":"a","nodes":[{"id":"a","label":"the bell","w
 func TestAGraphIsReadAndItsPlacesWritten(t *testing.T) {
 	f, err := measured.Read([]byte(bell))
 	require.NoError(t, err)
-	g, wires := f.Graph()
-	assert.Equal(t, [][]int{{0, 1}, {2}}, wires)
-	d := tidy.Levels(g, tidy.Usual, false)
-	out := f.Positions(g, wires, d, 1.5)
+	out, err := f.Arrange(measured.Order{Pattern: cm.PatternLevels, Freely: true})
+	require.NoError(t, err)
 	require.Len(t, out.Edges, 3)
 	at := map[string][2]float64{}
 	for _, n := range out.Nodes {
@@ -40,6 +38,23 @@ func TestAGraphIsReadAndItsPlacesWritten(t *testing.T) {
 	assert.Equal(t, "the bell", m.Words(m.Concepts[m.Focus].Label))
 }
 
+// What has come since is added to what stands there; where nothing has, the graph is put in
+// order again.
+func TestAGraphIsPutInOrderAgain(t *testing.T) {
+	whole, err := measured.Read([]byte(bell))
+	require.NoError(t, err)
+	part := *whole
+	part.Nodes, part.Edges = whole.Nodes[:2], whole.Edges[:1]
+	was, err := part.Arrange(measured.Order{Pattern: cm.PatternLevels, Freely: true})
+	require.NoError(t, err)
+	for _, f := range []*measured.File{&part, whole} {
+		now, err := f.Arrange(measured.Order{Pattern: cm.PatternLevels, Freely: true, Again: &was})
+		require.NoError(t, err)
+		require.Len(t, now.Nodes, len(f.Nodes))
+		assert.InDelta(t, now.Nodes[0].Y, now.Nodes[1].Y-(was.Nodes[1].Y-was.Nodes[0].Y), 1, "the rim hangs below the bell as before")
+	}
+}
+
 func TestWhatIsNoGraphIsRefused(t *testing.T) {
 	for _, raw := range []string{``, `[]`, `{}`, `{"nodes":[]}`, `{"nodes":[{"id":"a"},{"id":"a"}]}`, `{"nodes":[{"id":"a","w":-1}]}`, `{"nodes":[{"id":"a","w":1e9,"h":1}]}`,
 		`{"nodes":[{"id":"a"}],"edges":[{"from":"a","to":"b"}]}`, `{"nodes":[{"id":"a"}],"edges":[{"from":"a","to":"a","lw":-3}]}`} {
@@ -48,8 +63,9 @@ func TestWhatIsNoGraphIsRefused(t *testing.T) {
 	}
 	f, err := measured.Read([]byte(`{"nodes":[{"id":"a","w":10,"h":10}],"edges":[{"from":"a","to":"a","label":"x","lw":5,"lh":5},{"from":"a","to":"a"}]}`))
 	require.NoError(t, err, "a node may be joined to itself, and twice")
-	g, wires := f.Graph()
-	raw, err := json.Marshal(f.Positions(g, wires, tidy.Levels(g, tidy.Usual, false), 0))
+	at, err := f.Arrange(measured.Order{Pattern: cm.PatternLevels})
+	require.NoError(t, err)
+	raw, err := json.Marshal(at)
 	require.NoError(t, err)
 	assert.NotContains(t, string(raw), "null")
 }

@@ -10,7 +10,6 @@ import (
 	"mevrin/core/conceptmap/edit"
 	"mevrin/core/kinds"
 	"mevrin/core/likeness"
-	"mevrin/core/message"
 	"mevrin/draw/icon"
 )
 
@@ -133,7 +132,7 @@ func (s Reading) describeMeaning(v *Margin, concepts, links []cm.ID) {
 		first := s.Map.Concepts[concepts[0]]
 		v.KindID, v.Amount, v.Lasts = first.Kind, first.Amount.Words(), first.Lasts.Words()
 		for i, name := range first.Icons {
-			v.Icons = append(v.Icons, iconView{name, iconSays(name), slices.Delete(slices.Clone(first.Icons), i, i+1)})
+			v.Icons = append(v.Icons, iconView{name, s.iconSays(name), slices.Delete(slices.Clone(first.Icons), i, i+1)})
 		}
 	case len(links) > 0:
 		v.KindID = s.Map.Links[links[0]].Kind
@@ -265,12 +264,12 @@ type iconChoice struct {
 }
 
 // iconSays gives what an icon means, or its name.
-func iconSays(i cm.Icon) string {
+func (s Reading) iconSays(i cm.Icon) string {
 	if n, is := i.Step(); is {
-		return message.English().Sprintf("step %d", n)
+		return s.t("step %d", n)
 	}
 	if means := i.Means(); means != "" {
-		return message.English().Sprintf(means)
+		return s.t(means)
 	}
 	return string(i)
 }
@@ -280,7 +279,7 @@ const mostSteps = 20
 
 // IconGroups gives the icons on offer by their groups, the numbers of steps first: all,
 // or those of which a word, or one of the group's title, begins as is sought.
-func IconGroups(sought string) []IconGroup {
+func (s Reading) IconGroups(sought string) []IconGroup {
 	var groups []IconGroup
 	offer := func(title string, choice iconChoice) {
 		if !likeness.Begins(choice.Words+" "+title, sought) {
@@ -293,10 +292,10 @@ func IconGroups(sought string) []IconGroup {
 		last.Icons = append(last.Icons, choice)
 	}
 	for n := 1; n <= mostSteps; n++ {
-		offer("numbers of steps", iconChoice{cm.StepIcon(n), strconv.Itoa(n) + " number step", iconSays(cm.StepIcon(n))})
+		offer("numbers of steps", iconChoice{cm.StepIcon(n), strconv.Itoa(n) + " number step", s.iconSays(cm.StepIcon(n))})
 	}
 	for _, i := range icon.All {
-		offer(i.Group, iconChoice{i.Name, i.Words, iconSays(i.Name)})
+		offer(i.Group, iconChoice{i.Name, i.Words, s.iconSays(i.Name)})
 	}
 	return groups
 }

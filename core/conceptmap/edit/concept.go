@@ -22,13 +22,17 @@ type AddConcept struct {
 	// what follows in the same entry means that one, and the outcome's Moved
 	// tells so.
 	Reuse bool `json:"reuse,omitempty"`
+	// Shorten keeps of words that are too long those that there is room for, and adds
+	// all of them to the note.
+	Shorten bool `json:"shorten,omitempty"`
 }
 
 func (op *AddConcept) apply(d *editing) error {
 	if err := d.Free(op.ID); err != nil {
 		return err
 	}
-	label, err := cm.CleanLabel(op.Label)
+	kept, whole := fitted(op.Label, cm.MaxLabel, op.Shorten)
+	label, err := cm.CleanLabel(kept)
 	if err != nil {
 		return err
 	}
@@ -57,7 +61,7 @@ func (op *AddConcept) apply(d *editing) error {
 		d.fresh = append(d.fresh, op.ID)
 	}
 	d.Put(c)
-	return nil
+	return d.keepWhole(cm.Key{Kind: cm.EntityConcept, ID: op.ID}, lang, whole)
 }
 
 // NameConcept gives a concept its words in one language.
@@ -65,6 +69,8 @@ type NameConcept struct {
 	Concept cm.ID   `json:"concept"`
 	Lang    cm.Lang `json:"lang,omitempty"`
 	Label   string  `json:"label"`
+	// Shorten is as for AddConcept.
+	Shorten bool `json:"shorten,omitempty"`
 }
 
 func (op *NameConcept) apply(d *editing) error {
@@ -72,7 +78,8 @@ func (op *NameConcept) apply(d *editing) error {
 	if err != nil {
 		return err
 	}
-	label, err := cm.CleanLabel(op.Label)
+	kept, whole := fitted(op.Label, cm.MaxLabel, op.Shorten)
+	label, err := cm.CleanLabel(kept)
 	if err != nil {
 		return err
 	}
@@ -91,7 +98,7 @@ func (op *NameConcept) apply(d *editing) error {
 		c.At = cm.RoundPoint(d.placer.Free(d.Map, c))
 	}
 	d.Put(c)
-	return nil
+	return d.keepWhole(cm.Key{Kind: cm.EntityConcept, ID: op.Concept}, lang, whole)
 }
 
 // Remove takes concepts and links off the map. With a concept go its ends of

@@ -14,13 +14,16 @@ type AddLink struct {
 	Heads  cm.Heads `json:"heads,omitempty"` // HeadsOne where empty
 	Lang   cm.Lang  `json:"lang,omitempty"`
 	Phrase string   `json:"phrase,omitempty"`
+	// Shorten is as for AddConcept.
+	Shorten bool `json:"shorten,omitempty"`
 }
 
 func (op *AddLink) apply(d *editing) error {
 	if err := d.Free(op.ID); err != nil {
 		return err
 	}
-	phrase, err := cm.Clean(op.Phrase, cm.MaxPhrase, "A linking phrase")
+	kept, whole := fitted(op.Phrase, cm.MaxPhrase, op.Shorten)
+	phrase, err := cm.Clean(kept, cm.MaxPhrase, "A linking phrase")
 	if err != nil {
 		return err
 	}
@@ -42,7 +45,7 @@ func (op *AddLink) apply(d *editing) error {
 	for _, s := range l.Strands() {
 		d.Join(s)
 	}
-	return nil
+	return d.keepWhole(cm.Key{Kind: cm.EntityLink, ID: op.ID}, lang, whole)
 }
 
 // asMeant leads ends at new concepts to those that stand for them.
@@ -62,6 +65,8 @@ type NameLink struct {
 	Link   cm.ID   `json:"link"`
 	Lang   cm.Lang `json:"lang,omitempty"`
 	Phrase string  `json:"phrase"`
+	// Shorten is as for AddConcept.
+	Shorten bool `json:"shorten,omitempty"`
 }
 
 func (op *NameLink) apply(d *editing) error {
@@ -69,7 +74,8 @@ func (op *NameLink) apply(d *editing) error {
 	if err != nil {
 		return err
 	}
-	phrase, err := cm.Clean(op.Phrase, cm.MaxPhrase, "A linking phrase")
+	kept, whole := fitted(op.Phrase, cm.MaxPhrase, op.Shorten)
+	phrase, err := cm.Clean(kept, cm.MaxPhrase, "A linking phrase")
 	if err != nil {
 		return err
 	}
@@ -79,7 +85,7 @@ func (op *NameLink) apply(d *editing) error {
 	}
 	l.Phrase = l.Phrase.With(lang, phrase)
 	d.Put(l)
-	return nil
+	return d.keepWhole(cm.Key{Kind: cm.EntityLink, ID: op.Link}, lang, whole)
 }
 
 // SetHeads says at which ends of a link its arrowheads stand.

@@ -4,6 +4,7 @@ import (
 	"maps"
 	cm "mevrin/core/conceptmap"
 	"slices"
+	"strings"
 	"unicode/utf8"
 )
 
@@ -24,6 +25,27 @@ func (d *editing) joinNotes(kept *cm.Text, other cm.Text) error {
 		*kept = kept.With(l, note)
 	}
 	return nil
+}
+
+// fitted gives the words that a thing is named by and, where some were left off, all of them.
+func fitted(words string, limit int, shorten bool) (kept, whole string) {
+	words = strings.TrimSpace(words)
+	if kept = words; shorten {
+		kept = cm.Shortened(words, limit)
+	}
+	if kept != words {
+		whole = words
+	}
+	return kept, whole
+}
+
+// keepWhole adds to a note all words of a name that was shortened, if it was.
+func (d *editing) keepWhole(on cm.Key, lang cm.Lang, whole string) error {
+	if whole == "" {
+		return nil
+	}
+	note := SetNote{On: on, Lang: lang, Note: whole, Append: true}
+	return note.apply(d)
 }
 
 // SetNote writes the note of a concept, a link, a region or the map itself in one

@@ -223,6 +223,8 @@ type AddSibling struct {
 	// Share asks for the phrase by which that concept hangs, whatever it says.
 	Share  bool  `json:"share,omitempty"`
 	Beside cm.ID `json:"beside"`
+	// Shorten is as for AddConcept.
+	Shorten bool `json:"shorten,omitempty"`
 	// Ids for what may have to be made: a link, the idea's own end of it, and the end
 	// at the parent.
 	Link  cm.ID `json:"link"`
@@ -247,7 +249,7 @@ func (op *AddSibling) apply(d *editing) error {
 		return err
 	}
 	at := cm.Point{X: beside.At.X + siblingBy, Y: beside.At.Y}
-	add := AddConcept{ID: op.Concept, Lang: op.Lang, Label: op.Label, At: at, MakeRoom: true, Reuse: true}
+	add := AddConcept{ID: op.Concept, Lang: op.Lang, Label: op.Label, At: at, MakeRoom: true, Reuse: true, Shorten: op.Shorten}
 	if err := add.apply(d); err != nil {
 		return err
 	}

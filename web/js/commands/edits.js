@@ -3,7 +3,7 @@
 
 import { newID } from '../sync/ids.js';
 import { heads, limits } from '../sync/limits.js';
-import { linesOf } from '../paper/model.js';
+import { linesOf, put } from '../paper/model.js';
 import { geometry, middle } from '../paper/provisional.js';
 import { t } from '../sync/messages.js';
 
@@ -347,7 +347,7 @@ export function move(app, concepts, dx, dy) {
     const s = app.model.slips.get(id);
     if (!s) continue;
     s.box = { ...s.box, x: s.box.x + dx, y: s.box.y + dy };
-    s.el.setAttribute('transform', `translate(${s.box.x} ${s.box.y})`);
+    put(s);
     places[id] = { x: s.box.x + s.box.w / 2, y: s.box.y };
   }
   drawLinks(app, new Set(concepts));

@@ -87,7 +87,7 @@ export class Sides {
   /** The picture on a slip: its source, and where it stands. @private @param {import('../paper/model.js').Slip} slip */
   picture(slip) {
     const el = /** @type {SVGImageElement | null} */ (slip.el.querySelector('image.picture')), of = (/** @type {string} */ name) => Number(el?.getAttribute(name));
-    return el && { source: el.dataset.source ?? '', x: slip.box.x + of('x'), y: slip.box.y + of('y'), w: of('width'), h: of('height') };
+    return el && { source: el.dataset.source ?? '', x: of('x') + slip.box.x - slip.drawn.x, y: of('y') + slip.box.y - slip.drawn.y, w: of('width'), h: of('height') };
   }
 
   /** Takes hold of the corner of a picture. @private @param {Gesture} g @param {import('../paper/model.js').Slip} slip */

@@ -122,6 +122,7 @@ export class App {
     this.pick = new Picking(this);
     this.split = new Split(this, get('split'));
     this.overview = new Overview(this, get('overview'));
+    this.scaleShown = 0;
     this.theirs = new Theirs(this);
     this.pointer = new Pointer(this);
     /** Where on the paper a menu was asked for. */
@@ -247,7 +248,7 @@ export class App {
    * @param {() => boolean} [regain] gives words that were refused back to whoever typed them; whether it could */
   async send(operations, made, regain) {
     this.tidy.leave();
-    operations = this.words.withWhole(operations);
+    operations = this.words.shortening(operations);
     this.answers.note(operations);
     this.made.set(operations, made);
     if (regain) this.answers.regain.set(operations, regain);
@@ -392,7 +393,13 @@ export class App {
   }
 
   /** @private */
-  showScale() { this.page.scale = `${Math.round(this.view.k * 100)} %`; }
+  showScale() {
+    // Not in every frame of a gesture: it lays out the foot of the page.
+    this.scaleShown ||= window.setTimeout(() => {
+      this.scaleShown = 0;
+      this.page.scale = `${Math.round(this.view.k * 100)} %`;
+    }, 100);
+  }
 
   /** @param {string} words */
   announce(words) { get('announce').textContent = words; }

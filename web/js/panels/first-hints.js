@@ -37,11 +37,15 @@ export class FirstHints {
     this.frame = requestAnimationFrame(() => {
       const desk = this.app.desk.getBoundingClientRect();
       const { model, words, view, plain } = this.app, done = this.done(), begun = !plain && model.slips.size <= few && !words.field;
-      if (model.links.size && !done.includes('link') && model.slips.size <= few) return this.did('link');
+      if (!begun) {
+        for (const el of this.hints) el.hidden = true; // and nothing is measured while a large map moves
+        return;
+      }
+      if (model.links.size && !done.includes('link')) return this.did('link');
       const first = [...model.slips.values()].find((s) => s.words && !s.provisional);
       for (const el of this.hints) {
         const hint = el.dataset.hint ?? '';
-        el.hidden = !begun || done.includes(hint) || (hint === 'link' && !first) || (hint === 'order' && model.links.size < 2);
+        el.hidden = done.includes(hint) || (hint === 'link' && !first) || (hint === 'order' && model.links.size < 2);
         if (hint === 'link' && first) el.style.transform = `translate(${Math.round(view.x + (first.box.x + first.box.w / 2) * view.k)}px, ${Math.round(view.y + (first.box.y + first.box.h) * view.k + 34)}px) translate(-50%, 0)`;
         // Over a slip it would be in the way.
         const r = el.getBoundingClientRect();

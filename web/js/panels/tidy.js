@@ -23,7 +23,7 @@ export function glideFrom(app, was) {
   if (moved.length > most) return;
   const ids = new Set(moved.map(({ slip }) => slip.id));
   for (const { slip, from } of moved) {
-    slip.el.animate([{ transform: `translate(${from.x}px, ${from.y}px)` }, { transform: `translate(${slip.box.x}px, ${slip.box.y}px)` }], { duration: glide, easing: 'ease-in-out' });
+    slip.el.animate([{ transform: `translate(${from.x - slip.drawn.x}px, ${from.y - slip.drawn.y}px)` }, { transform: `translate(${slip.box.x - slip.drawn.x}px, ${slip.box.y - slip.drawn.y}px)` }], { duration: glide, easing: 'ease-in-out' });
   }
   // Lines come when what they join has arrived.
   for (const link of app.model.linksAt(ids)) link.el.animate([{ opacity: 0 }, { opacity: 0, offset: 0.7 }, { opacity: 1 }], { duration: glide * 1.5 });

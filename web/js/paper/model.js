@@ -3,7 +3,7 @@
 // has been made here and is not answered yet.
 
 /** @typedef {import('./view.js').Box} Box */
-/** @typedef {{id: string, el: SVGGElement, box: Box, main: {link: string, end: string, rank?: string, parent?: string} | null, focus: boolean, words: string, hides: string[], region?: boolean, provisional?: boolean}} Slip */
+/** @typedef {{id: string, el: SVGGElement, box: Box, drawn: Point, main: {link: string, end: string, rank?: string, parent?: string} | null, focus: boolean, words: string, hides: string[], region?: boolean, provisional?: boolean}} Slip */
 /** @typedef {{id: string, concept: string}} End */
 /** @typedef {{x: number, y: number}} Point */
 /** How a line is led by hand: its manner, its bends by the end from which they are counted, where its phrase stands. @typedef {{line: string, bends: Record<string, Point[]>, along: number, hub: Point | null}} Led */
@@ -68,6 +68,12 @@ function lazyWords(thing, cls) {
   return thing;
 }
 
+/** Puts the drawing of a slip where its box is; by itself it stands where it was drawn. @param {Slip} slip */
+export function put({ el, box: b, drawn }) {
+  if (b.x === drawn.x && b.y === drawn.y) el.removeAttribute('transform');
+  else el.setAttribute('transform', `translate(${b.x - drawn.x} ${b.y - drawn.y})`);
+}
+
 export class Model {
   constructor() {
     /** @type {Map<string, Slip>} */
@@ -81,7 +87,7 @@ export class Model {
     const id = el.dataset.id ?? '';
     if (el.dataset.kind === 'concept') {
       const [link, end, rank, parent] = (el.dataset.main ?? '').split(' ');
-      this.slips.set(id, lazyWords({ id, el, box: box(el.dataset.box ?? ''), main: link ? { link, end, rank, parent } : null, focus: el.classList.contains('focus'), words: '', hides: el.dataset.hides?.split(' ') ?? [], region: el.dataset.region === '1' }, 'noun'));
+      this.slips.set(id, lazyWords({ id, el, box: box(el.dataset.box ?? ''), drawn: box(el.dataset.box ?? ''), main: link ? { link, end, rank, parent } : null, focus: el.classList.contains('focus'), words: '', hides: el.dataset.hides?.split(' ') ?? [], region: el.dataset.region === '1' }, 'noun'));
     } else {
       this.links.set(id, lazyWords({ id, el, gap: box(el.dataset.gap ?? ''), from: ends(el.dataset.from ?? ''), to: ends(el.dataset.to ?? ''), heads: el.dataset.heads ?? 'one', words: '', led: ledOf(el.dataset), veiled: el.classList.contains('veiled') }, 'verb'));
     }

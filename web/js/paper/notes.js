@@ -105,8 +105,8 @@ export class Notes {
   /** What a note lies beside, and the place from which its own is counted: on the paper. @private @param {string} element @returns {{box: Box, x: number, y: number} | null} */
   anchor(element) {
     if (element.startsWith('r-')) {
-      const tab = document.querySelector(`#${CSS.escape(element)} .tab`), [x, y] = (tab?.getAttribute('transform') ?? '').match(/-?[\d.]+/g)?.map(Number) ?? [];
-      return tab && x !== undefined ? { box: { x, y, w: /** @type {SVGGElement} */ (tab).getBBox().width, h: 24 }, x, y } : null;
+      const tab = /** @type {SVGGElement | null} */ (document.querySelector(`#${CSS.escape(element)} .tab`))?.getBBox();
+      return tab ? { box: { x: tab.x, y: tab.y, w: tab.width, h: 24 }, x: tab.x, y: tab.y } : null;
     }
     const box = this.app.model.boxOf(element);
     if (!box) return null;

@@ -3,6 +3,7 @@
 
 import * as acts from '../commands/edits.js';
 import { LinkHandle, talkAt } from './link-handle.js';
+import { put } from './model.js';
 import { border, geometry, middle, svg } from './provisional.js';
 import { landing } from './landing.js';
 import { clickKey, dragKey, pressed, titleRegion } from './key-and-tabs.js';
@@ -246,12 +247,11 @@ export class Pointer {
     });
     const snap = snapper(app, set, boxes), land = landing(app, slips.map((s, i) => ({ id: s.id, box: boxes[i] })));
     const places = slips.map((s) => ({ s, home: s.el.parentNode, next: s.el.nextSibling }));
-    app.view.lift(true);
     app.lifted.append(shadow, ...slips.map((s) => s.el));
     const shift = (/** @type {number} */ dx, /** @type {number} */ dy) => {
       slips.forEach((s, i) => {
         s.box = { ...boxes[i], x: boxes[i].x + dx, y: boxes[i].y + dy };
-        s.el.setAttribute('transform', `translate(${s.box.x} ${s.box.y})`);
+        put(s);
       });
       for (const { l, path, phrase, from, carried } of lines) {
         const { hub, d } = geometry(app.model, carried ? { ...l, led: shifted(l.led, dx, dy) } : l);
@@ -265,7 +265,6 @@ export class Pointer {
       shadow.remove();
       snap.end();
       land.end();
-      app.view.lift(false);
     };
     const by = (/** @type {number} */ x, /** @type {number} */ y, /** @type {boolean} */ free) => snap.by((x - g.startX) / app.view.k, (y - g.startY) / app.view.k, free || !(app.settings.snap || app.settings.grid));
     let frame = 0;

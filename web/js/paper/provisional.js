@@ -2,7 +2,7 @@
 // The picture of what has been done here and not been answered yet: slips and
 // lines with small geometry of their own. The server's drawing replaces it.
 
-import { unled } from './model.js';
+import { put, unled } from './model.js';
 
 /** @typedef {import('./model.js').Model} Model */
 /** @typedef {import('./model.js').Slip} Slip */
@@ -103,11 +103,12 @@ export class Provisional {
     }
     const w = Math.max(64, Math.ceil(wide) + 35), h = 18 + 19 * Math.max(1, lines.length);
     const b = { x: at.x - w / 2, y: at.y, w, h };
-    const el = /** @type {SVGGElement} */ (svg('g', { class: 'slip provisional', id: `c-${id}`, 'data-kind': 'concept', 'data-id': id, transform: `translate(${b.x} ${b.y})` }));
+    const el = /** @type {SVGGElement} */ (svg('g', { class: 'slip provisional', id: `c-${id}`, 'data-kind': 'concept', 'data-id': id }));
     el.append(svg('path', { class: 'body', d: `M0 0H${w - 11}L${w} 11V${h}H0Z` }), svg('path', { class: 'strip', d: `M0 0H5V${h}H0Z` }), text);
     lines.forEach((_, i) => { const span = text.children[i]; span.setAttribute('x', String((w + 5) / 2)); span.setAttribute('y', String(24 + 19 * i)); });
     this.group.append(el);
-    const slip = { id, el, box: b, main: null, focus: false, words, hides: [], provisional: true };
+    const slip = { id, el, box: b, drawn: { x: 0, y: 0 }, main: null, focus: false, words, hides: [], provisional: true };
+    put(slip);
     this.drop(`c-${id}`, el);
     this.model.slips.set(id, slip);
     return slip;

@@ -29,24 +29,36 @@ export class View {
     this.k = 1;
     this.rest = 0;
     this.still = true;
+    /** At which scale the browser has drawn the paper. */
+    this.drawnAt = 0;
     /** @type {(() => void)[]} */
     this.listeners = [];
   }
 
   apply() {
-    this.layer.style.transform = this.above.style.transform = `translate(${this.x}px, ${this.y}px) scale(${this.k})`;
-    // While it moves the paper is one picture, which the browser keeps; at rest
-    // it is drawn anew, sharp at the scale that is seen now.
+    // On whole pixels words stay sharp.
+    this.layer.style.transform = this.above.style.transform = `translate(${Math.round(this.x)}px, ${Math.round(this.y)}px) scale(${this.k})`;
+    if (!document.body.classList.contains('ready')) this.drawnAt = this.k; // nothing has been painted yet
     this.still = false;
-    for (const l of [this.layer, this.above]) l.classList.add('moving');
+    this.layer.dataset.moves = '1';
     clearTimeout(this.rest);
     this.rest = window.setTimeout(() => {
-      for (const l of [this.layer, this.above]) l.classList.remove('moving');
       this.layer.classList.toggle('far', this.k < legible); // not in a gesture: it draws all anew
+      this.sharpen();
       this.still = true;
+      delete this.layer.dataset.moves;
       if (this.key) try { localStorage.setItem(this.key, JSON.stringify([this.x, this.y, this.k])); } catch { /* kept for this visit only */ }
     }, 400);
     for (const listen of this.listeners) listen();
+  }
+
+  /** The paper is one picture, which the browser keeps and moves; at rest after a change of
+   * scale it is drawn anew, sharp at the scale that is seen now. @private */
+  sharpen() {
+    if (this.drawnAt === this.k) return;
+    this.drawnAt = this.k;
+    for (const l of [this.layer, this.above]) l.classList.add('anew');
+    requestAnimationFrame(() => requestAnimationFrame(() => { for (const l of [this.layer, this.above]) l.classList.remove('anew'); }));
   }
 
   /** Goes to a place and a scale that were seen before. @param {number} x @param {number} y @param {number} k */
@@ -55,9 +67,6 @@ export class View {
     [this.x, this.y, this.k] = [x, y, k];
     this.apply();
   }
-
-  /** What is in the hand moves as a picture of its own. @param {boolean} on */
-  lift(on) { this.above.classList.toggle('moving', on); }
 
   /** Takes up the place of the last visit; false where there was none. */
   recall() {

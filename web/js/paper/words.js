@@ -21,8 +21,8 @@ export class Words {
     this.closed = () => {};
     /** Told of words that are too long, and what shortens them. @type {(words: string, shorten: () => void) => void} */
     this.tooLong = () => {};
-    /** Words that were shortened, with all of them. @type {Map<string, string>} */
-    this.wholes = new Map();
+    /** Words that are too long and are to be shortened. @type {Set<string>} */
+    this.long = new Set();
   }
 
   /** Opens the field; one that is open is done with first. @param {Typing} typing @returns {Typing} */
@@ -104,27 +104,22 @@ export class Words {
   /** Words that are too long stay in the field and say so; where the hand has gone on,
    * they are shortened. @param {How} how @param {boolean} [shorten] */
   finish(how, shorten = how === 'away') {
-    const all = this.field?.value.trim() ?? '', most = this.typing?.most ?? Infinity;
-    if (all.length > most && !shorten) return this.tooLong(all, () => this.finish(how, true));
-    const words = shortened(all, most);
-    if (words !== all) this.wholes.set(words, all);
+    const words = this.field?.value.trim() ?? '', most = this.typing?.most ?? Infinity;
+    if (words.length > most && !shorten) return this.tooLong(words, () => this.finish(how, true));
+    if (words.length > most) this.long.add(words);
     const typing = this.close();
     if (!typing) return;
     typing.done(words, how);
     if (!this.field && how !== 'away') this.desk.focus({ preventScroll: true });
   }
 
-  /** Adds to what names a thing by words that were shortened a note with all of them.
+  /** Asks that words that are too long be shortened where something is named by them.
    * @param {Wire.Operation[]} operations @returns {Wire.Operation[]} */
-  withWhole(operations) {
-    if (!this.wholes.size) return operations;
-    return operations.flatMap((op) => {
-      const on = op.do === 'add-concept' ? { kind: 'concept', id: op.id, words: op.label } : op.do === 'name-concept' || op.do === 'add-sibling' ? { kind: 'concept', id: op.concept, words: op.label }
-        : op.do === 'add-link' ? { kind: 'link', id: op.id, words: op.phrase } : op.do === 'name-link' ? { kind: 'link', id: op.link, words: op.phrase } : null;
-      const whole = on && this.wholes.get(on.words ?? '');
-      if (!on || !whole) return [op];
-      this.wholes.delete(on.words ?? '');
-      return [op, /** @type {Wire.Operation} */ ({ do: 'set-note', on: { kind: on.kind, id: on.id }, note: whole, append: true })];
+  shortening(operations) {
+    if (!this.long.size) return operations;
+    return operations.map((op) => {
+      const words = op.do === 'add-concept' || op.do === 'name-concept' || op.do === 'add-sibling' ? op.label : op.do === 'add-link' || op.do === 'name-link' ? op.phrase : '';
+      return words && this.long.delete(words) ? /** @type {Wire.Operation} */ ({ ...op, shorten: true }) : op;
     });
   }
 
@@ -136,11 +131,4 @@ export class Words {
     this.closed();
     return typing;
   }
-}
-
-/** As many whole words as there is room for. @param {string} words @param {number} most letters @returns {string} */
-export function shortened(words, most) {
-  if (words.length <= most) return words;
-  const cut = words.slice(0, most - 1), end = cut.lastIndexOf(' ');
-  return `${(end > most / 2 ? cut.slice(0, end) : cut).trimEnd()}…`;
 }
