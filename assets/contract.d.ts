@@ -27,7 +27,8 @@ type Operation =
   | { do: 'hang'; concept: string; below: string; after?: string; link: string; own: string; parent: string }
   | { do: 'insert-concept'; link: string; end: string; concept: string; lang?: string; label: string; at: Point; into: string; new: string; newFrom: string; newTo: string; phrase?: string }
   | { do: 'jot'; concept: string; words: string; lang?: string; at: Point; under?: string; link?: string; own?: string; above?: string }
-  | { do: 'keep-tidy'; on: boolean; pattern?: Pattern }
+  | { do: 'keep-order'; concepts: string[]; on: boolean }
+  | { do: 'keep-tidy'; on: boolean; pattern?: Pattern; freely?: boolean }
   | { do: 'line-up'; concepts: string[]; way: string }
   | { do: 'make-room'; concepts: string[] }
   | { do: 'merge-concepts'; keep: string; gone: string }

@@ -98,7 +98,8 @@ func (form BeginForm) order() ([]edit.Operation, error) {
 	case !pattern.Valid():
 		return nil, cm.Refusef("There is no such pattern.")
 	}
-	return []edit.Operation{&edit.KeepTidy{On: true, Pattern: pattern}}, nil
+	freely := true // until their author puts them in order
+	return []edit.Operation{&edit.KeepTidy{On: true, Pattern: pattern, Freely: &freely}}, nil
 }
 
 // make makes a map by operations on an empty one.

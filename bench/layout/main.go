@@ -21,14 +21,15 @@ import (
 type family struct {
 	pattern string
 	engines []string
-	clutter bool // judged by clutter, not by crossings alone
+	clutter bool    // judged by clutter, not by crossings alone
+	area    float64 // that may be taken, against the engine with the least
 }
 
 var families = []family{
-	{"levels", []string{"dot", "dot-ph", "elk-layered"}, false},
-	{"rings", []string{"twopi", "elk-mrtree", "d3-radial", "d3-tree", "elk-radial"}, true},
-	{"sides", []string{"twopi", "elk-mrtree", "d3-radial", "d3-tree", "elk-radial"}, true},
-	{"web", []string{"neato", "neato-ph", "sfdp", "sfdp-ph", "cose", "d3-force"}, true},
+	{"levels", []string{"dot", "dot-ph", "elk-layered"}, false, 1.1},
+	{"rings", []string{"twopi", "elk-mrtree", "d3-radial", "d3-tree", "elk-radial"}, true, 1},
+	{"sides", []string{"twopi", "elk-mrtree", "d3-radial", "d3-tree", "elk-radial"}, true, 1},
+	{"web", []string{"neato", "neato-ph", "sfdp", "sfdp-ph", "cose", "d3-force"}, true, 1.2},
 }
 
 // anchor is what an engine made of a graph.
@@ -51,16 +52,17 @@ func main() {
 	only := flag.String("only", "", "classes or graphs whose names begin so, with commas")
 	most := flag.Int("most", 1200, "larger graphs are left out")
 	pattern := flag.String("pattern", "", "one pattern alone")
+	steadily := flag.Bool("steady", false, "how far others move when a leaf is added to a map that is kept in order")
 	kept := flag.Bool("kept", false, "siblings keep their order")
 	others := flag.Bool("others", false, "the other patterns, too, by their properties")
 	flag.Parse()
-	if err := run(*dir, *only, *most, *pattern, !*kept, *others); err != nil {
+	if err := run(*dir, *only, *most, *pattern, !*kept, *others, *steadily); err != nil {
 		fmt.Fprintln(os.Stderr, "layout:", err)
 		os.Exit(1)
 	}
 }
 
-func run(dir, only string, most int, pattern string, freely, others bool) error {
+func run(dir, only string, most int, pattern string, freely, others, steadily bool) error {
 	graphs, classes, err := load(filepath.Join(dir, "graphs"), only, most)
 	if err != nil {
 		return err
@@ -73,6 +75,10 @@ func run(dir, only string, most int, pattern string, freely, others bool) error 
 	if err := json.Unmarshal(raw, &anchors); err != nil {
 		return err
 	}
+	if steadily {
+		steadiness(pattern, graphs, classes)
+		return nil
+	}
 	for _, f := range families {
 		if pattern != "" && f.pattern != pattern {
 			continue
@@ -82,7 +88,7 @@ func run(dir, only string, most int, pattern string, freely, others bool) error 
 			what = "clutter"
 		}
 		fmt.Printf("\n%s, by %s (medians; bounds in brackets; * where one is not met)\n\n", f.pattern, what)
-		fmt.Printf("| class | graphs | %s | least of %s | area / content | ms | overlaps, hits, phrases on boxes, on phrases, far |\n| --- | --- | --- | --- | --- | --- | --- |\n", what, strings.Join(f.engines, ", "))
+		fmt.Printf("| class | graphs | %s | least of %s | area / content | aspect | ms | overlaps, hits, phrases on boxes, on phrases, far |\n| --- | --- | --- | --- | --- | --- | --- | --- |\n", what, strings.Join(f.engines, ", "))
 		for _, class := range classes {
 			row(f, class, graphs[class], freely, anchors)
 		}
@@ -100,6 +106,20 @@ func run(dir, only string, most int, pattern string, freely, others bool) error 
 		}
 	}
 	return nil
+}
+
+// steadiness prints how far things move.
+func steadiness(only string, graphs map[string][]*measured.File, classes []string) {
+	fmt.Printf("| pattern | class | median (12) | 90th percentile (80) | again: median (60) | worst |\n| --- | --- | --- | --- | --- | --- |\n")
+	for _, p := range []string{"levels", "levels-right", "sides", "rings", "web", "spine", "rows"} {
+		if only != "" && p != only {
+			continue
+		}
+		for _, class := range classes {
+			half, nine, again, worst := steady(p, graphs[class])
+			fmt.Printf("| %s | %s | %.0f | %.0f | %.0f | %s |\n", p, class, half, nine, again, worst)
+		}
+	}
 }
 
 // load reads the graphs by their classes, in the order of their sizes.
@@ -172,6 +192,14 @@ func median[E any](all []E, of func(E) float64) float64 {
 	return values[len(values)/2]
 }
 
+func slimmest(all []result) float64 {
+	return slices.MinFunc(all, func(a, b result) int { return cmp.Compare(a.Aspect, b.Aspect) }).Aspect
+}
+
+func widest(all []result) float64 {
+	return slices.MaxFunc(all, func(a, b result) int { return cmp.Compare(a.Aspect, b.Aspect) }).Aspect
+}
+
 // row prints the medians of one class.
 func row(f family, class string, graphs []*measured.File, freely bool, anchors map[string]map[string]anchor) {
 	var mine []result
@@ -202,7 +230,7 @@ func row(f family, class string, graphs []*measured.File, freely bool, anchors m
 			return a.Crossings
 		})
 		if least < 0 || at < least {
-			least, area = at, 1.2*median(theirs, func(a anchor) float64 { return a.Area })
+			least, area = at, f.area*median(theirs, func(a anchor) float64 { return a.Area })
 		}
 		if took := median(theirs, func(a anchor) float64 { return a.MS }) + 20; engine != "dot-ph" && (ms == 0 || took < ms) {
 			ms = took
@@ -227,6 +255,6 @@ func row(f family, class string, graphs []*measured.File, freely bool, anchors m
 	if f.clutter {
 		met = got < least || got == 0
 	}
-	fmt.Printf("| %s | %d | %.1f%s | %.1f | %.1f%s (%.1f) | %.0f%s (%.0f) | %d, %d, %d, %d, %d |\n", class, len(graphs), got, star(met), least,
-		wide, star(wide <= area), area, took, star(took <= limit), limit, bad.Overlaps, bad.Hits, bad.OnBox, bad.OnPhrase, bad.Far)
+	fmt.Printf("| %s | %d | %.1f%s | %.1f | %.1f%s (%.1f) | %.1f–%.1f | %.0f%s (%.0f) | %d, %d, %d, %d, %d |\n", class, len(graphs), got, star(met), least,
+		wide, star(wide <= area), area, slimmest(mine), widest(mine), took, star(took <= limit), limit, bad.Overlaps, bad.Hits, bad.OnBox, bad.OnPhrase, bad.Far)
 }

@@ -10,6 +10,7 @@ import (
 type metrics struct {
 	Crossings, Overlaps, Hits, OnBox, OnPhrase, Far int
 	Area                                            float64 // over that of all boxes
+	Aspect                                          float64 // width to height
 }
 
 // clutter sums what makes a drawing hard to read.
@@ -79,6 +80,7 @@ func score(f *measured.File, p measured.Positions) metrics {
 	m.countBoxes(boxes, lines)
 	m.countPhrases(boxes, phrases, lines)
 	m.Area = (whole.X1 - whole.X0) * (whole.Y1 - whole.Y0) / content
+	m.Aspect = (whole.X1 - whole.X0) / (whole.Y1 - whole.Y0)
 	return m
 }
 

@@ -39,6 +39,9 @@ type Concept struct {
 	// in order, where that differs from what it hangs from.
 	Hold    Hold    `json:"hold,omitempty"`
 	Pattern Pattern `json:"pattern,omitempty"`
+	// Ordered says that its author put what hangs from it in order: it keeps that order,
+	// whatever else may change places on the map.
+	Ordered bool `json:"ordered,omitempty"`
 
 	// When is the time that it belongs to, as CleanWhen writes it, or empty.
 	When string `json:"when,omitempty" mevrin:"form=time"`

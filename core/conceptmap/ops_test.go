@@ -267,7 +267,8 @@ func TestSiblingsKeepTheOrderGivenToThem(t *testing.T) {
 		out, err := edit.Apply(m, []edit.Operation{c.op}, nil)
 		require.NoError(t, err)
 		assert.Equal(t, c.want, order(out.Map), "%#v", c.op)
-		assert.Len(t, out.Changes, 1, "one concept moves, the others stay")
+		assert.Len(t, out.Changes, 2, "one concept moves, the others stay; and their order counts from now on")
+		assert.True(t, out.Map.Concepts["bell"].Ordered)
 	}
 	// Equal ranks, as two authors can leave behind, are told apart again.
 	twin := *m.Concepts["rim"]

@@ -181,7 +181,7 @@ func (a *arranging) size(id cm.ID) tidy.Size {
 
 // draw puts a group in order; a large one that would become a ribbon is wrapped.
 func (g *group) draw(a *arranging) *drawn {
-	if !g.tooMany() {
+	if !g.tooMany(a) {
 		return g.drawAs(a)
 	}
 	if !g.surelyRibbon(a) {
@@ -211,7 +211,11 @@ func (g *group) drawAs(a *arranging) *drawn {
 	if g.shelved {
 		pattern = shelves(g.pattern)
 	}
-	d := pattern(graph, spacing, !a.m.Freely)
+	room := spacing
+	if len(g.own) >= manyToSee {
+		room = dense
+	}
+	d := pattern(graph, room, !a.m.Freely)
 	if g.shelved {
 		d = squarer(graph, d, g.pattern)
 	}
@@ -247,15 +251,22 @@ func (g *group) drawAs(a *arranging) *drawn {
 	return out
 }
 
-// spacing is a map's on the paper.
-var spacing = tidy.Spacing{Level: 38, Side: 28, Line: 16, Part: 64}
+// spacing is a map's on the paper; dense that of one with many concepts, of which as much as
+// may be should be in sight.
+var (
+	spacing = tidy.Spacing{Level: 33, Side: 24, Line: 14, Part: 56}
+	dense   = tidy.Spacing{Level: 27, Side: 18, Line: 12, Part: 48}
+)
+
+// manyToSee is from how many concepts on a map is drawn dense.
+const manyToSee = 60
 
 // graph gives what a pattern puts in order. Links gives the link of each wire, empty for
 // one of which some ends stand elsewhere; crossing those of which an end lies in an inner
 // group, so that its line must be led once that has its place.
 func (g *group) graph(a *arranging, boxes []route.Rect) (graph tidy.Graph, links, crossing []cm.ID) {
 	index := map[cm.ID]int{}
-	graph.Root, graph.Stop, graph.Quick = -1, a.Stop, a.quick
+	graph.Root, graph.Stop, graph.Quick, graph.Fold = -1, a.Stop, a.quick, !g.tooMany(a)
 	for i, id := range g.own {
 		index[id] = i
 		graph.Boxes = append(graph.Boxes, tidy.Box{Size: a.size(id), Time: a.time(id)})
@@ -270,6 +281,10 @@ func (g *group) graph(a *arranging, boxes []route.Rect) (graph tidy.Graph, links
 		graph.Boxes = append(graph.Boxes, tidy.Box{Size: tidy.Size{W: r.X1 - r.X0, H: r.Y1 - r.Y0}})
 	}
 	graph.Above, graph.Rank = make([]int, len(graph.Boxes)), make([]int, len(graph.Boxes))
+	graph.Ordered = make([]bool, len(graph.Boxes))
+	for i, id := range g.own {
+		graph.Ordered[i] = a.m.Concepts[id].Ordered
+	}
 	hang := func(box int, id cm.ID) {
 		graph.Above[box] = -1
 		place := a.s.Places[id]
@@ -280,10 +295,9 @@ func (g *group) graph(a *arranging, boxes []route.Rect) (graph tidy.Graph, links
 	}
 	for i, id := range g.own {
 		hang(i, id)
-		if a.scope.Again && len(g.inner) == 0 {
-			at := a.m.Concepts[id].At
-			graph.Was = append(graph.Was, tidy.Point{X: at.X, Y: at.Y + a.size(id).H/2})
-		}
+	}
+	if a.scope.Before != nil {
+		a.was(g, &graph)
 	}
 	for i, in := range g.inner {
 		hang(len(g.own)+i, in.top)
@@ -327,6 +341,42 @@ func (g *group) graph(a *arranging, boxes []route.Rect) (graph tidy.Graph, links
 		}
 	}
 	return graph, links, crossing
+}
+
+// was tells where the boxes of a group stood before; an inner group as a whole.
+func (a *arranging) was(g *group, graph *tidy.Graph) {
+	before := a.scope.Before
+	fresh := func(id cm.ID) bool { return before.Concepts[id] == nil || a.scope.New != nil && a.scope.New(id) }
+	stood := func(id cm.ID) geometry.Rect {
+		c := before.Concepts[id]
+		if c == nil {
+			return geometry.Rect{}
+		}
+		return slipRect(c.At, a.Measurer.Slip(before, c), 0)
+	}
+	for _, id := range g.own {
+		graph.Was, graph.Fresh = append(graph.Was, stood(id).Middle()), append(graph.Fresh, fresh(id))
+	}
+	for i := range g.inner {
+		var room *route.Rect
+		for id, at := range g.holds {
+			if at != i || fresh(id) {
+				continue
+			}
+			box := stood(id)
+			if room != nil {
+				box = union(*room, box)
+			}
+			room = &box
+		}
+		if room == nil {
+			room = &route.Rect{}
+			graph.Fresh = append(graph.Fresh, true)
+		} else {
+			graph.Fresh = append(graph.Fresh, false)
+		}
+		graph.Was = append(graph.Was, room.Middle())
+	}
 }
 
 // touching lists the links of some concepts by their ids.

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -107,7 +108,7 @@ func grown(t require.TestingT, further bool) *cm.Map {
 	return out.Map
 }
 
-// Siblings stand in their author's order, in each pattern that has one; and
+// Siblings that stand beside each other do so in their author's order, in each pattern that has one; and
 // adding one leaf to a map that is kept tidy moves the others by no more than the
 // height of a slip, in the median, and leaves their order.
 func TestTidyKeepsOrderAndIsSteady(t *testing.T) {
@@ -123,6 +124,17 @@ func TestTidyKeepsOrderAndIsSteady(t *testing.T) {
 					want = append(want, cm.ID(fmt.Sprintf("c%d%d", i, j)))
 				}
 				got, _ := room.Row(m, want[0])
+				if strings.HasPrefix(string(pattern), "levels") { // one may stand elsewhere for fewer crossings
+					first := m.Concepts[want[0]].At
+					apart := func(id cm.ID) bool {
+						a, b := m.Concepts[id].At, first
+						if pattern == cm.PatternLevels || pattern == cm.PatternUp {
+							return a.Y != b.Y
+						}
+						return a.X != b.X
+					}
+					got, want = slices.DeleteFunc(got, apart), slices.DeleteFunc(want, apart)
+				}
 				if pattern == cm.PatternRings {
 					at := slices.Index(got, want[0])
 					got = slices.Concat(got[at:], got[:at])

@@ -76,7 +76,7 @@ func TestABranchIsStretched(t *testing.T) {
 // is moved among its siblings takes its new rank; two authors' steps back stay
 // their own.
 func TestAMapIsKeptTidy(t *testing.T) {
-	out, err := edit.Apply(grown(t, true), []edit.Operation{&edit.Tidy{Pattern: cm.PatternLevels}, &edit.KeepTidy{On: true}}, room)
+	out, err := edit.Apply(grown(t, false), []edit.Operation{&edit.Tidy{Pattern: cm.PatternLevels}, &edit.KeepTidy{On: true}}, room)
 	require.NoError(t, err)
 	m := out.Map
 	moved, err := edit.Apply(m, []edit.Operation{&edit.Move{Places: map[cm.ID]cm.Point{"c20": {X: m.Concepts["c22"].At.X + 1, Y: m.Concepts["c22"].At.Y}}}}, room)

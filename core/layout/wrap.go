@@ -15,6 +15,7 @@ import (
 // and so on within each branch that would be a ribbon itself.
 const (
 	minWrapped   = 120 // concepts of a map that is wrapped; a smaller one is as wide as its pattern makes it
+	minWoven     = 700 // of a map of levels whose branches many links join
 	minWrappedIn = 9   // concepts of a branch within a wrapped map
 	maxNested    = 24  // branches within branches that are wrapped
 	// The proportions, width to height, within which nothing is wrapped.
@@ -46,12 +47,29 @@ func shelves(p cm.Pattern) func(tidy.Graph, tidy.Spacing, bool) tidy.Drawing {
 }
 
 // tooMany tells that a group has as many concepts as are wrapped.
-func (g *group) tooMany() bool {
+func (g *group) tooMany(a *arranging) bool {
 	least := minWrapped
+	if levelled(g.pattern) && a.woven() {
+		least = minWoven
+	}
 	if g.nested > 0 {
 		least = minWrappedIn
 	}
 	return len(g.own) >= least && g.nested < maxNested && !g.shelved && wraps(g.pattern)
+}
+
+// levelled tells of a pattern that it draws levels, which can be set in rows each.
+func levelled(p cm.Pattern) bool { return wraps(p) && p != cm.PatternRows }
+
+// woven tells that so many links join branches that they are better drawn together.
+func (a *arranging) woven() bool {
+	const few = 0.05
+	joins := 0
+	for _, l := range a.m.Links {
+		joins += len(l.From)*len(l.To) - 1
+	}
+	joins += len(a.m.Links)
+	return float64(joins-len(a.m.Concepts)) > few*float64(len(a.m.Concepts))
 }
 
 // ribbon tells that a drawing is far wider than high, or far higher than wide.

@@ -12,6 +12,8 @@ type ofOrder struct {
 	KeepTidy bool
 	Top      cm.ID // the concept selected, where something is below it
 	Pinned   bool  // all concepts selected are
+	Siblings int   // how many hang from it
+	Ordered  bool  // they keep the order that their author gave them
 	Held     bool  // all concepts selected stand where a hand placed them, on a map that keeps itself in order
 	When     string
 	Placed   int // concepts placed by hand since
@@ -50,6 +52,7 @@ func (s Reading) describeOrder(v *Margin, concepts []cm.ID) {
 		o.When = c.When
 		if len(s.Structure.Places[c.ID].Children) > 0 {
 			o.Top, own = c.ID, c.Pattern
+			o.Siblings, o.Ordered = len(s.Structure.Places[c.ID].Children), c.Ordered || !s.Map.Freely
 		}
 	}
 	o.Pinned = len(concepts) > 0

@@ -166,6 +166,7 @@ var operations = map[string]Operation{
 	"duplicate":      &Duplicate{},
 	"paste":          &Paste{},
 	"set-order":      &SetOrder{},
+	"keep-order":     &KeepOrder{},
 	"set-focus":      &SetFocus{},
 	"set-main":       &SetMain{},
 	"set-note":       &SetNote{},

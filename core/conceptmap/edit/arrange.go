@@ -185,7 +185,10 @@ func (op *SetOrder) apply(d *editing) error {
 		order = append(order, rest[i])
 		rest = slices.Delete(rest, i, i+1)
 	}
-	return d.rankAll(append(order, rest...))
+	if err := d.rankAll(append(order, rest...)); err != nil {
+		return err
+	}
+	return (&KeepOrder{Concepts: []cm.ID{op.Parent}, On: true}).apply(d)
 }
 
 // LineUpWay says how several slips are put in line.

@@ -224,6 +224,44 @@ type RankConcept struct {
 }
 
 func (op *RankConcept) apply(d *editing) error {
+	if err := op.rank(d); err != nil {
+		return err
+	}
+	return d.ordered(op.Concept)
+}
+
+// ordered notes that the siblings of a concept were put in order.
+func (d *editing) ordered(id cm.ID) error {
+	c := d.Map.Concepts[id]
+	if c == nil || d.Map.Parent(c) == "" {
+		return nil
+	}
+	return (&KeepOrder{Concepts: []cm.ID{d.Map.Parent(c)}, On: true}).apply(d)
+}
+
+// KeepOrder says of concepts that what hangs from them keeps its order, or may change places
+// where the map lets siblings do so.
+type KeepOrder struct {
+	Concepts []cm.ID `json:"concepts"`
+	On       bool    `json:"on"`
+}
+
+func (op *KeepOrder) apply(d *editing) error {
+	for _, id := range op.Concepts {
+		c, err := d.Concept(id)
+		if err != nil {
+			return err
+		}
+		if c.Ordered != op.On {
+			c.Ordered = op.On
+			d.Put(c)
+		}
+	}
+	return nil
+}
+
+// rank gives a concept its place among its siblings.
+func (op *RankConcept) rank(d *editing) error {
 	if _, was := d.meant[op.Concept]; was {
 		return nil // it was there already, and stays where it is
 	}

@@ -270,5 +270,5 @@ func (op *AddSibling) apply(d *editing) error {
 	if err != nil {
 		return err
 	}
-	return (&RankConcept{Concept: op.Concept, After: op.Beside}).apply(d)
+	return (&RankConcept{Concept: op.Concept, After: op.Beside}).rank(d)
 }

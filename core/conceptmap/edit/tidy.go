@@ -13,7 +13,10 @@ type Scope struct {
 	Hand   bool  // what was placed by hand stays as well as what is pinned
 	Again  bool  // the map was in order before the last edit: little should move
 	Still  cm.ID // this concept stays where it is, if nothing else decides that
-	// New tells of a concept that it has just been made: where it stands means nothing.
+	// Before is the map as its pattern had it, if it did, which is taken up again; or nil.
+	Before *cm.Map
+	// New tells of a concept that it has just been made, or hangs elsewhere: where it stands
+	// means nothing.
 	New func(cm.ID) bool
 }
 
@@ -63,6 +66,8 @@ func (op *Tidy) apply(d *editing) error {
 type KeepTidy struct {
 	On      bool       `json:"on"`
 	Pattern cm.Pattern `json:"pattern,omitempty"`
+	// Freely says whether siblings may change places; nil leaves that as it is.
+	Freely *bool `json:"freely,omitempty"`
 }
 
 func (op *KeepTidy) apply(d *editing) error {
@@ -70,6 +75,9 @@ func (op *KeepTidy) apply(d *editing) error {
 		return cm.Refusef("There is no such pattern.")
 	}
 	d.Map.KeepTidy = op.On
+	if op.Freely != nil {
+		d.Map.Freely = *op.Freely
+	}
 	if op.Pattern != cm.PatternNone {
 		d.Map.Pattern = op.Pattern
 	}
@@ -163,7 +171,10 @@ func (d *editing) keepTidy(ops []Operation) error {
 	if !d.Map.KeepTidy || d.placer == nil || !d.displaced() {
 		return nil
 	}
-	scope := Scope{Again: true, Hand: d.Base.KeepTidy, New: func(id cm.ID) bool { return d.Base.Concepts[id] == nil }}
+	scope := Scope{Again: true, Hand: d.Base.KeepTidy, New: d.elsewhere()}
+	if d.Base.KeepTidy && d.Base.Pattern == d.Map.Pattern {
+		scope.Before = d.Base
+	}
 	for _, op := range ops {
 		switch op := op.(type) {
 		case *Tidy:
@@ -181,6 +192,28 @@ func (d *editing) keepTidy(ops []Operation) error {
 		}
 	}
 	return d.arrange(scope)
+}
+
+// elsewhere tells of concepts that were not on the map before, or hung from another one, as
+// whatever hangs from them.
+func (d *editing) elsewhere() func(cm.ID) bool {
+	known := map[cm.ID]bool{}
+	var is func(id cm.ID) bool
+	is = func(id cm.ID) bool {
+		if v, there := known[id]; there {
+			return v
+		}
+		known[id] = false // where the hierarchy runs in a circle
+		c, was := d.Map.Concepts[id], d.Base.Concepts[id]
+		if c == nil || was == nil {
+			known[id] = true
+			return true
+		}
+		parent := d.Map.Parent(c)
+		known[id] = parent != d.Base.Parent(was) || parent != "" && is(parent)
+		return known[id]
+	}
+	return is
 }
 
 // settle finds room for what was made or has grown, on a map that is not kept in order.

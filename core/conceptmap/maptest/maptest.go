@@ -225,7 +225,7 @@ func (a *Author) leading(t *rapid.T, m *cm.Map, concept, link cm.ID, at cm.Point
 		&edit.PlacePhrase{Link: link, Along: 0.25, Hub: &at}, &edit.FreeLines{Links: []cm.ID{link}},
 		&edit.Shift{Concepts: cm.SortedIDs(m.Concepts), By: cm.Point{X: 24, Y: -8}},
 		&edit.SetOpening{Tucked: []cm.ID{concept}},
-		&edit.Pin{Concepts: []cm.ID{concept}, On: bold}, &edit.KeepTidy{On: bold}, &edit.Stretch{Concept: concept, By: 1.5},
+		&edit.Pin{Concepts: []cm.ID{concept}, On: bold}, &edit.KeepTidy{On: bold, Freely: &bold}, &edit.KeepOrder{Concepts: []cm.ID{concept}, On: bold}, &edit.Stretch{Concept: concept, By: 1.5},
 		&edit.Tidy{Pattern: rapid.SampledFrom(cm.Patterns).Draw(t, "pattern"), Branch: rapid.SampledFrom([]cm.ID{"", concept}).Draw(t, "branch"), Freely: bold},
 		&edit.SetWhen{Concept: concept, When: rapid.SampledFrom([]string{"", "1762", "-40.5", "2026-11", "1760/2026-11-24"}).Draw(t, "when")},
 		&edit.LineUp{Concepts: cm.SortedIDs(m.Concepts), Way: edit.LineUpLeft}, &edit.MakeRoom{Concepts: []cm.ID{concept}},

@@ -17,6 +17,10 @@ func (l *levelled) apart(u, v int) float64 {
 	return l.size[u].W/2 + gap + l.size[v].W/2
 }
 
+// staying is the force with which what stood somewhere before stays there, against that by
+// which a neighbour draws it.
+const staying = 40
+
 // across finds how far to the right each vertex stands: layer after layer, each
 // as near to its neighbours as the others on its layer let it, again and again.
 // Long lines are drawn straight with more force than short ones.
@@ -46,6 +50,9 @@ func (l *levelled) across() {
 		}
 		return 1
 	}
+	if l.wish != nil {
+		copy(l.x, l.wish)
+	}
 	var wish, weight []float64
 	settle := func(i int, sides ...int) {
 		wish, weight = wish[:0], weight[:0]
@@ -57,6 +64,9 @@ func (l *levelled) across() {
 					sum += f * l.x[h.v]
 					all += f
 				}
+			}
+			if l.held != nil && l.held[v] {
+				sum, all = sum+staying*l.wish[v], all+staying
 			}
 			if all == 0 {
 				sum, all = l.x[v]*0.01, 0.01
@@ -87,7 +97,39 @@ func (l *levelled) across() {
 			settle(i, 0, 1)
 		}
 	}
+	if l.wish == nil {
+		l.squeeze(apart)
+	}
 	l.plumb(apart)
+}
+
+// squeeze brings everything nearer to the middle where no level needs all of the width, so
+// that less of the sheet is empty: all by one factor, as far as distances allow.
+func (l *levelled) squeeze(apart [][]float64) {
+	const loose, least = 1.2, 0.85
+	low, high, need := math.Inf(1), math.Inf(-1), 0.0
+	for i, row := range l.row {
+		sum := 0.0
+		for j, v := range row {
+			low, high = min(low, l.x[v]-l.size[v].W/2), max(high, l.x[v]+l.size[v].W/2)
+			sum += apart[i][j]
+		}
+		need = max(need, sum)
+	}
+	by := max(least, loose*need/max(1, high-low))
+	if by >= 1 {
+		return
+	}
+	middle := (low + high) / 2
+	for i, row := range l.row {
+		wish, weight := make([]float64, len(row)), make([]float64, len(row))
+		for j, v := range row {
+			wish[j], weight[j] = middle+(l.x[v]-middle)*by, 1
+		}
+		for j, x := range spread(wish, weight, apart[i]) {
+			l.x[row[j]] = x
+		}
+	}
 }
 
 // plumb lets each line that passes several levels hang straight where the

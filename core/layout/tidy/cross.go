@@ -1,7 +1,6 @@
 package tidy
 
 import (
-	"math"
 	"slices"
 
 	"mevrin/core/work"
@@ -13,9 +12,12 @@ type layers struct {
 	at    []int // the place of each vertex on its layer
 	of    []int // the layer of each vertex
 	near  [2][][]half
-	group []int // vertices of one group keep their order, -1 for none
-	turn  []int // the order within the group
+	group []int  // vertices of one group keep their order, -1 for none
+	turn  []int  // the order within the group
+	held  []bool // vertices that keep the order in which they stand; nil for none
 	stop  *work.Limit
+	// compared counts how many neighbours were compared.
+	compared int
 }
 
 // half is one end of a segment: the vertex at the other, and how many lines
@@ -73,6 +75,7 @@ func (l *layers) crossings() int {
 // sorted by their places.
 func (l *layers) pair(u, v int) (before, behind int) {
 	l.stop.Tick()
+	l.compared++
 	for side := range 2 {
 		a, b := l.near[side][u], l.near[side][v]
 		if len(a) == 0 || len(b) == 0 {
@@ -109,7 +112,9 @@ func (l *layers) sortNear(layer int) {
 }
 
 // bound tells whether two vertices must keep their order.
-func (l *layers) bound(u, v int) bool { return l.group[u] >= 0 && l.group[u] == l.group[v] }
+func (l *layers) bound(u, v int) bool {
+	return l.group[u] >= 0 && l.group[u] == l.group[v] || l.held != nil && l.held[u] && l.held[v]
+}
 
 // sift moves each vertex of a layer to where it crosses least, as far as a
 // window reaches (Matuszewski, Schönfeld and Molitor, Using sifting for k-layer
@@ -239,29 +244,25 @@ func (l *layers) restore(rows [][]int) {
 }
 
 // untangle finds an order with few crossings: sweeps with sifting from several
-// beginnings, as many as the size allows, or a part of that many. The order given
-// is the first beginning.
-func (l *layers) untangle(part float64, mix shuffle) {
+// beginnings, for as long as the work takes, in comparisons of two neighbours. The order
+// given is the first beginning.
+func (l *layers) untangle(work int, mix shuffle) {
 	size := len(l.at)
 	for i := range l.row {
 		l.regroup(i)
 		l.place(i)
 	}
-	tries, rounds, window := 1, 8, 24
-	switch {
-	case size <= 60:
-		tries, rounds, window = 80, 12, 1<<30
-	case size <= 160:
-		tries, rounds, window = 22, 14, 1<<30
-	case size <= 500:
-		tries, rounds, window = 6, 14, 1<<30
-	case size <= 1500:
-		tries, rounds, window = 3, 12, 80
+	rounds, window := 14, 1<<30
+	if size > 500 {
+		rounds, window = 12, 80
 	}
-	tries = max(1, int(math.Round(float64(tries)*part)))
+	if size > 1500 {
+		rounds, window = 8, 24
+	}
 	best, least := l.keep(), l.crossings()
 	first := l.keep()
-	for try := 0; try < tries && least > 0; try++ {
+	until := l.compared + work
+	for try := 0; (try == 0 || l.compared < until) && try < 400 && least > 0; try++ {
 		if try > 0 {
 			l.restore(first)
 		}

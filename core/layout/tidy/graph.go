@@ -49,14 +49,26 @@ type Graph struct {
 	// place among those that hang from the same one, where that order is kept.
 	Above []int
 	Rank  []int
-	// Was is where the boxes stood in the last drawing by the same pattern, for
-	// patterns that depend on where they begin; nil to begin anew.
-	Was []Point
+	// Ordered tells of boxes that what hangs from them keeps its order, where others may
+	// change places; nil for none.
+	Ordered []bool
+	// Was is where the boxes stood in the last drawing by the same pattern, which is to be
+	// taken up so that little moves; nil to begin anew. Fresh tells of which boxes it means
+	// nothing.
+	Was   []Point
+	Fresh []bool
+	// Effort scales for how long good orders are looked for; 0 is 1.
+	Effort float64
+	// Fold sets crowded levels in several rows.
+	Fold bool
 	// Quick looks at less for each line that is led around boxes: for large maps.
 	Quick bool
 	// Stop lets the work be broken off; nil where it never is.
 	Stop *work.Limit
 }
+
+// keeps tells that what hangs from a box keeps its order.
+func (g *Graph) keeps(b int) bool { return b < len(g.Ordered) && g.Ordered[b] }
 
 // Drawing is a graph put in order.
 type Drawing struct {

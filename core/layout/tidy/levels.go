@@ -1,6 +1,7 @@
 package tidy
 
 import (
+	"cmp"
 	"maps"
 	"math"
 	"slices"
@@ -22,7 +23,7 @@ func Levels(g Graph, s Spacing, keep bool) Drawing {
 		pieces = append(pieces, pieceOf(&g, &out, p))
 	}
 	pieces = append(pieces, rows(&g, &out, loose, s)...)
-	pack(&out, pieces, s.Part)
+	pack(&g, &out, pieces, s.Part)
 	if len(g.Wires) <= manyWires {
 		pull(&g, &out)
 	}
@@ -95,6 +96,8 @@ type levelled struct {
 	phrase []int     // the vertex of each of the part's wires, or -1
 	chains [][]chain // for each of the part's wires, one for each end
 	layers
+	// wish is where vertices are wished to stand, of a drawing that is resumed.
+	wish []float64
 	x    []float64
 	top  []float64 // of each layer
 	tall []float64
@@ -109,73 +112,222 @@ type chain []int
 const mayLeadBack = 0.1
 
 // newLevelled puts the vertices of a part on layers and in order. What leads
-// back, and how much a phrase is drawn to its one end rather than to its many,
-// can be chosen in several ways; that with the fewest crossings stands.
+// back, how much a phrase is drawn to its one end rather than to its many, and
+// whether each box stands on the level of its hierarchy, can be chosen in several
+// ways; that with the fewest crossings stands.
 func newLevelled(g *Graph, p part, s Spacing, keep bool) *levelled {
 	wires := make([]Wire, len(p.wires))
 	for i, w := range p.wires {
 		wires[i] = g.Wires[w]
 	}
+	long := longLook
+	if g.Quick {
+		long /= 3
+	}
+	if g.Effort > 0 {
+		long = int(float64(long) * g.Effort)
+	}
+	if g.Was != nil {
+		if l := resume(g, p, s, wires, keep); l != nil && !l.ribbon() {
+			return l
+		}
+		long /= 20 // somebody waits for an edit
+	}
+	orders := g.orders(p, wires)
+	// Each is looked at for a little while, the most promising ones for longer.
+	type candidate struct {
+		*levelled
+		cost float64
+	}
+	var all []candidate
+	try := func(order map[int]int, r ranking) {
+		l := layered(g, p, s, wires, order, r, keep)
+		l.untangle(quickLook, 1)
+		all = append(all, candidate{l, l.cost()})
+	}
 	if g.Above != nil {
-		l := layered(g, p, s, wires, sequence(p.boxes, wires, g.Root), true, keep)
-		l.untangle(1, 1)
-		return l
+		try(orders[0], byHierarchy)
 	}
-	orders := []map[int]int{sequence(p.boxes, wires, g.Root), fewBack(p.boxes, wires, g.Root)}
-	fewest := min(back(wires, orders[0]), back(wires, orders[1]))
-	if near := byDistance(p.boxes, wires, g.Root); back(wires, near) <= fewest+mayLeadBack {
-		orders = append(orders, near)
-	}
-	var best *levelled
-	least, chosen := 0, 0
-	try := func(order int, fans bool) {
-		l := layered(g, p, s, wires, orders[order], fans, keep)
-		l.untangle(0.5, 1)
-		if n := l.crossings(); best == nil || n < least {
-			best, least, chosen = l, n, order
+	for i, order := range orders {
+		if !slices.ContainsFunc(orders[:i], func(at map[int]int) bool { return maps.Equal(at, order) }) {
+			try(order, shortFans)
+			try(order, shortWires)
 		}
 	}
-	for i := range orders {
-		if !slices.ContainsFunc(orders[:i], func(at map[int]int) bool { return maps.Equal(at, orders[i]) }) {
-			try(i, true)
+	cheaper := func(a, b candidate) int { return cmp.Compare(a.cost, b.cost) }
+	slices.SortStableFunc(all, cheaper)
+	all = all[:min(len(all), promising)]
+	if all[0].cost > 0 {
+		for i := range all {
+			all[i].untangle(long/len(all), 2)
+			all[i].cost = all[i].levelled.cost()
 		}
 	}
-	try(chosen, false)
-	if least > 0 {
-		best.untangle(1, 2) // the most promising one is worked on further
-	}
-	return best
+	return slices.MinFunc(all, cheaper).levelled
 }
 
-// layered does so for one order of boxes; with fans, a line that stands for
-// several is kept short.
-func layered(g *Graph, p part, s Spacing, wires []Wire, at map[int]int, fans, keep bool) *levelled {
+// orders gives sequences of boxes in which wires lead onwards, as far as may be. Where boxes
+// hang from each other, each comes behind what it hangs from in the first of them.
+func (g *Graph) orders(p part, wires []Wire) []map[int]int {
+	all := []map[int]int{sequence(p.boxes, wires, g.Root), fewBack(p.boxes, wires, g.Root)}
+	fewest := min(back(wires, all[0]), back(wires, all[1]))
+	if near := byDistance(p.boxes, wires, g.Root); back(wires, near) <= fewest+mayLeadBack {
+		all = append(all, near)
+	}
+	if g.Above != nil {
+		all = append([]map[int]int{g.downwards(p.boxes, false), g.downwards(p.boxes, true)}, all...)
+	}
+	return all
+}
+
+// extent gives about how wide and how high a drawing becomes.
+func (l *levelled) extent() (wide, high float64) {
+	for _, row := range l.row {
+		across, tall := 0.0, 0.0
+		for _, v := range row {
+			gap := l.space.Side
+			if l.dummy[v] {
+				gap = l.space.Line
+			}
+			across, tall = across+l.size[v].W+gap, max(tall, l.size[v].H)
+		}
+		wide, high = max(wide, across), high+tall+l.space.Level
+	}
+	return wide, high
+}
+
+// ribbon tells that a drawing has become so wide that its levels are to be set in rows.
+func (l *levelled) ribbon() bool {
+	const widest = 3
+	wide, high := l.extent()
+	return l.g.Fold && wide > widest*high && wide > 1200
+}
+
+// cost gives the crossings of a drawing, and more for what stands above that from which it
+// hangs, and where the drawing becomes a pillar.
+func (l *levelled) cost() float64 {
+	const slim, each, above = 0.6, 6, 0.8
+	wide, high := l.extent()
+	cost := float64(l.crossings()) + each*max(0, math.Log2(slim*high/wide))
+	if l.g.Above != nil {
+		for _, b := range l.part.boxes {
+			if up, here := l.vertex[l.g.Above[b]]; here && l.g.Above[b] >= 0 && l.of[l.vertex[b]] <= l.of[up] {
+				cost += above
+			}
+		}
+	}
+	return cost
+}
+
+// promising is how many ways to put boxes on levels are looked at for longer; quickLook and
+// longLook say for how long, in comparisons of two neighbours on a level: the long look takes
+// some 100 ms.
+const (
+	promising = 3
+	quickLook = 60_000
+	longLook  = 2_500_000
+)
+
+// ranking is a way to choose levels.
+type ranking int
+
+const (
+	byHierarchy ranking = iota // each box below what it hangs from, whatever else leads there
+	shortFans                  // lines as short as may be, those that stand for several above all
+	shortWires                 // lines as short as may be
+)
+
+// downwards puts boxes in the order in which they hang from each other, each before what
+// hangs from it: branch by branch, or level by level.
+func (g *Graph) downwards(boxes []int, byLevels bool) map[int]int {
+	below := map[int][]int{}
+	member := make(map[int]bool, len(boxes))
+	for _, b := range boxes {
+		member[b] = true
+	}
+	var open []int
+	for _, b := range boxes {
+		if up := g.Above[b]; up >= 0 && up != b && member[up] {
+			below[up] = append(below[up], b)
+		} else {
+			open = append(open, b)
+		}
+	}
+	at := make(map[int]int, len(boxes))
+	for len(open) > 0 {
+		b := open[0]
+		open = open[1:]
+		at[b] = len(at)
+		slices.SortStableFunc(below[b], func(x, y int) int { return g.Rank[x] - g.Rank[y] })
+		if byLevels {
+			open = append(open, below[b]...)
+		} else {
+			open = append(below[b], open...)
+		}
+	}
+	for _, b := range boxes { // what hangs in a circle
+		if _, met := at[b]; !met {
+			at[b] = len(at)
+		}
+	}
+	return at
+}
+
+// layered does so for one order of boxes and one way to choose levels.
+func layered(g *Graph, p part, s Spacing, wires []Wire, at map[int]int, r ranking, keep bool) *levelled {
+	l := vertices(g, p, s, wires, r)
+	var rank []int
+	if r == byHierarchy {
+		rank = l.hierarchy(wires)
+	} else {
+		rank = ranks(l.stop, len(l.size), l.arcs(wires, at, r), 4000)
+	}
+	if g.Fold {
+		rank = l.fold(wires, rank, at)
+	}
+	l.chain(wires, rank)
+	l.begin(at, keep)
+	return l
+}
+
+// vertices makes the vertices of a part: boxes, then phrases.
+func vertices(g *Graph, p part, s Spacing, wires []Wire, r ranking) *levelled {
 	l := &levelled{g: g, part: p, space: s, vertex: map[int]int{}}
+	l.stop = g.Stop
 	for i, b := range p.boxes {
 		l.vertex[b] = i
 		l.size = append(l.size, g.Boxes[b].Size)
 	}
-	l.stop = g.Stop
-	var arcs []arc
+	for _, w := range wires {
+		l.phrase = append(l.phrase, -1)
+		if self(w) || w.Phrase.W == 0 && len(w.ends()) == 2 && r != byHierarchy {
+			continue
+		}
+		l.phrase[len(l.phrase)-1] = len(l.size)
+		l.size = append(l.size, w.Phrase)
+	}
+	l.dummy = make([]bool, len(l.size))
+	return l
+}
+
+// arcs gives what asks for ranks: each wire leads from its earlier boxes to its later ones.
+func (l *levelled) arcs(wires []Wire, at map[int]int, r ranking) (arcs []arc) {
 	add := func(a, b, weight int, down bool) {
 		if !down {
 			a, b = b, a
 		}
-		if !fans {
+		if r == shortWires {
 			weight = 1
 		}
 		arcs = append(arcs, arc{a, b, weight})
 	}
-	for _, w := range wires {
-		l.phrase = append(l.phrase, -1)
-		switch {
+	for i, w := range wires {
+		switch phrase := l.phrase[i]; {
 		case self(w):
-		case w.Phrase.W == 0 && len(w.ends()) == 2 && g.Above == nil:
+		case phrase < 0:
 			add(l.vertex[w.From[0]], l.vertex[w.To[0]], 1, at[w.From[0]] < at[w.To[0]])
 		default:
-			phrase, cut := len(l.size), between(w, at)
-			l.phrase[len(l.phrase)-1] = phrase
-			l.size = append(l.size, w.Phrase)
+			cut := between(w, at)
 			for _, b := range w.From {
 				add(l.vertex[b], phrase, len(w.To), at[b] < cut)
 			}
@@ -184,14 +336,7 @@ func layered(g *Graph, p part, s Spacing, wires []Wire, at map[int]int, fans, ke
 			}
 		}
 	}
-	l.dummy = make([]bool, len(l.size))
-	if g.Above != nil {
-		l.chain(wires, l.hierarchy(wires))
-	} else {
-		l.chain(wires, ranks(l.stop, len(l.size), arcs, 4000))
-	}
-	l.begin(at, keep)
-	return l
+	return arcs
 }
 
 // hierarchy gives the levels of a part whose boxes hang from each other: each box
@@ -282,9 +427,9 @@ func (l *levelled) begin(at map[int]int, keep bool) {
 	for v := range l.group {
 		l.group[v] = -1
 	}
-	if keep && l.g.Above != nil {
+	if l.g.Above != nil {
 		for _, b := range l.part.boxes {
-			if up := l.g.Above[b]; up >= 0 {
+			if up := l.g.Above[b]; up >= 0 && (keep || l.g.keeps(up)) {
 				l.group[l.vertex[b]], l.turn[l.vertex[b]] = up, l.g.Rank[b]
 			}
 		}

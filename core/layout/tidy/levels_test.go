@@ -2,6 +2,7 @@ package tidy
 
 import (
 	"math"
+	"slices"
 	"strings"
 	"testing"
 
@@ -14,7 +15,7 @@ import (
 // anyGraph draws a measured graph: several parts, loose boxes, phrases with
 // several ends, links both ways, links from a box to itself.
 func anyGraph(t *rapid.T) Graph {
-	g := Graph{Root: -1}
+	g := Graph{Root: -1, Effort: 0.01, Fold: rapid.Bool().Draw(t, "fold")}
 	n := rapid.IntRange(0, 18).Draw(t, "boxes")
 	for range n {
 		g.Boxes = append(g.Boxes, Box{Size: Size{W: float64(rapid.IntRange(30, 220).Draw(t, "w")), H: float64(rapid.IntRange(20, 90).Draw(t, "h"))}})
@@ -43,6 +44,15 @@ func anyGraph(t *rapid.T) Graph {
 			w.Phrase = Size{}
 		}
 		g.Wires = append(g.Wires, w)
+	}
+	if rapid.Bool().Draw(t, "hangs") {
+		for i := range n {
+			g.Above, g.Rank = append(g.Above, -1), append(g.Rank, i)
+			if i > 0 && rapid.IntRange(0, 4).Draw(t, "below") > 0 {
+				g.Above[i] = rapid.IntRange(0, i-1).Draw(t, "above")
+				g.Wires = append(g.Wires, Wire{From: []int{g.Above[i]}, To: []int{i}, Phrase: Size{W: 40, H: 18}})
+			}
+		}
 	}
 	return g
 }
@@ -76,48 +86,54 @@ func enters(a, b, at Point, s Size) bool {
 // phrase, no phrase another, and the same input gives the same drawing; on levels
 // no line runs through a box that is not its own.
 func TestPatternsKeepClear(t *testing.T) {
-	for range 4 {
-		rapid.Check(t, func(t *rapid.T) {
-			pattern := rapid.SampledFrom(patterns).Draw(t, "pattern")
-			g := anyGraph(t)
-			keep := rapid.Bool().Draw(t, "keep")
-			d := pattern.draw(g, Usual, keep)
-			require.Equal(t, d, pattern.draw(g, Usual, keep))
-			for i, a := range d.Boxes {
-				require.False(t, math.IsNaN(a.X+a.Y) || math.IsInf(a.X+a.Y, 0))
-				for j, b := range d.Boxes[:i] {
-					require.False(t, meet(a, g.Boxes[i].Size, b, g.Boxes[j].Size, -0.01), "boxes %d and %d", i, j)
-				}
+	rapid.Check(t, func(t *rapid.T) {
+		pattern := rapid.SampledFrom(patterns).Draw(t, "pattern")
+		g := anyGraph(t)
+		keep := rapid.Bool().Draw(t, "keep")
+		d := pattern.draw(g, Usual, keep)
+		require.Equal(t, d, pattern.draw(g, Usual, keep))
+		if g.Above != nil && rapid.Bool().Draw(t, "again") { // with boxes that have come since
+			g.Was = slices.Clone(d.Boxes)
+			for range g.Boxes {
+				g.Fresh = append(g.Fresh, rapid.IntRange(0, 3).Draw(t, "fresh") == 0)
 			}
-			for w, line := range d.Wires {
-				wire := g.Wires[w]
-				require.Len(t, line.Legs, len(wire.ends()))
-				if self(wire) {
-					continue // its loop stands beside its box, wherever that is
-				}
+			d = pattern.draw(g, Usual, keep)
+			require.Equal(t, d, pattern.draw(g, Usual, keep))
+		}
+		for i, a := range d.Boxes {
+			require.False(t, math.IsNaN(a.X+a.Y) || math.IsInf(a.X+a.Y, 0))
+			for j, b := range d.Boxes[:i] {
+				require.False(t, meet(a, g.Boxes[i].Size, b, g.Boxes[j].Size, -0.01), "boxes %d and %d", i, j)
+			}
+		}
+		for w, line := range d.Wires {
+			wire := g.Wires[w]
+			require.Len(t, line.Legs, len(wire.ends()))
+			if self(wire) {
+				continue // its loop stands beside its box, wherever that is
+			}
+			for b, at := range d.Boxes {
+				require.False(t, wire.Phrase.W > 0 && meet(line.Phrase, wire.Phrase, at, g.Boxes[b].Size, -0.01), "phrase %d on box %d", w, b)
+			}
+			for v, other := range d.Wires[:w] {
+				require.False(t, wire.Phrase.W > 0 && g.Wires[v].Phrase.W > 0 && !self(g.Wires[v]) && meet(line.Phrase, wire.Phrase, other.Phrase, g.Wires[v].Phrase, -0.01), "phrases %d and %d", w, v)
+			}
+			for e, end := range wire.ends() {
+				way := append(append([]Point{d.Boxes[end]}, line.Legs[e]...), line.Phrase)
 				for b, at := range d.Boxes {
-					require.False(t, wire.Phrase.W > 0 && meet(line.Phrase, wire.Phrase, at, g.Boxes[b].Size, -0.01), "phrase %d on box %d", w, b)
-				}
-				for v, other := range d.Wires[:w] {
-					require.False(t, wire.Phrase.W > 0 && g.Wires[v].Phrase.W > 0 && !self(g.Wires[v]) && meet(line.Phrase, wire.Phrase, other.Phrase, g.Wires[v].Phrase, -0.01), "phrases %d and %d", w, v)
-				}
-				for e, end := range wire.ends() {
-					way := append(append([]Point{d.Boxes[end]}, line.Legs[e]...), line.Phrase)
-					for b, at := range d.Boxes {
-						for i := 1; i < len(way); i++ {
-							// Without words to meet at, the two legs meet anywhere on the line.
-							own := b == end || wire.Phrase.W == 0 && (b == wire.From[0] || b == wire.To[0])
-							require.False(t, strings.HasPrefix(pattern.name, "levels") && !own && enters(way[i-1], way[i], at, g.Boxes[b].Size), "line %d/%d runs through box %d: %v, box %v %v, wire %v", w, e, b, way, at, g.Boxes[b], wire)
-						}
+					for i := 1; i < len(way); i++ {
+						// Without words to meet at, the two legs meet anywhere on the line.
+						own := b == end || wire.Phrase.W == 0 && (b == wire.From[0] || b == wire.To[0])
+						require.False(t, strings.HasPrefix(pattern.name, "levels") && !own && enters(way[i-1], way[i], at, g.Boxes[b].Size), "line %d/%d runs through box %d: %v, box %v %v, wire %v", w, e, b, way, at, g.Boxes[b], wire)
 					}
 				}
 			}
-		})
-	}
+		}
+	})
 }
 
-// What hangs from the same box stands on one level, below it, in its order; of a
-// graph without a hierarchy and without circles, all wires lead downwards.
+// What hangs from a box stands below it but for a few where that saves crossings, and on one
+// level in its order.
 func TestLevelsLeadDownAndKeepOrder(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		n := rapid.IntRange(2, 16).Draw(t, "boxes")
@@ -136,22 +152,23 @@ func TestLevelsLeadDownAndKeepOrder(t *testing.T) {
 			}
 		}
 		d := Levels(g, Usual, true)
+		up := 0
 		for i := range n {
-			if g.Above[i] >= 0 {
-				require.Less(t, d.Boxes[g.Above[i]].Y, d.Boxes[i].Y)
+			if g.Above[i] >= 0 && d.Boxes[g.Above[i]].Y >= d.Boxes[i].Y {
+				up++
 			}
 			for j := range i {
 				if g.Above[i] == g.Above[j] && g.Above[i] >= 0 {
-					require.Equal(t, d.Boxes[j].Y, d.Boxes[i].Y)
+					if len(g.Wires) == n-1 {
+						require.Equal(t, d.Boxes[j].Y, d.Boxes[i].Y)
+					} else if d.Boxes[j].Y != d.Boxes[i].Y {
+						continue
+					}
 					require.Less(t, d.Boxes[j].X, d.Boxes[i].X, "%d stands before %d", j, i)
 				}
 			}
 		}
-		g.Above, g.Rank = nil, nil
-		d = Levels(g, Usual, false)
-		for _, w := range g.Wires {
-			require.Less(t, d.Boxes[w.From[0]].Y, d.Boxes[w.To[0]].Y)
-		}
+		require.LessOrEqual(t, up, (len(g.Wires)-n+1)/2, "each costs less than it saves")
 	})
 }
 

@@ -60,8 +60,11 @@ func rows(g *Graph, d *Drawing, loose []int, s Spacing) []*piece {
 
 // pack puts pieces side by side and below each other, the first at the top
 // left, in shelves about half as wide again as high.
-func pack(d *Drawing, pieces []*piece, gap float64) {
+func pack(g *Graph, d *Drawing, pieces []*piece, gap float64) {
 	if len(pieces) == 0 {
+		return
+	}
+	if g.Was != nil && d.packAsBefore(g, pieces, gap) {
 		return
 	}
 	area, wide := 0.0, 0.0
@@ -92,6 +95,66 @@ func pack(d *Drawing, pieces []*piece, gap float64) {
 		x += w + gap
 		tall = max(tall, h)
 	}
+}
+
+// packAsBefore puts pieces where they stood, those that are new below the rest; what has
+// come too near is moved aside. It is false where nothing stood anywhere.
+func (d *Drawing) packAsBefore(g *Graph, pieces []*piece, gap float64) bool {
+	stood := make([]bool, len(pieces))
+	low := math.Inf(-1)
+	left := math.Inf(1)
+	for i, p := range pieces {
+		var dx, dy []float64
+		for _, b := range p.boxes {
+			if g.old(b) {
+				dx, dy = append(dx, g.Was[b].X-d.Boxes[b].X), append(dy, g.Was[b].Y-d.Boxes[b].Y)
+			}
+		}
+		if len(dx) == 0 {
+			continue
+		}
+		slices.Sort(dx)
+		slices.Sort(dy)
+		d.put(p, Point{X: dx[len(dx)/2], Y: dy[len(dy)/2]})
+		stood[i] = true
+		low, left = max(low, p.high.Y), min(left, p.low.X)
+	}
+	if !slices.Contains(stood, true) {
+		return false
+	}
+	for i, p := range pieces {
+		if !stood[i] {
+			d.put(p, Point{X: left - p.low.X, Y: low + gap - p.low.Y})
+			left = p.high.X + gap
+		}
+	}
+	for range 8 {
+		moved := false
+		for i, p := range pieces {
+			for _, q := range pieces[:i] {
+				across, down := min(p.high.X, q.high.X)-max(p.low.X, q.low.X)+gap*0.6, min(p.high.Y, q.high.Y)-max(p.low.Y, q.low.Y)+gap*0.6
+				if across <= 0.5 || down <= 0.5 {
+					continue
+				}
+				by := Point{X: math.Copysign(across, p.low.X+p.high.X-q.low.X-q.high.X)}
+				if down < across {
+					by = Point{Y: math.Copysign(down, p.low.Y+p.high.Y-q.low.Y-q.high.Y)}
+				}
+				d.put(p, by)
+				moved = true
+			}
+		}
+		if !moved {
+			break
+		}
+	}
+	return true
+}
+
+// put moves a piece with what is known of its extent.
+func (d *Drawing) put(p *piece, by Point) {
+	d.move(p, by)
+	p.low, p.high = Point{X: p.low.X + by.X, Y: p.low.Y + by.Y}, Point{X: p.high.X + by.X, Y: p.high.Y + by.Y}
 }
 
 // move shifts a piece of a drawing.

@@ -11,9 +11,13 @@ var patterns = []struct {
 	draw func(Graph, Spacing, bool) Drawing
 }{
 	{"levels", Levels},
-	{"levels-up", func(g Graph, s Spacing, keep bool) Drawing { return mirrored(Levels(g, s, keep), 1, -1) }},
+	{"levels-up", func(g Graph, s Spacing, keep bool) Drawing {
+		return mirrored(Levels(g.mirrored(1, -1), s, keep), 1, -1)
+	}},
 	{"levels-right", func(g Graph, s Spacing, keep bool) Drawing { return turned(Levels, g, s, keep) }},
-	{"levels-left", func(g Graph, s Spacing, keep bool) Drawing { return mirrored(turned(Levels, g, s, keep), -1, 1) }},
+	{"levels-left", func(g Graph, s Spacing, keep bool) Drawing {
+		return mirrored(turned(Levels, g.mirrored(-1, 1), s, keep), -1, 1)
+	}},
 	{"sides", Sides},
 	{"rings", Rings},
 	{"web", Web},
@@ -53,6 +57,12 @@ func turned(draw func(Graph, Spacing, bool) Drawing, g Graph, s Spacing, keep bo
 		w.Phrase = flip(w.Phrase)
 		side.Wires[i] = w
 	}
+	if g.Was != nil {
+		side.Was = make([]Point, len(g.Was))
+		for i, p := range g.Was {
+			side.Was[i] = Point{X: p.Y, Y: p.X}
+		}
+	}
 	d := draw(side, s, keep)
 	d.each(func(p Point) Point { return Point{X: p.Y, Y: p.X} })
 	return d
@@ -62,6 +72,18 @@ func turned(draw func(Graph, Spacing, bool) Drawing, g Graph, s Spacing, keep bo
 func mirrored(d Drawing, x, y float64) Drawing {
 	d.each(func(p Point) Point { return Point{X: p.X * x, Y: p.Y * y} })
 	return d
+}
+
+// mirrored gives the graph with the places where it stood turned over.
+func (g Graph) mirrored(x, y float64) Graph {
+	was := g.Was
+	for i, p := range was {
+		if i == 0 {
+			g.Was = make([]Point, len(was))
+		}
+		g.Was[i] = Point{X: p.X * x, Y: p.Y * y}
+	}
+	return g
 }
 
 // each puts every place of a drawing elsewhere.

@@ -32,7 +32,7 @@ func inParts(g Graph, s Spacing, place func(part) placed) Drawing {
 		pieces = append(pieces, pieceOf(&g, &out, p))
 	}
 	pieces = append(pieces, rows(&g, &out, loose, s)...)
-	pack(&out, pieces, s.Part)
+	pack(&g, &out, pieces, s.Part)
 	return out
 }
 

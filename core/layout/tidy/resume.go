@@ -1,0 +1,210 @@
+package tidy
+
+import (
+	"cmp"
+	"math"
+	"slices"
+)
+
+// resume takes up the levels and the order of the drawing before, so that little moves:
+// what is new finds its place among what stands, and only lines and phrases change places
+// besides. It gives nil where the boxes do not stand on levels.
+func resume(g *Graph, p part, s Spacing, wires []Wire, keep bool) *levelled {
+	l := vertices(g, p, s, wires, shortFans)
+	rank := l.levelsBefore(wires)
+	if rank == nil {
+		return nil
+	}
+	l.chain(wires, rank)
+	l.begin(g.downwards(p.boxes, false), keep)
+	l.orderBefore()
+	for range 6 {
+		won := 0
+		for i := range l.row {
+			won += l.sift(i, 1<<30)
+		}
+		if won == 0 {
+			break
+		}
+	}
+	return l
+}
+
+// old tells that a box stood somewhere before.
+func (g *Graph) old(b int) bool { return g.Was != nil && !g.Fresh[b] }
+
+// besideLevel is how far off its level a box may stand, in pixels: places are rounded.
+const besideLevel = 3
+
+// levelsBefore finds the levels on which boxes stand, and those of the new ones among them.
+func (l *levelled) levelsBefore(wires []Wire) []int {
+	var ys []float64
+	for _, b := range l.part.boxes {
+		if l.g.old(b) {
+			ys = append(ys, l.g.Was[b].Y)
+		}
+	}
+	slices.Sort(ys)
+	levels := slices.CompactFunc(ys, func(a, b float64) bool { return math.Abs(b-a) <= besideLevel })
+	if len(levels) == 0 || len(levels) > 8 && len(levels)*2 > len(l.part.boxes) {
+		return nil
+	}
+	level := map[int]int{}
+	for _, b := range l.part.boxes {
+		if !l.g.old(b) {
+			continue
+		}
+		at, is := slices.BinarySearchFunc(levels, l.g.Was[b].Y, func(y, want float64) int {
+			if math.Abs(y-want) <= besideLevel {
+				return 0
+			}
+			return cmp.Compare(y, want)
+		})
+		if !is {
+			at = max(0, at-1)
+		}
+		level[b] = at
+	}
+	l.levelsOfNew(wires, level)
+	least := 0
+	for _, at := range level {
+		least = min(least, at)
+	}
+	rank := make([]int, len(l.size))
+	for _, b := range l.part.boxes {
+		rank[l.vertex[b]] = 2 * (level[b] - least)
+	}
+	for i, w := range wires {
+		if l.phrase[i] < 0 {
+			continue
+		}
+		// Beside the one end, where there are several at the other.
+		low, high := math.MaxInt, 0
+		for _, b := range w.ends() {
+			low, high = min(low, rank[l.vertex[b]]), max(high, rank[l.vertex[b]])
+		}
+		rank[l.phrase[i]] = low + 1
+		if len(w.To) == 1 && len(w.From) == 1 || len(w.From) > 1 {
+			rank[l.phrase[i]] = max(low+1, high-1)
+		}
+	}
+	return rank
+}
+
+// levelsOfNew puts boxes that are new on the level of their siblings, or below what they hang
+// from, or beside what they are joined to.
+func (l *levelled) levelsOfNew(wires []Wire, level map[int]int) {
+	at := l.g.downwards(l.part.boxes, true)
+	boxes := slices.SortedFunc(slices.Values(l.part.boxes), func(a, b int) int { return at[a] - at[b] })
+	near := map[int][]int{}
+	for _, w := range wires {
+		for _, b := range w.ends() {
+			near[b] = append(near[b], w.ends()...)
+		}
+	}
+	for range 3 {
+		for _, b := range boxes {
+			if _, known := level[b]; known {
+				continue
+			}
+			up := l.g.Above[b]
+			top, placed := level[up]
+			if up >= 0 && placed {
+				level[b] = top + 1
+				highest := math.MaxInt
+				for _, o := range l.part.boxes {
+					if here, known := level[o]; known && l.g.Above[o] == up && here > top {
+						highest = min(highest, here)
+					}
+				}
+				if highest < math.MaxInt {
+					level[b] = highest
+				}
+				continue
+			}
+			if up >= 0 && slices.Contains(l.part.boxes, up) {
+				continue // once that has its level
+			}
+			for _, o := range near[b] {
+				if here, known := level[o]; known && o != b {
+					level[b] = here - 1 // most often it leads there
+					break
+				}
+			}
+		}
+	}
+}
+
+// orderBefore puts the vertices of each level in the order in which they stood; lines and
+// phrases between their ends.
+func (l *levelled) orderBefore() {
+	x := make([]float64, len(l.size))
+	for v := range x {
+		x[v] = math.NaN()
+	}
+	last := map[int]float64{} // the place of the last sibling below each box
+	l.held = make([]bool, len(l.size))
+	for _, b := range l.part.boxes {
+		if l.g.old(b) {
+			v, up := l.vertex[b], l.g.Above[b]
+			x[v], l.held[v] = l.g.Was[b].X, true
+			if at, known := last[up]; !known || x[v] > at {
+				last[up] = x[v]
+			}
+		}
+	}
+	at := l.g.downwards(l.part.boxes, true)
+	for _, b := range slices.SortedFunc(slices.Values(l.part.boxes), func(a, b int) int { return at[a] - at[b] }) {
+		v, up := l.vertex[b], l.g.Above[b]
+		if !math.IsNaN(x[v]) {
+			continue
+		}
+		x[v] = 0
+		if beside, known := last[up]; known && up >= 0 {
+			x[v] = beside + 1
+		} else if u, here := l.vertex[up]; here && up >= 0 && !math.IsNaN(x[u]) {
+			x[v] = x[u]
+		}
+		last[up] = x[v]
+	}
+	for i, w := range l.part.wires {
+		p := l.phrase[i]
+		if p >= 0 {
+			sum := 0.0
+			ends := l.g.Wires[w].ends()
+			for _, b := range ends {
+				sum += x[l.vertex[b]] / float64(len(ends))
+			}
+			x[p] = sum
+		}
+		for _, c := range l.chains[i] {
+			from, to := x[c[0]], x[c[len(c)-1]]
+			for j := 1; j < len(c)-1; j++ {
+				x[c[j]] = from + (to-from)*float64(j)/float64(len(c)-1)
+			}
+		}
+	}
+	for i, row := range l.row {
+		slices.SortStableFunc(row, func(a, b int) int { return cmp.Compare(x[a], x[b]) })
+		l.regroup(i)
+		l.place(i)
+		// Those that have changed places with their siblings stand where these stood.
+		members := map[int][]int{}
+		for _, v := range row {
+			if g := l.group[v]; g >= 0 {
+				members[g] = append(members[g], v)
+			}
+		}
+		for _, all := range members {
+			places := make([]float64, len(all))
+			for j, v := range all {
+				places[j] = x[v]
+			}
+			slices.Sort(places)
+			for j, v := range all {
+				x[v] = places[j]
+			}
+		}
+	}
+	l.wish = x
+}
