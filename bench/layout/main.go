@@ -168,7 +168,8 @@ func draw(pattern string, freely bool, f *measured.File) result {
 	for try := range 3 {
 		var err error
 		if at, err = f.Arrange(measured.Order{Pattern: cm.Pattern(pattern), Freely: freely}); err != nil {
-			panic(err)
+			fmt.Fprintln(os.Stderr, f.Name+":", err)
+			return result{graph: f.Name}
 		}
 		if try == 0 || at.Time < best {
 			best = at.Time

@@ -60,7 +60,7 @@ func (r Placer) Arrange(m *cm.Map, s edit.Scope) (edit.Arrangement, error) {
 const MaxArranged = 6000
 
 // maxWoven bounds those of a web, which is the slowest pattern.
-const maxWoven = 2500
+const maxWoven = 5000
 
 // manyConcepts is from how many on less is looked at for each line.
 const manyConcepts = 300

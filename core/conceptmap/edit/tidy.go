@@ -194,8 +194,8 @@ func (d *editing) keepTidy(ops []Operation) error {
 	return d.arrange(scope)
 }
 
-// elsewhere tells of concepts that were not on the map before, or hung from another one, as
-// whatever hangs from them.
+// elsewhere tells of concepts that were not on the map before, or hung from another one, or
+// stood where a hand had put them; and of whatever hangs from such.
 func (d *editing) elsewhere() func(cm.ID) bool {
 	known := map[cm.ID]bool{}
 	var is func(id cm.ID) bool
@@ -210,7 +210,7 @@ func (d *editing) elsewhere() func(cm.ID) bool {
 			return true
 		}
 		parent := d.Map.Parent(c)
-		known[id] = parent != d.Base.Parent(was) || parent != "" && is(parent)
+		known[id] = parent != d.Base.Parent(was) || c.Hold != was.Hold || parent != "" && is(parent)
 		return known[id]
 	}
 	return is

@@ -56,7 +56,12 @@ func around(a, b Point, x *Index, skip func(id int) bool, most int) (turns []Poi
 	if !x.blocked(a, b, skip, nil) {
 		return nil, true
 	}
-	return newWay(a, b, x, skip).find(most)
+	turns, ok = newWay(a, b, x, skip).find(most)
+	if !ok && most == maxTurn {
+		turns = coarse(a, b, x, skip)
+		ok = turns != nil
+	}
+	return turns, ok
 }
 
 func newWay(a, b Point, x *Index, skip func(id int) bool) *way {

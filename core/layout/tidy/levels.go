@@ -134,6 +134,9 @@ func newLevelled(g *Graph, p part, s Spacing, keep bool) *levelled {
 		long /= 20 // somebody waits for an edit
 	}
 	orders := g.orders(p, wires)
+	if len(p.boxes) > manyBoxes {
+		orders, long = orders[:min(3, len(orders))], long/2
+	}
 	// Each is looked at for a little while, the most promising ones for longer.
 	type candidate struct {
 		*levelled
@@ -219,13 +222,16 @@ func (l *levelled) cost() float64 {
 	return cost
 }
 
+// manyBoxes is from how many on fewer ways are looked at, since each takes long.
+const manyBoxes = 150
+
 // promising is how many ways to put boxes on levels are looked at for longer; quickLook and
 // longLook say for how long, in comparisons of two neighbours on a level: the long look takes
 // some 100 ms.
 const (
 	promising = 3
 	quickLook = 60_000
-	longLook  = 2_500_000
+	longLook  = 1_800_000
 )
 
 // ranking is a way to choose levels.

@@ -40,6 +40,13 @@ func rows(g *Graph, d *Drawing, loose []int, s Spacing) []*piece {
 	if len(loose) == 0 {
 		return nil
 	}
+	if g.Was != nil { // each stays where it is
+		var each []*piece
+		for _, b := range loose {
+			each = append(each, pieceOf(g, d, part{boxes: []int{b}}))
+		}
+		return each
+	}
 	area := 0.0
 	for _, b := range loose {
 		area += (g.Boxes[b].W + s.Side) * (g.Boxes[b].H + s.Side)
@@ -128,7 +135,10 @@ func (d *Drawing) packAsBefore(g *Graph, pieces []*piece, gap float64) bool {
 			left = p.high.X + gap
 		}
 	}
-	for range 8 {
+	for round := 0; ; round++ {
+		if round == 12 {
+			return false // they are too many to find room like that
+		}
 		moved := false
 		for i, p := range pieces {
 			for _, q := range pieces[:i] {

@@ -10,7 +10,7 @@ import (
 // what is new finds its place among what stands, and only lines and phrases change places
 // besides. It gives nil where the boxes do not stand on levels.
 func resume(g *Graph, p part, s Spacing, wires []Wire, keep bool) *levelled {
-	l := vertices(g, p, s, wires, shortFans)
+	l := vertices(g, p, s, wires, byHierarchy) // each line bends in its middle, for two boxes on one level
 	rank := l.levelsBefore(wires)
 	if rank == nil {
 		return nil

@@ -10,12 +10,13 @@ import (
 // from that on the next, each branch in a sector as wide as it needs (radial
 // trees: Eades, Drawing free trees, 1992). Clockwise from the top stands the
 // order of siblings. Rings are wider than high, as slips and screens are.
-func Rings(g Graph, s Spacing, _ bool) Drawing {
+func Rings(g Graph, s Spacing, keep bool) Drawing {
 	return inParts(g, s, func(p part) placed {
 		t := treeOf(&g, p)
 		t.gather()
 		r := ringed{tree: t, space: s, need: map[int]float64{}}
 		r.radii()
+		t.sift(p, keep, 1+len(p.boxes)/40, r.around)
 		return r.place()
 	})
 }
@@ -77,13 +78,24 @@ func (r *ringed) radii() {
 	}
 }
 
+// place puts everything where it stands.
 func (r *ringed) place() placed {
-	at := placed{boxes: map[int]Point{r.root: {}}, wish: map[int]Point{}}
+	at := placed{boxes: r.around(), wish: map[int]Point{}}
+	points, size, weight := make([]Point, len(r.order)), make([]Size, len(r.order)), make([]float64, len(r.order))
+	for i, b := range r.order {
+		points[i], size[i], weight[i] = at.boxes[b], r.g.Boxes[b].Size, 1
+	}
+	weight[0] = route.Fixed
+	for i, p := range route.Apart(r.g.Stop, points, size, weight, 18) {
+		at.boxes[r.order[i]] = p
+	}
+	return at
+}
+
+// around gives places on the rings, where boxes may still overlap.
+func (r *ringed) around() map[int]Point {
+	at := map[int]Point{r.root: {}}
 	from, to := map[int]float64{r.root: -math.Pi / 2}, map[int]float64{r.root: 1.5 * math.Pi}
-	names := []int{}
-	var points []Point
-	var size []Size
-	var weight []float64
 	count := make([]int, len(r.radius))
 	for _, b := range r.order {
 		mid := (from[b] + to[b]) / 2
@@ -91,10 +103,8 @@ func (r *ringed) place() placed {
 			sin, cos := math.Sincos(mid)
 			radius := r.radius[d] + float64(count[d]%r.rows[d])*r.step[d]
 			count[d]++
-			at.boxes[b] = Point{X: 1.25 * radius * cos, Y: 0.9 * radius * sin}
+			at[b] = Point{X: 1.25 * radius * cos, Y: 0.9 * radius * sin}
 		}
-		names, points, size = append(names, b), append(points, at.boxes[b]), append(size, r.g.Boxes[b].Size)
-		weight = append(weight, 1)
 		begin := from[b]
 		for _, c := range r.kids[b] {
 			share := (to[b] - from[b]) * r.need[c] / r.need[b]
@@ -110,10 +120,6 @@ func (r *ringed) place() placed {
 				from[c], to[c] = from[c]+off, to[c]+off
 			}
 		}
-	}
-	weight[0] = route.Fixed
-	for i, p := range route.Apart(r.g.Stop, points, size, weight, 18) {
-		at.boxes[names[i]] = p
 	}
 	return at
 }

@@ -1,17 +1,22 @@
 package tidy
 
-import "math"
+import (
+	"math"
+	"slices"
+)
 
 // Sides draws a graph to both sides of its root, each branch as a tree that
 // grows outwards. Trees are packed by their outlines (Reingold and Tilford, Tidier
 // drawings of trees, 1981; van der Ploeg, Drawing non-layered tidy trees in linear
 // time, 2014). The first branches stand at the right, from the top down, the
 // others at the left, from the bottom up: clockwise.
-func Sides(g Graph, s Spacing, _ bool) Drawing {
+func Sides(g Graph, s Spacing, keep bool) Drawing {
 	return inParts(g, s, func(p part) placed {
 		t := treeOf(&g, p)
 		t.gather()
 		o := outward{t, s}
+		t.centre()
+		t.sift(p, keep, 2+len(p.boxes)/6, func() map[int]Point { return o.place().boxes })
 		return o.place()
 	})
 }
@@ -19,6 +24,45 @@ func Sides(g Graph, s Spacing, _ bool) Drawing {
 type outward struct {
 	*tree
 	space Spacing
+}
+
+// centre makes the first box from which several hang the middle, where but one hangs from the
+// root: what led there then hangs from it, too.
+func (t *tree) centre() {
+	next := t.root
+	for len(t.kids[next]) == 1 {
+		next = t.kids[next][0]
+	}
+	if next == t.root || len(t.kids[next]) == 0 {
+		return
+	}
+	path := []int{next}
+	for at := next; at != t.root; at = t.up[at] {
+		path = append(path, t.up[at])
+	}
+	wires := make([]int, len(path))
+	for i, b := range path[:len(path)-1] {
+		wires[i] = t.wire[b]
+	}
+	for i := 1; i < len(path); i++ {
+		t.kids[path[i]] = nil
+		t.kids[path[i-1]] = append(slices.Clone(t.kids[path[i-1]]), path[i])
+		t.up[path[i]], t.wire[path[i]] = path[i-1], wires[i-1]
+	}
+	delete(t.wire, next)
+	t.up[next], t.root = next, next
+	t.renumber()
+}
+
+// renumber finds depths and the order anew, from the root.
+func (t *tree) renumber() {
+	t.depth, t.order = map[int]int{t.root: 0}, []int{t.root}
+	for i := 0; i < len(t.order); i++ {
+		for _, c := range t.kids[t.order[i]] {
+			t.depth[c] = t.depth[t.order[i]] + 1
+			t.order = append(t.order, c)
+		}
+	}
 }
 
 // grown is a branch that grows to the right: its boxes and phrases, from the left

@@ -136,8 +136,13 @@ func (w *woven) places() placed {
 	least := math.MaxInt
 	for try := range w.tries() {
 		w.begin()
-		w.relax(terms, shuffle(try+1))
+		gently := try%2 == 1
+		if gently {
+			w.radial()
+		}
+		w.relax(terms, shuffle(try+1), gently)
 		w.stretch()
+		w.growTo()
 		w.clear()
 		if w.tries() == 1 { // there is nothing to choose from
 			best = w.at
@@ -208,28 +213,30 @@ func (w *woven) resume() {
 	}
 }
 
-// term is a pair of vertices with the distance that they should have.
+// term is a pair of vertices with the distance that they should have, and how much each of the
+// two is drawn or pushed there.
 type term struct {
-	a, b   int32
-	long   float32
-	weight float32
+	a, b           int32
+	long           float32
+	weighA, weighB float32
 }
 
 // relax lowers the stress.
-func (w *woven) relax(terms []term, mix shuffle) {
+func (w *woven) relax(terms []term, mix shuffle, gently bool) {
 	if len(terms) == 0 {
 		return
 	}
 	least, most := math.Inf(1), 0.0
 	for _, t := range terms {
-		least, most = min(least, float64(t.weight)), max(most, float64(t.weight))
+		weight := 1 / (float64(t.long) * float64(t.long))
+		least, most = min(least, weight), max(most, weight)
 	}
 	rounds := 30
 	if len(terms) > maxTerms/2 {
 		rounds = 15
 	}
 	first, last := 1/least, 0.05/most
-	if w.g.Was != nil { // what stands well already is moved but a little
+	if w.g.Was != nil || gently { // what stands well already is moved but a little
 		first = 0.3 / most
 	}
 	cool := math.Log(first/last) / float64(rounds-1)
@@ -238,16 +245,16 @@ func (w *woven) relax(terms []term, mix shuffle) {
 		mix.terms(terms)
 		w.g.Stop.TickBy(len(terms) / 8)
 		for _, t := range terms {
-			mu := min(1, float64(t.weight)*step)
 			a, b := w.at[t.a], w.at[t.b]
 			dx, dy := a.X-b.X, a.Y-b.Y
 			d := math.Sqrt(dx*dx + dy*dy)
 			if d < 1e-9 {
 				dx, dy, d = 1e-3*float64(t.a+1), 1e-3, 1e-3
 			}
-			by := mu * (d - float64(t.long)) / (2 * d)
+			off := (d - float64(t.long)) / (2 * d)
+			by, to := min(1, float64(t.weighA)*step)*off, min(1, float64(t.weighB)*step)*off
 			w.at[t.a] = Point{X: a.X - by*dx, Y: a.Y - by*dy}
-			w.at[t.b] = Point{X: b.X + by*dx, Y: b.Y + by*dy}
+			w.at[t.b] = Point{X: b.X + to*dx, Y: b.Y + to*dy}
 		}
 	}
 }
@@ -259,9 +266,7 @@ func (s *shuffle) terms(all []term) {
 	}
 }
 
-// maxTerms bounds the pairs that are looked at: of large graphs, those with one
-// of some pivots (Ortmann, Klimenta and Brandes, A sparse stress model, 2017,
-// whose weights are left out here).
+// maxTerms bounds the pairs that are looked at: of large graphs, those with one of some pivots.
 const maxTerms = 500_000
 
 // How a web is stretched sideways, and pressed together in height.
@@ -273,39 +278,6 @@ func (w *woven) stretch() {
 	for i, p := range w.at {
 		w.at[i] = Point{X: p.X * wider, Y: p.Y * flatter}
 	}
-}
-
-// terms lists pairs with the length of the shortest way between them.
-func (w *woven) terms() []term {
-	n := len(w.names)
-	pivots := make([]int, n)
-	for i := range pivots {
-		pivots[i] = i
-	}
-	every := 1
-	if n*n/2 > maxTerms {
-		every = (n*n/2 + maxTerms - 1) / maxTerms
-	}
-	var terms []term
-	for i, v := range pivots {
-		if every > 1 {
-			for _, r := range w.near[v] {
-				if r.to > v {
-					terms = append(terms, term{int32(v), int32(r.to), float32(r.long), float32(1 / (r.long * r.long))})
-				}
-			}
-			if i%every != 0 {
-				continue
-			}
-		}
-		for u, d := range w.ways(v) {
-			if u == v || every == 1 && u < v || math.IsInf(d, 1) {
-				continue
-			}
-			terms = append(terms, term{int32(v), int32(u), float32(d), float32(1 / (d * d))})
-		}
-	}
-	return terms
 }
 
 // ways gives how long the shortest way is from a vertex to each (Dijkstra, with
@@ -374,6 +346,30 @@ func (w *woven) clear() {
 	copy(w.at, route.Apart(w.g.Stop, at, size, weight, 26))
 }
 
+// growTo makes the drawing so large that what stands in it has room, before what overlaps is
+// parted: then that changes little of how things lie to each other.
+func (w *woven) growTo() {
+	const roomy = 2.4
+	low, high := Point{X: math.Inf(1), Y: math.Inf(1)}, Point{X: math.Inf(-1), Y: math.Inf(-1)}
+	content := 0.0
+	for i, p := range w.at {
+		low, high = Point{X: min(low.X, p.X), Y: min(low.Y, p.Y)}, Point{X: max(high.X, p.X), Y: max(high.Y, p.Y)}
+		content += (w.size[i].W + 26) * (w.size[i].H + 26)
+	}
+	for _, i := range w.part.wires {
+		if wire := w.g.Wires[i]; len(wire.ends()) == 2 {
+			content += (wire.Phrase.W + 26) * (wire.Phrase.H + 26)
+		}
+	}
+	by := math.Sqrt(roomy * content / max(1, (high.X-low.X)*(high.Y-low.Y)))
+	if by <= 1 || w.g.Was != nil {
+		return
+	}
+	for i, p := range w.at {
+		w.at[i] = Point{X: p.X * by, Y: p.Y * by}
+	}
+}
+
 // tries says from how many beginnings the stress is lowered: the drawing with
 // the least clutter stands.
 func (w *woven) tries() int {
@@ -386,9 +382,9 @@ func (w *woven) tries() int {
 	case n < 400:
 		return 8
 	case n < 900:
-		return 3
+		return 4
 	}
-	return 1
+	return 2
 }
 
 // clutter counts where straight lines would cross each other, or run through
