@@ -39,7 +39,10 @@ bench: build browser
 
 # The patterns against general layout engines (bench/layout/README.md).
 bench-layout:
-	go run ./bench/layout -others
+	go build -o bin/bench-layout ./bench/layout
+	bin/bench-layout -others
+	bin/bench-layout -kept -pattern levels
+	bin/bench-layout -steady -most 150
 
 shots: build browser
 	go run ./e2e/shots -binary bin/mevrin -out docs/screenshots

@@ -346,6 +346,7 @@ func (g *group) graph(a *arranging, boxes []route.Rect) (graph tidy.Graph, links
 // was tells where the boxes of a group stood before; an inner group as a whole.
 func (a *arranging) was(g *group, graph *tidy.Graph) {
 	before := a.scope.Before
+	graph.Loosely = !a.scope.Again
 	fresh := func(id cm.ID) bool { return before.Concepts[id] == nil || a.scope.New != nil && a.scope.New(id) }
 	stood := func(id cm.ID) geometry.Rect {
 		c := before.Concepts[id]

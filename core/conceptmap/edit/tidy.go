@@ -47,7 +47,11 @@ func (op *Tidy) apply(d *editing) error {
 	if !op.Pattern.Valid() || op.Pattern == cm.PatternNone && op.Branch == "" {
 		return cm.Refusef("There is no such pattern.")
 	}
+	scope := Scope{Branch: op.Branch, Hand: op.Hand}
 	if op.Branch == "" {
+		if op.Pattern == cm.PatternWeb && d.Map.Pattern == cm.PatternWeb {
+			scope.Before = d.Base // it begins from what is there
+		}
 		d.Map.Pattern, d.Map.Freely = op.Pattern, op.Freely
 		d.TouchHeader()
 	} else {
@@ -58,7 +62,7 @@ func (op *Tidy) apply(d *editing) error {
 		c.Pattern = op.Pattern
 		d.Put(c)
 	}
-	return d.arrange(Scope{Branch: op.Branch, Hand: op.Hand})
+	return d.arrange(scope)
 }
 
 // KeepTidy says whether the map is put in order again after each edit, and by which

@@ -57,6 +57,8 @@ type Graph struct {
 	// nothing.
 	Was   []Point
 	Fresh []bool
+	// Loosely lets what stood somewhere give way to a better order.
+	Loosely bool
 	// Effort scales for how long good orders are looked for; 0 is 1.
 	Effort float64
 	// Fold sets crowded levels in several rows.

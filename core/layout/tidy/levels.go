@@ -209,13 +209,25 @@ func (l *levelled) ribbon() bool {
 // cost gives the crossings of a drawing, and more for what stands above that from which it
 // hangs, and where the drawing becomes a pillar.
 func (l *levelled) cost() float64 {
-	const slim, each, above = 0.6, 6, 0.8
+	const slim, each, above, scattered = 0.6, 6, 0.8, 0.5
 	wide, high := l.extent()
 	cost := float64(l.crossings()) + each*max(0, math.Log2(slim*high/wide))
 	if l.g.Above != nil {
 		for _, b := range l.part.boxes {
 			if up, here := l.vertex[l.g.Above[b]]; here && l.g.Above[b] >= 0 && l.of[l.vertex[b]] <= l.of[up] {
 				cost += above
+			}
+		}
+	}
+	// What one phrase leads to belongs on one level.
+	for i, w := range l.part.wires {
+		if l.phrase[i] < 0 {
+			continue
+		}
+		to := l.g.Wires[w].To
+		for _, b := range to[1:] {
+			if l.of[l.vertex[b]] != l.of[l.vertex[to[0]]] {
+				cost += scattered
 			}
 		}
 	}

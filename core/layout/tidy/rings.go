@@ -16,7 +16,7 @@ func Rings(g Graph, s Spacing, keep bool) Drawing {
 		t.gather()
 		r := ringed{tree: t, space: s, need: map[int]float64{}}
 		r.radii()
-		t.sift(p, keep, 1+len(p.boxes)/40, r.around)
+		t.sift(p, keep, 1+len(p.boxes)/200, t.clockwise, r.around)
 		return r.place()
 	})
 }
@@ -78,12 +78,45 @@ func (r *ringed) radii() {
 	}
 }
 
+// clockwise tells where a box stood around the root: from the top, or from what it hangs from,
+// in radians.
+func (t *tree) clockwise(b, up int) float64 {
+	angle := func(c int) float64 {
+		p, root := t.g.Was[c], t.g.Was[t.root]
+		return math.Atan2((p.X-root.X)/1.25, (root.Y-p.Y)/0.9)
+	}
+	a := angle(b)
+	if up != t.root && t.g.old(up) {
+		return math.Remainder(a-angle(up), 2*math.Pi)
+	}
+	if a < 0 {
+		a += 2 * math.Pi
+	}
+	return a
+}
+
+// wedge gives how far a branch may spread, in radians, so that lines within it cross no ring
+// further in (Eades, 1992).
+func (r *ringed) wedge(b int) float64 {
+	d := r.depth[b]
+	if d+1 >= len(r.radius) {
+		return 0
+	}
+	return 2 * math.Acos(r.radius[d]/r.radius[d+1])
+}
+
 // place puts everything where it stands.
 func (r *ringed) place() placed {
 	at := placed{boxes: r.around(), wish: map[int]Point{}}
 	points, size, weight := make([]Point, len(r.order)), make([]Size, len(r.order)), make([]float64, len(r.order))
 	for i, b := range r.order {
 		points[i], size[i], weight[i] = at.boxes[b], r.g.Boxes[b].Size, 1
+		if r.g.old(b) && r.g.old(r.root) { // half of the way at a time
+			const staying = 0.6
+			was, root := r.g.Was[b], r.g.Was[r.root]
+			points[i].X += staying * (was.X - root.X - points[i].X)
+			points[i].Y += staying * (was.Y - root.Y - points[i].Y)
+		}
 	}
 	weight[0] = route.Fixed
 	for i, p := range route.Apart(r.g.Stop, points, size, weight, 18) {
@@ -108,8 +141,8 @@ func (r *ringed) around() map[int]Point {
 		begin := from[b]
 		for _, c := range r.kids[b] {
 			share := (to[b] - from[b]) * r.need[c] / r.need[b]
-			if b != r.root { // a branch does not spread over more than it needs
-				share = min(share, r.need[c]*1.5)
+			if b != r.root { // a branch does not spread over more than it needs, or than stays clear of others
+				share = min(share, max(r.need[c]*1.5, r.wedge(c)))
 			}
 			from[c], to[c] = begin, begin+share
 			begin += share

@@ -16,7 +16,7 @@ func Sides(g Graph, s Spacing, keep bool) Drawing {
 		t.gather()
 		o := outward{t, s}
 		t.centre()
-		t.sift(p, keep, 2+len(p.boxes)/6, func() map[int]Point { return o.place().boxes })
+		t.sift(p, keep, 2+len(p.boxes)/6, t.rightThenLeft, func() map[int]Point { return o.place().boxes })
 		return o.place()
 	})
 }
@@ -52,6 +52,17 @@ func (t *tree) centre() {
 	delete(t.wire, next)
 	t.up[next], t.root = next, next
 	t.renumber()
+}
+
+// rightThenLeft tells where a box stood: below its siblings; of those that hang from the root, at
+// the right from the top down, then at the left from the bottom up.
+func (t *tree) rightThenLeft(b, up int) float64 {
+	const behind = 1e7 // all at the right
+	p := t.g.Was[b]
+	if up != t.root || p.X >= t.g.Was[t.root].X {
+		return p.Y
+	}
+	return behind - p.Y
 }
 
 // renumber finds depths and the order anew, from the root.
@@ -95,8 +106,8 @@ func (o *outward) place() placed {
 		at += tall[cut]
 		cut++
 	}
-	for cut > 0 && cut < len(kids) && o.fan(kids[cut]) {
-		cut++ // what one phrase leads to stays together
+	if cut = o.beside(kids, tall, cut); o.g.Was != nil && o.g.old(o.root) {
+		cut = o.sidesBefore(kids, cut)
 	}
 	out := placed{boxes: map[int]Point{o.root: {}}, wish: map[int]Point{}}
 	put := func(from, to int, sign float64) {
@@ -113,6 +124,56 @@ func (o *outward) place() placed {
 	put(0, cut, 1)
 	put(cut, len(kids), -1)
 	return out
+}
+
+// sidesBefore gives the cut at which boxes stay on the side of the root on which they stood.
+func (o *outward) sidesBefore(kids []int, cut int) int {
+	old := false
+	for i, c := range kids {
+		if !o.g.old(c) {
+			continue
+		}
+		if old = true; o.g.Was[c].X < o.g.Was[o.root].X {
+			return i
+		}
+	}
+	if old {
+		return len(kids)
+	}
+	return cut
+}
+
+// beside moves the cut between the two sides so that what one phrase leads to stays together,
+// unless one side would then take nearly all.
+func (o *outward) beside(kids []int, tall []float64, cut int) int {
+	if cut == 0 || cut >= len(kids) || !o.fan(kids[cut]) {
+		return cut
+	}
+	const nearlyAll = 0.75
+	share := func(n int) float64 {
+		part, sum := 0.0, 0.0
+		for i, h := range tall {
+			sum += h
+			if i < n {
+				part += h
+			}
+		}
+		return part / sum
+	}
+	before, behind := cut, cut
+	for before > 0 && o.fan(kids[before]) {
+		before--
+	}
+	for behind < len(kids) && o.fan(kids[behind]) {
+		behind++
+	}
+	switch a, b := share(before), share(behind); {
+	case b <= nearlyAll && (1-a > nearlyAll || b-0.5 <= 0.5-a):
+		return behind
+	case 1-a <= nearlyAll:
+		return before
+	}
+	return cut
 }
 
 // grow draws a branch.

@@ -1,6 +1,9 @@
 package tidy
 
 import (
+	"cmp"
+	"maps"
+	"math"
 	"slices"
 
 	"mevrin/core/layout/route"
@@ -10,28 +13,69 @@ import (
 // and boxes, less: each sibling in turn goes where that is least (after the sifting of
 // Matuszewski, Schönfeld and Molitor, 1999), again and again while it helps and the work
 // lasts. Place gives where everything stands for the order that siblings have now; those of
-// boxes that keep theirs stay. Dear says how much dearer that is than to look at the lines.
-func (t *tree) sift(p part, keep bool, dear int, place func() map[int]Point) {
+// boxes that keep theirs stay. Dear says how much dearer that is than to look at the lines. A drawing
+// that is taken up again keeps the order in which siblings stood: before tells where.
+func (t *tree) sift(p part, keep bool, dear int, before func(b, up int) float64, place func() map[int]Point) {
 	s := sifting{tree: t, part: p, place: place}
 	s.work = sifted / max(1, len(p.boxes)+len(p.wires)) / dear
 	if t.g.Was != nil {
-		return // what stands stays
+		t.asBefore(keep, before)
+		return
 	}
 	if t.g.Effort > 0 {
 		s.work = int(float64(s.work) * t.g.Effort)
 	}
 	s.lines()
-	least := s.clutter()
-	for won := true; won && least > 0 && s.work > 0; {
-		won = false
+	least := s.settle(keep, s.clutter())
+	best := maps.Clone(t.kids)
+	for mix := shuffle(1); least > 0 && s.work > 0; { // from other beginnings
 		for _, b := range t.order {
-			kids := t.kids[b]
-			if len(kids) < 2 || keep || t.g.keeps(b) {
+			if kids := t.kids[b]; len(kids) > 1 && !keep && !t.g.keeps(b) {
+				t.kids[b] = mix.families(t.families(kids))
+			}
+		}
+		if n := s.settle(keep, s.clutter()); n < least {
+			best, least = maps.Clone(t.kids), n
+		}
+	}
+	maps.Copy(t.kids, best)
+}
+
+// asBefore puts siblings that may change places in the order in which they stood, those that
+// are new at the end.
+func (t *tree) asBefore(keep bool, before func(b, up int) float64) {
+	for _, b := range t.order {
+		kids := t.kids[b]
+		if len(kids) < 2 || keep || t.g.keeps(b) {
+			continue
+		}
+		at := func(c int) float64 {
+			if !t.g.old(c) || !t.g.old(t.root) {
+				return math.Inf(1)
+			}
+			return before(c, b)
+		}
+		families := t.families(slices.Clone(kids))
+		for _, f := range families {
+			slices.SortStableFunc(f, func(x, y int) int { return cmp.Compare(at(x), at(y)) })
+		}
+		slices.SortStableFunc(families, func(x, y []int) int { return cmp.Compare(at(x[0]), at(y[0])) })
+		t.kids[b] = slices.Concat(families...)
+	}
+}
+
+// settle moves families until none wins any more, or the work is done.
+func (s *sifting) settle(keep bool, least int) int {
+	for won := true; won && least > 0; {
+		won = false
+		for _, b := range s.order {
+			kids := s.kids[b]
+			if len(kids) < 2 || keep || s.g.keeps(b) {
 				continue
 			}
-			for _, family := range t.families(kids) {
+			for _, family := range s.families(kids) {
 				if least == 0 || s.work <= 0 {
-					return
+					return least
 				}
 				if now := s.move(b, family, least); now < least {
 					least, won = now, true
@@ -39,10 +83,25 @@ func (t *tree) sift(p part, keep bool, dear int, place func() map[int]Point) {
 			}
 		}
 	}
+	return least
+}
+
+// families mixes families, and gives all of them in one row.
+func (s *shuffle) families(all [][]int) []int {
+	order := make([]int, len(all))
+	for i := range order {
+		order[i] = i
+	}
+	s.row(order)
+	var row []int
+	for _, i := range order {
+		row = append(row, all[i]...)
+	}
+	return row
 }
 
 // sifted is how much is looked at, in boxes and wires.
-const sifted = 220_000
+const sifted = 120_000
 
 type sifting struct {
 	*tree
