@@ -23,7 +23,7 @@ func TestScore(t *testing.T) {
 		},
 	}
 	m := score(f, p)
-	assert.Equal(t, metrics{Crossings: 1, Hits: 1, OnBox: 1, Far: 1, Area: 320.0 * 120 / 2600}, m)
+	assert.Equal(t, metrics{Crossings: 1, Hits: 1, OnBox: 1, Far: 1, Area: 320.0 * 120 / 2600, Aspect: 320.0 / 120}, m)
 	assert.Equal(t, 3, m.clutter())
 	p.Nodes[5] = measured.Position{ID: "f", X: 44, Y: 35}
 	assert.Equal(t, 1, score(f, p).Overlaps)

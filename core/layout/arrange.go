@@ -36,7 +36,11 @@ func (r Placer) Arrange(m *cm.Map, s edit.Scope) (edit.Arrangement, error) {
 	case len(members) > MaxArranged:
 		return edit.Arrangement{}, cm.Refusef("At most %d concepts are put in order at once; this is %d. Put its branches in order, one after the other.", MaxArranged, len(members))
 	}
-	a.quick = len(members) > manyConcepts
+	ends := 0
+	for _, l := range m.Links {
+		ends += len(l.From) + len(l.To)
+	}
+	a.quick = len(members) > manyConcepts || ends > crowded*len(m.Concepts)
 	var out edit.Arrangement
 	done := work.Done(func() {
 		d := a.group(s.Branch, members, nil).draw(&a)
@@ -62,8 +66,12 @@ const MaxArranged = 6000
 // maxWoven bounds those of a web, which is the slowest pattern.
 const maxWoven = 5000
 
-// manyConcepts is from how many on less is looked at for each line.
-const manyConcepts = 300
+// manyConcepts is from how many on less is looked at for each line, crowded from how many ends
+// of links for each concept.
+const (
+	manyConcepts = 300
+	crowded      = 14
+)
 
 // arranging is a map being put in order.
 type arranging struct {

@@ -19,7 +19,7 @@ func (l *levelled) apart(u, v int) float64 {
 
 // staying is the force with which what stood somewhere before stays there, against that by
 // which a neighbour draws it.
-const staying = 40
+const staying = 15
 
 // across finds how far to the right each vertex stands: layer after layer, each
 // as near to its neighbours as the others on its layer let it, again and again.
@@ -106,7 +106,7 @@ func (l *levelled) across() {
 // squeeze brings everything nearer to the middle where no level needs all of the width, so
 // that less of the sheet is empty: all by one factor, as far as distances allow.
 func (l *levelled) squeeze(apart [][]float64) {
-	const loose, least = 1.2, 0.85
+	const loose, least, widest = 1.2, 0.85, 2.8
 	low, high, need := math.Inf(1), math.Inf(-1), 0.0
 	for i, row := range l.row {
 		sum := 0.0
@@ -116,7 +116,11 @@ func (l *levelled) squeeze(apart [][]float64) {
 		}
 		need = max(need, sum)
 	}
-	by := max(least, loose*need/max(1, high-low))
+	wide := max(1, high-low)
+	by := max(least, loose*need/wide)
+	if _, tall := l.extent(); l.g.Fold && wide*by > widest*tall { // as a ribbon it can be less well
+		by = max(loose*need/wide, widest*tall/wide)
+	}
 	if by >= 1 {
 		return
 	}

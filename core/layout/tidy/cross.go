@@ -75,7 +75,7 @@ func (l *layers) crossings() int {
 // sorted by their places.
 func (l *layers) pair(u, v int) (before, behind int) {
 	l.stop.Tick()
-	l.compared++
+	l.compared += 1 + (len(l.near[0][u])+len(l.near[1][u])+len(l.near[0][v])+len(l.near[1][v]))/10
 	for side := range 2 {
 		a, b := l.near[side][u], l.near[side][v]
 		if len(a) == 0 || len(b) == 0 {

@@ -25,12 +25,19 @@ func pull(g *Graph, d *Drawing) {
 			continue
 		}
 		for e := range d.Wires[w].Legs {
+			if t.looked > mostLooked {
+				return // among so many lines few turns can go
+			}
 			t.tighten(w, e)
 		}
 	}
 }
 
+// mostLooked bounds how many strokes are looked at.
+const mostLooked = 3_000_000
+
 type taut struct {
+	looked  int
 	g       *Graph
 	d       *Drawing
 	things  *route.Index // boxes, then phrases
@@ -116,6 +123,7 @@ func (t *taut) crossed(w, e int, way []Point) int {
 	for i := 1; i < len(way); i++ {
 		a, b := way[i-1], way[i]
 		t.strokes.Near(geometry.Span(a, b), func(id int, _ route.Rect) bool {
+			t.looked++
 			if s := t.lines[id]; !s.gone && s.leg != [2]int{w, e} && route.Cross(a, b, s.a, s.b) {
 				n++
 			}

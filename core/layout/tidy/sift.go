@@ -17,15 +17,15 @@ import (
 // that is taken up again keeps the order in which siblings stood: before tells where.
 func (t *tree) sift(p part, keep bool, dear int, before func(b, up int) float64, place func() map[int]Point) {
 	s := sifting{tree: t, part: p, place: place}
-	s.work = sifted / max(1, len(p.boxes)+len(p.wires)) / dear
 	if t.g.Was != nil {
 		t.asBefore(keep, before)
 		return
 	}
+	s.lines()
+	s.work = sifted / (len(p.boxes) + len(s.ends) + len(s.ends)*len(s.ends)/3000) / dear
 	if t.g.Effort > 0 {
 		s.work = int(float64(s.work) * t.g.Effort)
 	}
-	s.lines()
 	least := s.settle(keep, s.clutter())
 	best := maps.Clone(t.kids)
 	for mix := shuffle(1); least > 0 && s.work > 0; { // from other beginnings
@@ -101,7 +101,7 @@ func (s *shuffle) families(all [][]int) []int {
 }
 
 // sifted is how much is looked at, in boxes and wires.
-const sifted = 120_000
+const sifted = 150_000
 
 type sifting struct {
 	*tree

@@ -290,7 +290,7 @@ func (w *woven) relax(terms []term, mix shuffle, gently bool) {
 	}
 	first, last := 1/least, 0.05/most
 	if w.g.Was != nil || gently { // what stands well already is moved but a little
-		first = 0.3 / most
+		first = 0.2 / most
 	}
 	cool := math.Log(first/last) / float64(rounds-1)
 	for round := range rounds {
