@@ -34,7 +34,7 @@ func pull(g *Graph, d *Drawing) {
 }
 
 // mostLooked bounds how many strokes are looked at.
-const mostLooked = 3_000_000
+const mostLooked = 1_200_000
 
 type taut struct {
 	looked  int

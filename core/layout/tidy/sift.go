@@ -9,8 +9,8 @@ import (
 	"mevrin/core/layout/route"
 )
 
-// sift lets siblings change places so that straight lines between the boxes cross each other,
-// and boxes, less: each sibling in turn goes where that is least (after the sifting of
+// sift lets siblings change places so that straight lines between the boxes cross each other
+// less: each sibling in turn goes where that is least (after the sifting of
 // Matuszewski, Schönfeld and Molitor, 1999), again and again while it helps and the work
 // lasts. Place gives where everything stands for the order that siblings have now; those of
 // boxes that keep theirs stay. Dear says how much dearer that is than to look at the lines. A drawing
@@ -169,7 +169,7 @@ func (s *sifting) move(b int, family []int, least int) int {
 	return least
 }
 
-// clutter counts where straight lines cross, or run through boxes.
+// clutter counts where straight lines cross.
 func (s *sifting) clutter() int {
 	s.work--
 	s.g.Stop.TickBy(len(s.ends))

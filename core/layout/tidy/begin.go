@@ -1,0 +1,102 @@
+package tidy
+
+import "math"
+
+// hold lets what stood somewhere give way but little.
+func (w *woven) hold(terms []term) {
+	const little = 0.05
+	old := func(v int32) bool { name := w.names[v]; return name >= 0 && w.g.old(name) }
+	for i := range terms {
+		t := &terms[i]
+		if old(t.a) {
+			t.weighA *= little
+		}
+		if old(t.b) {
+			t.weighB *= little
+		}
+	}
+}
+
+// begin puts the vertices on a spiral (of sunflower seeds: Vogel, A better way to
+// construct the sunflower head, 1979), in the order in which they are met.
+func (w *woven) begin() {
+	n := len(w.names)
+	w.at = make([]Point, n)
+	if w.g.Was != nil {
+		w.resume()
+		return
+	}
+	seen := make([]bool, n)
+	var order []int
+	for v := range n {
+		if seen[v] {
+			continue
+		}
+		seen[v] = true
+		order = append(order, v)
+		for i := len(order) - 1; i < len(order); i++ {
+			for _, r := range w.near[order[i]] {
+				if !seen[r.to] {
+					seen[r.to] = true
+					order = append(order, r.to)
+				}
+			}
+		}
+	}
+	for i, v := range order {
+		sin, cos := math.Sincos(float64(i) * math.Pi * (3 - math.Sqrt(5)))
+		r := 60 * math.Sqrt(float64(i))
+		w.at[v] = Point{X: r * cos, Y: r * sin}
+	}
+}
+
+// resume puts the vertices where they were, the middle of a phrase with several ends between
+// them, and what is new beside what it is joined to.
+func (w *woven) resume() {
+	known := make([]bool, len(w.names))
+	for i, name := range w.names {
+		if name >= 0 && w.g.old(name) {
+			w.at[i], known[i] = Point{X: w.g.Was[name].X / wider, Y: w.g.Was[name].Y / flatter}, true
+		}
+	}
+	for range 4 { // one after the other, as they hang from each other
+		for i := range w.names {
+			if known[i] {
+				continue
+			}
+			sum, n, long := Point{}, 0.0, 0.0
+			for _, r := range w.near[i] {
+				if known[r.to] {
+					sum, n, long = Point{X: sum.X + w.at[r.to].X, Y: sum.Y + w.at[r.to].Y}, n+1, r.long
+				}
+			}
+			if n == 0 {
+				continue
+			}
+			known[i] = true
+			w.at[i] = Point{X: sum.X / n, Y: sum.Y / n}
+			if n == 1 { // to the side where least is
+				w.at[i] = w.emptiest(w.at[i], long, known)
+			}
+		}
+	}
+}
+
+// emptiest gives the place so far from another around which most is free.
+func (w *woven) emptiest(from Point, far float64, known []bool) Point {
+	best, most := from, -1.0
+	for k := range 12 {
+		sin, cos := math.Sincos(2 * math.Pi * float64(k) / 12)
+		p := Point{X: from.X + far*cos, Y: from.Y + far*sin}
+		nearest := math.Inf(1)
+		for i, q := range w.at {
+			if known[i] && q != from {
+				nearest = min(nearest, distance(p, q))
+			}
+		}
+		if nearest > most {
+			best, most = p, nearest
+		}
+	}
+	return best
+}
