@@ -117,6 +117,19 @@ func TestAHandAmongWhatIsKeptInOrder(t *testing.T) {
 	assert.InDelta(t, level("the crown"), level("the rim"), 0.5, "it stands in its row again")
 	assert.Zero(t, drive.Eval[int](p, `document.querySelectorAll("#slips > .held").length`))
 
+	// Put in order by their author, siblings keep that order until they may change places again.
+	const keeps = `.margin [data-do="op"][data-steps*="keep-order"]`
+	p.Press(p.Slip("the bell"))
+	p.Press(`[data-phase="connect"]`)
+	p.Wait(`seen.told() && document.querySelector('` + keeps + `')?.ariaPressed === "true"`)
+	p.Press(keeps)
+	p.Settled()
+	p.Wait(`seen.told() && document.querySelector('` + keeps + `')?.ariaPressed === "false"`)
+	p.Press(keeps)
+	p.Settled()
+	p.Wait(`seen.told() && document.querySelector('` + keeps + `')?.ariaPressed === "true"`)
+	p.Press(`[data-phase="gather"]`)
+
 	// Somewhere else it stays, with what hangs from it.
 	x, y = p.Middle(p.Slip("the rim"))
 	p.Drag(x, y, x+40, y+220)

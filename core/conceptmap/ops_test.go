@@ -2,7 +2,9 @@ package conceptmap_test
 
 import (
 	"fmt"
+	"strings"
 	"testing"
+	"unicode/utf8"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -431,4 +433,28 @@ func TestGentleOperationsLoseNothing(t *testing.T) {
 		}
 	})
 	assert.Greater(t, gentle, 10)
+}
+
+// Words that are too long for a name are shortened where that is asked for, to whole words, and
+// the note keeps all of them below what it said; else they are refused.
+func TestLongNamesAreShortened(t *testing.T) {
+	long := strings.Repeat("an übermäßig long word ", 40)
+	out, err := edit.Apply(cm.NewMap("m", "en"), []edit.Operation{
+		&edit.AddConcept{ID: "a", Label: "bell"}, &edit.SetNote{On: cm.Key{Kind: cm.EntityConcept, ID: "a"}, Note: "Cast in 1762."}, &edit.AddConcept{ID: "b", Label: long, Shorten: true},
+		&edit.NameConcept{Concept: "a", Label: long, Shorten: true},
+		&edit.AddLink{ID: "l", Phrase: long, Shorten: true, From: []cm.End{{ID: "f", Concept: "a"}}, To: []cm.End{{ID: "t", Concept: "b"}}},
+	}, nil)
+	require.NoError(t, err)
+	a, b, l := out.Map.Concepts["a"], out.Map.Concepts["b"], out.Map.Links["l"]
+	for words, limit := range map[string]int{a.Label["en"]: cm.MaxLabel, l.Phrase["en"]: cm.MaxPhrase} {
+		n := utf8.RuneCountInString(words)
+		assert.True(t, n <= limit && n > limit/2 && strings.HasSuffix(words, "…"), "%d of %d: %s", n, limit, words)
+		assert.True(t, strings.HasPrefix(long, strings.TrimSuffix(words, "…")+" "), words)
+	}
+	whole := strings.TrimSpace(long)
+	assert.Equal(t, "Cast in 1762.\n\n"+whole, a.Note["en"])
+	assert.Equal(t, whole, b.Note["en"])
+	assert.Equal(t, whole, l.Note["en"])
+	_, err = edit.Apply(out.Map, []edit.Operation{&edit.NameConcept{Concept: "a", Label: long}}, nil)
+	assert.Error(t, err)
 }
