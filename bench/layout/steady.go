@@ -20,26 +20,14 @@ func steady(pattern string, graphs []*measured.File) (median50, median90, again 
 	var halves, nines, agains []float64
 	most := -1.0
 	for _, f := range graphs {
-		whole, err := f.Arrange(measured.Order{Pattern: cm.Pattern(pattern), Freely: true})
-		if err != nil {
-			panic(err)
-		}
-		twice, err := f.Arrange(measured.Order{Pattern: cm.Pattern(pattern), Freely: true, Again: &whole})
-		if err != nil {
-			panic(err)
-		}
+		whole := arranged(f, pattern, nil)
+		twice := arranged(f, pattern, &whole)
 		all := moves(whole, twice)
 		agains = append(agains, at(all, 0.5))
 		for _, leaf := range leaves(f) {
 			part := without(f, leaf)
-			before, err := part.Arrange(measured.Order{Pattern: cm.Pattern(pattern), Freely: true})
-			if err != nil {
-				panic(err)
-			}
-			after, err := f.Arrange(measured.Order{Pattern: cm.Pattern(pattern), Freely: true, Again: &before})
-			if err != nil {
-				panic(err)
-			}
+			before := arranged(part, pattern, nil)
+			after := arranged(f, pattern, &before)
 			all := moves(before, after)
 			halves, nines = append(halves, at(all, 0.5)), append(nines, at(all, 0.9))
 			if v := at(all, 0.9); v > most {
@@ -51,6 +39,15 @@ func steady(pattern string, graphs []*measured.File) (median50, median90, again 
 	slices.Sort(nines)
 	slices.Sort(agains)
 	return at(halves, 0.5), at(nines, 0.5), at(agains, 0.5), worst
+}
+
+// arranged puts a graph in order, once or again.
+func arranged(f *measured.File, pattern string, again *measured.Positions) measured.Positions {
+	at, err := f.Arrange(measured.Order{Pattern: cm.Pattern(pattern), Freely: true, Again: again})
+	if err != nil {
+		panic(err)
+	}
+	return at
 }
 
 func at(sorted []float64, part float64) float64 {

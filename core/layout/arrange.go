@@ -40,7 +40,7 @@ func (r Placer) Arrange(m *cm.Map, s edit.Scope) (edit.Arrangement, error) {
 	for _, l := range m.Links {
 		ends += len(l.From) + len(l.To)
 	}
-	a.many = len(members)
+	a.many, a.woven = len(members), woven(m)
 	a.quick = len(members) > manyConcepts || ends > crowded*len(m.Concepts)
 	var out edit.Arrangement
 	done := work.Done(func() {
@@ -83,6 +83,7 @@ type arranging struct {
 	stays map[cm.ID]bool
 	quick bool
 	many  int               // how many concepts are put in order
+	woven bool              // so many links join branches that these are better drawn together
 	links map[cm.ID][]cm.ID // of each concept, once asked for
 	// held are branches that stand where their top was put.
 	held []*group

@@ -49,7 +49,7 @@ func shelves(p cm.Pattern) func(tidy.Graph, tidy.Spacing, bool) tidy.Drawing {
 // tooMany tells that a group has as many concepts as are wrapped.
 func (g *group) tooMany(a *arranging) bool {
 	least := minWrapped
-	if levelled(g.pattern) && a.woven() {
+	if levelled(g.pattern) && a.woven {
 		least = minWoven
 	}
 	if g.nested > 0 {
@@ -62,14 +62,14 @@ func (g *group) tooMany(a *arranging) bool {
 func levelled(p cm.Pattern) bool { return wraps(p) && p != cm.PatternRows }
 
 // woven tells that so many links join branches that they are better drawn together.
-func (a *arranging) woven() bool {
+func woven(m *cm.Map) bool {
 	const few = 0.05
 	joins := 0
-	for _, l := range a.m.Links {
+	for _, l := range m.Links {
 		joins += len(l.From)*len(l.To) - 1
 	}
-	joins += len(a.m.Links)
-	return float64(joins-len(a.m.Concepts)) > few*float64(len(a.m.Concepts))
+	joins += len(m.Links)
+	return float64(joins-len(m.Concepts)) > few*float64(len(m.Concepts))
 }
 
 // ribbon tells that a drawing is far wider than high, or far higher than wide.

@@ -87,7 +87,13 @@ func (op *Reparent) apply(d *editing) error {
 		}
 	}
 	rank := RankConcept{Concept: op.Concept, After: op.After}
-	return rank.apply(d)
+	if err := rank.rank(d); err != nil {
+		return err
+	}
+	if parent == op.Below || op.After != "" { // to hang from another one alone is no order
+		return d.ordered(op.Concept)
+	}
+	return nil
 }
 
 // hangUnder leads the phrase by which a concept hangs to another parent. Link,

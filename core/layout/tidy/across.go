@@ -106,7 +106,7 @@ func (l *levelled) across() {
 // squeeze brings everything nearer to the middle where no level needs all of the width, so
 // that less of the sheet is empty: all by one factor, as far as distances allow.
 func (l *levelled) squeeze(apart [][]float64) {
-	const loose, least, widest = 1.2, 0.85, 2.8
+	const loose, least = 1.2, 0.85
 	low, high, need := math.Inf(1), math.Inf(-1), 0.0
 	for i, row := range l.row {
 		sum := 0.0

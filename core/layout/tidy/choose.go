@@ -101,7 +101,6 @@ func (l *levelled) extent() (wide, high float64) {
 
 // ribbon tells that a drawing has become so wide that its levels are to be set in rows.
 func (l *levelled) ribbon() bool {
-	const widest = 3
 	wide, high := l.extent()
 	return l.g.Fold && wide > widest*high && wide > 1200
 }

@@ -6,6 +6,9 @@ import "slices"
 // several rows; less than what a sheet may have, since lines need room of their own.
 const foldFrom = 1.7
 
+// widest is the proportion from which on a drawing is a ribbon.
+const widest = 2.8
+
 // maxRows bounds the rows of one level.
 const maxRows = 12
 

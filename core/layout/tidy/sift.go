@@ -30,7 +30,7 @@ func (t *tree) sift(p part, keep bool, dear int, before func(b, up int) float64,
 	best := maps.Clone(t.kids)
 	for mix := shuffle(1); least > 0 && s.work > 0; { // from other beginnings
 		for _, b := range t.order {
-			if kids := t.kids[b]; len(kids) > 1 && !keep && !t.g.keeps(b) {
+			if kids := t.kids[b]; t.mayChange(b, keep) {
 				t.kids[b] = mix.families(t.families(kids))
 			}
 		}
@@ -41,12 +41,17 @@ func (t *tree) sift(p part, keep bool, dear int, before func(b, up int) float64,
 	maps.Copy(t.kids, best)
 }
 
+// mayChange tells that what hangs from a box may change places.
+func (t *tree) mayChange(b int, keep bool) bool {
+	return len(t.kids[b]) > 1 && !keep && !t.g.keeps(b)
+}
+
 // asBefore puts siblings that may change places in the order in which they stood, those that
 // are new at the end.
 func (t *tree) asBefore(keep bool, before func(b, up int) float64) {
 	for _, b := range t.order {
 		kids := t.kids[b]
-		if len(kids) < 2 || keep || t.g.keeps(b) {
+		if !t.mayChange(b, keep) {
 			continue
 		}
 		at := func(c int) float64 {
@@ -70,7 +75,7 @@ func (s *sifting) settle(keep bool, least int) int {
 		won = false
 		for _, b := range s.order {
 			kids := s.kids[b]
-			if len(kids) < 2 || keep || s.g.keeps(b) {
+			if !s.mayChange(b, keep) {
 				continue
 			}
 			for _, family := range s.families(kids) {
