@@ -62,21 +62,26 @@ export class Sides {
   constructor(app) {
     this.app = app;
     this.group = svg('g', { class: 'sides' });
+    this.drawn = '';
     app.marks.prepend(this.group);
   }
 
-  hide() { this.group.replaceChildren(); }
+  hide() {
+    if (this.drawn) this.group.replaceChildren();
+    this.drawn = '';
+  }
 
   show() {
     const only = this.app.chosen.only, slip = only?.startsWith('c-') ? this.app.model.slips.get(only.slice(2)) : undefined;
     if (!slip || this.app.plain || slip.provisional || this.app.words.field) return this.hide();
-    const b = slip.box, k = 1 / this.app.view.k;
+    const b = slip.box, k = 1 / this.app.view.k, p = this.picture(slip), key = JSON.stringify([slip.id, b, k, p]);
+    if (key === this.drawn) return;
+    this.drawn = key;
     this.group.replaceChildren(...[b.x, b.x + b.w].map((x, i) => {
       const el = svg('rect', { class: 'side', 'data-side': i ? 'right' : 'left', x: x - 6 * k, y: b.y + 10 * k, width: 12 * k, height: Math.max(8 * k, b.h - 20 * k) });
       el.append(svg('title', {}, t('Drag to set the width; double-click for as wide as suits the words')));
       return el;
     }));
-    const p = this.picture(slip);
     if (!p) return;
     const corner = svg('path', { class: 'side corner', 'data-side': 'picture', d: `M${p.x + p.w - 11 * k} ${p.y + p.h}h${11 * k}v${-11 * k}`, 'stroke-width': 3 * k });
     const reach = svg('rect', { class: 'side reach', 'data-side': 'picture', x: p.x + p.w - 16 * k, y: p.y + p.h - 16 * k, width: 24 * k, height: 24 * k });

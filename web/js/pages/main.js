@@ -167,7 +167,8 @@ export class App {
       this.view.open(this.model.bounds(), focus?.box ?? null, data.grows);
       if (this.plain && this.view.k < 1.25) this.view.zoom(1.25 / this.view.k, ...this.onScreen(focus?.box));
     }
-    this.view.listeners.push(() => { this.ground.grid(); this.showScale(); this.overview.fresh(); this.lead.show(); this.sides.show(); this.atHand.show(); this.firstHints.show(); });
+    this.view.listeners.push(() => { this.ground.grid(); this.showScale(); this.overview.fresh(); this.atHand.hide(); this.firstHints.show(); });
+    this.view.atRest.push(() => { this.lead.show(); this.sides.show(); this.atHand.show(); });
     this.arrival.begin();
     this.overview.fresh();
     this.ground.grid();

@@ -2,6 +2,8 @@
 // The handful of actions that fit a selected concept, near it, for those who work with a
 // pointer. They lie beside it where they cover neither slip nor phrase, or nowhere.
 
+import { conceal } from './provisional.js';
+
 /** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'aim' | 'chosen' | 'desk' | 'model' | 'page' | 'pick' | 'plain' | 'pointer' | 'view' | 'words'>} App */
 
 /** Between a slip and its actions, in pixels of the screen: outside of what can be pulled. */
@@ -27,7 +29,7 @@ export class AtHand {
 
   hide() {
     cancelAnimationFrame(this.frame);
-    this.el.hidden = true;
+    conceal(this.el, true);
   }
 
   /** Shows them where they belong now, or puts them away; soon. */
@@ -35,7 +37,7 @@ export class AtHand {
     cancelAnimationFrame(this.frame);
     this.frame = requestAnimationFrame(() => {
       const at = this.place();
-      this.el.hidden = !at;
+      conceal(this.el, !at);
       if (!at) return;
       this.el.style.transform = `translate(${Math.round(at.x)}px, ${Math.round(at.y)}px)`;
     });
@@ -47,7 +49,7 @@ export class AtHand {
     if (!this.pointed || !thing || thing.provisional || app.plain || app.words.field || app.pick.wanted || app.aim.on || app.page.trial || app.pointer.gesture?.moved) return null;
     const box = app.model.boxOf(only);
     if (!box) return null;
-    this.el.hidden = false;
+    conceal(this.el, false);
     const { view } = app, w = this.el.offsetWidth, h = this.el.offsetHeight, desk = app.desk.getBoundingClientRect();
     const onScreen = (/** @type {import('./view.js').Box} */ b) => ({ x: b.x * view.k + view.x, y: b.y * view.k + view.y, w: b.w * view.k, h: b.h * view.k });
     // Whatever one may want to press stays free: slips, phrases, people's labels on them.

@@ -11,6 +11,10 @@ import { put, unled } from './model.js';
 
 const svgNS = 'http://www.w3.org/2000/svg';
 
+/** Hides a thing, or shows it. Told again what it is already, a browser still looks at the
+ * styles of all around it. @param {HTMLElement} el @param {boolean} hide */
+export function conceal(el, hide) { if (el.hidden !== hide) el.hidden = hide; }
+
 /** @param {string} name @param {Record<string, string | number>} attributes @param {string} [text] */
 export function svg(name, attributes, text) {
   const el = /** @type {SVGElement} */ (document.createElementNS(svgNS, name));

@@ -10,6 +10,17 @@ const least = 0.01, most = 3;
  * are drawn. */
 const legible = 6 / 15;
 
+/** What a browser takes for animated it moves without looking at all that is drawn, which on
+ * large maps takes longer than a frame. So what moves is put under an animation that adds
+ * nothing, until that is cancelled. @param {Element[]} moving */
+export function hold(moving) {
+  return moving.map((el) => {
+    const animation = el.animate({ transform: ['none', 'none'] }, { duration: 1e9, composite: 'add' });
+    animation.pause();
+    return animation;
+  });
+}
+
 export class View {
   /**
    * @param {HTMLElement} desk the window onto the paper
@@ -29,10 +40,14 @@ export class View {
     this.k = 1;
     this.rest = 0;
     this.still = true;
+    /** What tells the browser that the paper moves. @type {Animation[]} */
+    this.holds = [];
     /** At which scale the browser has drawn the paper. */
     this.drawnAt = 0;
     /** @type {(() => void)[]} */
     this.listeners = [];
+    /** What waits until the paper is still. @type {(() => void)[]} */
+    this.atRest = [];
   }
 
   apply() {
@@ -40,16 +55,31 @@ export class View {
     this.layer.style.transform = this.above.style.transform = `translate(${Math.round(this.x)}px, ${Math.round(this.y)}px) scale(${this.k})`;
     if (!document.body.classList.contains('ready')) this.drawnAt = this.k; // nothing has been painted yet
     this.still = false;
-    this.layer.dataset.moves = '1';
+    this.take();
     clearTimeout(this.rest);
     this.rest = window.setTimeout(() => {
       this.layer.classList.toggle('far', this.k < legible); // not in a gesture: it draws all anew
       this.sharpen();
       this.still = true;
-      delete this.layer.dataset.moves;
+      this.release();
+      for (const listen of this.atRest) listen();
       if (this.key) try { localStorage.setItem(this.key, JSON.stringify([this.x, this.y, this.k])); } catch { /* kept for this visit only */ }
     }, 400);
     for (const listen of this.listeners) listen();
+  }
+
+  /** @private */
+  take() {
+    if (this.holds.length) return;
+    this.layer.dataset.moves = '1';
+    this.holds = hold([this.layer, this.above]);
+  }
+
+  /** @private */
+  release() {
+    delete this.layer.dataset.moves;
+    for (const animation of this.holds) animation.cancel();
+    this.holds = [];
   }
 
   /** The paper is one picture, which the browser keeps and moves; at rest after a change of
