@@ -22,11 +22,12 @@ const (
 	slimmest, widest = 0.5, 2.8
 )
 
-// wraps tells that branches of a pattern may be set in rows. Rings and webs are as
-// wide as high by themselves, and along time each stands where its time is.
+// wraps tells that branches of a pattern may be set in rows: those of levels. Rings and webs
+// are as wide as high by themselves, lists take the shapes that suit the whole, and along time
+// each stands where its time is.
 func wraps(p cm.Pattern) bool {
 	switch p {
-	case cm.PatternLevels, cm.PatternUp, cm.PatternRight, cm.PatternLeft, cm.PatternRows:
+	case cm.PatternLevels, cm.PatternUp, cm.PatternRight, cm.PatternLeft:
 		return true
 	}
 	return false
@@ -49,7 +50,7 @@ func shelves(p cm.Pattern) func(tidy.Graph, tidy.Spacing, bool) tidy.Drawing {
 // tooMany tells that a group has as many concepts as are wrapped.
 func (g *group) tooMany(a *arranging) bool {
 	least := minWrapped
-	if levelled(g.pattern) && a.woven {
+	if a.woven {
 		least = minWoven
 	}
 	if g.nested > 0 {
@@ -57,9 +58,6 @@ func (g *group) tooMany(a *arranging) bool {
 	}
 	return len(g.own) >= least && g.nested < maxNested && !g.shelved && wraps(g.pattern)
 }
-
-// levelled tells of a pattern that it draws levels, which can be set in rows each.
-func levelled(p cm.Pattern) bool { return wraps(p) && p != cm.PatternRows }
 
 // woven tells that so many links join branches that they are better drawn together.
 func woven(m *cm.Map) bool {

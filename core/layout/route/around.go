@@ -58,7 +58,7 @@ func around(a, b Point, x *Index, skip func(id int) bool, most int) (turns []Poi
 	}
 	turns, ok = newWay(a, b, x, skip).find(most)
 	if !ok && most == maxTurn {
-		turns = coarse(a, b, x, skip)
+		turns = coarse(a, b, x, skip, 20, 50_000)
 		ok = turns != nil
 	}
 	return turns, ok

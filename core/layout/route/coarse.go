@@ -8,11 +8,10 @@ import (
 	"mevrin/core/geometry"
 )
 
-// coarse finds a way from a to b over the cells of a grid where too many corners lie between
+// coarse finds a way from a to b over the cells of a grid, so wide in pixels, where too many corners lie between
 // them to look at all, and draws it taut. It is nil where there is none, or none among so many
 // cells as may be looked at.
-func coarse(a, b Point, x *Index, skip func(id int) bool) []Point {
-	const side, most = 20.0, 12_000
+func coarse(a, b Point, x *Index, skip func(id int) bool, side float64, most int) []Point {
 	type cellAt [2]int32
 	at := func(c cellAt) Point { return Point{X: a.X + side*float64(c[0]), Y: a.Y + side*float64(c[1])} }
 	taken := map[cellAt]bool{}

@@ -1,0 +1,73 @@
+package tidy
+
+import (
+	"math"
+	"math/rand/v2"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// anOutline is a tree of boxes of many sizes in which each hangs from one of those before it.
+func anOutline(seed uint64, n int) Graph {
+	chance := rand.New(rand.NewPCG(seed, 7))
+	g := Graph{Root: 0, Effort: 0.1}
+	for i := range n {
+		g.Boxes = append(g.Boxes, Box{Size: Size{W: 40 + float64(chance.IntN(140)), H: 32 + 18*float64(chance.IntN(3))}})
+		g.Above, g.Rank = append(g.Above, -1), append(g.Rank, i)
+		if i > 0 {
+			g.Above[i] = max(0, i-1-chance.IntN(12))
+			g.Wires = append(g.Wires, Wire{From: []int{g.Above[i]}, To: []int{i}, Phrase: Size{W: 20 + float64(chance.IntN(90)), H: 18}})
+		}
+	}
+	return g
+}
+
+// Lists take the shapes that make the whole fit a window, and keep them when a leaf is added:
+// most boxes stay beside each other as they were.
+func TestListsFitAWindowAndStayAsTheyWereWritten(t *testing.T) {
+	for name, draw := range map[string]func(Graph, Spacing, bool) Drawing{"rows": Columns, "spine": Spine} {
+		for seed := range uint64(12) {
+			g := anOutline(seed, 20+int(seed)*6)
+			was := draw(g, Usual, seed%2 == 0)
+			x0, x1, y0, y1, content := math.Inf(1), math.Inf(-1), math.Inf(1), math.Inf(-1), 0.0
+			for i, at := range was.Boxes {
+				b := g.Boxes[i]
+				x0, x1 = min(x0, at.X-b.W/2), max(x1, at.X+b.W/2)
+				y0, y1 = min(y0, at.Y-b.H/2), max(y1, at.Y+b.H/2)
+				content += b.W * b.H
+			}
+			aspect := (x1 - x0) / (y1 - y0)
+			assert.True(t, aspect > 0.6 && aspect < 4.2, "%s %d is %.0f × %.0f", name, seed, x1-x0, y1-y0)
+			assert.Less(t, (x1-x0)*(y1-y0), 16*content, "%s %d leaves the sheet empty", name, seed)
+
+			more := anOutline(seed, len(g.Boxes)) // and a leaf
+			leaf, up := len(g.Boxes), len(g.Boxes)/2
+			more.Boxes, more.Above, more.Rank = append(more.Boxes, Box{Size: Size{W: 90, H: 32}}), append(more.Above, up), append(more.Rank, leaf)
+			more.Wires = append(more.Wires, Wire{From: []int{up}, To: []int{leaf}, Phrase: Size{W: 50, H: 18}})
+			more.Was, more.Fresh = append(slices.Clone(was.Boxes), Point{}), make([]bool, leaf+1)
+			more.Fresh[leaf] = true
+			next := draw(more, Usual, seed%2 == 0)
+			var dx, dy []float64
+			for i, at := range was.Boxes {
+				dx, dy = append(dx, next.Boxes[i].X-at.X), append(dy, next.Boxes[i].Y-at.Y)
+			}
+			stay := 0
+			mx, my := median(dx), median(dy)
+			for i := range dx {
+				if math.Hypot(dx[i]-mx, dy[i]-my) < 80 {
+					stay++
+				}
+			}
+			require.Greater(t, stay, len(dx)/2, "%s %d: of %d boxes %d stayed", name, seed, len(dx), stay)
+		}
+	}
+}
+
+func median(all []float64) float64 {
+	all = slices.Clone(all)
+	slices.Sort(all)
+	return all[len(all)/2]
+}
