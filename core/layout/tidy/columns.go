@@ -155,10 +155,7 @@ func (l *lister) before() func(b, up int) float64 {
 		}
 	}
 	columns := map[int]float64{} // by heads: how many stand before
-	for b, kids := range l.kids {
-		if b == l.root {
-			continue
-		}
+	for _, kids := range l.kids {
 		kids = slices.DeleteFunc(slices.Clone(kids), func(c int) bool { return !g.old(c) })
 		slices.SortStableFunc(kids, func(x, y int) int { return cmp.Compare(left[x], left[y]) })
 		column, edge := 0.0, math.Inf(1)
@@ -175,7 +172,7 @@ func (l *lister) before() func(b, up int) float64 {
 	}
 	const far = 1e7
 	return func(b, up int) float64 {
-		if up == l.root {
+		if up == l.root && l.read != nil {
 			return l.read(b)
 		}
 		y := g.Was[b].Y
@@ -225,11 +222,12 @@ func (l *lister) under(b int, s *shape, x float64) (at, wide float64) {
 func Columns(g Graph, s Spacing, keep bool) Drawing {
 	return inParts(g, s, func(p part) placed {
 		l := newLister(&g, p, s)
-		const far = 1e7
-		l.read = func(b int) float64 { // tops of a row differ by less than their rounding
-			return far*math.Round((g.Was[b].Y-g.Boxes[b].H/2)/s.Line) + g.Was[b].X - g.Boxes[b].W/2
+		stood := l.stoodInRows()
+		if stood != nil {
+			const far = 1e7
+			l.read = func(b int) float64 { return far*float64(stood[b]) + g.Was[b].X }
 		}
-		chosen := l.choose(p, keep, l.page, func(p plan) map[int]Point {
+		chosen := l.choose(p, keep, func() []plan { return l.page(stood) }, func(p plan) map[int]Point {
 			at := map[int]Point{l.root: {X: p.wide / 2, Y: g.Boxes[l.root].H / 2}}
 			if p.whole != nil {
 				l.spread(l.root, p.whole, Point{}, 1, at)
@@ -268,7 +266,7 @@ func (l *lister) above() float64 {
 }
 
 // page looks for the rows that make the whole fit a small window.
-func (l *lister) page() []plan {
+func (l *lister) page(stood map[int]int) []plan {
 	of, talls := l.branches()
 	var all []plan
 	try := func(p plan) {
@@ -279,21 +277,19 @@ func (l *lister) page() []plan {
 		p.wide, p.need = wide, fits(wide, tall)
 		all = append(all, p)
 	}
+	known := l.as(l.root)
 	var was []int
-	last, known := 0.0, false
+	last := -1
 	for i, c := range l.kids[l.root] {
-		if !l.as(c) {
-			continue
+		if row, old := stood[c]; old && l.as(c) {
+			if last >= 0 && row != last {
+				was = append(was, i)
+			}
+			last = row
 		}
-		if y := l.g.Was[c].Y - l.g.Boxes[c].H/2; known && y > last+1 {
-			was, last = append(was, i), y
-		} else {
-			last = y
-		}
-		known = true
 	}
 	const simpler = 0.8 // what one list has to save
-	asList := known && l.asList()
+	asList := known && stood == nil
 	if !known || asList {
 		for _, s := range l.shapes(l.root) {
 			all = append(all, plan{whole: s, wide: s.wide, need: fits(s.wide, s.tall) / simpler})
@@ -323,15 +319,36 @@ func (l *lister) page() []plan {
 	return all
 }
 
-// asList tells that all was written as one list below the root.
-func (l *lister) asList() bool {
+// stoodInRows tells in which row each branch stood; nil where all was written as one list
+// below the root.
+func (l *lister) stoodInRows() map[int]int {
 	g := l.g
+	if g.Was == nil || !g.old(l.root) {
+		return nil
+	}
+	left := func(b int) float64 { return g.Was[b].X - g.Boxes[b].W/2 }
+	top := func(b int) float64 { return g.Was[b].Y - g.Boxes[b].H/2 }
+	list := true
+	var kids []int
 	for b := range l.up {
-		if g.old(b) && g.Was[b].X-g.Boxes[b].W/2 < g.Was[l.root].X-g.Boxes[l.root].W/2-1 {
-			return false
+		list = list && (!g.old(b) || left(b) > left(l.root)-1)
+		if l.up[b] == l.root && b != l.root && g.old(b) {
+			kids = append(kids, b)
 		}
 	}
-	return true
+	if list {
+		return nil
+	}
+	slices.SortFunc(kids, func(x, y int) int { return cmp.Or(cmp.Compare(top(x), top(y)), cmp.Compare(x, y)) })
+	rows, row := map[int]int{}, 0
+	for i, c := range kids {
+		// A head may stand a little lower than others of its row.
+		if i > 0 && top(c) > top(kids[i-1])+l.above()/2 {
+			row++
+		}
+		rows[c] = row
+	}
+	return rows
 }
 
 // filled breaks branches into rows of a width; what one phrase leads to starts no row.
