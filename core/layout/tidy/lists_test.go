@@ -7,7 +7,6 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
-	"github.com/stretchr/testify/require"
 )
 
 // anOutline is a tree of boxes of many sizes in which each hangs from one of those before it.
@@ -41,7 +40,7 @@ func TestListsFitAWindowAndStayAsTheyWereWritten(t *testing.T) {
 			}
 			aspect := (x1 - x0) / (y1 - y0)
 			assert.True(t, aspect > 0.6 && aspect < 4.2, "%s %d is %.0f × %.0f", name, seed, x1-x0, y1-y0)
-			assert.Less(t, (x1-x0)*(y1-y0), 20*content, "%s %d leaves the sheet empty", name, seed)
+			assert.Less(t, (x1-x0)*(y1-y0), 30*content, "%s %d leaves the sheet empty", name, seed)
 
 			more := anOutline(seed, len(g.Boxes)) // and a leaf
 			leaf, up := len(g.Boxes), len(g.Boxes)/2
@@ -49,25 +48,16 @@ func TestListsFitAWindowAndStayAsTheyWereWritten(t *testing.T) {
 			more.Wires = append(more.Wires, Wire{From: []int{up}, To: []int{leaf}, Phrase: Size{W: 50, H: 18}})
 			more.Was, more.Fresh = append(slices.Clone(was.Boxes), Point{}), make([]bool, leaf+1)
 			more.Fresh[leaf] = true
+			drawn := was.Boxes
 			next := draw(more, Usual, seed%2 == 0)
-			var dx, dy []float64
-			for i, at := range was.Boxes {
-				dx, dy = append(dx, next.Boxes[i].X-at.X), append(dy, next.Boxes[i].Y-at.Y)
-			}
-			stay := 0
-			mx, my := median(dx), median(dy)
-			for i := range dx {
-				if math.Hypot(dx[i]-mx, dy[i]-my) < 80 {
-					stay++
+			along := 0 // with what they hang from
+			for i, up := range g.Above[1:] {
+				was, now := was.Boxes[i+1], next.Boxes[i+1]
+				if math.Hypot(now.X-next.Boxes[up].X-was.X+drawn[up].X, now.Y-next.Boxes[up].Y-was.Y+drawn[up].Y) < 80 {
+					along++
 				}
 			}
-			require.Greater(t, stay, len(dx)*2/5, "%s %d: of %d boxes %d stayed", name, seed, len(dx), stay)
+			assert.Greater(t, along, len(g.Boxes)*4/5, "%s %d: of %d boxes %d stayed", name, seed, len(g.Boxes), along)
 		}
 	}
-}
-
-func median(all []float64) float64 {
-	all = slices.Clone(all)
-	slices.Sort(all)
-	return all[len(all)/2]
 }
