@@ -71,6 +71,7 @@ const maxWoven = 3500
 // of links for each concept.
 const (
 	manyConcepts = 300
+	manyWoven    = 1300 // of a web, whose lines are short
 	crowded      = 14
 )
 

@@ -17,7 +17,7 @@ const manyToSee = 60
 // group, so that its line must be led once that has its place.
 func (g *group) graph(a *arranging, boxes []route.Rect) (graph tidy.Graph, links, crossing []cm.ID) {
 	index := map[cm.ID]int{}
-	graph.Root, graph.Stop, graph.Quick, graph.Fold = -1, a.Stop, a.quick, !g.tooMany(a)
+	graph.Root, graph.Stop, graph.Quick, graph.Fold = -1, a.Stop, a.quick && (g.pattern != cm.PatternWeb || len(g.own) > manyWoven), !g.tooMany(a)
 	for i, id := range g.own {
 		index[id] = i
 		graph.Boxes = append(graph.Boxes, tidy.Box{Size: a.size(id), Time: a.time(id)})

@@ -102,7 +102,7 @@ type leader struct {
 // manyWires is from how many on less is looked at for each; up to fewWires it is looked at
 // what the lines of a phrase would cross.
 const (
-	manyWires = 700
+	manyWires = 1300
 	fewWires  = 150
 )
 

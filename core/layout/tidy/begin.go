@@ -100,3 +100,28 @@ func (w *woven) emptiest(from Point, far float64, known []bool) Point {
 	}
 	return best
 }
+
+// spread lays the drawing on its long side, and stretches it sideways as far as it is not
+// wide already.
+func (w *woven) spread() {
+	var middle Point
+	for _, p := range w.at {
+		middle = Point{X: middle.X + p.X/float64(len(w.at)), Y: middle.Y + p.Y/float64(len(w.at))}
+	}
+	xx, yy, xy := 0.0, 0.0, 0.0
+	for _, p := range w.at {
+		dx, dy := p.X-middle.X, p.Y-middle.Y
+		xx, yy, xy = xx+dx*dx, yy+dy*dy, xy+dx*dy
+	}
+	sin, cos := math.Sincos(-math.Atan2(2*xy, xx-yy) / 2)
+	for i, p := range w.at {
+		dx, dy := p.X-middle.X, p.Y-middle.Y
+		w.at[i] = Point{X: dx*cos - dy*sin, Y: dx*sin + dy*cos}
+	}
+	const wanted = 1.8 // as wide as high
+	low, high := w.corners()
+	by := math.Sqrt(min(wider/flatter, max(1, wanted*(high.Y-low.Y)/max(1, high.X-low.X))))
+	for i, p := range w.at {
+		w.at[i] = Point{X: p.X * by, Y: p.Y / by}
+	}
+}

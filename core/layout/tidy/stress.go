@@ -5,6 +5,62 @@ import (
 	"slices"
 )
 
+// term is a pair of vertices with the distance that they should have, and how much each of the
+// two is drawn or pushed there.
+type term struct {
+	a, b           int32
+	long           float32
+	weighA, weighB float32
+}
+
+// relax lowers the stress.
+func (w *woven) relax(terms []term, mix shuffle, gently bool) {
+	if len(terms) == 0 {
+		return
+	}
+	least, most := math.Inf(1), 0.0
+	for _, t := range terms {
+		weight := 1 / (float64(t.long) * float64(t.long))
+		least, most = min(least, weight), max(most, weight)
+	}
+	rounds := 30
+	if len(terms) > maxTerms/2 {
+		rounds = 15
+	}
+	first, last := 1/least, 0.05/most
+	if w.g.Was != nil || gently { // what stands well already is moved but a little
+		first = 0.2 / most
+	}
+	cool := math.Log(first/last) / float64(rounds-1)
+	for round := range rounds {
+		step := first * math.Exp(-cool*float64(round))
+		mix.terms(terms)
+		w.g.Stop.TickBy(len(terms) / 8)
+		for _, t := range terms {
+			a, b := w.at[t.a], w.at[t.b]
+			dx, dy := a.X-b.X, a.Y-b.Y
+			d := math.Sqrt(dx*dx + dy*dy)
+			if d < 1e-9 {
+				dx, dy, d = 1e-3*float64(t.a+1), 1e-3, 1e-3
+			}
+			off := (d - float64(t.long)) / (2 * d)
+			by, to := min(1, float64(t.weighA)*step)*off, min(1, float64(t.weighB)*step)*off
+			w.at[t.a] = Point{X: a.X - by*dx, Y: a.Y - by*dy}
+			w.at[t.b] = Point{X: b.X + to*dx, Y: b.Y + to*dy}
+		}
+	}
+}
+
+func (s *shuffle) terms(all []term) {
+	for i := len(all) - 1; i > 0; i-- {
+		j := s.below(i + 1)
+		all[i], all[j] = all[j], all[i]
+	}
+}
+
+// maxTerms bounds the pairs that are looked at: of large graphs, those with one of some pivots.
+const maxTerms = 500_000
+
 // terms lists pairs with the length of the shortest way between them: all, or of a large graph
 // those that are joined and those with one of some pivots, each of which stands for what lies
 // around it (Ortmann, Klimenta and Brandes, A sparse stress model, JGAA 21(5), 2017).

@@ -131,23 +131,13 @@ func (w *woven) join(a, b int, long float64) {
 
 // places gives where everything stands.
 func (w *woven) places() placed {
-	terms := w.terms()
-	if w.g.Was != nil && !w.g.Loosely {
-		w.hold(terms)
-	}
 	var best []Point
 	least := math.MaxInt
-	for try := range w.tries() {
+	tries := w.tries()
+	for i, draw := range tries {
 		w.begin()
-		gently := try%2 == 1
-		if gently {
-			w.radial()
-		}
-		w.relax(terms, shuffle(try+1), gently)
-		w.stretch()
-		w.growTo()
-		w.clear()
-		if w.tries() == 1 { // there is nothing to choose from
+		draw(shuffle(i + 1))
+		if len(tries) == 1 { // there is nothing to choose from
 			best = w.at
 			break
 		}
@@ -166,62 +156,6 @@ func (w *woven) places() placed {
 	}
 	return at
 }
-
-// term is a pair of vertices with the distance that they should have, and how much each of the
-// two is drawn or pushed there.
-type term struct {
-	a, b           int32
-	long           float32
-	weighA, weighB float32
-}
-
-// relax lowers the stress.
-func (w *woven) relax(terms []term, mix shuffle, gently bool) {
-	if len(terms) == 0 {
-		return
-	}
-	least, most := math.Inf(1), 0.0
-	for _, t := range terms {
-		weight := 1 / (float64(t.long) * float64(t.long))
-		least, most = min(least, weight), max(most, weight)
-	}
-	rounds := 30
-	if len(terms) > maxTerms/2 {
-		rounds = 15
-	}
-	first, last := 1/least, 0.05/most
-	if w.g.Was != nil || gently { // what stands well already is moved but a little
-		first = 0.2 / most
-	}
-	cool := math.Log(first/last) / float64(rounds-1)
-	for round := range rounds {
-		step := first * math.Exp(-cool*float64(round))
-		mix.terms(terms)
-		w.g.Stop.TickBy(len(terms) / 8)
-		for _, t := range terms {
-			a, b := w.at[t.a], w.at[t.b]
-			dx, dy := a.X-b.X, a.Y-b.Y
-			d := math.Sqrt(dx*dx + dy*dy)
-			if d < 1e-9 {
-				dx, dy, d = 1e-3*float64(t.a+1), 1e-3, 1e-3
-			}
-			off := (d - float64(t.long)) / (2 * d)
-			by, to := min(1, float64(t.weighA)*step)*off, min(1, float64(t.weighB)*step)*off
-			w.at[t.a] = Point{X: a.X - by*dx, Y: a.Y - by*dy}
-			w.at[t.b] = Point{X: b.X + to*dx, Y: b.Y + to*dy}
-		}
-	}
-}
-
-func (s *shuffle) terms(all []term) {
-	for i := len(all) - 1; i > 0; i-- {
-		j := s.below(i + 1)
-		all[i], all[j] = all[j], all[i]
-	}
-}
-
-// maxTerms bounds the pairs that are looked at: of large graphs, those with one of some pivots.
-const maxTerms = 500_000
 
 // How a web is stretched sideways, and pressed together in height.
 const wider, flatter = 2.2, 0.8
@@ -279,8 +213,8 @@ func (w *woven) ways(from int) []float64 {
 	return d
 }
 
-// clear parts what overlaps, phrases between two boxes among it.
-func (w *woven) clear() {
+// clear parts what overlaps, phrases between two boxes among it; gently little by little.
+func (w *woven) clear(gently bool) {
 	at, size := slices.Clone(w.at), slices.Clone(w.size)
 	index := map[int]int{}
 	for i, name := range w.names {
@@ -297,26 +231,34 @@ func (w *woven) clear() {
 			at, size, weight = append(at, Point{X: (a.X + b.X) / 2, Y: (a.Y + b.Y) / 2}), append(size, wire.Phrase), append(weight, 0.2)
 		}
 	}
-	copy(w.at, route.Apart(w.g.Stop, at, size, weight, 26))
+	if gently {
+		c := &crowd{at: at, size: make([]Size, len(size)), tick: w.g.Stop.TickBy}
+		for i, s := range size {
+			c.size[i] = Size{W: s.W + webGap, H: s.H + webGap}
+		}
+		c.grow()
+	}
+	copy(w.at, route.Apart(w.g.Stop, at, size, weight, webGap))
 }
 
+// webGap is what stays free between boxes of a web, in pixels.
+const webGap = 26
+
 // growTo makes the drawing so large that what stands in it has room, before what overlaps is
-// parted: then that changes little of how things lie to each other.
-func (w *woven) growTo() {
-	const roomy = 2.4
-	low, high := Point{X: math.Inf(1), Y: math.Inf(1)}, Point{X: math.Inf(-1), Y: math.Inf(-1)}
+// parted: then that changes little of how things lie to each other. Both lets it shrink, too.
+func (w *woven) growTo(roomy float64, both bool) {
+	low, high := w.corners()
 	content := 0.0
-	for i, p := range w.at {
-		low, high = Point{X: min(low.X, p.X), Y: min(low.Y, p.Y)}, Point{X: max(high.X, p.X), Y: max(high.Y, p.Y)}
-		content += (w.size[i].W + 26) * (w.size[i].H + 26)
+	for i := range w.at {
+		content += (w.size[i].W + webGap) * (w.size[i].H + webGap)
 	}
 	for _, i := range w.part.wires {
 		if wire := w.g.Wires[i]; len(wire.ends()) == 2 {
-			content += (wire.Phrase.W + 26) * (wire.Phrase.H + 26)
+			content += (wire.Phrase.W + webGap) * (wire.Phrase.H + webGap)
 		}
 	}
 	by := math.Sqrt(roomy * content / max(1, (high.X-low.X)*(high.Y-low.Y)))
-	if by <= 1 || w.g.Was != nil {
+	if by <= 1 && !both {
 		return
 	}
 	for i, p := range w.at {
@@ -324,21 +266,68 @@ func (w *woven) growTo() {
 	}
 }
 
-// tries says from how many beginnings the stress is lowered: the drawing with
-// the least clutter stands.
-func (w *woven) tries() int {
-	if w.g.Was != nil {
-		return 1
+// corners gives the corners of the room in which the middles stand.
+func (w *woven) corners() (low, high Point) {
+	low, high = Point{X: math.Inf(1), Y: math.Inf(1)}, Point{X: math.Inf(-1), Y: math.Inf(-1)}
+	for _, p := range w.at {
+		low, high = Point{X: min(low.X, p.X), Y: min(low.Y, p.Y)}, Point{X: max(high.X, p.X), Y: max(high.Y, p.Y)}
 	}
+	return low, high
+}
+
+// manyToForce is from how many vertices on forces draw better than stress, and manyRoomy from
+// how many on lines need more room between what stands there.
+const manyToForce, manyRoomy = 250, 600
+
+// tries gives the ways in which the graph is drawn: the drawing with the least clutter stands.
+func (w *woven) tries() []func(shuffle) {
+	terms := w.terms()
+	stress := func(gently bool) func(shuffle) {
+		return func(mix shuffle) {
+			if gently && w.g.Was == nil {
+				w.radial()
+			}
+			w.relax(terms, mix, gently)
+			w.stretch()
+			if w.g.Was == nil {
+				w.growTo(2.4, false)
+			}
+			w.clear(false)
+		}
+	}
+	if w.g.Was != nil {
+		if !w.g.Loosely {
+			w.hold(terms)
+		}
+		return []func(shuffle){stress(false)}
+	}
+	var all []func(shuffle)
+	if len(w.names) > manyToForce {
+		all = append(all, func(mix shuffle) {
+			w.force(mix)
+			w.spread()
+			roomy := 2.8
+			if len(w.names) > manyRoomy {
+				roomy = 4
+			}
+			w.growTo(roomy, true)
+			w.clear(true)
+		})
+		all = append(all, all[0])
+	}
+	many := 0
 	switch n := len(w.names) + len(w.part.wires); {
 	case n < 150:
-		return 16
+		many = 16
 	case n < 400:
-		return 8
+		many = 8
 	case n < 900:
-		return 4
+		many = 1
 	}
-	return 2
+	for i := range many {
+		all = append(all, stress(i%2 == 1))
+	}
+	return all
 }
 
 // clutter counts where straight lines would cross each other, or run through
