@@ -1,6 +1,7 @@
 package tidy
 
 import (
+	"maps"
 	"math"
 	"slices"
 
@@ -83,6 +84,7 @@ type woven struct {
 	size  []Size
 	near  [][]reach
 	at    []Point
+	wish  map[int]Point // for phrases, by their wires
 }
 
 // reach is a neighbour and how far it should be.
@@ -131,6 +133,9 @@ func (w *woven) join(a, b int, long float64) {
 
 // places gives where everything stands.
 func (w *woven) places() placed {
+	if w.g.Was != nil && w.wasBalloon() {
+		return w.drawn()
+	}
 	var best []Point
 	least := math.MaxInt
 	tries := w.tries()
@@ -145,8 +150,17 @@ func (w *woven) places() placed {
 			best, least = slices.Clone(w.at), n
 		}
 	}
+	if w.g.Was == nil && least > 0 && least < math.MaxInt && w.balloon() { // a tree can be drawn without any
+		best = slices.Clone(w.at)
+	}
 	w.at = best
+	return w.drawn()
+}
+
+// drawn gives where all stands now.
+func (w *woven) drawn() placed {
 	at := placed{boxes: map[int]Point{}, wish: map[int]Point{}}
+	maps.Copy(at.wish, w.wish)
 	for i, name := range w.names {
 		if name >= 0 {
 			at.boxes[name] = w.at[i]
@@ -294,6 +308,12 @@ func (w *woven) tries() []func(shuffle) {
 			}
 			w.clear(false)
 		}
+	}
+	if w.g.Was != nil && len(w.names) > manyToForce {
+		return []func(shuffle){func(shuffle) { // all is where it was, and only makes room
+			w.stretch()
+			w.clear(true)
+		}}
 	}
 	if w.g.Was != nil {
 		if !w.g.Loosely {
