@@ -110,10 +110,11 @@ const sifted = 150_000
 
 type sifting struct {
 	*tree
-	part  part
-	place func() map[int]Point
-	ends  [][2]int
-	work  int
+	part   part
+	place  func() map[int]Point
+	ends   [][2]int
+	work   int
+	chords []chord
 }
 
 // families are children that hang by one wire, which stay beside each other.
@@ -179,18 +180,29 @@ func (s *sifting) clutter() int {
 	s.work--
 	s.g.Stop.TickBy(len(s.ends))
 	at := s.place()
-	n := 0
-	lines := route.NewIndex(nil)
+	s.chords = s.chords[:0]
 	for _, e := range s.ends {
 		a, b := at[e[0]], at[e[1]]
-		lines.Along(a, b, 1, func(id int, _ route.Rect) bool {
-			o := s.ends[id]
-			if o[0] != e[0] && o[0] != e[1] && o[1] != e[0] && o[1] != e[1] && route.Cross(a, b, at[o[0]], at[o[1]]) {
+		s.chords = append(s.chords, chord{a: a, b: b, ends: e, left: min(a.X, b.X), right: max(a.X, b.X), top: min(a.Y, b.Y), bottom: max(a.Y, b.Y)})
+	}
+	// From left to right, each with those that begin before it ends.
+	slices.SortFunc(s.chords, func(a, b chord) int { return cmp.Compare(a.left, b.left) })
+	n := 0
+	for i := range s.chords {
+		e := &s.chords[i]
+		for j := i + 1; j < len(s.chords) && s.chords[j].left <= e.right; j++ {
+			o := &s.chords[j]
+			if o.top <= e.bottom && e.top <= o.bottom && o.ends[0] != e.ends[0] && o.ends[0] != e.ends[1] && o.ends[1] != e.ends[0] && o.ends[1] != e.ends[1] && route.Cross(e.a, e.b, o.a, o.b) {
 				n++
 			}
-			return true
-		})
-		lines.AddLine(a, b)
+		}
 	}
 	return n
+}
+
+// chord is a straight line between two boxes, and the room that it takes.
+type chord struct {
+	a, b                     Point
+	ends                     [2]int
+	left, right, top, bottom float64
 }
