@@ -274,8 +274,16 @@ func (s *settling) led(link cm.ID, at func(cm.ID) int) route.Wire {
 	return wire
 }
 
-// part moves those lines that run on others beside them.
+// part moves those lines that run on others beside them; where there are so many that no place
+// is left beside them, none.
 func (s *settling) part(own func(link cm.ID) bool) {
+	ends := 0
+	for _, w := range s.ways {
+		ends += len(w.legs)
+	}
+	if ends > crowded*len(s.box) {
+		return
+	}
 	var boxes []geometry.Rect
 	index := map[cm.ID]int{}
 	at := func(id cm.ID) int {

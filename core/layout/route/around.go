@@ -9,7 +9,7 @@ import (
 const (
 	Clear    = 8   // from boxes
 	turnCost = 18  // what a further turn may save in length
-	maxTurn  = 140 // corners looked at for one way
+	maxTurn  = 100 // corners looked at for one way
 )
 
 // Around gives the places at which a line from a to b turns so as to keep clear

@@ -34,6 +34,9 @@ func newLevelled(g *Graph, p part, s Spacing, keep bool) *levelled {
 	if g.Was != nil || g.Effort > 0 && g.Effort < hurried {
 		orders = orders[:min(2, len(orders))]
 	}
+	if len(p.boxes) > several {
+		long = long * 2 / 3
+	}
 	if len(p.boxes) > manyBoxes {
 		orders, long = orders[:min(3, len(orders))], long/2
 	}
@@ -133,8 +136,9 @@ func (l *levelled) cost() float64 {
 	return cost
 }
 
-// manyBoxes is from how many on fewer ways are looked at, since each takes long.
-const manyBoxes = 150
+// manyBoxes is from how many on fewer ways are looked at, since each takes long, and several
+// from how many on for less long.
+const manyBoxes, several = 150, 200
 
 // promising is how many ways to put boxes on levels are looked at for longer; quickLook and
 // longLook say for how long, in comparisons of two neighbours on a level: the long look takes

@@ -75,10 +75,19 @@ func (l *layers) crossings() int {
 // sorted by their places.
 func (l *layers) pair(u, v int) (before, behind int) {
 	l.stop.Tick()
-	l.compared += 1 + (len(l.near[0][u])+len(l.near[1][u])+len(l.near[0][v])+len(l.near[1][v]))/10
+	l.compared += 1 + max(0, len(l.near[0][u])+len(l.near[1][u])+len(l.near[0][v])+len(l.near[1][v])-8)/3
 	for side := range 2 {
 		a, b := l.near[side][u], l.near[side][v]
 		if len(a) == 0 || len(b) == 0 {
+			continue
+		}
+		if len(a) == 1 && len(b) == 1 { // of two lines that pass, as most are
+			switch p, q := l.at[a[0].v], l.at[b[0].v]; {
+			case q < p:
+				before += a[0].weight * b[0].weight
+			case q > p:
+				behind += a[0].weight * b[0].weight
+			}
 			continue
 		}
 		all := 0
