@@ -2,9 +2,13 @@ package tidy
 
 import "math"
 
-// hold lets what stood somewhere give way but little.
+// hold lets what stood somewhere give way but little, and a little more where all is put in
+// order again.
 func (w *woven) hold(terms []term) {
-	const little = 0.05
+	little := float32(0.03)
+	if w.g.Loosely {
+		little = 0.1
+	}
 	old := func(v int32) bool { name := w.names[v]; return name >= 0 && w.g.old(name) }
 	for i := range terms {
 		t := &terms[i]
@@ -53,10 +57,11 @@ func (w *woven) begin() {
 // resume puts the vertices where they were, the middle of a phrase with several ends between
 // them, and what is new beside what it is joined to.
 func (w *woven) resume() {
+	w.measure()
 	known := make([]bool, len(w.names))
 	for i, name := range w.names {
 		if name >= 0 && w.g.old(name) {
-			w.at[i], known[i] = Point{X: w.g.Was[name].X / wider, Y: w.g.Was[name].Y / flatter}, true
+			w.at[i], known[i] = Point{X: w.g.Was[name].X / (w.larger * w.wider), Y: w.g.Was[name].Y * w.wider / w.larger}, true
 		}
 	}
 	for range 4 { // one after the other, as they hang from each other
@@ -79,6 +84,40 @@ func (w *woven) resume() {
 				w.at[i] = w.emptiest(w.at[i], long, known)
 			}
 		}
+	}
+}
+
+// measure tells how the drawing that is taken up was stretched: so that without it lines run as
+// far sideways as up and down, and are as long as they should be.
+func (w *woven) measure() {
+	dx, dy, long, wanted := 0.0, 0.0, 0.0, 0.0
+	each := func(do func(x, y float64, r reach)) {
+		for v, near := range w.near {
+			for _, r := range near {
+				if a, b := w.names[v], w.names[r.to]; a >= 0 && b >= 0 && w.g.old(a) && w.g.old(b) {
+					do(math.Abs(w.g.Was[a].X-w.g.Was[b].X), math.Abs(w.g.Was[a].Y-w.g.Was[b].Y), r)
+				}
+			}
+		}
+	}
+	each(func(x, y float64, r reach) { dx, dy, wanted = dx+x, dy+y, wanted+r.long })
+	w.wider, w.larger = 1, 1
+	if dx == 0 || dy == 0 {
+		return
+	}
+	w.wider = math.Sqrt(min(mostStretched, max(1/mostStretched, dx/dy)))
+	each(func(x, y float64, _ reach) { long += math.Hypot(x/w.wider, y*w.wider) })
+	w.larger = min(4, max(0.25, long/wanted))
+}
+
+// mostStretched is how much a web is stretched at most: boxes that are wider than high would else be
+// parted upwards and downwards for the most.
+const mostStretched = 2.75
+
+// restore stretches as was the drawing that is taken up.
+func (w *woven) restore() {
+	for i, p := range w.at {
+		w.at[i] = Point{X: p.X * w.larger * w.wider, Y: p.Y * w.larger / w.wider}
 	}
 }
 
@@ -120,7 +159,7 @@ func (w *woven) spread() {
 	}
 	const wanted = 1.8 // as wide as high
 	low, high := w.corners()
-	by := math.Sqrt(min(wider/flatter, max(1, wanted*(high.Y-low.Y)/max(1, high.X-low.X))))
+	by := math.Sqrt(min(mostStretched, max(1, wanted*(high.Y-low.Y)/max(1, high.X-low.X))))
 	for i, p := range w.at {
 		w.at[i] = Point{X: p.X * by, Y: p.Y / by}
 	}

@@ -85,6 +85,8 @@ type woven struct {
 	near  [][]reach
 	at    []Point
 	wish  map[int]Point // for phrases, by their wires
+	// How a drawing that is taken up was stretched: sideways, and as a whole.
+	wider, larger float64
 }
 
 // reach is a neighbour and how far it should be.
@@ -171,17 +173,6 @@ func (w *woven) drawn() placed {
 	return at
 }
 
-// How a web is stretched sideways, and pressed together in height.
-const wider, flatter = 2.2, 0.8
-
-// stretch makes the drawing wider than high, as slips and screens are: boxes that
-// are wider than high would else be parted upwards and downwards for the most.
-func (w *woven) stretch() {
-	for i, p := range w.at {
-		w.at[i] = Point{X: p.X * wider, Y: p.Y * flatter}
-	}
-}
-
 // ways gives how long the shortest way is from a vertex to each (Dijkstra, with
 // a heap).
 func (w *woven) ways(from int) []float64 {
@@ -248,15 +239,21 @@ func (w *woven) clear(gently bool) {
 	if gently {
 		c := &crowd{at: at, size: make([]Size, len(size)), tick: w.g.Stop.TickBy}
 		for i, s := range size {
-			c.size[i] = Size{W: s.W + webGap, H: s.H + webGap}
+			c.size[i] = Size{W: s.W + w.gap(), H: s.H + w.gap()}
 		}
 		c.grow()
 	}
-	copy(w.at, route.Apart(w.g.Stop, at, size, weight, webGap))
+	copy(w.at, route.Apart(w.g.Stop, at, size, weight, w.gap()))
 }
 
-// webGap is what stays free between boxes of a web, in pixels.
-const webGap = 26
+// gap is what stays free between boxes, in pixels: more in a large web, in which lines have to
+// pass.
+func (w *woven) gap() float64 {
+	if len(w.names) > manyToForce {
+		return 26
+	}
+	return 18
+}
 
 // growTo makes the drawing so large that what stands in it has room, before what overlaps is
 // parted: then that changes little of how things lie to each other. Both lets it shrink, too.
@@ -264,11 +261,11 @@ func (w *woven) growTo(roomy float64, both bool) {
 	low, high := w.corners()
 	content := 0.0
 	for i := range w.at {
-		content += (w.size[i].W + webGap) * (w.size[i].H + webGap)
+		content += (w.size[i].W + w.gap()) * (w.size[i].H + w.gap())
 	}
 	for _, i := range w.part.wires {
 		if wire := w.g.Wires[i]; len(wire.ends()) == 2 {
-			content += (wire.Phrase.W + webGap) * (wire.Phrase.H + webGap)
+			content += (wire.Phrase.W + w.gap()) * (wire.Phrase.H + w.gap())
 		}
 	}
 	by := math.Sqrt(roomy * content / max(1, (high.X-low.X)*(high.Y-low.Y)))
@@ -302,23 +299,23 @@ func (w *woven) tries() []func(shuffle) {
 				w.radial()
 			}
 			w.relax(terms, mix, gently)
-			w.stretch()
 			if w.g.Was == nil {
+				w.spread()
 				w.growTo(2.4, false)
+			} else {
+				w.restore()
 			}
 			w.clear(false)
 		}
 	}
 	if w.g.Was != nil && len(w.names) > manyToForce {
 		return []func(shuffle){func(shuffle) { // all is where it was, and only makes room
-			w.stretch()
+			w.restore()
 			w.clear(true)
 		}}
 	}
 	if w.g.Was != nil {
-		if !w.g.Loosely {
-			w.hold(terms)
-		}
+		w.hold(terms)
 		return []func(shuffle){stress(false)}
 	}
 	var all []func(shuffle)
