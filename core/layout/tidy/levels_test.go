@@ -194,3 +194,27 @@ func TestCrossingsAreFew(t *testing.T) {
 	require.Zero(t, count([][2]int{{0, 1}, {1, 2}, {2, 3}, {3, 4}, {0, 4}}, 5), "a ring")
 	require.Equal(t, 9, count([][2]int{{0, 3}, {0, 4}, {0, 5}, {1, 3}, {1, 4}, {1, 5}, {2, 3}, {2, 4}, {2, 5}}, 6))
 }
+
+// What hangs from a box that changes places with its sibling goes along.
+func TestWhatHangsFromABoxGoesAlong(t *testing.T) {
+	g := Graph{Root: 0, Ordered: []bool{true}}
+	for i, up := range []int{-1, 0, 0, 0, 1, 1, 1, 2, 2, 3} {
+		g.Boxes = append(g.Boxes, Box{Size: Size{W: 80, H: 32}})
+		g.Above, g.Rank = append(g.Above, up), append(g.Rank, i)
+		if up >= 0 {
+			g.Wires = append(g.Wires, Wire{From: []int{up}, To: []int{i}, Phrase: Size{W: 40, H: 18}})
+		}
+	}
+	was := Levels(g, Usual, false)
+	for _, b := range []int{4, 5, 6} {
+		require.Less(t, was.Boxes[b].X, was.Boxes[7].X)
+	}
+	g.Was, g.Fresh = was.Boxes, make([]bool, len(g.Boxes))
+	g.Rank[1], g.Rank[2] = 2, 1
+	now := Levels(g, Usual, false)
+	require.Less(t, now.Boxes[2].X, now.Boxes[1].X)
+	for _, b := range []int{4, 5, 6} {
+		require.Greater(t, now.Boxes[b].X, now.Boxes[8].X)
+		require.Less(t, now.Boxes[b].X, now.Boxes[9].X)
+	}
+}

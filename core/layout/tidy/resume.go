@@ -135,6 +135,50 @@ func (l *levelled) levelsOfNew(wires []Wire, level map[int]int) {
 	}
 }
 
+// exchange lets what hangs from boxes that have changed places with their siblings go along: x
+// holds where their vertices stood.
+func (l *levelled) exchange(downwards []int, x []float64) {
+	shift := map[int]float64{}
+	below := map[[2]int][]int{} // by what they hang from, and level
+	for _, b := range downwards {
+		v, up := l.vertex[b], l.g.Above[b]
+		if l.group[v] >= 0 && !math.IsNaN(x[v]) {
+			key := [2]int{up, l.of[v]}
+			below[key] = append(below[key], b)
+		}
+	}
+	moved := func(b int, by float64) {
+		shift[b] = by
+		if by != 0 {
+			x[l.vertex[b]] += by
+			l.held[l.vertex[b]] = false
+		}
+	}
+	for _, b := range downwards {
+		v, up := l.vertex[b], l.g.Above[b]
+		if _, done := shift[b]; done || math.IsNaN(x[v]) {
+			continue
+		}
+		along := shift[max(up, 0)]
+		if up < 0 {
+			along = 0
+		}
+		siblings := below[[2]int{up, l.of[v]}]
+		if l.group[v] < 0 || len(siblings) < 2 {
+			moved(b, along)
+			continue
+		}
+		places := make([]float64, len(siblings))
+		for i, c := range siblings {
+			places[i] = x[l.vertex[c]]
+		}
+		slices.Sort(places)
+		for i, c := range siblings { // they come in their order
+			moved(c, along+places[i]-x[l.vertex[c]])
+		}
+	}
+}
+
 // orderBefore puts the vertices of each level in the order in which they stood; lines and
 // phrases between their ends.
 func (l *levelled) orderBefore() {
@@ -154,7 +198,9 @@ func (l *levelled) orderBefore() {
 		}
 	}
 	at := l.g.downwards(l.part.boxes, true)
-	for _, b := range slices.SortedFunc(slices.Values(l.part.boxes), func(a, b int) int { return at[a] - at[b] }) {
+	downwards := slices.SortedFunc(slices.Values(l.part.boxes), func(a, b int) int { return at[a] - at[b] })
+	l.exchange(downwards, x)
+	for _, b := range downwards {
 		v, up := l.vertex[b], l.g.Above[b]
 		if !math.IsNaN(x[v]) {
 			continue
