@@ -7,6 +7,7 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 )
 
 // anOutline is a tree of boxes of many sizes in which each hangs from one of those before it.
@@ -58,6 +59,64 @@ func TestListsFitAWindowAndStayAsTheyWereWritten(t *testing.T) {
 				}
 			}
 			assert.Greater(t, along, len(g.Boxes)*4/5, "%s %d: of %d boxes %d stayed", name, seed, len(g.Boxes), along)
+		}
+	}
+}
+
+// However a graph is drawn, what hangs from a box whose order is kept is read in that order,
+// while the rest may change places for fewer crossings.
+func TestSiblingsWhoseOrderIsKept(t *testing.T) {
+	angle := func(root, at Point) float64 { // clockwise from the top
+		return math.Mod(math.Atan2(at.X-root.X, root.Y-at.Y)+2*math.Pi, 2*math.Pi)
+	}
+	read := map[string]func(root, at Point) float64{
+		"levels":       func(_, at Point) float64 { return at.X },
+		"levels-right": func(_, at Point) float64 { return at.Y },
+		"sides":        angle,
+		"rings":        angle,
+		"rows":         func(_, at Point) float64 { return 1e4*math.Round(at.Y/60) + at.X },
+		"spine":        func(_, at Point) float64 { return at.X },
+	}
+	const kids = 5
+	for name, order := range read {
+		for seed := range uint64(10) {
+			chance := rand.New(rand.NewPCG(seed, 11))
+			g := Graph{Root: 0, Ordered: []bool{true}, Effort: 0.2}
+			for i := range 6 * kids {
+				g.Boxes = append(g.Boxes, Box{Size: Size{W: 60, H: 32}})
+				up := -1
+				switch {
+				case i > kids:
+					up = 1 + (i-1)%kids
+				case i > 0:
+					up = 0
+				}
+				g.Above, g.Rank = append(g.Above, up), append(g.Rank, i)
+				if up >= 0 {
+					g.Wires = append(g.Wires, Wire{From: []int{up}, To: []int{i}, Phrase: Size{W: 40, H: 18}})
+				}
+			}
+			for range 12 { // which other orders would serve better
+				g.Wires = append(g.Wires, Wire{From: []int{1 + kids + chance.IntN(5*kids-1)}, To: []int{1 + kids + chance.IntN(5*kids-1)}, Phrase: Size{W: 40, H: 18}})
+			}
+			draw, err := Pattern(name)
+			require.NoError(t, err)
+			d := draw(g, Usual, false)
+			turns := 0
+			for i := 1; i < kids; i++ {
+				a, b := d.Boxes[i], d.Boxes[i+1]
+				if name == "levels" && a.Y != b.Y || name == "levels-right" && a.X != b.X {
+					continue // it is that of those on one level
+				}
+				if order(d.Boxes[0], a) > order(d.Boxes[0], b) {
+					turns++
+				}
+			}
+			most := 0
+			if name == "sides" || name == "rings" {
+				most = 1 // they come round
+			}
+			require.LessOrEqual(t, turns, most, "%s %d: %v", name, seed, d.Boxes[:kids+1])
 		}
 	}
 }
