@@ -272,11 +272,16 @@ func TestSiblingsKeepTheOrderGivenToThem(t *testing.T) {
 		assert.Len(t, out.Changes, 2, "one concept moves, the others stay; and their order counts from now on")
 		assert.True(t, out.Map.Concepts["bell"].Ordered)
 	}
+	// Steps that are siblings stand in the order of their numbers, in the places that they had.
+	out, err := edit.Apply(m, []edit.Operation{&edit.NumberSteps{Concepts: []cm.ID{"crown", "clapper", "crown"}, From: 1}}, nil)
+	require.NoError(t, err)
+	assert.Equal(t, []cm.ID{"crown", "rim", "clapper"}, order(out.Map))
+	assert.True(t, out.Map.Concepts["bell"].Ordered)
 	// Equal ranks, as two authors can leave behind, are told apart again.
 	twin := *m.Concepts["rim"]
 	twin.Main = &cm.Main{Strand: twin.Main.Strand, Rank: m.Concepts["crown"].Rank()}
 	m.Concepts["rim"] = &twin
-	out, err := edit.Apply(m, []edit.Operation{&edit.RankConcept{Concept: "clapper", After: "crown"}}, nil)
+	out, err = edit.Apply(m, []edit.Operation{&edit.RankConcept{Concept: "clapper", After: "crown"}}, nil)
 	require.NoError(t, err)
 	assert.Equal(t, []cm.ID{"crown", "clapper", "rim"}, order(out.Map))
 }

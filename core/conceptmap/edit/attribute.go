@@ -42,7 +42,8 @@ func (op *SetDuration) apply(d *editing) error {
 }
 
 // NumberSteps gives concepts numbers in their order, from one on; from 0 takes their
-// numbers away. Other icons stay.
+// numbers away. Other icons stay. Siblings among them stand in the order of their numbers,
+// in the places that they had among the others.
 type NumberSteps struct {
 	Concepts []cm.ID `json:"concepts"`
 	From     int     `json:"from"`
@@ -68,6 +69,41 @@ func (op *NumberSteps) apply(d *editing) error {
 			c.Icons = nil
 		}
 		d.Put(c)
+	}
+	if op.From == 0 {
+		return nil
+	}
+	return op.order(d)
+}
+
+// order puts those in order that hang from the same concept.
+func (op *NumberSteps) order(d *editing) error {
+	steps := map[cm.ID][]cm.ID{} // by what they hang from
+	var parents []cm.ID
+	for _, id := range op.Concepts {
+		if up := d.Map.Parent(d.Map.Concepts[id]); up != "" && !slices.Contains(steps[up], id) {
+			if len(steps[up]) == 0 {
+				parents = append(parents, up)
+			}
+			steps[up] = append(steps[up], id)
+		}
+	}
+	for _, up := range parents {
+		next := steps[up]
+		if len(next) < 2 {
+			continue
+		}
+		var order []cm.ID
+		for _, c := range d.Map.Siblings(up) {
+			id := c.ID
+			if slices.Contains(steps[up], id) {
+				id, next = next[0], next[1:]
+			}
+			order = append(order, id)
+		}
+		if err := (&SetOrder{Parent: up, Order: order}).apply(d); err != nil {
+			return err
+		}
 	}
 	return nil
 }
