@@ -1,6 +1,10 @@
 package tidy
 
-import "mevrin/core/layout/route"
+import (
+	"slices"
+
+	"mevrin/core/layout/route"
+)
 
 // lister writes branches as indented lists: each box below the one before, those
 // that hang from it further in, each line an elbow down from the edge of what it
@@ -13,16 +17,26 @@ type lister struct {
 	upside func(b int) bool
 	// read tells where a branch of the root stood, in the order in which they are read.
 	read func(b int) float64
+	// inOrder tells that no siblings may change places, and many is how much is in each branch.
+	inOrder bool
+	many    map[int]int
 	// inRanks leaves siblings in their order: where that in which they stood cannot be told.
 	inRanks bool
 	// anew leaves out of account how all was written.
 	anew bool
 }
 
-func newLister(g *Graph, p part, s Spacing) *lister {
+func newLister(g *Graph, p part, s Spacing, keep bool) *lister {
 	t := treeOf(g, p)
 	t.gather()
-	return &lister{tree: t, space: s, at: placed{boxes: map[int]Point{}, wish: map[int]Point{}, led: map[int]*route.Line{}}}
+	l := &lister{tree: t, space: s, inOrder: keep, many: map[int]int{}, at: placed{boxes: map[int]Point{}, wish: map[int]Point{}, led: map[int]*route.Line{}}}
+	for _, b := range slices.Backward(t.order) {
+		l.many[b]++
+		if b != t.root {
+			l.many[t.up[b]] += l.many[b]
+		}
+	}
+	return l
 }
 
 const indent = 18 // of the upright piece of an elbow from the edge of its box
@@ -40,20 +54,9 @@ type list struct {
 func (l *lister) write(b int, s *shape) *list {
 	out := &list{boxes: map[int]Point{}, led: map[int]*route.Line{}, wide: s.wide, tall: s.tall}
 	size := l.g.Boxes[b].Size
-	head := Point{X: size.W / 2, Y: size.H / 2}
-	if s.beside {
-		c := l.kids[b][0]
-		below, child := l.level(b, c)
-		head.Y += below
-		out.add(l.write(c, s.kids[0]), Point{X: size.W + l.aside(c), Y: child})
-		if w := l.wire[c]; w >= 0 && len(l.g.Wires[w].ends()) == 2 {
-			out.led[w] = &route.Line{Phrase: Point{X: size.W + l.aside(c)/2, Y: head.Y}, Legs: make([][]Point, 2)}
-		}
-	}
+	low := l.lowered(b, s) + size.H
+	head := Point{X: size.W / 2, Y: low - size.H/2}
 	out.boxes[b] = head
-	if s.beside {
-		return out
-	}
 	legs := map[int]map[int][]Point{}
 	l.each(s, b, func(i int, x, y float64) {
 		c := l.kids[b][i]
@@ -62,8 +65,14 @@ func (l *lister) write(b int, s *shape) *list {
 		if w < 0 {
 			return
 		}
+		if c == s.beside-1 {
+			if len(l.g.Wires[w].ends()) == 2 {
+				out.led[w] = &route.Line{Phrase: Point{X: (size.W + x) / 2, Y: head.Y}, Legs: make([][]Point, 2)}
+			}
+			return
+		}
 		words, middle := l.phrase(c), out.boxes[c].Y
-		left, lane := x-words.W-2*l.space.Line, size.H+l.space.Line
+		left, lane := x-words.W-2*l.space.Line, low+l.space.Line
 		if line := out.led[w]; line != nil { // one more to which the same phrase leads
 			legs[w][c] = []Point{{X: line.Phrase.X, Y: middle}}
 			if x := line.Phrase.X; left > x+words.W { // from a further column
@@ -72,7 +81,7 @@ func (l *lister) write(b int, s *shape) *list {
 			return
 		}
 		out.led[w] = &route.Line{Phrase: Point{X: x - l.space.Line - words.W/2, Y: middle}}
-		way := []Point{{X: indent, Y: size.H}}
+		way := []Point{{X: indent, Y: low}}
 		if left > indent+1 { // in a further column
 			way = append(way, Point{X: indent, Y: lane}, Point{X: left, Y: lane})
 		}

@@ -7,15 +7,15 @@ import (
 )
 
 // shape is one of the ways in which a branch may be written: what hangs from its head below
-// each other, further in; or in several such columns beside each other; or, where that is one
-// alone, on the line of the head. Which to take is told by the extents alone, so that each
+// each other, further in; or in several such columns beside each other; or one of it on the
+// line of the head, and the rest below that. Which to take is told by the extents alone, so that each
 // branch keeps a few, none of which is larger both ways than another (shape functions:
 // Stockmeyer, Optimal orientations of cells in slicing floorplan designs, 1983).
 type shape struct {
 	wide, tall float64
 	kids       []*shape
 	breaks     []int // the children with which a further column begins
-	beside     bool  // the one child stands on the line of the head
+	beside     int   // the child that stands on the line of the head, plus one; 0 for none
 }
 
 // manyShapes is how many shapes of a branch are kept.
@@ -34,12 +34,21 @@ func (l *lister) shapes(b int) []*shape {
 	}
 	was, known := l.stood(b)
 	var all []*shape
-	if len(kids) == 1 && !l.fan(kids[0]) && (!known || was.beside) {
-		for _, kid := range of[0] {
-			all = append(all, l.measured(b, &shape{kids: []*shape{kid}, beside: true}))
+	beside := was.beside
+	if !known {
+		beside = l.heaviest(b)
+	}
+	if beside > 0 {
+		i := slices.Index(kids, beside-1)
+		for _, take := range choices(of) {
+			for _, kid := range of[i] {
+				take := slices.Clone(take)
+				take[i] = kid
+				all = append(all, l.measured(b, &shape{kids: take, beside: beside}))
+			}
 		}
 	}
-	if known && !was.beside {
+	if known && beside == 0 {
 		for _, take := range choices(of) {
 			all = append(all, l.measured(b, &shape{kids: take, breaks: was.breaks}))
 		}
@@ -179,14 +188,8 @@ func (l *lister) level(b, c int) (head, child float64) {
 
 // measured gives a shape its extent.
 func (l *lister) measured(b int, s *shape) *shape {
-	size, kids := l.g.Boxes[b].Size, l.kids[b]
-	if s.beside {
-		head, child := l.level(b, kids[0])
-		s.wide = size.W + l.aside(kids[0]) + s.kids[0].wide
-		s.tall = max(head+size.H, child+s.kids[0].tall)
-		return s
-	}
-	s.wide, s.tall = size.W, size.H
+	size := l.g.Boxes[b].Size
+	s.wide, s.tall = size.W, l.lowered(b, s)+size.H
 	l.each(s, b, func(i int, x, y float64) {
 		s.wide, s.tall = max(s.wide, x+s.kids[i].wide), max(s.tall, y+s.kids[i].tall)
 	})
@@ -196,12 +199,17 @@ func (l *lister) measured(b int, s *shape) *shape {
 // each tells where the children of a list or of columns stand: the upper left corners of
 // what is written of them.
 func (l *lister) each(s *shape, b int, at func(i int, x, y float64)) {
-	start := l.g.Boxes[b].H
+	start := l.lowered(b, s) + l.g.Boxes[b].H
 	if len(s.breaks) > 0 {
 		start += l.space.Line // for the line to the further columns
 	}
 	left, right, y := 0.0, 0.0, start
+	line := -1
 	for i, c := range l.kids[b] {
+		if c == s.beside-1 {
+			line = i
+			continue
+		}
 		if slices.Contains(s.breaks, i) {
 			left, y = right+l.space.Side, start
 		}
@@ -209,6 +217,41 @@ func (l *lister) each(s *shape, b int, at func(i int, x, y float64)) {
 		at(i, left+x, y+top)
 		right, y = max(right, left+x+s.kids[i].wide), y+top+s.kids[i].tall
 	}
+	if line >= 0 {
+		c := s.beside - 1
+		_, child := l.level(b, c)
+		at(line, max(l.g.Boxes[b].W+l.aside(c), right+l.space.Side), child)
+	}
+}
+
+// lowered tells how far the head of a shape stands below its top: as far as that which stands
+// on its line is taller.
+func (l *lister) lowered(b int, s *shape) float64 {
+	if s.beside == 0 {
+		return 0
+	}
+	head, _ := l.level(b, s.beside-1)
+	return head
+}
+
+// heaviest gives the child, plus one, that may stand on the line of its head: that below which
+// most is, or where they keep their order the last; 0 where what leads to it leads to more.
+func (l *lister) heaviest(b int) int {
+	kids := l.kids[b]
+	best := kids[len(kids)-1]
+	if !l.inOrder && !l.g.keeps(b) {
+		for _, c := range kids {
+			if l.many[c] > l.many[best] {
+				best = c
+			}
+		}
+	}
+	for _, c := range kids {
+		if c != best && l.wire[c] == l.wire[best] && l.wire[c] >= 0 {
+			return 0
+		}
+	}
+	return best + 1
 }
 
 // as tells that a box is to stay as it stood.
@@ -231,15 +274,15 @@ func (l *lister) stood(b int) (was shape, known bool) {
 		if !l.as(c) {
 			continue
 		}
+		if math.Abs(g.Was[c].Y-g.Was[b].Y) < 2 {
+			known, was.beside = true, c+1
+			continue
+		}
 		y, half := g.Was[c].Y*down, g.Boxes[c].H/2
 		if known && y-half < last { // not below the one before
 			was.breaks = append(was.breaks, i)
 		}
 		known, last = true, y+half
-	}
-	if len(l.kids[b]) == 1 && known {
-		c := l.kids[b][0]
-		was.beside = math.Abs(g.Was[c].Y-g.Was[b].Y) < 2
 	}
 	return was, known
 }

@@ -10,7 +10,7 @@ import (
 // below, and what hangs from it is listed on it. One too long for a page goes on below.
 func Spine(g Graph, s Spacing, keep bool) Drawing {
 	return inParts(g, s, func(p part) placed {
-		l := newLister(&g, p, s)
+		l := newLister(&g, p, s, keep)
 		side := map[int]bool{} // above, by the heads of the ribs
 		if g.Was != nil {
 			for _, b := range l.order[1:] {
