@@ -11,16 +11,23 @@ import (
 // reckoned in a plane that is squeezed sideways, in which slips are about as wide as high and
 // taken for circles.
 type ballooned struct {
-	w      *woven
-	kids   [][]int
-	round  []float64       // the radius of each vertex
-	stem   []float64       // half of what the phrase on the way to a vertex takes of it
-	circle []float64       // the radius of each branch
-	middle []float64       // of that circle, how far outwards of its vertex
-	spots  [][]spot        // of the branches of each vertex
-	phrase map[int]stemmed // wires by the vertex that hangs by them
+	size    []Size           // of the vertices
+	kids    [][]int          // of each, what hangs from it
+	order   []int            // from the root on, each before what hangs from it
+	phrase  map[int]stemmed  // wires by the vertex that hangs by them
+	ordered func(v int) bool // what hangs from it keeps its order
+
+	round  []float64 // the radius of each vertex
+	stem   []float64 // half of what the phrase on the way to a vertex takes of it
+	circle []float64 // the radius of each branch
+	middle []float64 // of that circle, how far outwards of its vertex
+	spots  [][]spot  // of the branches of each vertex
+
+	at   []Point       // where the vertices stand
+	wish map[int]Point // and phrases, by their wires
 }
 
+// stemmed is the wire by which a vertex hangs, and the room of its phrase.
 type stemmed struct {
 	wire int
 	room Size
@@ -35,43 +42,54 @@ const (
 	manyLeaves = 12  // from how many on leaves stand in two rings
 )
 
-// balloon places a tree, and the phrases on its lines; false where the graph is none.
-func (w *woven) balloon() bool {
-	b := &ballooned{w: w, phrase: map[int]stemmed{}}
-	root, order, ok := b.hang()
-	if !ok {
-		return false
-	}
-	n := len(w.names)
+// draw places the vertices and phrases.
+func (b *ballooned) draw() {
+	n, root := len(b.size), b.order[0]
 	b.round, b.stem, b.circle, b.middle, b.spots = make([]float64, n), make([]float64, n), make([]float64, n), make([]float64, n), make([][]spot, n)
-	for v, s := range w.size {
-		b.round[v] = reach2(s)
+	for _, v := range b.order {
+		b.round[v] = reach2(b.size[v])
 		if p, has := b.phrase[v]; has && p.room.W > 0 {
 			b.stem[v] = reach2(p.room)
 		}
 	}
-	for _, v := range slices.Backward(order) {
+	for _, v := range slices.Backward(b.order) {
 		b.branch(v, v == root)
 	}
-	// From the root outwards, each branch turned so that its axis leads away from its parent.
+	// From the root outwards, clockwise from the top, each branch turned so that its axis leads
+	// away from its parent.
 	turn := make([]float64, n)
-	w.at[root] = Point{}
-	w.wish = map[int]Point{}
-	for _, v := range order {
+	turn[root] = -math.Pi / 2
+	b.at, b.wish = make([]Point, n), map[int]Point{}
+	for _, v := range b.order {
 		for i, c := range b.kids[v] {
 			s := b.spots[v][i]
 			turn[c] = turn[v] + s.angle
 			sin, cos := math.Sincos(turn[c])
-			w.at[c] = Point{X: w.at[v].X + s.far*cos, Y: w.at[v].Y + s.far*sin}
+			b.at[c] = Point{X: b.at[v].X + s.far*cos, Y: b.at[v].Y + s.far*sin}
 			if p, has := b.phrase[c]; has && p.room.W > 0 {
 				back := b.circle[c] - b.middle[c] + b.stem[c]
-				w.wish[p.wire] = Point{X: (w.at[c].X - back*cos) * squeezed, Y: w.at[c].Y - back*sin}
+				b.wish[p.wire] = Point{X: (b.at[c].X - back*cos) * squeezed, Y: b.at[c].Y - back*sin}
 			}
 		}
 	}
-	for v, p := range w.at {
-		w.at[v] = Point{X: p.X * squeezed, Y: p.Y}
+	for v, p := range b.at {
+		b.at[v] = Point{X: p.X * squeezed, Y: p.Y}
 	}
+}
+
+// balloon places a web that is a tree; false where it is none.
+func (w *woven) balloon() bool {
+	b, ok := w.hung()
+	if !ok {
+		return false
+	}
+	b.draw()
+	const paper = 40_000 // pixels to each side
+	if slices.ContainsFunc(b.at, func(p Point) bool { return math.Abs(p.X) > paper || math.Abs(p.Y) > paper }) {
+		return false
+	}
+	copy(w.at, b.at)
+	w.wish = b.wish
 	return true
 }
 
@@ -114,15 +132,14 @@ func middling(all []float64) float64 {
 // reach2 is how far something reaches in the squeezed plane, with what stays free around it.
 func reach2(s Size) float64 { return math.Hypot(s.W/2/squeezed, s.H/2) + ballooning }
 
-// hang hangs all from the middle of the tree.
-func (b *ballooned) hang() (root int, order []int, ok bool) {
-	w := b.w
+// hung hangs a tree from its middle.
+func (w *woven) hung() (b *ballooned, ok bool) {
 	n, ends := len(w.names), 0
 	for _, near := range w.near {
 		ends += len(near)
 	}
 	if ends != 2*(n-1) {
-		return 0, nil, false
+		return nil, false
 	}
 	far := func(from int) (order []int, up []int) {
 		up = make([]int, n)
@@ -140,23 +157,21 @@ func (b *ballooned) hang() (root int, order []int, ok bool) {
 		}
 		return order, up
 	}
-	// The root of the hierarchy where all is about as deep on all sides of it, else the middle of
-	// a longest way.
-	order, _ = far(0)
+	// The middle of a longest way is the root.
+	order, _ := far(0)
 	end := order[len(order)-1]
 	order, up := far(end)
 	if len(order) != n {
-		return 0, nil, false
+		return nil, false
 	}
 	way := []int{order[n-1]}
 	for v := order[n-1]; v != end; {
 		v = up[v]
 		way = append(way, v)
 	}
-	root = way[len(way)/2]
-	order, up = far(root)
-	b.kids = make([][]int, n)
-	for _, v := range order[1:] {
+	b = &ballooned{size: w.size, kids: make([][]int, n), phrase: map[int]stemmed{}, ordered: func(int) bool { return false }}
+	b.order, up = far(way[len(way)/2])
+	for _, v := range b.order[1:] {
 		b.kids[up[v]] = append(b.kids[up[v]], v)
 	}
 	index := map[int]int{}
@@ -176,7 +191,7 @@ func (b *ballooned) hang() (root int, order []int, ok bool) {
 			b.phrase[x] = stemmed{i, wire.Phrase}
 		}
 	}
-	return root, order, true
+	return b, true
 }
 
 // leaf tells that nothing hangs from a vertex.
@@ -189,8 +204,9 @@ func (b *ballooned) branch(v int, root bool) {
 	if len(kids) == 0 {
 		return
 	}
-	// Leaves after the others, so that they can stand closer among themselves.
-	slices.SortStableFunc(kids, func(x, y int) int { return boolAsInt(b.leaf(x)) - boolAsInt(b.leaf(y)) })
+	if !b.ordered(v) { // leaves after the others, so that they can stand closer among themselves
+		slices.SortStableFunc(kids, func(x, y int) int { return boolAsInt(b.leaf(x)) - boolAsInt(b.leaf(y)) })
+	}
 	room := 2 * math.Pi
 	if !root {
 		room -= 0.5 // through which the line from the parent comes
@@ -260,7 +276,7 @@ func (b *ballooned) turn(v int, out float64, spots []spot) float64 {
 	angle := 0.0
 	kids := b.kids[v]
 	first := 0 // of the leaves
-	for first < len(kids) && !b.leaf(kids[first]) {
+	for first < len(kids) && (b.ordered(v) || !b.leaf(kids[first])) {
 		first++
 	}
 	place := func(i int, at, far float64) {

@@ -2,6 +2,7 @@ package tidy
 
 import (
 	"math"
+	"slices"
 
 	"mevrin/core/layout/route"
 )
@@ -17,8 +18,80 @@ func Rings(g Graph, s Spacing, keep bool) Drawing {
 		r := ringed{tree: t, space: s, need: map[int]float64{}}
 		r.radii()
 		t.sift(p, keep, 1+len(p.boxes)/200, t.clockwise, r.around)
-		return r.place()
+		at := r.place()
+		if slices.ContainsFunc(r.rows, func(rows int) bool { return rows > crowdedRing }) {
+			return r.clearer(at, r.balloon(keep), p)
+		}
+		return at
 	})
+}
+
+// crowdedRing is how many may stand behind each other on a ring, before another drawing is
+// thought of.
+const crowdedRing = 2
+
+// balloon draws each branch around its own top, where one ring around the root would have to
+// hold too much.
+func (r *ringed) balloon(keep bool) placed {
+	b := &ballooned{kids: make([][]int, len(r.g.Boxes)), order: r.order, phrase: map[int]stemmed{}, ordered: func(v int) bool { return keep || r.g.keeps(v) }}
+	for i, box := range r.g.Boxes {
+		b.size, b.kids[i] = append(b.size, box.Size), slices.Clone(r.kids[i])
+	}
+	for _, v := range r.order[1:] {
+		if w := r.wire[v]; w >= 0 && len(r.g.Wires[w].ends()) == 2 {
+			b.phrase[v] = stemmed{w, r.g.Wires[w].Phrase}
+		}
+	}
+	b.draw()
+	at := placed{boxes: map[int]Point{}, wish: b.wish}
+	for _, v := range r.order {
+		at.boxes[v] = b.at[v]
+	}
+	return at
+}
+
+// clearer gives that of two drawings in which fewer straight lines cross or run through boxes;
+// or that which is nearer to the drawing that is taken up.
+func (r *ringed) clearer(a, b placed, p part) placed {
+	if r.g.old(r.root) {
+		far := func(d placed) float64 {
+			sum := 0.0
+			for _, v := range r.order {
+				if r.g.old(v) {
+					was, root, at := r.g.Was[v], r.g.Was[r.root], d.boxes[v]
+					sum += math.Hypot(at.X-d.boxes[r.root].X-was.X+root.X, at.Y-d.boxes[r.root].Y-was.Y+root.Y)
+				}
+			}
+			return sum
+		}
+		if far(a) <= far(b) {
+			return a
+		}
+		return b
+	}
+	lines := sifting{tree: r.tree, part: p}
+	lines.lines()
+	of := func(d placed) int {
+		at, size := make([]Point, len(r.g.Boxes)), make([]Size, len(r.g.Boxes))
+		for v, to := range d.boxes {
+			at[v], size[v] = to, r.g.Boxes[v].Size
+		}
+		return clutter(r.g.Stop, at, size, lines.ends)
+	}
+	const larger = 6 // than which it is no clearer to anybody
+	if area(b) < larger*area(a) && of(b) < of(a) {
+		return b
+	}
+	return a
+}
+
+// area is that of the room in which the middles of boxes stand.
+func area(d placed) float64 {
+	low, high := Point{X: math.Inf(1), Y: math.Inf(1)}, Point{X: math.Inf(-1), Y: math.Inf(-1)}
+	for _, p := range d.boxes {
+		low, high = Point{X: min(low.X, p.X), Y: min(low.Y, p.Y)}, Point{X: max(high.X, p.X), Y: max(high.Y, p.Y)}
+	}
+	return (high.X - low.X) * (high.Y - low.Y)
 }
 
 type ringed struct {

@@ -7,6 +7,7 @@ import (
 
 	"mevrin/core/geometry"
 	"mevrin/core/layout/route"
+	"mevrin/core/work"
 )
 
 // Web draws a graph freely: boxes that are joined come near each other, and the
@@ -347,33 +348,37 @@ func (w *woven) tries() []func(shuffle) {
 	return all
 }
 
-// clutter counts where straight lines would cross each other, or run through
-// boxes.
+// clutter counts where straight lines would cross each other, or run through boxes.
 func (w *woven) clutter() int {
-	type stroke struct{ a, b int }
-	var strokes []stroke
+	var lines [][2]int
 	for a, near := range w.near {
 		for _, r := range near {
 			if a < r.to {
-				strokes = append(strokes, stroke{a, r.to})
+				lines = append(lines, [2]int{a, r.to})
 			}
 		}
 	}
-	lines, boxes := route.NewIndex(nil).Under(w.g.Stop), route.NewIndex(nil).Under(w.g.Stop)
-	for i, p := range w.at {
-		boxes.Add(geometry.At(p, w.size[i]))
+	return clutter(w.g.Stop, w.at, w.size, lines)
+}
+
+// clutter counts where straight lines between boxes cross each other, and twice where they run
+// through boxes.
+func clutter(stop *work.Limit, at []Point, size []Size, between [][2]int) int {
+	lines, boxes := route.NewIndex(nil).Under(stop), route.NewIndex(nil).Under(stop)
+	for i, p := range at {
+		boxes.Add(geometry.At(p, size[i]))
 	}
 	n := 0
-	for _, s := range strokes {
-		a, b := w.at[s.a], w.at[s.b]
+	for _, s := range between {
+		a, b := at[s[0]], at[s[1]]
 		boxes.Along(a, b, 4, func(id int, _ route.Rect) bool {
-			if id != s.a && id != s.b {
+			if id != s[0] && id != s[1] {
 				n += 2
 			}
 			return true
 		})
 		lines.Along(a, b, 1, func(id int, _ route.Rect) bool {
-			if o := strokes[id]; o.a != s.a && o.a != s.b && o.b != s.a && o.b != s.b && route.Cross(a, b, w.at[o.a], w.at[o.b]) {
+			if o := between[id]; o[0] != s[0] && o[0] != s[1] && o[1] != s[0] && o[1] != s[1] && route.Cross(a, b, at[o[0]], at[o[1]]) {
 				n++
 			}
 			return true
