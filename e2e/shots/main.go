@@ -211,6 +211,8 @@ func order(p *drive.Page, app *drive.App, file func(string) string) {
 	p.Press(`[data-pattern="levels"]`)
 	p.Wait(`mevrin.tidy.on?.pattern === "levels"`)
 	p.Wait("document.getAnimations().every(a => a.playState !== 'running' || a.constructor !== Animation)")
+	p.Press(`.zoom [data-do="zoom-in"]`) // words are drawn from 40 % on
+	p.Wait(`mevrin.view.still`)
 	quiet(p)
 	p.Shot(file("tidy"))
 	p.Press(`[data-do="tidy-take"]`)
@@ -221,7 +223,7 @@ func order(p *drive.Page, app *drive.App, file func(string) string) {
 	p.Wait(`document.querySelectorAll(".figure-list dd").length === 10`)
 	drive.Eval[bool](p, `document.querySelector('[data-fold="figures"]').scrollIntoView(), true`)
 	p.Press(`.figure-list [data-what="levels"]`)
-	p.Wait(`document.querySelectorAll(".band").length > 5 && !document.querySelector(".notice")`)
+	p.Wait(`document.querySelectorAll("text.figure").length > 30 && !document.querySelector(".notice")`)
 	p.Hover(600, 700)
 	quiet(p)
 	p.Shot(file("levels"))
