@@ -58,6 +58,8 @@ func (l *lister) write(b int, s *shape) *list {
 	head := Point{X: size.W / 2, Y: low - size.H/2}
 	out.boxes[b] = head
 	legs := map[int]map[int][]Point{}
+	// Lines down run beside each other, the longer ones further out, so that none crosses another.
+	apart := min(5, (indent-4)/float64(max(1, len(l.kids[b])-1)))
 	l.each(s, b, func(i int, x, y float64) {
 		c := l.kids[b][i]
 		out.add(l.write(c, s.kids[i]), Point{X: x, Y: y})
@@ -81,11 +83,13 @@ func (l *lister) write(b int, s *shape) *list {
 			return
 		}
 		out.led[w] = &route.Line{Phrase: Point{X: x - l.space.Line - words.W/2, Y: middle}}
-		way := []Point{{X: indent, Y: low}}
+		way := []Point{{X: indent - apart*float64(i), Y: low}}
 		if left > indent+1 { // in a further column
-			way = append(way, Point{X: indent, Y: lane}, Point{X: left, Y: lane})
+			way = []Point{{X: indent, Y: low}, {X: indent, Y: lane}, {X: left, Y: lane}, {X: left, Y: middle}}
+		} else {
+			way = append(way, Point{X: indent - apart*float64(i), Y: middle})
 		}
-		legs[w] = map[int][]Point{b: append(way, Point{X: left, Y: middle})}
+		legs[w] = map[int][]Point{b: way}
 	})
 	for w, of := range legs {
 		for _, e := range l.g.Wires[w].ends() {
