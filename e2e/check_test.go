@@ -53,7 +53,7 @@ func TestFindingsAreShownAndMended(t *testing.T) {
 	p.Press(`[data-phase="check"]`)
 	marginSays(p, "has no focus question")
 	p.Wait(`document.getElementById("found").textContent === "5"`)
-	assert.True(t, p.Hears("button", "Check 5 to look at"), "the number of findings is heard")
+	p.Until("the number of findings is heard", func() bool { return p.Hears("button", "Check 5 to look at") })
 
 	pressFinding(p, "no focus question", "Ask it now")
 	p.Wait(`document.activeElement.matches(".question-field")`)

@@ -219,6 +219,7 @@ func TestSentencesAreATable(t *testing.T) {
 	p.Press("#seek-sentences")
 	p.Ctrl("a")
 	p.Keys(drive.Delete)
+	p.Until("no longer narrowed", func() bool { return len(table()) == 2 })
 	p.Press(`[data-do="add-sentence"]`)
 	p.Keys("the tower", drive.Tab, "keeps dry", drive.Enter, "THE  bell", drive.Enter)
 	p.Until("a row more", func() bool { return slices.Contains(table(), "the tower keeps dry the bell") })
