@@ -2,7 +2,10 @@
 // pixels at scale 1, x to the right, y down.
 package geometry
 
-import "math"
+import (
+	"math"
+	"slices"
+)
 
 // Point is a place.
 type Point struct {
@@ -89,3 +92,9 @@ func (b Box) Rect() Rect { return Rect{b.X, b.Y, b.X + b.W, b.Y + b.H} }
 
 // Distance gives how far two points lie from each other.
 func Distance(a, b Point) float64 { dx, dy := a.X-b.X, a.Y-b.Y; return math.Sqrt(dx*dx + dy*dy) }
+
+// Median gives the upper middle one of some values, of which there must be at least one.
+func Median(values []float64) float64 {
+	sorted := slices.Sorted(slices.Values(values))
+	return sorted[len(sorted)/2]
+}

@@ -45,12 +45,7 @@ func (a *arranging) anchor(d *drawn) tidy.Point {
 	if len(xs) == 0 {
 		return tidy.Point{}
 	}
-	return tidy.Point{X: math.Round(median(xs)), Y: math.Round(median(ys))}
-}
-
-func median(all []float64) float64 {
-	slices.Sort(all)
-	return all[len(all)/2]
+	return tidy.Point{X: math.Round(geometry.Median(xs)), Y: math.Round(geometry.Median(ys))}
 }
 
 // settle brings a drawing among what stays, leads the lines that are not led yet or have

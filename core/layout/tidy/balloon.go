@@ -3,6 +3,8 @@ package tidy
 import (
 	"math"
 	"slices"
+
+	"mevrin/core/geometry"
 )
 
 // ballooned is a tree drawn so that what hangs from a vertex stands around it, each branch in a
@@ -109,7 +111,7 @@ func (w *woven) wasBalloon() bool {
 	if len(dx) == 0 {
 		return false
 	}
-	x, y, near := middling(dx), middling(dy), 0
+	x, y, near := geometry.Median(dx), geometry.Median(dy), 0
 	for i := range dx {
 		if math.Hypot(dx[i]-x, dy[i]-y) < 150 {
 			near++
@@ -120,13 +122,6 @@ func (w *woven) wasBalloon() bool {
 	}
 	w.wish = nil
 	return false
-}
-
-// middling gives the median.
-func middling(all []float64) float64 {
-	all = slices.Clone(all)
-	slices.Sort(all)
-	return all[len(all)/2]
 }
 
 // reach2 is how far something reaches in the squeezed plane, with what stays free around it.
@@ -284,6 +279,10 @@ func (b *ballooned) turn(v int, out float64, spots []spot) float64 {
 			spots[i] = spot{at, far}
 		}
 	}
+	leaves := kids[first:]
+	if len(leaves) < manyLeaves || out < 1.5 { // a wedge for each of them, too
+		first, leaves = len(kids), nil
+	}
 	for i, c := range kids[:first] {
 		near := b.circle[c] - b.middle[c] // from its vertex to the edge of its circle
 		far := max(b.round[v]+2*b.stem[c]+near, out*b.circle[c]-b.middle[c])
@@ -294,22 +293,12 @@ func (b *ballooned) turn(v int, out float64, spots []spot) float64 {
 		place(i, angle+half, far)
 		angle += 2 * half
 	}
-	leaves := kids[first:]
+	if len(leaves) == 0 {
+		return angle
+	}
 	widest, stem := 0.0, 0.0
 	for _, c := range leaves {
 		widest, stem = max(widest, b.round[c]), max(stem, b.stem[c])
-	}
-	if len(leaves) < manyLeaves || out < 1.5 {
-		for i, c := range leaves {
-			far := max(b.round[v]+2*b.stem[c]+b.round[c], out*b.round[c])
-			half := math.Asin(min(1, b.round[c]/far))
-			if b.stem[c] > 0 {
-				half = max(half, math.Asin(min(1, b.stem[c]/max(b.stem[c], far-b.round[c]-b.stem[c]))))
-			}
-			place(first+i, angle+half, far)
-			angle += 2 * half
-		}
-		return angle
 	}
 	// In two rings: lines to the outer run between those that stand on the inner.
 	inner := max(b.round[v]+2*stem+widest, out*widest)

@@ -175,7 +175,7 @@ func (l *lister) stoodInRows() map[int]int {
 	return rows
 }
 
-// filled breaks branches into rows of a width; what one phrase leads to starts no row.
+// filled breaks branches into rows of a width.
 func (l *lister) filled(take []*shape, page float64) []int {
 	var breaks []int
 	x := 0.0

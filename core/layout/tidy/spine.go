@@ -1,6 +1,7 @@
 package tidy
 
 import (
+	"math"
 	"slices"
 
 	"mevrin/core/layout/route"
@@ -59,12 +60,13 @@ const longest = 4
 func (l *lister) spines(above map[int]bool) []plan {
 	of, talls := l.branches()
 	kids := l.kids[l.root]
+	one := l.oneSpine(above)
 	var all []plan
 	for _, tall := range talls {
 		p := plan{take: within(of, tall), sides: make([]int, len(kids))}
 		for i, c := range kids {
 			switch {
-			case !l.as(c) || !l.oneSpine(above):
+			case !l.as(c) || !one:
 				p.sides[i] = -1 // where there is room
 			case !above[c]:
 				p.sides[i] = 1
@@ -78,7 +80,7 @@ func (l *lister) spines(above map[int]bool) []plan {
 	}
 	best := smallest(all)
 	wide, high := l.extent(&best)
-	if wide < longest*high || l.as(l.root) && l.oneSpine(above) {
+	if wide < longest*high || l.as(l.root) && one {
 		return all
 	}
 	for n := 2.0; n <= 24 && n <= float64(len(kids)); n++ {
@@ -106,6 +108,12 @@ func (l *lister) oneSpine(above map[int]bool) bool {
 			continue
 		}
 		far := l.off(c) + l.g.Boxes[c].H/2
+		for _, k := range l.kids[c] { // what stands on its line, and is taller, lowers it
+			if l.g.old(k) && math.Abs(l.g.Was[k].Y-l.g.Was[c].Y) < 2 {
+				low, _ := l.level(c, k)
+				far += low
+			}
+		}
 		if above[c] {
 			far = -far
 		}

@@ -293,10 +293,16 @@ const manyToForce, manyRoomy = 250, 600
 
 // tries gives the ways in which the graph is drawn: the drawing with the least clutter stands.
 func (w *woven) tries() []func(shuffle) {
-	terms := w.terms()
+	if w.g.Was != nil && len(w.names) > manyToForce {
+		return []func(shuffle){func(shuffle) { // all is where it was, and only makes room
+			w.restore()
+			w.clear(true)
+		}}
+	}
+	var terms []term // which take long to find where there are many, and then are not needed
 	stress := func(gently bool) func(shuffle) {
 		return func(mix shuffle) {
-			if gently && w.g.Was == nil {
+			if gently {
 				w.radial()
 			}
 			w.relax(terms, mix, gently)
@@ -309,13 +315,8 @@ func (w *woven) tries() []func(shuffle) {
 			w.clear(false)
 		}
 	}
-	if w.g.Was != nil && len(w.names) > manyToForce {
-		return []func(shuffle){func(shuffle) { // all is where it was, and only makes room
-			w.restore()
-			w.clear(true)
-		}}
-	}
 	if w.g.Was != nil {
+		terms = w.terms()
 		w.hold(terms)
 		return []func(shuffle){stress(false)}
 	}
@@ -341,6 +342,9 @@ func (w *woven) tries() []func(shuffle) {
 		many = 8
 	case n < 900:
 		many = 1
+	}
+	if many > 0 {
+		terms = w.terms()
 	}
 	for i := range many {
 		all = append(all, stress(i%2 == 1))
