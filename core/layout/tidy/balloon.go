@@ -90,14 +90,13 @@ func (w *woven) balloon() bool {
 	if slices.ContainsFunc(b.at, func(p Point) bool { return math.Abs(p.X) > paper || math.Abs(p.Y) > paper }) {
 		return false
 	}
-	copy(w.at, b.at)
+	w.at = b.at
 	w.wish = b.wish
 	return true
 }
 
 // wasBalloon tells that a tree stood as it is drawn so, and draws it anew.
 func (w *woven) wasBalloon() bool {
-	w.at = make([]Point, len(w.names))
 	if !w.balloon() {
 		w.wish = nil
 		return false

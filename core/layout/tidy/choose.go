@@ -5,6 +5,8 @@ import (
 	"maps"
 	"math"
 	"slices"
+
+	"mevrin/core/work"
 )
 
 // newLevelled puts the vertices of a part on layers and in order. What leads
@@ -35,7 +37,7 @@ func newLevelled(g *Graph, p part, s Spacing, keep bool) *levelled {
 		orders = orders[:min(2, len(orders))]
 	}
 	if len(p.boxes) > several {
-		long = long * 2 / 3
+		long /= 3
 	}
 	if len(p.boxes) > manyBoxes {
 		orders, long = orders[:min(3, len(orders))], long/2
@@ -45,11 +47,13 @@ func newLevelled(g *Graph, p part, s Spacing, keep bool) *levelled {
 		*levelled
 		cost float64
 	}
-	var all []candidate
+	var tries []func(*work.Limit) *levelled
 	try := func(order map[int]int, r ranking) {
-		l := layered(g, p, s, wires, order, r, keep)
-		l.untangle(quickLook, 1)
-		all = append(all, candidate{l, l.cost()})
+		tries = append(tries, func(stop *work.Limit) *levelled {
+			own := *g
+			own.Stop = stop
+			return layered(&own, p, s, wires, order, r, keep)
+		})
 	}
 	if g.Above != nil {
 		try(orders[0], byHierarchy)
@@ -60,16 +64,25 @@ func newLevelled(g *Graph, p part, s Spacing, keep bool) *levelled {
 			try(order, shortWires)
 		}
 	}
+	all := make([]candidate, len(tries))
+	g.Stop.Each(len(all), func(i int, stop *work.Limit) {
+		l := tries[i](stop)
+		l.untangle(quickLook, 1)
+		all[i] = candidate{l, l.cost()}
+	})
 	cheaper := func(a, b candidate) int { return cmp.Compare(a.cost, b.cost) }
 	slices.SortStableFunc(all, cheaper)
 	all = all[:min(len(all), promising)]
 	if all[0].cost > 0 {
-		for i := range all {
+		g.Stop.Each(len(all), func(i int, stop *work.Limit) {
+			all[i].stop = stop
 			all[i].untangle(long/len(all), 2)
 			all[i].cost = all[i].levelled.cost()
-		}
+		})
 	}
-	return slices.MinFunc(all, cheaper).levelled
+	best := slices.MinFunc(all, cheaper).levelled
+	best.g, best.stop = g, g.Stop
+	return best
 }
 
 // orders gives sequences of boxes in which wires lead onwards, as far as may be. Where boxes
@@ -141,12 +154,12 @@ func (l *levelled) cost() float64 {
 const manyBoxes, several = 150, 200
 
 // promising is how many ways to put boxes on levels are looked at for longer; quickLook and
-// longLook say for how long, in comparisons of two neighbours on a level: the long look takes
-// some 100 ms.
+// longLook say for how long, in comparisons of two neighbours on a level: the long look of one takes
+// some 70 ms.
 const (
 	promising = 3
 	quickLook = 60_000
-	longLook  = 1_800_000
+	longLook  = 3_600_000
 )
 
 // ranking is a way to choose levels.

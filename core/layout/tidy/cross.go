@@ -18,6 +18,7 @@ type layers struct {
 	stop  *work.Limit
 	// compared counts how many neighbours were compared.
 	compared int
+	spans    []span // of each vertex
 }
 
 // half is one end of a segment: the vertex at the other, and how many lines
@@ -70,54 +71,80 @@ func (l *layers) crossings() int {
 	return sum
 }
 
+// span tells where the segments of a vertex end on the two layers beside its own: the first
+// and the last place, and for how many lines they stand. While vertices of one layer change
+// places, it stays.
+type span struct {
+	first, last, lines [2]int32
+	// cost is what comparing the vertex with another counts as.
+	cost int32
+}
+
+// reach sorts the neighbours of the vertices of a layer by their places, and gives the span
+// of each.
+func (l *layers) reach(layer int) {
+	if len(l.spans) < len(l.at) {
+		l.spans = make([]span, len(l.at))
+	}
+	for _, v := range l.row[layer] {
+		s := &l.spans[v]
+		for side := range 2 {
+			near := l.near[side][v]
+			if s.lines[side] = 0; len(near) == 0 {
+				continue
+			}
+			if len(near) > 1 {
+				slices.SortFunc(near, func(a, b half) int { return l.at[a.v] - l.at[b.v] })
+			}
+			for _, h := range near {
+				s.lines[side] += int32(h.weight)
+			}
+			s.first[side], s.last[side] = int32(l.at[near[0].v]), int32(l.at[near[len(near)-1].v])
+		}
+		s.cost = int32(len(l.near[0][v]) + len(l.near[1][v]))
+	}
+}
+
 // pair gives the crossings of the segments at two vertices of a layer, if the
-// first stands before the second and if it stands behind. Neighbours must be
-// sorted by their places.
+// first stands before the second and if it stands behind. Their spans must be known.
 func (l *layers) pair(u, v int) (before, behind int) {
 	l.stop.Tick()
-	l.compared += 1 + max(0, len(l.near[0][u])+len(l.near[1][u])+len(l.near[0][v])+len(l.near[1][v])-8)/3
+	a, b := &l.spans[u], &l.spans[v]
+	l.compared += 1 + max(0, int(a.cost+b.cost)-8)/3
 	for side := range 2 {
-		a, b := l.near[side][u], l.near[side][v]
-		if len(a) == 0 || len(b) == 0 {
-			continue
-		}
-		if len(a) == 1 && len(b) == 1 { // of two lines that pass, as most are
-			switch p, q := l.at[a[0].v], l.at[b[0].v]; {
-			case q < p:
-				before += a[0].weight * b[0].weight
-			case q > p:
-				behind += a[0].weight * b[0].weight
-			}
-			continue
-		}
-		all := 0
-		for _, h := range a {
-			all += h.weight
-		}
-		i, passed, same := 0, 0, 0
-		for _, h := range b {
-			p := l.at[h.v]
-			for i < len(a) && l.at[a[i].v] < p {
-				passed += a[i].weight
-				i++
-			}
-			same = 0
-			for j := i; j < len(a) && l.at[a[j].v] == p; j++ {
-				same += a[j].weight
-			}
-			before += (all - passed - same) * h.weight
-			behind += passed * h.weight
+		// Most reach to one side of each other.
+		switch all := int(a.lines[side] * b.lines[side]); {
+		case all == 0:
+		case a.last[side] < b.first[side]:
+			behind += all
+		case a.first[side] > b.last[side]:
+			before += all
+		default:
+			fewer, more := l.merge(side, u, v)
+			before, behind = before+fewer, behind+more
 		}
 	}
 	return before, behind
 }
 
-func (l *layers) sortNear(layer int) {
-	for side := range 2 {
-		for _, v := range l.row[layer] {
-			slices.SortFunc(l.near[side][v], func(a, b half) int { return l.at[a.v] - l.at[b.v] })
+// merge does so for the segments on one side.
+func (l *layers) merge(side, u, v int) (before, behind int) {
+	a := l.near[side][u]
+	i, passed, same, all := 0, 0, 0, int(l.spans[u].lines[side])
+	for _, h := range l.near[side][v] {
+		p := l.at[h.v]
+		for i < len(a) && l.at[a[i].v] < p {
+			passed += a[i].weight
+			i++
 		}
+		same = 0
+		for j := i; j < len(a) && l.at[a[j].v] == p; j++ {
+			same += a[j].weight
+		}
+		before += (all - passed - same) * h.weight
+		behind += passed * h.weight
 	}
+	return before, behind
 }
 
 // bound tells whether two vertices must keep their order.
@@ -133,7 +160,7 @@ func (l *layers) sift(layer, window int) int {
 	if len(row) < 2 {
 		return 0
 	}
-	l.sortNear(layer)
+	l.reach(layer)
 	won := 0
 	for _, v := range slices.Clone(row) {
 		l.stop.TickBy(1 + len(l.near[0][v]) + len(l.near[1][v]))
@@ -271,7 +298,9 @@ func (l *layers) untangle(work int, mix shuffle) {
 	best, least := l.keep(), l.crossings()
 	first := l.keep()
 	until := l.compared + work
-	for try := 0; (try == 0 || l.compared < until) && try < 400 && least > 0; try++ {
+	idle := 0 // beginnings since the last that led to fewer
+	for try := 0; (try == 0 || l.compared < until) && idle < mostIdle && least > 0; try++ {
+		idle++
 		if try > 0 {
 			l.restore(first)
 		}
@@ -289,7 +318,7 @@ func (l *layers) untangle(work int, mix shuffle) {
 				l.sift(i, window)
 			}
 			if now := l.crossings(); now < least {
-				best, least, stale = l.keep(), now, 0
+				best, least, stale, idle = l.keep(), now, 0, 0
 			} else {
 				stale++
 			}
@@ -311,6 +340,9 @@ func (l *layers) untangle(work int, mix shuffle) {
 	}
 }
 
+// mostIdle is after how many beginnings that gave nothing better the search ends.
+const mostIdle = 100
+
 // shuffle mixes orders, always in the same way: xorshift of Marsaglia, Xorshift
 // RNGs, 2003.
 type shuffle uint64
@@ -329,3 +361,7 @@ func (s *shuffle) below(n int) int {
 	*s ^= *s << 17
 	return int(uint64(*s) % uint64(n))
 }
+
+// spreadSeeds makes seeds that begin unlike each other out of 1, 2, 3 …: 2⁶⁴ divided by the
+// golden section (Steele, Lea and Flood, Fast splittable pseudorandom number generators, 2014).
+const spreadSeeds = 0x9E3779B97F4A7C15

@@ -134,32 +134,6 @@ func (w *woven) join(a, b int, long float64) {
 	}
 }
 
-// places gives where everything stands.
-func (w *woven) places() placed {
-	if w.g.Was != nil && w.wasBalloon() {
-		return w.drawn()
-	}
-	var best []Point
-	least := math.MaxInt
-	tries := w.tries()
-	for i, draw := range tries {
-		w.begin()
-		draw(shuffle(i + 1))
-		if len(tries) == 1 { // there is nothing to choose from
-			best = w.at
-			break
-		}
-		if n := w.clutter(); n < least {
-			best, least = slices.Clone(w.at), n
-		}
-	}
-	if w.g.Was == nil && least > 0 && least < math.MaxInt && w.balloon() { // a tree can be drawn without any
-		best = slices.Clone(w.at)
-	}
-	w.at = best
-	return w.drawn()
-}
-
 // drawn gives where all stands now.
 func (w *woven) drawn() placed {
 	at := placed{boxes: map[int]Point{}, wish: map[int]Point{}}
@@ -285,71 +259,6 @@ func (w *woven) corners() (low, high Point) {
 		low, high = Point{X: min(low.X, p.X), Y: min(low.Y, p.Y)}, Point{X: max(high.X, p.X), Y: max(high.Y, p.Y)}
 	}
 	return low, high
-}
-
-// manyToForce is from how many vertices on forces draw better than stress, and manyRoomy from
-// how many on lines need more room between what stands there.
-const manyToForce, manyRoomy = 250, 600
-
-// tries gives the ways in which the graph is drawn: the drawing with the least clutter stands.
-func (w *woven) tries() []func(shuffle) {
-	if w.g.Was != nil && len(w.names) > manyToForce {
-		return []func(shuffle){func(shuffle) { // all is where it was, and only makes room
-			w.restore()
-			w.clear(true)
-		}}
-	}
-	var terms []term // which take long to find where there are many, and then are not needed
-	stress := func(gently bool) func(shuffle) {
-		return func(mix shuffle) {
-			if gently {
-				w.radial()
-			}
-			w.relax(terms, mix, gently)
-			if w.g.Was == nil {
-				w.spread()
-				w.growTo(2.4, false)
-			} else {
-				w.restore()
-			}
-			w.clear(false)
-		}
-	}
-	if w.g.Was != nil {
-		terms = w.terms()
-		w.hold(terms)
-		return []func(shuffle){stress(false)}
-	}
-	var all []func(shuffle)
-	if len(w.names) > manyToForce {
-		all = append(all, func(mix shuffle) {
-			w.force(mix)
-			w.spread()
-			roomy := 2.8
-			if len(w.names) > manyRoomy {
-				roomy = 4
-			}
-			w.growTo(roomy, true)
-			w.clear(true)
-		})
-		all = append(all, all[0])
-	}
-	many := 0
-	switch n := len(w.names) + len(w.part.wires); {
-	case n < 150:
-		many = 16
-	case n < 400:
-		many = 8
-	case n < 900:
-		many = 1
-	}
-	if many > 0 {
-		terms = w.terms()
-	}
-	for i := range many {
-		all = append(all, stress(i%2 == 1))
-	}
-	return all
 }
 
 // clutter counts where straight lines would cross each other, or run through boxes.
