@@ -211,8 +211,7 @@ func (g *group) drawAs(a *arranging) *drawn {
 	for i, in := range g.inner {
 		inner[i] = in.draw(a)
 		if boxes[i] = a.box(inner[i]); in.region {
-			b := &boxes[i]
-			b.X0, b.X1, b.Y0, b.Y1 = b.X0-RegionBeside, b.X1+RegionBeside, b.Y0-RegionAbove, b.Y1+RegionBeside
+			boxes[i] = outlined(boxes[i])
 		}
 	}
 	graph, links, crossing := g.graph(a, boxes)

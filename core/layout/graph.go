@@ -29,7 +29,7 @@ func (g *group) graph(a *arranging, boxes []route.Rect) (graph tidy.Graph, links
 		index[id] = len(g.own) + i
 	}
 	for _, r := range boxes {
-		graph.Boxes = append(graph.Boxes, tidy.Box{Size: tidy.Size{W: r.X1 - r.X0, H: r.Y1 - r.Y0}})
+		graph.Boxes = append(graph.Boxes, tidy.Box{Size: tidy.Size{W: r.X1 - r.X0, H: r.Y1 - r.Y0}, Whole: true})
 	}
 	graph.Above, graph.Rank = make([]int, len(graph.Boxes)), make([]int, len(graph.Boxes))
 	graph.Ordered = make([]bool, len(graph.Boxes))
@@ -111,7 +111,7 @@ func (a *arranging) was(g *group, graph *tidy.Graph) {
 	for _, id := range g.own {
 		graph.Was, graph.Fresh = append(graph.Was, stood(id).Middle()), append(graph.Fresh, fresh(id))
 	}
-	for i := range g.inner {
+	for i, in := range g.inner {
 		var room *route.Rect
 		for id, at := range g.holds {
 			if at != i || fresh(id) {
@@ -128,6 +128,9 @@ func (a *arranging) was(g *group, graph *tidy.Graph) {
 			graph.Fresh = append(graph.Fresh, true)
 		} else {
 			graph.Fresh = append(graph.Fresh, false)
+			if in.region {
+				*room = outlined(*room)
+			}
 		}
 		graph.Was = append(graph.Was, room.Middle())
 	}

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/layout/route"
 )
 
 // How far the outline of a region reaches beyond its slips, in pixels: at the
@@ -13,6 +14,11 @@ const (
 	RegionBeside = 16.0
 	RegionAbove  = 42.0
 )
+
+// outlined gives the outline of a region around its slips.
+func outlined(r route.Rect) route.Rect {
+	return route.Rect{X0: r.X0 - RegionBeside, X1: r.X1 + RegionBeside, Y0: r.Y0 - RegionAbove, Y1: r.Y1 + RegionBeside}
+}
 
 // inRegion is a region with those of some concepts that are inside.
 type inRegion struct {

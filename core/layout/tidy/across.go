@@ -5,7 +5,13 @@ import (
 	"slices"
 )
 
-func (l *levelled) middle(v int) float64 { return l.top[l.of[v]] + l.tall[l.of[v]]/2 }
+// middle gives how far down the middle of a vertex is.
+func (l *levelled) middle(v int) float64 {
+	if l.y != nil {
+		return l.y[v]
+	}
+	return l.top[l.of[v]] + l.tall[l.of[v]]/2
+}
 
 // apart gives the least distance of the middles of two vertices beside each
 // other.
@@ -43,6 +49,8 @@ func (l *levelled) across() {
 	}
 	force := func(u, v int) float64 {
 		switch {
+		case l.storey[u] && (l.storey[v] || len(l.column[v]) > 0) || l.storey[v] && len(l.column[u]) > 0:
+			return 60 // of one box, or nearly so
 		case l.dummy[u] && l.dummy[v]:
 			return 8
 		case l.dummy[u] || l.dummy[v]:
@@ -139,7 +147,12 @@ func (l *levelled) squeeze(apart [][]float64) {
 // plumb lets each line that passes several levels hang straight where the
 // others on those levels leave room.
 func (l *levelled) plumb(apart [][]float64) {
-	for _, chains := range l.chains {
+	columns := make([]chain, 0, len(l.column))
+	for v, storeys := range l.column {
+		columns = append(columns, slices.Concat(chain{-1, v}, storeys, chain{-1}))
+	}
+	slices.SortFunc(columns, func(a, b chain) int { return a[1] - b[1] })
+	for _, chains := range append([][]chain{columns}, l.chains...) {
 		for _, c := range chains {
 			for from := 1; from < len(c)-1; {
 				low, high := math.Inf(-1), math.Inf(1)
@@ -176,6 +189,9 @@ func (l *levelled) plumb(apart [][]float64) {
 
 // down finds the height of each level.
 func (l *levelled) down() {
+	if l.downBeside() {
+		return
+	}
 	l.top, l.tall = make([]float64, len(l.row)), make([]float64, len(l.row))
 	at := 0.0
 	for i, row := range l.row {
@@ -194,10 +210,7 @@ func (l *levelled) route(c chain) []Point {
 	var way []Point
 	for i := 1; i < len(c); i++ {
 		u, v := c[i-1], c[i]
-		y0, y1 := l.top[l.of[u]]+l.tall[l.of[u]], l.top[l.of[v]]
-		if l.of[u] > l.of[v] {
-			y0, y1 = l.top[l.of[u]], l.top[l.of[v]]+l.tall[l.of[v]]
-		}
+		y0, y1 := l.slope(u, v)
 		from, to := l.port(u, v), l.port(v, u)
 		// Boxes lower than their level are left, and met, at a right angle.
 		if i == 1 && !l.dummy[u] {
@@ -209,6 +222,19 @@ func (l *levelled) route(c chain) []Point {
 		}
 	}
 	return trim(way)
+}
+
+// slope gives where a line to a vertex on the next level begins and ceases to run aslant.
+func (l *levelled) slope(u, v int) (y0, y1 float64) {
+	switch {
+	case l.of[u] > l.of[v]:
+		y1, y0 = l.slope(v, u)
+		return y0, y1
+	case l.y != nil:
+		s := l.aslant[[2]int{u, v}]
+		return s[0], s[1]
+	}
+	return l.top[l.of[u]] + l.tall[l.of[u]], l.top[l.of[v]]
 }
 
 // border gives the edge of a vertex that faces another one's level.

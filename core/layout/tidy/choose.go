@@ -108,7 +108,7 @@ func (l *levelled) extent() (wide, high float64) {
 			if l.dummy[v] {
 				gap = l.space.Line
 			}
-			across, tall = across+l.size[v].W+gap, max(tall, l.size[v].H)
+			across, tall = across+l.size[v].W+gap, max(tall, l.height(v))
 		}
 		wide, high = max(wide, across), high+tall+l.space.Level
 	}
@@ -124,13 +124,15 @@ func (l *levelled) ribbon() bool {
 // cost gives the crossings of a drawing, and more for what stands above that from which it
 // hangs, and where the drawing becomes a pillar.
 func (l *levelled) cost() float64 {
-	const slim, each, above, scattered = 0.6, 6, 0.8, 0.5
+	const slim, each, above, scattered, lower = 0.6, 6, 0.8, 0.5, 1.5
 	wide, high := l.extent()
 	cost := float64(l.crossings()) + each*max(0, math.Log2(slim*high/wide))
 	if l.g.Above != nil {
 		for _, b := range l.part.boxes {
 			if up, here := l.vertex[l.g.Above[b]]; here && l.g.Above[b] >= 0 && l.of[l.vertex[b]] <= l.of[up] {
 				cost += above
+			} else if here && l.towering(l.vertex[b]) { // what is large makes all longer the lower it hangs
+				cost += lower * float64(l.of[l.vertex[b]]-l.of[up]-2)
 			}
 		}
 	}

@@ -20,7 +20,7 @@ func (l *levelled) fold(wires []Wire, rank []int, at map[int]int) []int {
 	wide, tall, boxes := make([]float64, levels), make([]float64, levels), make([][]int, levels)
 	for v, r := range rank {
 		wide[r] += l.size[v].W + l.space.Side
-		tall[r] = max(tall[r], l.size[v].H)
+		tall[r] = max(tall[r], l.height(v))
 	}
 	for _, b := range l.part.boxes {
 		r := rank[l.vertex[b]]

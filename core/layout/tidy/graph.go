@@ -21,6 +21,9 @@ type (
 type Box struct {
 	Size
 	Time *Span // when it was, for what is drawn along time
+	// Whole is set for a region or a branch that is drawn by itself: as large as it comes, it
+	// is one box of what it hangs in.
+	Whole bool
 }
 
 // Span is a time: its beginning and its end, in any unit.

@@ -3,6 +3,8 @@ package tidy
 import (
 	"math"
 	"slices"
+
+	"mevrin/core/layout/route"
 )
 
 // Levels draws a graph on levels, so that most wires lead downwards: each
@@ -16,8 +18,17 @@ func Levels(g Graph, s Spacing, keep bool) Drawing {
 	pieces := make([]*piece, 0, 1)
 	parts, loose := partsOf(g)
 	for _, p := range parts {
-		l := newLevelled(&g, p, s, keep)
+		onLevels, aside := g.aside(p)
+		l := newLevelled(&g, onLevels, s, keep)
 		l.draw(&out)
+		if len(aside) > 0 {
+			led := map[int]*route.Line{}
+			for _, w := range onLevels.wires {
+				line := route.Line(out.Wires[w])
+				led[w] = &line
+			}
+			lead(&g, &out, p, placed{led: led})
+		}
 		pieces = append(pieces, pieceOf(&g, &out, p))
 	}
 	pieces = append(pieces, rows(&g, &out, loose, s)...)
@@ -99,6 +110,14 @@ type levelled struct {
 	x    []float64
 	top  []float64 // of each layer
 	tall []float64
+	// column holds the storeys of boxes that tower, by their vertices, and storey which vertices
+	// are storeys.
+	column map[int][]int
+	storey map[int]bool
+	// y is where the middle of each vertex is, and aslant between which heights a line from one
+	// to another on the next layer runs aslant, where boxes tower; nil where none does.
+	y      []float64
+	aslant map[[2]int][2]float64
 }
 
 // chain is the way of one line: the vertices from the box to the phrase, or to
@@ -112,6 +131,7 @@ const mayLeadBack = 0.1
 // layered does so for one order of boxes and one way to choose levels.
 func layered(g *Graph, p part, s Spacing, wires []Wire, at map[int]int, r ranking, keep bool) *levelled {
 	l := vertices(g, p, s, wires, r)
+	l.raise(l.storeysByHeight)
 	var rank []int
 	if r == byHierarchy {
 		rank = l.hierarchy(wires)
@@ -146,16 +166,26 @@ func vertices(g *Graph, p part, s Spacing, wires []Wire, r ranking) *levelled {
 	return l
 }
 
+// upright is the weight by which storeys stand right below each other.
+const upright = 1000
+
 // arcs gives what asks for ranks: each wire leads from its earlier boxes to its later ones.
 func (l *levelled) arcs(wires []Wire, at map[int]int, r ranking) (arcs []arc) {
 	add := func(a, b, weight int, down bool) {
 		if !down {
 			a, b = b, a
 		}
+		a = l.foot(a)
 		if r == shortWires {
 			weight = 1
 		}
 		arcs = append(arcs, arc{a, b, weight})
+	}
+	for head, storeys := range l.column {
+		for _, v := range storeys {
+			arcs = append(arcs, arc{head, v, upright})
+			head = v
+		}
 	}
 	for i, w := range wires {
 		switch phrase := l.phrase[i]; {
@@ -181,11 +211,17 @@ func (l *levelled) arcs(wires []Wire, at map[int]int, r ranking) (arcs []arc) {
 func (l *levelled) hierarchy(wires []Wire) []int {
 	rank := make([]int, len(l.size))
 	for _, b := range l.part.boxes {
-		depth := 0
+		depth, further := 0, 0
 		for at := l.g.Above[b]; at >= 0 && depth <= len(l.part.boxes); at = l.g.Above[at] {
 			depth++
+			if up, here := l.vertex[at]; here {
+				further += (len(l.column[up]) + 1) / 2
+			}
 		}
-		rank[l.vertex[b]] = 2 * depth
+		rank[l.vertex[b]] = 2 * (depth + further)
+		for i, v := range l.column[l.vertex[b]] {
+			rank[v] = rank[l.vertex[b]] + 1 + i
+		}
 	}
 	for i, w := range wires {
 		if l.phrase[i] < 0 {
@@ -193,7 +229,8 @@ func (l *levelled) hierarchy(wires []Wire) []int {
 		}
 		low, high := math.MaxInt, 0
 		for _, b := range w.ends() {
-			low, high = min(low, rank[l.vertex[b]]), max(high, rank[l.vertex[b]])
+			v := l.vertex[b]
+			low, high = min(low, rank[l.foot(v)]), max(high, rank[v])
 		}
 		rank[l.phrase[i]] = (low+high)/2 | 1
 	}
@@ -217,6 +254,11 @@ func (l *levelled) chain(wires []Wire, rank []int) {
 	l.row = make([][]int, count)
 	l.near = [2][][]half{make([][]half, len(rank)), make([][]half, len(rank))}
 	lead := func(a, b, weight int) chain {
+		if rank[a] < rank[b] {
+			a = l.above(a, b, rank)
+		} else {
+			b = l.above(b, a, rank)
+		}
 		way := chain{a}
 		step := 1
 		if rank[a] > rank[b] {
@@ -238,6 +280,7 @@ func (l *levelled) chain(wires []Wire, rank []int) {
 		}
 		return way
 	}
+	l.stack(func(a, b, weight int) { lead(a, b, weight) })
 	for i, w := range wires {
 		l.chains = append(l.chains, nil)
 		switch p := l.phrase[i]; {

@@ -51,7 +51,8 @@ func turned(draw func(Graph, Spacing, bool) Drawing, g Graph, s Spacing, keep bo
 	side := g
 	side.Boxes, side.Wires = make([]Box, len(g.Boxes)), make([]Wire, len(g.Wires))
 	for i, b := range g.Boxes {
-		side.Boxes[i] = Box{flip(b.Size), b.Time}
+		side.Boxes[i] = b
+		side.Boxes[i].Size = flip(b.Size)
 	}
 	for i, w := range g.Wires {
 		w.Phrase = flip(w.Phrase)

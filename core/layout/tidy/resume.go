@@ -34,18 +34,27 @@ func resume(g *Graph, p part, s Spacing, wires []Wire, keep bool) *levelled {
 func (g *Graph) old(b int) bool { return g.Was != nil && !g.Fresh[b] }
 
 // besideLevel is how far off its level a box may stand, in pixels: places are rounded.
-const besideLevel = 3
+const besideLevel = 3.0
 
 // levelsBefore finds the levels on which boxes stand, and those of the new ones among them.
 func (l *levelled) levelsBefore(wires []Wire) []int {
 	var ys []float64
 	for _, b := range l.part.boxes {
-		if l.g.old(b) {
+		if l.g.old(b) && !l.towering(l.vertex[b]) {
 			ys = append(ys, l.g.Was[b].Y)
 		}
 	}
 	slices.Sort(ys)
-	levels := slices.CompactFunc(ys, func(a, b float64) bool { return math.Abs(b-a) <= besideLevel })
+	beside := besideLevel
+	if slices.ContainsFunc(l.part.boxes, func(b int) bool { return l.towering(l.vertex[b]) }) {
+		beside = l.g.usualHeight() // what stands beside a box that towers is on no common level
+	}
+	var levels []float64
+	for _, y := range ys {
+		if len(levels) == 0 || y > levels[len(levels)-1]+beside {
+			levels = append(levels, y)
+		}
+	}
 	if len(levels) == 0 || len(levels) > 8 && len(levels)*2 > len(l.part.boxes) {
 		return nil
 	}
@@ -54,8 +63,12 @@ func (l *levelled) levelsBefore(wires []Wire) []int {
 		if !l.g.old(b) {
 			continue
 		}
+		if l.towering(l.vertex[b]) {
+			level[b] = l.levelOfTop(b, levels)
+			continue
+		}
 		at, is := slices.BinarySearchFunc(levels, l.g.Was[b].Y, func(y, want float64) int {
-			if math.Abs(y-want) <= besideLevel {
+			if math.Abs(y-want) <= beside {
 				return 0
 			}
 			return cmp.Compare(y, want)
@@ -70,9 +83,15 @@ func (l *levelled) levelsBefore(wires []Wire) []int {
 	for _, at := range level {
 		least = min(least, at)
 	}
+	reach := l.storeysBefore(level, levels)
+	l.raise(func(b int) int { return reach[b] })
 	rank := make([]int, len(l.size))
 	for _, b := range l.part.boxes {
-		rank[l.vertex[b]] = 2 * (level[b] - least)
+		v := l.vertex[b]
+		rank[v] = 2 * (level[b] - least)
+		for i, storey := range l.column[v] {
+			rank[storey] = rank[v] + 1 + i
+		}
 	}
 	for i, w := range wires {
 		if l.phrase[i] < 0 {
@@ -81,7 +100,8 @@ func (l *levelled) levelsBefore(wires []Wire) []int {
 		// Beside the one end, where there are several at the other.
 		low, high := math.MaxInt, 0
 		for _, b := range w.ends() {
-			low, high = min(low, rank[l.vertex[b]]), max(high, rank[l.vertex[b]])
+			v := l.vertex[b]
+			low, high = min(low, rank[l.foot(v)]), max(high, rank[v])
 		}
 		rank[l.phrase[i]] = low + 1
 		if len(w.To) == 1 && len(w.From) == 1 || len(w.From) > 1 {
@@ -89,6 +109,41 @@ func (l *levelled) levelsBefore(wires []Wire) []int {
 		}
 	}
 	return rank
+}
+
+// levelOfTop gives the level on which a box begins that may be as high as several.
+func (l *levelled) levelOfTop(b int, levels []float64) int {
+	top := l.g.Was[b].Y - l.g.Boxes[b].H/2
+	at, _ := slices.BinarySearch(levels, top)
+	return min(at, len(levels)-1)
+}
+
+// storeysBefore gives for boxes that tower how many further levels, those of phrases among them,
+// lie between their top and their bottom; no more than leave room for what hangs below.
+func (l *levelled) storeysBefore(level map[int]int, levels []float64) map[int]int {
+	storeys := map[int]int{}
+	for _, b := range l.part.boxes {
+		if !l.towering(l.vertex[b]) {
+			continue
+		}
+		if !l.g.old(b) {
+			storeys[b] = l.storeysByHeight(b)
+			continue
+		}
+		bottom, n := l.g.Was[b].Y+l.g.Boxes[b].H/2, 0
+		for _, y := range levels[max(0, level[b]):] {
+			if y < bottom {
+				n++
+			}
+		}
+		for _, o := range l.part.boxes {
+			if l.g.Above[o] == b && level[o] > level[b] {
+				n = min(n, level[o]-level[b])
+			}
+		}
+		storeys[b] = max(0, 2*(n-1))
+	}
+	return storeys
 }
 
 // levelsOfNew puts boxes that are new on the level of their siblings, or below what they hang
@@ -212,6 +267,11 @@ func (l *levelled) orderBefore() {
 			x[v] = x[u]
 		}
 		last[up] = x[v]
+	}
+	for v, storeys := range l.column {
+		for _, s := range storeys {
+			x[s], l.held[s] = x[v], l.held[v]
+		}
 	}
 	for i, w := range l.part.wires {
 		p := l.phrase[i]
