@@ -142,6 +142,11 @@ type way struct {
 	left []float64 // from each place to the end, as the crow flies
 	in   map[int]bool
 	pair [maxTurn + 64][maxTurn + 64]uint8
+	// What one search needs.
+	cost [maxTurn + 64]float64 // of the shortest way to each that is known
+	long [maxTurn + 64]float64 // and on from there as the crow flies; endless for what is done
+	from [maxTurn + 64]int
+	done [maxTurn + 64]bool
 }
 
 func (w *way) add(p Point) {
@@ -179,16 +184,16 @@ func (w *way) corners(id int) {
 func (w *way) shortest() []int {
 	w.x.stop.TickBy(1 + len(w.at)*len(w.at)/64)
 	n := len(w.at)
-	cost, from, done := make([]float64, n), make([]int, n), make([]bool, n)
+	cost, from, long, done := w.cost[:n], w.from[:n], w.long[:n], w.done[:n]
 	for i := range cost {
-		cost[i], from[i] = math.Inf(1), -1
+		cost[i], from[i], long[i], done[i] = math.Inf(1), -1, math.Inf(1), false
 	}
-	cost[0] = 0
+	cost[0], long[0] = 0, w.left[0]
 	for {
 		u, least := -1, math.Inf(1)
-		for i, c := range cost {
-			if !done[i] && c+w.left[i] < least {
-				u, least = i, c+w.left[i]
+		for i, l := range long {
+			if l < least {
+				u, least = i, l
 			}
 		}
 		if u < 0 {
@@ -197,13 +202,15 @@ func (w *way) shortest() []int {
 		if u == 1 {
 			break
 		}
-		done[u] = true
+		done[u], long[u] = true, math.Inf(1)
+		at, here, shuts := w.at[u], cost[u]+turnCost, w.pair[u][:n]
 		for v := 1; v < n; v++ {
-			if done[v] || w.pair[u][v] == shut || cost[u]+turnCost >= cost[v] {
+			// No way over v may be longer than one that is known to the end.
+			if here >= cost[v] || here+w.left[v] > cost[1] || done[v] || shuts[v] == shut {
 				continue
 			}
-			if c := cost[u] + geometry.Distance(w.at[u], w.at[v]) + turnCost; c < cost[v] {
-				cost[v], from[v] = c, u
+			if c := here + geometry.Distance(at, w.at[v]); c < cost[v] {
+				cost[v], long[v], from[v] = c, c+w.left[v], u
 			}
 		}
 	}

@@ -18,7 +18,9 @@ type layers struct {
 	stop  *work.Limit
 	// compared counts how many neighbours were compared.
 	compared int
-	spans    []span // of each vertex
+	// slim tells of vertices that belong to a line, or to the storeys of a box: nil for none.
+	slim  []bool
+	spans []span // of each vertex
 }
 
 // half is one end of a segment: the vertex at the other, and how many lines
@@ -325,6 +327,9 @@ func (l *layers) untangle(work int, mix shuffle) {
 		}
 	}
 	l.restore(best)
+	if work > quickLook && size <= mostForBlocks && least > 0 {
+		l.polish(best, least)
+	}
 	// What is best so far is improved until nothing moves.
 	for range 12 {
 		won := 0
@@ -339,6 +344,28 @@ func (l *layers) untangle(work int, mix shuffle) {
 		}
 	}
 }
+
+// polish moves whole blocks, as long as that leaves fewer crossings.
+func (l *layers) polish(best [][]int, least int) {
+	for range 4 {
+		l.siftBlocks(2)
+		for range 2 {
+			for i := range l.row {
+				l.sift(i, 1<<30)
+			}
+		}
+		now := l.crossings()
+		if now >= least {
+			break
+		}
+		best, least = l.keep(), now
+	}
+	l.restore(best)
+}
+
+// mostForBlocks is up to how many vertices whole blocks are moved: in larger drawings that won
+// next to nothing, and took long.
+const mostForBlocks = 1000
 
 // mostIdle is after how many beginnings that gave nothing better the search ends.
 const mostIdle = 100

@@ -302,6 +302,10 @@ func (l *levelled) chain(wires []Wire, rank []int) {
 // the top, depth first and siblings in their order.
 func (l *levelled) begin(at map[int]int, keep bool) {
 	n := len(l.size)
+	l.slim = make([]bool, n)
+	for v := range l.slim {
+		l.slim[v] = l.dummy[v] || v >= len(l.part.boxes) || len(l.column[v]) > 0
+	}
 	l.at, l.group, l.turn = make([]int, n), make([]int, n), make([]int, n)
 	for v := range l.group {
 		l.group[v] = -1
