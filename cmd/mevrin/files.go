@@ -118,10 +118,7 @@ func checkFiles(out io.Writer, files []string, asJSON bool) error {
 		reports = append(reports, r)
 	}
 	if asJSON {
-		to := json.NewEncoder(out)
-		to.SetEscapeHTML(false)
-		to.SetIndent("", "  ")
-		if err := to.Encode(reports); err != nil {
+		if err := writeJSON(out, reports); err != nil {
 			return err
 		}
 	} else {

@@ -15,18 +15,11 @@ import (
 )
 
 func run(t *testing.T, args ...string) (string, error) {
-	command := checkCommand()
-	switch args[0] {
-	case "convert":
-		command = convertCommand()
-	case "tidy":
-		command = tidyCommand()
-	}
+	command := rootCommand()
 	var out bytes.Buffer
 	command.SetOut(&out)
 	command.SetErr(&out)
-	command.SilenceErrors, command.SilenceUsage = true, true
-	command.SetArgs(args[1:])
+	command.SetArgs(args)
 	err := command.ExecuteContext(t.Context())
 	return out.String(), err
 }
@@ -147,4 +140,22 @@ func TestTidyWritesAMap(t *testing.T) {
 	assert.ErrorContains(t, tidyFile(graph, "levels", "", ""), "--out")
 	_, err = run(t, "convert", graph, filepath.Join(dir, "g.svg"))
 	assert.NoError(t, err)
+}
+
+func TestAgreePrintsFiguresAndNamesBadLines(t *testing.T) {
+	table := file(t, "ratings.csv", "unit,rater,value\np1,a,holds\np1,b,in-part\np2,a,holds\np2,b,holds\np3,a,does-not-hold\np3,b,does-not-hold\np4,a,in-part\np4,b,\n")
+	out, err := run(t, "agree", table)
+	require.NoError(t, err)
+	assert.Contains(t, out, "4 units, 2 raters, 7 values\nPercent agreement              66.667 %")
+	out, err = run(t, "agree", "--json", "--scale", "nominal", table)
+	require.NoError(t, err)
+	var got agreement
+	require.NoError(t, json.Unmarshal([]byte(out), &got))
+	assert.InDelta(t, 0.5, *got.Cohen.Kappa, 1e-9)
+	assert.Nil(t, got.Alpha.Ordinal)
+	assert.Equal(t, "the values are not ordered", got.Why["alpha.ordinal"])
+	assert.Less(t, got.Interval.Alpha.Nominal[0], got.Interval.Alpha.Nominal[1])
+	_, err = run(t, "agree", file(t, "bad.csv", "unit,rater,value\np1,a,holds\np2,a,perhaps\n"))
+	require.ErrorContains(t, err, "bad.csv, line 3: “perhaps” is no value")
+	assert.NotErrorIs(t, err, errFound)
 }

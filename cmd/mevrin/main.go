@@ -29,16 +29,20 @@ import (
 // version is set when a release is built.
 var version = "development"
 
-func main() {
+func rootCommand() *cobra.Command {
 	root := &cobra.Command{Use: "mevrin", Short: "Concept maps that read as sentences and lead learners through them",
 		SilenceUsage: true, SilenceErrors: true}
-	root.AddCommand(serveCommand(), demoCommand(), checkCommand(), tidyCommand(), convertCommand(), &cobra.Command{
+	root.AddCommand(serveCommand(), demoCommand(), checkCommand(), agreeCommand(), tidyCommand(), convertCommand(), &cobra.Command{
 		Use: "version", Short: "Print the version", Args: cobra.NoArgs,
 		Run: func(c *cobra.Command, _ []string) { fmt.Fprintln(c.OutOrStdout(), version) },
 	})
+	return root
+}
+
+func main() {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
-	switch err := root.ExecuteContext(ctx); {
+	switch err := rootCommand().ExecuteContext(ctx); {
 	case errors.Is(err, errFound):
 		stop()
 		os.Exit(1)
