@@ -3,6 +3,7 @@ module mevrin
 go 1.26.0
 
 require (
+	github.com/blevesearch/snowballstem v0.9.0
 	github.com/chromedp/cdproto v0.159.0
 	github.com/chromedp/chromedp v0.23.0
 	github.com/coder/websocket v1.8.15

@@ -59,10 +59,10 @@ var bellLinks = []link{
 	// The bell.
 	{one("bell"), "is cast from", one("bronze")},
 	{one("bronze"), "is a mixture of", []string{"copper", "tin"}},
-	{one("bell"), "has", []string{"bow", "waist", "crown"}},
-	{one("bell"), "is marked by its", one("size")},
+	{one("bell"), "is parted into", []string{"bow", "waist", "crown"}},
+	{one("bell"), "is known by the", one("size")},
 	// Vibration.
-	{one("vibration"), "has", []string{"frequency", "amplitude"}},
+	{one("vibration"), "is measured by", []string{"frequency", "amplitude"}},
 	{one("vibration"), "is made up of", one("partials")},
 	{one("partials"), "such as", []string{"hum", "prime", "tierce"}},
 	{one("vibration"), "dies away by", one("damping")},
@@ -99,7 +99,7 @@ var bellNotes = [][2]string{
 	{"bronze", "At the Hollin bell works about four parts of copper go with one part of tin."},
 	{"hum", "The lowest tone of a bell. It sounds on longest after the blow."},
 	{"nodes", "Lines along which the metal does not move at all. Fine sand laid on a bell gathers there."},
-	{"speed", "In air of 20 degrees. In bell bronze sound is some ten times as fast."},
+	{"speed", "In air of 20 degrees. In the bronze of a bell sound is some ten times as fast."},
 	{"drum", "A thin skin, about a centimetre wide, at the end of the ear canal."},
 }
 

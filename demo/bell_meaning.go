@@ -78,6 +78,18 @@ func (m *maker) shelf(concept, name string, onSlip bool) {
 // kind names the kind of a set.
 func (m *maker) kind(set, part string) cm.ID { return cm.ID(set + "-" + part) }
 
+// kindColour is the colour of a kind of a set.
+func kindColour(set, part string) cm.Colour {
+	for _, s := range kinds.Shipped {
+		for _, k := range s.Kinds {
+			if s.ID == set && k.Part == part {
+				return k.Colour
+			}
+		}
+	}
+	return ""
+}
+
 // set begins the key with a set and gives its kinds to concepts.
 func (m *maker) set(id string, of map[string][]cm.ID) {
 	for _, set := range kinds.Shipped {

@@ -17,7 +17,7 @@ var bellConcepts = []concept{
 	{"bow", "the sound bow", -812, 398},
 	{"waist", "the waist", -863, 217},
 	{"crown", "the crown", -863, 314},
-	{"size", "size and thickness", -400, 700},
+	{"size", "size of the bell", -400, 700},
 	{"vibration", "vibration of the metal", -62, 147},
 	{"frequency", "frequency", -93, 735},
 	{"amplitude", "amplitude", -52, 651},

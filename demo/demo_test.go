@@ -28,3 +28,20 @@ func TestTheBellMap(t *testing.T) {
 	assert.GreaterOrEqual(t, cross, 8)
 	assert.Len(t, s.Roots, 1)
 }
+
+// The first try shows flaws of each group of rules.
+func TestTheFirstTryIsFlawed(t *testing.T) {
+	maps := demo.Maps()
+	m, err := maps[len(maps)-1].Build()
+	require.NoError(t, err)
+	found := map[check.Group]int{}
+	for _, f := range check.Find(m, structure.Of(m)) {
+		found[f.Rule.About] += len(f.Places)
+		t.Log(f.Rule.ID, len(f.Places))
+	}
+	for _, g := range check.Groups {
+		if g.ID != check.AboutLesson {
+			assert.Positive(t, found[g.ID], "about %s", g.ID)
+		}
+	}
+}

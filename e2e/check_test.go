@@ -48,7 +48,7 @@ func TestFindingsAreShownAndMended(t *testing.T) {
 	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
-	newMap(p, app.URL, "", "outline", "the bell\n  has: the clapper\n  bronze\nClappers\n  swing on: a rope\nthe tower")
+	newMap(p, app.URL, "", "outline", "the bell\n  holds: the clapper\n  bronze\nClappers\n  swing on: a rope\nthe tower")
 	p.Wait(`seen.slips() === 6`)
 	p.Press(`[data-phase="check"]`)
 	marginSays(p, "has no focus question")

@@ -18,7 +18,8 @@ const outOfReach = `(() => {
 		if (!el.checkVisibility({ opacityProperty: true, visibilityProperty: true, contentVisibilityAuto: true }) || el.disabled || el.closest(".unseen, [inert], svg")) continue;
 		const seen = el.matches("input[type=radio], input[type=checkbox]") ? el.closest("label") ?? el : el;
 		seen.scrollIntoView({ block: "nearest", inline: "nearest" });
-		const r = seen.getBoundingClientRect();
+		let r = seen.getBoundingClientRect();
+		if (r.bottom > innerHeight + 1) { seen.scrollIntoView({ block: "center" }); r = seen.getBoundingClientRect(); } // the window may show less than is laid out for
 		if (r.width < 2 || r.height < 2) continue;
 		const name = seen.id || seen.dataset.do || seen.textContent.trim().slice(0, 30) || seen.outerHTML.slice(0, 60);
 		if (r.left < -1 || r.right > innerWidth + 1 || r.height <= innerHeight && (r.top < -1 || r.bottom > innerHeight + 1)) { out.push(name + " is cut: " + [r.left, r.top, r.right, r.bottom].map(Math.round)); continue; }

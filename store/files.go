@@ -89,6 +89,15 @@ func (s *Store) filePath(hash string) string {
 	return filepath.Join(s.folder, "files", hash[:2], hash)
 }
 
+// HoldsFile tells that the content of a file is still there.
+func (s *Reach) HoldsFile(hash string) bool {
+	if len(hash) < 3 {
+		return false
+	}
+	info, err := os.Lstat(s.filePath(hash))
+	return err == nil && info.Mode().IsRegular()
+}
+
 // FileOf gives what is known of a file of a map and where its content lies. A map
 // in the bin has none.
 func (s *Reach) FileOf(ctx context.Context, mapID cm.ID, hash string) (Kept, string, error) {

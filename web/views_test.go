@@ -38,7 +38,7 @@ func TestTheMarginSpeaksOfWhatIsChosen(t *testing.T) {
 		assert.Contains(t, read("margin?phase=check"), finding)
 	}
 	check := read("margin?phase=check")
-	assert.Contains(t, check, `data-found="3"`)
+	assert.Contains(t, check, `data-found="4"`)
 	assert.Contains(t, check, `data-ask="words" data-element="l-open"`)
 	assert.Contains(t, check, `data-ask="sentence" data-element="c-lone" data-steps="" data-from="a lone idea"`)
 	assert.Contains(t, read("margin?phase=connect"), "Ideas that wait for a link")

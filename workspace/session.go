@@ -70,6 +70,7 @@ func (d *Session) load(ctx context.Context) error {
 		return err
 	}
 	next := newState(m, revision, nil)
+	next.missing = func(hash string) bool { return !d.store.HoldsFile(hash) }
 	d.books.Lock()
 	d.history, d.recent = history, nil
 	d.present.Store(next)

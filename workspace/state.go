@@ -6,6 +6,7 @@ import (
 	"sync"
 	"sync/atomic"
 
+	"mevrin/core/check"
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/structure"
 	"mevrin/draw/scene"
@@ -19,6 +20,10 @@ type State struct {
 	Revision  int
 	Structure *structure.Structure
 	Scene     *scene.Scene // of the whole map
+
+	found    sync.Once
+	findings []check.Finding
+	missing  func(hash string) bool // tells that a file is not kept any more; nil where nobody asks
 
 	mu     sync.Mutex
 	views  []*drawn // the most recently asked for last
@@ -78,7 +83,17 @@ func newState(m *cm.Map, revision int, before *State) *State {
 		before.mu.Unlock()
 	}
 	st := structure.Next(shape, m)
-	return &State{Map: m, Revision: revision, Structure: st, Scene: scene.Build(m, st, scene.View{}, prev), former: former}
+	next := &State{Map: m, Revision: revision, Structure: st, Scene: scene.Build(m, st, scene.View{}, prev), former: former}
+	if before != nil {
+		next.missing = before.missing
+	}
+	return next
+}
+
+// Findings gives what the rules notice on the map, found by whoever asks for it first.
+func (s *State) Findings() []check.Finding {
+	s.found.Do(func() { s.findings = check.FindAmong(s.Map, s.Structure, check.Surroundings{Missing: s.missing}) })
+	return s.findings
 }
 
 // heavy is what a map weighs, in bytes, from which on few at a time are drawn.

@@ -4,18 +4,143 @@
 package check
 
 import (
+	"slices"
+
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/conceptmap/edit"
+	"mevrin/core/language"
 	"mevrin/core/structure"
 )
 
 // Rule is one thing to look for.
 type Rule struct {
-	ID    string // stable, for settings and exports
-	Title string // what is wrong, in plain words
-	Why   string // why it matters
-	Looks string // what exactly is counted, for whoever wants to know
-	find  func(*cm.Map, *structure.Structure) []Place
+	ID     string // stable, for settings and exports
+	About  Group
+	Title  string // what is wrong, in plain words
+	Why    string // why it matters
+	Looks  string // what exactly is counted, for whoever wants to know
+	Source string // in the literature
+	// Least is the amount from which on the rule speaks, where it counts something; 0 where it
+	// does not.
+	Least float64
+	// Words tells that the rule needs to know the language: of others than those of package
+	// language it is silent.
+	Words bool
+	find  func(*look) []Place
+}
+
+// Group is what rules are about.
+type Group string
+
+// The groups, in the order in which findings are shown.
+const (
+	AboutWords     Group = "words"
+	AboutStructure Group = "structure"
+	AboutColours   Group = "colours"
+	AboutSources   Group = "sources"
+	AboutArgument  Group = "argument"
+	AboutProcess   Group = "process"
+	AboutLesson    Group = "lesson"
+	AboutRoute     Group = "route"
+)
+
+// Groups lists the groups with their titles.
+var Groups = []struct {
+	ID    Group
+	Title string
+}{
+	{AboutWords, "Words"}, {AboutStructure, "Structure"}, {AboutColours, "Colours"}, {AboutSources, "Sources"},
+	{AboutArgument, "Argument"}, {AboutProcess, "Process"}, {AboutLesson, "Lesson"}, {AboutRoute, "Routes"},
+}
+
+// look is a map as rules look at it.
+type look struct {
+	m     *cm.Map
+	s     *structure.Structure
+	t     *language.Tongue // nil where nothing is known of the map's language
+	rule  *Rule
+	about Surroundings
+	// in reading order
+	labels []string
+	told   []told
+	faults map[told]language.Fault
+	means  map[string]*language.Meaning
+}
+
+// told is a proposition with its words.
+type told struct {
+	structure.Proposition
+	subject, phrase, object string
+}
+
+// Surroundings are what a map does not hold itself.
+type Surroundings struct {
+	// Missing tells that the file of a hash is not kept any more; nil where nobody knows.
+	Missing func(hash string) bool
+}
+
+// words gives the words of propositions, open ones left out.
+func (l *look) words() []told {
+	if l.told == nil {
+		for _, p := range l.s.Propositions() {
+			if !p.Open {
+				l.told = append(l.told, told{p, l.label(p.Subject), l.m.Words(l.m.Links[p.Strand.Link].Phrase), l.label(p.Object)})
+			}
+		}
+	}
+	return l.told
+}
+
+// fault judges the phrase of a proposition; the map's language must be known.
+func (l *look) fault(p told) language.Fault {
+	if l.faults == nil {
+		l.faults = map[told]language.Fault{}
+	}
+	p.Proposition = structure.Proposition{} // the words alone count
+	f, known := l.faults[p]
+	if !known {
+		f = l.t.Fault(p.phrase, p.subject, p.object)
+		l.faults[p] = f
+	}
+	return f
+}
+
+// meaning is what a phrase says of the order of its ends, nil where nothing.
+func (l *look) meaning(phrase string) *language.Meaning {
+	if l.means == nil {
+		l.means = map[string]*language.Meaning{}
+	}
+	m, known := l.means[phrase]
+	if !known {
+		if found, ok := l.t.Meaning(phrase); ok {
+			m = &found
+		}
+		l.means[phrase] = m
+	}
+	return m
+}
+
+func (l *look) label(id cm.ID) string { return l.m.Words(l.m.Concepts[id].Label) }
+
+// names gives the labels of all concepts, in reading order.
+func (l *look) names() []string {
+	if l.labels == nil {
+		for _, id := range l.s.Order {
+			l.labels = append(l.labels, l.label(id))
+		}
+	}
+	return l.labels
+}
+
+// grown tells that a map has so many concepts that what is missing on it can be asked for.
+func (l *look) grown() bool { return len(l.m.Concepts) >= grownUp }
+
+// grownUp is from how many concepts on cross-links and examples are missed.
+const grownUp = 12
+
+// simple makes a rule's search of one that needs the map and its structure alone.
+func simple(find func(*cm.Map, *structure.Structure) []Place) func(*look) []Place {
+	return func(l *look) []Place { return find(l.m, l.s) }
 }
 
 // Finding is what one rule noticed, at one place or several, in reading order.
@@ -75,17 +200,38 @@ func Early(m *cm.Map) bool {
 
 // Find applies the rules that the map has not switched off. Those that notice
 // nothing are left out.
-func Find(m *cm.Map, s *structure.Structure) []Finding {
+func Find(m *cm.Map, s *structure.Structure) []Finding { return FindAmong(m, s, Surroundings{}) }
+
+// FindAmong does as Find, and knows of what is around the map.
+func FindAmong(m *cm.Map, s *structure.Structure, about Surroundings) []Finding {
+	l := &look{m: m, s: s, t: language.Of(string(m.Language)), about: about}
 	var all []Finding
 	for _, rule := range Rules {
-		if m.RulesOff[rule.ID] {
+		if Off(m, rule) || rule.Words && l.t == nil {
 			continue
 		}
-		if places := rule.find(m, s); len(places) > 0 {
+		l.rule = rule
+		if places := rule.find(l); len(places) > 0 {
 			all = append(all, Finding{rule, places})
 		}
 	}
 	return all
+}
+
+// Off tells that a map has switched a rule off, under its name or one that it had.
+func Off(m *cm.Map, rule *Rule) bool {
+	return m.RulesOff[rule.ID] || m.RulesOff[former[rule.ID]]
+}
+
+// former gives the names that rules had before.
+var former = map[string]string{"process-dead-end": "step-dead", "process-no-decision": "choice-single"}
+
+// Silent lists the rules that say nothing in a language, since they would have to know it.
+func Silent(lang cm.Lang) []*Rule {
+	if language.Of(string(lang)) != nil {
+		return nil
+	}
+	return slices.DeleteFunc(slices.Clone(Rules), func(r *Rule) bool { return !r.Words })
 }
 
 func concept(id cm.ID) cm.Key { return cm.Key{Kind: cm.EntityConcept, ID: id} }

@@ -50,7 +50,7 @@ func says(id, from, phrase string, to ...string) *edit.AddLink {
 func TestEachRuleNoticesAndItsRemedyMends(t *testing.T) {
 	bell := func(ops ...edit.Operation) *cm.Map {
 		m := named(t, "en", "the bell", "the clapper", "bronze")
-		return apply(t, m, append([]edit.Operation{&edit.SetFocus{Concept: "c0"}, says("l0", "c0", "has", "c1"), says("l1", "c0", "is of", "c2")}, ops...)...)
+		return apply(t, m, append([]edit.Operation{&edit.SetFocus{Concept: "c0"}, says("l0", "c0", "holds", "c1"), says("l1", "c0", "is cast of", "c2")}, ops...)...)
 	}
 	require.Empty(t, find(bell()))
 	for rule, broken := range map[string]*cm.Map{
@@ -58,9 +58,9 @@ func TestEachRuleNoticesAndItsRemedyMends(t *testing.T) {
 		"open-link":      bell(says("l2", "c1", "", "c2")),
 		"loose-idea":     bell(&edit.AddConcept{ID: "x", Label: "tin"}),
 		"concept-twice":  bell(&edit.AddConcept{ID: "x", Label: "Clappers"}, says("l2", "x", "hit", "c2")),
-		"stated-twice":   bell(says("l2", "c0", "Is  of", "c1", "c2")),
+		"stated-twice":   bell(says("l2", "c0", "Is  cast of", "c1", "c2")),
 		"label-sentence": bell(&edit.NameConcept{Concept: "c1", Label: "The clapper strikes the bell."}),
-		"several-roots":  bell(&edit.AddConcept{ID: "x", Label: "tower"}, &edit.AddConcept{ID: "y", Label: "louvre"}, says("l2", "x", "has", "y")),
+		"several-roots":  bell(&edit.AddConcept{ID: "x", Label: "tower"}, &edit.AddConcept{ID: "y", Label: "louvre"}, says("l2", "x", "lets out sound by", "y")),
 	} {
 		found := find(broken)
 		if rule == "concept-twice" {

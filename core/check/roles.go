@@ -2,7 +2,6 @@ package check
 
 import (
 	cm "mevrin/core/conceptmap"
-	"mevrin/core/structure"
 )
 
 // What kinds know their concepts as says what they still need: a claim evidence,
@@ -11,7 +10,7 @@ import (
 
 var roleRules = []*Rule{
 	{
-		ID: "claim-bare", Title: "A claim has no evidence",
+		ID: "claim-bare", About: AboutArgument, Title: "A claim has no evidence",
 		Why:   "Whoever does not believe it yet needs something that can be looked up or seen; reasons alone only move the question.",
 		Looks: "Concepts of a kind with the role of a claim that no evidence reaches, be it directly or through reasons.",
 		find: needs("argument.claim", "Say what shows it", func(r *roles, id cm.ID) bool {
@@ -19,7 +18,7 @@ var roleRules = []*Rule{
 		}),
 	},
 	{
-		ID: "evidence-idle", Title: "Evidence supports nothing",
+		ID: "evidence-idle", About: AboutArgument, Title: "Evidence supports nothing",
 		Why:   "What speaks for nothing and against nothing does not belong to the argument, or its link is missing.",
 		Looks: "Concepts with the role of evidence that are linked to no claim, reason, assumption or counter-claim.",
 		find: needs("argument.evidence", "Say what it speaks for", func(r *roles, id cm.ID) bool {
@@ -27,7 +26,7 @@ var roleRules = []*Rule{
 		}),
 	},
 	{
-		ID: "counter-open", Title: "Nobody answers a counter-claim",
+		ID: "counter-open", About: AboutArgument, Title: "Nobody answers a counter-claim",
 		Why:   "An objection that is named and left standing is stronger than one that was never named.",
 		Looks: "Concepts with the role of a counter-claim that are linked to no reason, evidence or other counter-claim.",
 		find: needs("argument.counter", "Answer it", func(r *roles, id cm.ID) bool {
@@ -35,7 +34,7 @@ var roleRules = []*Rule{
 		}),
 	},
 	{
-		ID: "assumption-bare", Title: "Nothing supports an assumption",
+		ID: "assumption-bare", About: AboutArgument, Title: "Nothing supports an assumption",
 		Why:   "What is taken for granted carries the argument without being seen. If it is doubted, all that rests on it falls.",
 		Looks: "Concepts with the role of an assumption that are linked to no evidence.",
 		find: needs("argument.assumption", "Say what supports it", func(r *roles, id cm.ID) bool {
@@ -43,7 +42,7 @@ var roleRules = []*Rule{
 		}),
 	},
 	{
-		ID: "activity-aimless", Title: "An activity serves no aim",
+		ID: "activity-aimless", About: AboutLesson, Title: "An activity serves no aim",
 		Why:   "What learners do should lead to something that they can do afterwards; else it costs time that an aim lacks.",
 		Looks: "Concepts with the role of an activity that are linked to no aim, be it directly or through other activities.",
 		find: needs("lesson.activity", "Say what it is for", func(r *roles, id cm.ID) bool {
@@ -51,7 +50,7 @@ var roleRules = []*Rule{
 		}),
 	},
 	{
-		ID: "aim-unchecked", Title: "Nothing checks an aim",
+		ID: "aim-unchecked", About: AboutLesson, Title: "Nothing checks an aim",
 		Why:   "Whether it was reached can be known only where something shows it.",
 		Looks: "Concepts with the role of an aim that no check reaches, be it directly or through activities.",
 		find: needs("lesson.aim", "Say how one will know", func(r *roles, id cm.ID) bool {
@@ -59,18 +58,18 @@ var roleRules = []*Rule{
 		}),
 	},
 	{
-		ID: "choice-single", Title: "A choice has one way out",
+		ID: "process-no-decision", About: AboutProcess, Title: "A choice has one way out",
 		Why:   "Where there is nothing to choose it is a step; where there is, the other way is missing.",
 		Looks: "Concepts with the role of a choice from which fewer than two propositions lead on.",
 		find:  needs("process.choice", "Say what else may follow", func(r *roles, id cm.ID) bool { return r.out[id] > 1 }),
 	},
 	{
-		ID: "step-dead", Title: "A step leads nowhere",
+		ID: "process-dead-end", About: AboutProcess, Title: "A step leads nowhere",
 		Why:   "A process goes on until there is a result. Where a step ends it, say what comes of it.",
 		Looks: "Concepts with the role of a step or a start from which no proposition leads on.",
-		find: func(m *cm.Map, s *structure.Structure) []Place {
+		find: func(l *look) []Place {
 			open := func(r *roles, id cm.ID) bool { return r.out[id] > 0 }
-			return append(needs("process.start", "Say what follows", open)(m, s), needs("process.step", "Say what follows", open)(m, s)...)
+			return append(needs("process.start", "Say what follows", open)(l), needs("process.step", "Say what follows", open)(l)...)
 		},
 	},
 }
@@ -83,8 +82,9 @@ type roles struct {
 }
 
 // needs makes a rule of what the concepts of a role must have.
-func needs(role cm.Role, remedy string, met func(*roles, cm.ID) bool) func(*cm.Map, *structure.Structure) []Place {
-	return func(m *cm.Map, s *structure.Structure) []Place {
+func needs(role cm.Role, remedy string, met func(*roles, cm.ID) bool) func(*look) []Place {
+	return func(l *look) []Place {
+		m, s := l.m, l.s
 		var mine []cm.ID
 		r := &roles{of: map[cm.ID]cm.Role{}, near: map[cm.ID][]cm.ID{}, out: map[cm.ID]int{}}
 		for _, id := range s.Order {

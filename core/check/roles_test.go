@@ -63,7 +63,7 @@ func TestRolesSayWhatIsMissing(t *testing.T) {
 		add(c.id, c.role)
 	}
 	all := found(m)
-	for rule, id := range map[string]cm.ID{"claim-bare": "claim", "evidence-idle": "evidence", "counter-open": "counter", "assumption-bare": "assumption", "choice-single": "choice", "step-dead": "step", "aim-unchecked": "aim", "activity-aimless": "activity"} {
+	for rule, id := range map[string]cm.ID{"claim-bare": "claim", "evidence-idle": "evidence", "counter-open": "counter", "assumption-bare": "assumption", "process-no-decision": "choice", "process-dead-end": "step", "aim-unchecked": "aim", "activity-aimless": "activity"} {
 		assert.Equal(t, []cm.ID{id}, all[rule], rule)
 	}
 	join("claim", "reason")
@@ -76,12 +76,12 @@ func TestRolesSayWhatIsMissing(t *testing.T) {
 	join("choice", "step")
 	join("activity", "aim")
 	all = found(m)
-	assert.Equal(t, []cm.ID{"choice"}, all["choice-single"], "one way is none to choose")
+	assert.Equal(t, []cm.ID{"choice"}, all["process-no-decision"], "one way is none to choose")
 	join("choice", "aim")
 	join("step", "choice")
 	join("activity", "test")
 	all = found(m)
-	for _, rule := range []string{"claim-bare", "evidence-idle", "counter-open", "assumption-bare", "choice-single", "step-dead", "aim-unchecked", "activity-aimless"} {
+	for _, rule := range []string{"claim-bare", "evidence-idle", "counter-open", "assumption-bare", "process-no-decision", "process-dead-end", "aim-unchecked", "activity-aimless"} {
 		assert.NotContains(t, all, rule)
 	}
 	assert.NotEmpty(t, kinds.Phrases(m))

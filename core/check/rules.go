@@ -14,62 +14,62 @@ import (
 )
 
 // Rules lists the rules in the order in which findings are shown.
-var Rules = append(generalRules, roleRules...)
+var Rules = slices.Concat(generalRules, wordRules, shapeRules, sourceRules, roleRules, routeRules)
 
 var generalRules = []*Rule{
 	{
-		ID: "no-question", Title: "The map has no focus question",
+		ID: "no-question", About: AboutStructure, Title: "The map has no focus question",
 		Why:   "A map answers a question. Without one it sprawls, and nobody can say what belongs on it.",
 		Looks: "No language has a focus question.",
-		find:  noQuestion,
+		find:  simple(noQuestion),
 	},
 	{
-		ID: "open-link", Title: "A link has no words",
+		ID: "open-link", About: AboutWords, Title: "A link has no words",
 		Why:   "Only the words on a link turn two concepts into a statement that can be true or not.",
 		Looks: "Links without a phrase in any language.",
-		find:  openLinks,
+		find:  simple(openLinks),
 	},
 	{
-		ID: "concept-twice", Title: "A concept stands there twice",
+		ID: "concept-twice", About: AboutWords, Title: "A concept stands there twice",
 		Why:   "Each concept should stand once: only then do all its links meet, and new joins between far parts appear.",
 		Looks: "Labels that are alike when letter case, spaces, punctuation, accents, leading articles and plural endings (English, German, French, Spanish) are left aside.",
-		find:  conceptsTwice,
+		find:  simple(conceptsTwice),
 	},
 	{
-		ID: "loose-idea", Title: "An idea is not linked yet",
+		ID: "loose-idea", About: AboutStructure, Title: "An idea is not linked yet",
 		Why:   "An idea that no link reaches does not take part in what the map says.",
 		Looks: "Concepts at which no link ends, unless they are the map's only one.",
-		find:  looseIdeas,
+		find:  simple(looseIdeas),
 	},
 	{
-		ID: "stated-twice", Title: "A sentence is stated twice",
+		ID: "stated-twice", About: AboutWords, Title: "A sentence is stated twice",
 		Why:   "Twice the same sentence counts twice when the map is judged or compared, and crowds the paper.",
 		Looks: "Propositions of several links with the same concepts, read in the same direction, and the same phrase but for letter case and spaces.",
-		find:  statedTwice,
+		find:  simple(statedTwice),
 	},
 	{
-		ID: "label-sentence", Title: "A label is a whole sentence",
+		ID: "label-sentence", About: AboutWords, Title: "A label is a whole sentence",
 		Why:   "A concept is named in a word or a few. A sentence in a box hides propositions that could be linked, and questioned, one by one.",
 		Looks: fmt.Sprintf("Labels of more than %d words, or that end like a sentence; where words are written without spaces, of more than %d characters. What is a claim, a reason or another part of an argument is left out.", maxWords, maxUnspaced),
-		find:  sentenceLabels,
+		find:  simple(sentenceLabels),
 	},
 	{
-		ID: "several-roots", Title: "A part of the map hangs apart",
+		ID: "several-roots", About: AboutStructure, Title: "A part of the map hangs apart",
 		Why:   "When everything can be reached from the focus concept, one sees how the parts answer the question together.",
 		Looks: "Concepts that are below none, but have others below them, apart from the focus concept.",
-		find:  severalRoots,
+		find:  simple(severalRoots),
 	},
 	{
-		ID: "picture-untold", Title: "A picture is described nowhere",
+		ID: "picture-untold", About: AboutSources, Title: "A picture is described nowhere",
 		Why:   "Whoever cannot see it, or hears the map read aloud, misses what it shows.",
 		Looks: "Sources that are pictures without a description.",
-		find:  picturesUntold,
+		find:  simple(picturesUntold),
 	},
 	{
-		ID: "colour-strays", Title: "A colour says something else than the key",
+		ID: "colour-strays", About: AboutColours, Title: "A colour says something else than the key",
 		Why:   "One colour should mean one thing. A slip in the colour of another kind is taken for that kind.",
 		Looks: "Concepts whose slip has a colour of its own that the key gives to a kind that is not theirs, while colours stand for kinds.",
-		find:  coloursStray,
+		find:  simple(coloursStray),
 	},
 }
 

@@ -1,6 +1,7 @@
 package query
 
 import (
+	"slices"
 	"strings"
 
 	"mevrin/core/check"
@@ -12,8 +13,22 @@ import (
 // checkView is what the rules noticed on a map, and which of them are off.
 type checkView struct {
 	Findings []findingView
+	Groups   []groupView
+	Few      bool // so few that all lie open
 	Off      []*check.Rule
+	Silent   []*check.Rule // in the map's language
 }
+
+// groupView is what is about one thing.
+type groupView struct {
+	ID       check.Group
+	Title    string
+	Count    int
+	Findings []findingView
+}
+
+// fewFindings is up to how many findings all lie open.
+const fewFindings = 6
 
 type findingView struct {
 	*check.Rule
@@ -22,10 +37,12 @@ type findingView struct {
 }
 
 type placeView struct {
-	Element  string // the thing to look at first; empty for the whole map
-	Elements string // all of them
-	Words    string
-	Remedies []remedyView
+	Element string // the thing to look at first; empty for the whole map
+	// Stop and Route are that which it is about, if it is about one.
+	Stop, Route cm.ID
+	Elements    string // all of them
+	Words       string
+	Remedies    []remedyView
 }
 
 type remedyView struct {
@@ -41,7 +58,7 @@ const maxPlaces = 40
 
 func (s Reading) checkOf() checkView {
 	var v checkView
-	for _, f := range check.Find(s.Map, s.Structure) {
+	for _, f := range s.Findings() {
 		view := findingView{Rule: f.Rule}
 		for i, p := range f.Places {
 			if i == maxPlaces {
@@ -52,8 +69,21 @@ func (s Reading) checkOf() checkView {
 		}
 		v.Findings = append(v.Findings, view)
 	}
+	for _, g := range check.Groups {
+		view := groupView{ID: g.ID, Title: g.Title}
+		for _, f := range v.Findings {
+			if f.About == g.ID {
+				view.Findings = append(view.Findings, f)
+				view.Count += len(f.Places) + f.More
+			}
+		}
+		if view.Count > 0 {
+			v.Groups = append(v.Groups, view)
+		}
+	}
+	v.Few, v.Silent = len(v.Findings) <= fewFindings, check.Silent(s.Map.Language)
 	for _, rule := range check.Rules {
-		if s.Map.RulesOff[rule.ID] {
+		if check.Off(s.Map, rule) {
 			v.Off = append(v.Off, rule)
 		}
 	}
@@ -64,7 +94,19 @@ func (s Reading) placeOf(p check.Place) placeView {
 	var v placeView
 	var elements, words []string
 	for _, key := range p.Keys {
-		elements = append(elements, workspace.Element(key))
+		switch key.Kind {
+		case cm.EntityStop:
+			if stop := s.Map.Stops[key.ID]; stop != nil && v.Stop == "" {
+				v.Stop, v.Route = stop.ID, stop.Route
+			}
+		case cm.EntityRoute:
+			if len(p.Keys) == 1 {
+				v.Route = key.ID
+			}
+		}
+		if key.Kind == cm.EntityConcept || key.Kind == cm.EntityLink {
+			elements = append(elements, workspace.Element(key))
+		}
 		if w := s.wordsOf(key); len(words) == 0 || words[len(words)-1] != w {
 			words = append(words, w)
 		}
@@ -95,6 +137,19 @@ func (s Reading) placeOf(p check.Place) placeView {
 func (s Reading) wordsOf(key cm.Key) string {
 	if l := s.Scene.Links[key.ID]; key.Kind == cm.EntityLink && l != nil {
 		return strings.Replace(l.Says, "(no words yet)", "…", 1)
+	}
+	if stop := s.Map.Stops[key.ID]; key.Kind == cm.EntityStop && stop != nil {
+		at := slices.IndexFunc(s.Map.StopsOf(stop.Route), func(o *cm.Stop) bool { return o.ID == stop.ID })
+		if words := s.Map.Words(stop.Title); words != "" {
+			return s.t("stop %d: %s", at+1, words)
+		}
+		return s.t("stop %d", at+1)
+	}
+	if route := s.Map.Routes[key.ID]; key.Kind == cm.EntityRoute && route != nil {
+		if words := s.Map.Words(route.Title); words != "" {
+			return words
+		}
+		return s.t("a route without a title")
 	}
 	if c := s.Map.Concepts[key.ID]; key.Kind == cm.EntityConcept && c != nil {
 		if words := s.Map.Words(c.Label); words != "" {

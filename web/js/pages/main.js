@@ -14,6 +14,7 @@ import { listenToClipboard } from '../commands/clipboard.js';
 import { Column } from '../panels/column.js';
 import { deedsOf } from '../commands/controls.js';
 import { Filters } from '../panels/filters.js';
+import { Found } from '../paper/found.js';
 import { Find } from '../panels/find.js';
 import { Ground } from '../paper/dress.js';
 import { Guide } from '../panels/routes.js';
@@ -118,6 +119,7 @@ export class App {
     this.atHand = new AtHand(this, get('at-hand'));
     this.tuck = new Tuck(this);
     this.lens = new Lens(this, get('bands'), get('figures'));
+    this.found = new Found(this, get('margin'), get('found-marks'));
     this.tidy = new Tidy(this);
     this.pick = new Picking(this);
     this.split = new Split(this, get('split'));

@@ -2,7 +2,7 @@
 // The margin: what the server says of the selected thing and the phase. What is
 // the viewer's own in it outlives a newer one.
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'base' | 'chosen' | 'desk' | 'guide' | 'jots' | 'model' | 'page' | 'phase' | 'plain' | 'settings' | 'tidy' | 'writing'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'base' | 'chosen' | 'desk' | 'found' | 'guide' | 'jots' | 'model' | 'page' | 'phase' | 'plain' | 'settings' | 'tidy' | 'writing'>} App */
 
 const parts = ['this', 'phase', 'lenses', 'map'];
 
@@ -149,6 +149,7 @@ export class Margin {
         app.guide.took();
         app.jots.show();
         app.tidy.mark();
+        app.found.mark();
       }
       this.fill();
       // What had the keyboard is gone: the paper takes it.

@@ -91,6 +91,7 @@ export class Guide {
         app.notice(t('The route is deleted.'), { words: t('Undo'), act: () => app.back('undo') });
       },
       'add-stop': () => this.add(),
+      'go-stop': (c) => { [this.route, this.stop] = [c?.dataset.route ?? '', stopOf(c)]; app.showPhase('guide'); return true; },
       'open-stop': (c) => { this.openStop(stopOf(c)); return true; },
       'stop-earlier': (c) => { this.step(stopOf(c), -1); return true; },
       'stop-later': (c) => { this.step(stopOf(c), 1); return true; },

@@ -1,0 +1,182 @@
+package check
+
+import (
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
+	"mevrin/core/language"
+	"mevrin/core/likeness"
+)
+
+// Rules about words by themselves: what a phrase says, and whether two labels name one thing.
+var wordRules = []*Rule{
+	{
+		ID: "phrase-empty", About: AboutWords, Words: true, Title: "A phrase says nothing",
+		Why:    "That two things have to do with each other is said by the line already. The phrase should say what: then it can be true or not.",
+		Looks:  "Phrases such as “is”, “of”, “has”, “is related to”, and those that only name one of their two concepts. The lists are in the program, for English, German, French and Spanish.",
+		Source: "Novak and Gowin: Learning How to Learn. Cambridge University Press, 1984",
+		find:   faultyPhrases(language.Empty),
+	},
+	{
+		ID: "phrase-no-relation", About: AboutWords, Words: true, Title: "A phrase is a thing or a quality, not a relation",
+		Why:    "Read aloud, two nouns and a third between them make no sentence. Often the word is a concept of its own, and two phrases are missing.",
+		Looks:  "Phrases without a verb, a preposition or a conjunction that end in a noun or an adjective. Words that may be either are left alone.",
+		Source: "Novak and Gowin: Learning How to Learn. Cambridge University Press, 1984",
+		find:   faultyPhrases(language.NoRelation),
+	},
+	{
+		ID: "phrase-worn", About: AboutWords, Least: 0.35, Title: "One phrase is used for nearly everything",
+		Why:   "Where the same words join most of the concepts, they say little about any of them. What differs between the cases?",
+		Looks: "Phrases of more than this share of all propositions, from twelve propositions on and six uses.",
+		find:  wornPhrases,
+	},
+	{
+		ID: "phrase-backwards", About: AboutWords, Words: true, Title: "A phrase reads against its arrow",
+		Why:   "Two links between the same concepts say that each is the other’s cause, part or kind. One of them points the wrong way, or its words are turned round.",
+		Looks: "Two links between the same two concepts of which one says in the passive, or by its opposite, what the other says: “causes” and “is caused by”, “contains” and “is part of”. What is said twice so, the same way, is noticed, too.",
+		find:  backwards,
+	},
+	{
+		ID: "label-two-ideas", About: AboutWords, Words: true, Title: "A concept holds two ideas",
+		Why:   "What is said of the one may not hold of the other. Apart, each can have its own links.",
+		Looks: "Labels with “and”, “or”, “&”, “/” or “;” between two words. What lies between two things, as in “relation of size and pitch”, and names are left out.",
+		find:  twoIdeas,
+	},
+	{
+		ID: "label-number", About: AboutWords, Title: "A concept is only a number",
+		Why:   "Nobody can tell from it what was counted or measured.",
+		Looks: "Labels of digits, or of words for numbers, alone. Concepts with a time are left out.",
+		find:  onlyNumbers,
+	},
+	{
+		ID: "concept-variant", About: AboutWords, Words: true, Title: "A concept stands there in another spelling",
+		Why:   "Each concept should stand once: only then do all its links meet.",
+		Looks: "Labels that differ by spelling, hyphens, inflection, the order of words, a slip in typing, or of which one is short for the other.",
+		find:  variants,
+	},
+	{
+		ID: "concept-synonym", About: AboutWords, Words: true, Title: "Two concepts may be the same by another name",
+		Why:   "Two words for one thing hide that their links belong together. Where they differ in meaning, a link should say how.",
+		Looks: "Labels that a list of words with one meaning holds. The list is in the program, for English, German, French and Spanish.",
+		find:  synonyms,
+	},
+	{
+		ID: "contrary", About: AboutWords, Words: true, Title: "The map says a thing and its contrary",
+		Why:   "Both cannot hold as they stand. Perhaps each holds under a condition that is not said.",
+		Looks: "Two propositions with the same concepts, in the same direction, of which one denies the other or says the opposite: “strengthens” and “weakens”.",
+		find:  contraries,
+	},
+	{
+		ID: "circle-of-meaning", About: AboutWords, Words: true, Title: "Meanings run in a circle",
+		Why:   "If A is a kind of B, and B of C, then C is no kind of A. The same holds of parts.",
+		Looks: "Circles of propositions that say by their phrase what is a kind or a part of what. Circles in time are left alone: much comes round again.",
+		find:  circles,
+	},
+}
+
+func faultyPhrases(fault language.Fault) func(*look) []Place {
+	return func(l *look) []Place {
+		var places []Place
+		seen := map[cm.ID]bool{}
+		for _, p := range l.words() {
+			if id := p.Strand.Link; !seen[id] && l.fault(p) == fault && !l.argued(p) {
+				seen[id] = true
+				places = append(places, Place{[]cm.Key{link(id)}, []Remedy{{Title: "Reword it", Ask: AskWords}}})
+			}
+		}
+		return places
+	}
+}
+
+// argued tells that a proposition joins statements: “because” and “and” are enough there.
+func (l *look) argued(p told) bool { return l.statement(p.Subject) || l.statement(p.Object) }
+
+// What a phrase must have before it counts as worn.
+const (
+	wornFrom = 12 // propositions
+	wornUses = 6
+)
+
+func wornPhrases(l *look) []Place {
+	all := l.words()
+	if len(all) < wornFrom {
+		return nil
+	}
+	uses, links := map[string]int{}, map[string][]cm.Key{}
+	var order []string
+	for _, p := range all {
+		if l.t != nil && l.fault(p) == language.Empty {
+			continue // that is said already
+		}
+		key := likeness.Fold(p.phrase)
+		if uses[key] == 0 {
+			order = append(order, key)
+		}
+		uses[key]++
+		if k, all := link(p.Strand.Link), links[key]; len(all) == 0 || all[len(all)-1] != k {
+			links[key] = append(links[key], k)
+		}
+	}
+	var places []Place
+	for _, key := range order {
+		if uses[key] >= wornUses && len(links[key]) > 1 && float64(uses[key]) > l.rule.Least*float64(len(all)) {
+			places = append(places, Place{links[key], []Remedy{{Title: "Reword the first", Ask: AskWords}}})
+		}
+	}
+	return places
+}
+
+func twoIdeas(l *look) []Place {
+	var places []Place
+	for i, label := range l.names() {
+		id := l.s.Order[i]
+		if l.t.TwoIdeas(label) && !l.statement(id) {
+			places = append(places, Place{[]cm.Key{concept(id)}, []Remedy{{Title: "Name one of them", Ask: AskWords}}})
+		}
+	}
+	return places
+}
+
+// statement tells that a concept is part of an argument, whose labels are sentences.
+func (l *look) statement(id cm.ID) bool {
+	k := l.m.KindOf(l.m.Concepts[id])
+	return k != nil && k.Role.Set() == "argument" || isSentence(l.label(id))
+}
+
+func onlyNumbers(l *look) []Place {
+	var places []Place
+	for i, label := range l.names() {
+		c := l.m.Concepts[l.s.Order[i]]
+		if _, _, timed := c.Span(); !timed && l.t.OnlyNumber(label) {
+			places = append(places, Place{[]cm.Key{concept(c.ID)}, []Remedy{{Title: "Say what it counts", Ask: AskWords}}})
+		}
+	}
+	return places
+}
+
+func variants(l *look) []Place {
+	names := l.names()
+	var places []Place
+	for _, v := range l.t.Variants(names) {
+		if likeness.Stem(names[v.A], l.t.Name) == likeness.Stem(names[v.B], l.t.Name) {
+			continue // it stands there twice, which another rule says
+		}
+		places = append(places, l.sameThing(l.s.Order[v.A], l.s.Order[v.B]))
+	}
+	return places
+}
+
+// sameThing offers to merge two concepts.
+func (l *look) sameThing(a, b cm.ID) Place {
+	if b == l.m.Focus {
+		a, b = b, a
+	}
+	return Place{[]cm.Key{concept(a), concept(b)}, []Remedy{{Title: "Merge the two", Operations: []edit.Operation{&edit.MergeConcepts{Keep: a, Gone: b}}}}}
+}
+
+func synonyms(l *look) []Place {
+	var places []Place
+	for _, pair := range l.t.Synonyms(l.names(), nil) {
+		places = append(places, l.sameThing(l.s.Order[pair[0]], l.s.Order[pair[1]]))
+	}
+	return places
+}
