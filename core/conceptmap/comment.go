@@ -148,7 +148,7 @@ func (m *Map) Discussion() map[Key]int {
 
 // Discussed tells whether anybody commented on something, or voted.
 func (m *Map) Discussed() bool {
-	if len(m.Comments) > 0 {
+	if len(m.Comments)+len(m.Judgements) > 0 {
 		return true
 	}
 	for _, c := range m.Concepts {
@@ -159,10 +159,11 @@ func (m *Map) Discussed() bool {
 	return false
 }
 
-// WithoutDiscussion gives the map without what people said about it: comments and votes.
+// WithoutDiscussion gives the map without what people said about it: comments, votes and
+// judgements.
 func (m *Map) WithoutDiscussion() *Map {
 	next := m.Clone()
-	next.Comments = map[ID]*Comment{}
+	next.Comments, next.Judgements = map[ID]*Comment{}, map[ID]*Judgement{}
 	for id, c := range m.Concepts {
 		if c.Votes != nil {
 			quiet := *c

@@ -11,16 +11,17 @@ type Entity string
 
 // The sorts of entity.
 const (
-	EntityMap     Entity = "map" // its id is the map's own
-	EntityKind    Entity = "kind"
-	EntityTag     Entity = "tag"
-	EntityConcept Entity = "concept"
-	EntityLink    Entity = "link"
-	EntityRegion  Entity = "region"
-	EntityFilter  Entity = "filter"
-	EntityRoute   Entity = "route"
-	EntityStop    Entity = "stop"
-	EntityComment Entity = "comment"
+	EntityMap       Entity = "map" // its id is the map's own
+	EntityKind      Entity = "kind"
+	EntityTag       Entity = "tag"
+	EntityConcept   Entity = "concept"
+	EntityLink      Entity = "link"
+	EntityRegion    Entity = "region"
+	EntityFilter    Entity = "filter"
+	EntityRoute     Entity = "route"
+	EntityStop      Entity = "stop"
+	EntityComment   Entity = "comment"
+	EntityJudgement Entity = "judgement"
 )
 
 // Entities describes every sort of entity, in the order in which changes are listed
@@ -37,6 +38,7 @@ var Entities = []*Description{
 	describe(EntityRoute, "routes", MaxStops, func(m *Map) *map[ID]*Route { return &m.Routes }).always(),
 	describe(EntityStop, "stops", MaxStops, func(m *Map) *map[ID]*Stop { return &m.Stops }).always(),
 	describe(EntityComment, "comments", MaxComments, func(m *Map) *map[ID]*Comment { return &m.Comments }),
+	describe(EntityJudgement, "judgements", MaxJudgements, func(m *Map) *map[ID]*Judgement { return &m.Judgements }),
 }
 
 // Describe gives the description of a sort of entity, nil where there is none.

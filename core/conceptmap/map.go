@@ -33,6 +33,8 @@ type Map struct {
 	Stops    map[ID]*Stop
 	// Comments are what people say about the map, apart from what it says.
 	Comments map[ID]*Comment
+	// Judgements are what people think of its propositions.
+	Judgements map[ID]*Judgement
 }
 
 // Header is what a map says of itself: the map seen as an entity.

@@ -40,6 +40,7 @@ var refinements = map[string]object{
 	"pattern":    oneOf(cm.Patterns, cm.PatternNone),
 	"align":      oneOf([]cm.Align{cm.AlignCentre, cm.AlignLeft, cm.AlignRight}),
 	"line":       oneOf([]cm.Line{cm.LineAuto, cm.LineStraight, cm.LineCurved, cm.LineStepped}),
+	"verdict":    oneOf(cm.Verdicts),
 	"heads":      oneOf([]cm.Heads{cm.HeadsOne, cm.HeadsBoth, cm.HeadsNone}),
 	"theme":      oneOf(cm.Themes, cm.ThemeOwn),
 	"paper":      oneOf(cm.Papers),
@@ -101,7 +102,8 @@ var refinements = map[string]object{
 		"properties": object{"id": instead{"type": "string"}},
 		"if":         object{"properties": object{"kind": object{"const": cm.EntityMap}}},
 		"then":       object{"properties": object{"id": object{"const": ""}}},
-		"else":       object{"properties": object{"id": object{"pattern": cm.IDPattern.String()}}},
+		"else":       object{"required": []string{"id"}, "properties": object{"id": object{"pattern": cm.IDPattern.String()}}},
+		"required":   []string{"kind"},
 	},
 	"stop": {"properties": object{"refs": object{"items": object{"properties": object{"kind": object{"enum": []cm.Entity{cm.EntityConcept, cm.EntityLink}}}}}}},
 }

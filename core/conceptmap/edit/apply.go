@@ -62,6 +62,7 @@ func Apply(m *cm.Map, ops []Operation, placer Placer) (history.Outcome, error) {
 	if err := d.Fits(); err != nil {
 		return history.Outcome{}, err
 	}
+	d.carryJudgements(m)
 	d.MendHierarchy()
 	if err := d.keepTidy(ops); err != nil {
 		return history.Outcome{}, err
@@ -212,6 +213,7 @@ var operations = map[string]Operation{
 	"set-remark":     &SetRemark{},
 	"set-task":       &SetTask{},
 	"add-comment":    &AddComment{},
+	"judge":          &Judge{},
 	"change-comment": &ChangeComment{},
 	"settle-comment": &SettleComment{},
 	"vote":           &Vote{},

@@ -104,6 +104,15 @@ func (a *Author) source(t *rapid.T, m *cm.Map, concept, link cm.ID) edit.Operati
 	return rapid.SampledFrom(ops).Draw(t, "source op")
 }
 
+// strandOf gives the first way through a link.
+func strandOf(m *cm.Map, link cm.ID) cm.Strand {
+	l := m.Links[link]
+	if l == nil {
+		return cm.Strand{}
+	}
+	return cm.Strand{Link: link, From: l.From[0].ID, To: l.To[0].ID}
+}
+
 // talk draws operations on comments, votes, tasks, remarks and how notes lie.
 func (a *Author) talk(t *rapid.T, m *cm.Map, concept, link cm.ID, lang cm.Lang, words string) edit.Operation {
 	yes, colour := rapid.Bool().Draw(t, "yes"), rapid.SampledFrom(cm.Colours).Draw(t, "colour")
@@ -114,6 +123,7 @@ func (a *Author) talk(t *rapid.T, m *cm.Map, concept, link cm.ID, lang cm.Lang, 
 		&edit.AddComment{ID: a.id("m"), On: on, Name: words, Words: "Is that so? " + words}, &edit.AddComment{ID: a.id("m"), Answers: comment, Words: "It is. " + words},
 		&edit.AddComment{ID: a.id("m"), On: on, Words: "Where from?"}, &edit.AddComment{ID: a.id("m"), Answers: comment, Words: "Look it up."},
 		&edit.ChangeComment{Comment: comment, Words: words}, &edit.ChangeComment{Comment: comment}, &edit.SettleComment{Comment: comment, Settled: yes},
+		&edit.Judge{ID: a.id("j"), Strand: strandOf(m, link), Verdict: rapid.SampledFrom(append([]cm.Verdict{""}, cm.Verdicts...)).Draw(t, "verdict"), Reason: words, Settled: yes},
 		&edit.Vote{Concept: concept, For: rapid.SampledFrom([]*bool{&yes, nil}).Draw(t, "vote")},
 		&edit.SetTask{Concept: concept, Who: &words, When: &when, Lasts: &lasts, Done: &yes}, &edit.SetTask{Concept: concept, What: &words}, &edit.SetTask{Concept: concept, None: true},
 		&edit.SetRemark{Concept: concept, Lang: lang, Remark: words},
