@@ -59,7 +59,7 @@ var bellLinks = []link{
 	// The bell.
 	{one("bell"), "is cast from", one("bronze")},
 	{one("bronze"), "is a mixture of", []string{"copper", "tin"}},
-	{one("bell"), "is built up from", []string{"bow", "waist", "crown"}},
+	{one("bell"), "joins", []string{"bow", "waist", "crown"}},
 	{one("bell"), "is known by the", one("size")},
 	// Vibration.
 	{one("vibration"), "is measured by", []string{"frequency", "amplitude"}},

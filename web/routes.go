@@ -49,6 +49,8 @@ func (s *server) routes() []route {
 		at("GET", "/maps/:map/key", CanLook, s.key),
 		at("GET", "/maps/:map/aloud", CanLook, s.aloud),
 		at("GET", "/maps/:map/talk", CanLook, s.talk),
+		at("GET", "/maps/:map/round", CanLook, s.getRound),
+		at("GET", "/maps/:map/round/one", CanLook, s.getRoundOne),
 		at("GET", "/maps/:map/note", CanLook, s.noteCard),
 		at("GET", "/maps/:map/cards", CanLook, s.cards),
 		at("GET", "/maps/:map/offers", CanLook, s.offers),

@@ -38,6 +38,9 @@ func Link(k *scene.Link) *Group {
 		g.add(block("verb", k.Words, in)...)
 	}
 	g.add(talk(k.Talk, k.Gap.X+k.Gap.W-4, k.Gap.Y+k.Gap.H)...)
+	for _, v := range k.Verdicts {
+		g.add(verdict(k, v))
+	}
 	return g
 }
 
@@ -48,6 +51,9 @@ func linkLabel(k *scene.Link) string {
 	}
 	for _, mark := range k.Marks {
 		label += ", " + mark.Says
+	}
+	for _, v := range k.Verdicts {
+		label += ", " + v.Says()
 	}
 	return label + k.Talk.Says()
 }

@@ -55,10 +55,12 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 		return sc.Slips[concept]
 	}
 	around := newDetours(sc.Slips, prev.Slips)
+	judged := judgementsOf(m)
 	for id, l := range m.Links {
 		link, talk := prev.alone[id], Discussion{Comments: mean.talk[cm.Key{Kind: cm.EntityLink, ID: id}]}
-		if link == nil || link.source != l || link.Talk != talk || link.bow != sc.bows[id] || link.lang != v.Lang || link.kind != m.KindOfLink(l) || link.hue != lineHue(l) || !link.holds(s, seen) {
-			link = &Link{ID: id, Heads: l.Heads, source: l, bow: sc.bows[id], lang: v.Lang, kind: m.KindOfLink(l), hue: lineHue(l), Marks: mean.linkMarks(l), Talk: talk}
+		verdicts := judged.on(l)
+		if link == nil || link.source != l || link.Talk != talk || !slices.Equal(link.Verdicts, verdicts) || link.bow != sc.bows[id] || link.lang != v.Lang || link.kind != m.KindOfLink(l) || link.hue != lineHue(l) || !link.holds(s, seen) {
+			link = &Link{ID: id, Heads: l.Heads, source: l, bow: sc.bows[id], lang: v.Lang, kind: m.KindOfLink(l), hue: lineHue(l), Marks: mean.linkMarks(l), Talk: talk, Verdicts: verdicts}
 			if link.manner = l.Line; l.Line == cm.LineAuto && !l.Tidied {
 				link.manner = m.Look.Line
 			}

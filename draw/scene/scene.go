@@ -134,7 +134,9 @@ type Link struct {
 	Words *Block     // nil for a link without a phrase
 	Marks []Mark     // behind the phrase
 	Talk  Discussion // at the lower edge of the gap
-	Heads cm.Heads
+	// Verdicts are what was judged of its propositions.
+	Verdicts []VerdictAt
+	Heads    cm.Heads
 	// Says is the link as sentences, for those who hear the map.
 	Says string
 	// Kind is the name of its kind, empty where it has none; colour and stroke are

@@ -123,6 +123,9 @@ func TestParallelLinksBowApart(t *testing.T) {
 // runs through a slip or through the words of another phrase.
 func TestTheDemoIsTidy(t *testing.T) {
 	for _, d := range demo.Maps() {
+		if d.ID == "first-try" {
+			continue // it is to show flaws
+		}
 		m, err := d.Build()
 		require.NoError(t, err)
 		assert.Empty(t, strings.Join(untidy(build(m, scene.View{})), "\n"), string(d.ID))

@@ -15,8 +15,10 @@ type checkView struct {
 	Findings []findingView
 	Groups   []groupView
 	Few      bool // so few that all lie open
-	Off      []*check.Rule
-	Silent   []*check.Rule // in the map's language
+	// Sentences are those that the map says, Judged how many of them somebody judged as they are.
+	Sentences, Judged int
+	Off               []*check.Rule
+	Silent            []*check.Rule // in the map's language
 }
 
 // groupView is what is about one thing.
@@ -79,6 +81,16 @@ func (s Reading) checkOf() checkView {
 		}
 		if view.Count > 0 {
 			v.Groups = append(v.Groups, view)
+		}
+	}
+	judged := s.Map.Judged()
+	for _, p := range s.Structure.Propositions() {
+		if p.Open {
+			continue
+		}
+		v.Sentences++
+		if slices.ContainsFunc(judged[proposed(p)], func(j *cm.Judgement) bool { return !j.Stale(s.Map) }) {
+			v.Judged++
 		}
 	}
 	v.Few, v.Silent = len(v.Findings) <= fewFindings, check.Silent(s.Map.Language)

@@ -43,6 +43,7 @@ import { Plain } from '../panels/plain-hand.js';
 import { Phrases } from '../panels/phrases.js';
 import { Provisional } from '../paper/provisional.js';
 import { Queue } from '../sync/queue.js';
+import { Round } from '../panels/round.js';
 import { Say } from '../commands/sentence-bar.js';
 import { Sheets } from '../panels/sheets.js';
 import { Sentences } from '../panels/sentences.js';
@@ -119,6 +120,7 @@ export class App {
     this.atHand = new AtHand(this, get('at-hand'));
     this.tuck = new Tuck(this);
     this.lens = new Lens(this, get('bands'), get('figures'));
+    this.round = new Round(this, get('round'));
     this.found = new Found(this, get('margin'), get('found-marks'));
     this.tidy = new Tidy(this);
     this.pick = new Picking(this);

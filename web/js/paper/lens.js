@@ -77,6 +77,7 @@ export class Lens {
   fresh() {
     if (!this.query) return;
     this.mark();
+    if (this.query === 'light') return;
     clearTimeout(this.wanted);
     this.wanted = window.setTimeout(() => this.fetch(false), 120);
   }
@@ -110,6 +111,15 @@ export class Lens {
       const b = this.app.model.slips.get(id)?.box;
       return b ? [svg('text', { class: id === s?.most ? 'figure most' : 'figure', x: b.x + b.w - 6, y: b.y - 4 }, words)] : [];
     }));
+  }
+
+  /** Lights some elements, without words of its own. @param {string[]} elements */
+  light(elements) {
+    this.query = 'light';
+    this.shown = { title: '', says: '', keep: elements };
+    this.bands.replaceChildren();
+    this.app.page.lens = null;
+    this.mark();
   }
 
   close() {

@@ -1,0 +1,79 @@
+package e2e_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"mevrin/e2e/drive"
+)
+
+// sentence is what stands large in a round of checking.
+const sentence = `document.getElementById("round-sentence")?.innerText.replace(/\s+/g, " ").trim()`
+
+// A whole round by keys: each sentence judged, one reworded, one turned round, one removed, one
+// left for later and then judged; left and taken up again.
+func TestARoundOfCheckingByKeys(t *testing.T) {
+	t.Parallel()
+	app := drive.Start(t, binary, "serve", t.TempDir())
+	p := browser.Page(t, 1280, 680)
+	newMap(p, app.URL, "What hangs in the tower?", "outline", "the bell\n  is cast of: bronze\n  hangs in: the tower\n    stands by: the church\n  is rung by: the ringer\n  owns: the founder")
+	p.Wait(`seen.slips() === 6`)
+	p.Press(`[data-phase="check"]`)
+	marginSays(p, "Go through them one by one")
+	p.Press(`[data-do="round"][data-order="reading"]`)
+	stands := func(words string) { p.Wait(sentence + ` === ` + quoted(words)) }
+	stands("the bell is cast of bronze")
+	p.Wait(`document.activeElement.id === "round-sentence"`)
+	assert.Equal(t, 3, drive.Eval[int](p, `document.querySelectorAll("#slips > .kept, #links > .kept").length`), "its slips and its line are lit")
+	p.Until("the sentence is heard", func() bool { return p.Hears("button", "holds 1") })
+	p.Keys("1")
+	stands("the bell hangs in the tower")
+	p.Keys("2")
+	stands("the bell is rung by the ringer")
+	p.Keys("l") // later
+	stands("the bell owns the founder")
+	p.Keys("r")
+	stands("the founder owns the bell")
+	p.Keys("4")
+	stands("the tower stands by the church")
+	p.Keys("w")
+	p.Wait(`document.activeElement.id === "round-phrase"`)
+	p.Keys("belongs to", drive.Enter)
+	stands("the tower belongs to the church")
+	p.Keys("3")
+	p.Wait(`document.querySelector(".round-sum")?.innerText.includes("4 judged")`)
+	assert.Contains(t, drive.Eval[string](p, `document.querySelector(".round-sum").innerText`), "4 judged, 1 reworded, 1 turned round, 1 left for later")
+	p.Press(`#round-body .button`)
+	stands("the bell is rung by the ringer")
+	p.Keys(drive.Delete)
+	p.Wait(`document.querySelector(".round-sum")?.innerText.includes("1 removed")`)
+	p.Keys(drive.Escape)
+	p.Wait(`document.getElementById("round").hidden`)
+	marginSays(p, "4 of its 4 sentences are judged")
+	assert.ElementsMatch(t, []string{"the bell is cast of bronze, judged to hold", "the bell hangs in the tower, judged to hold in part", "the tower belongs to the church, judged not to hold", "the founder owns the bell, judged: not sure"}, says(p))
+	assert.Equal(t, 4, drive.Eval[int](p, `[...document.querySelectorAll("#links .verdict")].filter(v => v.checkVisibility()).length`), "each carries its mark")
+
+	// What was judged in other words is asked again, first of all.
+	p.Press(p.Slip("bronze"))
+	p.Keys(drive.F2)
+	p.Ctrl("a")
+	p.Keys("tin", drive.Enter)
+	p.Settled()
+	marginSays(p, "3 of its 4 sentences are judged")
+	p.Press(`[data-do="round"][data-order="doubtful"]`)
+	stands("the bell is cast of tin")
+	assert.Contains(t, drive.Eval[string](p, `document.querySelector(".round-was").innerText`), "Before the change you said: holds – “the bell is cast of bronze”")
+	p.Press("#round-reason")
+	p.Keys("tin alone cracks")
+	p.Press(`[data-verdict="does-not-hold"]`)
+	p.Until("it is kept", func() bool { return drive.Eval[string](p, sentence) != "the bell is cast of tin" })
+	p.Press(`[data-do="round-back"]`)
+	stands("the bell is cast of tin")
+	assert.Equal(t, "tin alone cracks", drive.Eval[string](p, `document.getElementById("round-reason").value`))
+	assert.Equal(t, "true", drive.Eval[string](p, `document.querySelector('[data-verdict="does-not-hold"]').getAttribute("aria-pressed")`))
+	p.Press(`[data-do="round-close"]`)
+	p.Settled()
+	sameAfterReload(t, p)
+	assert.Empty(t, p.Faults())
+}

@@ -1,0 +1,234 @@
+// @ts-check
+// A round of checking: the sentences of the map one at a time, large, with their slips lit on the
+// paper behind. The order is the server's; where somebody is in it is their own.
+
+import { newID } from '../sync/ids.js';
+import { t } from '../sync/messages.js';
+import { fetched } from './dialogs.js';
+
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'base' | 'desk' | 'freshMargin' | 'lens' | 'model' | 'notice' | 'page' | 'road' | 'send' | 'view'>} App */
+
+/** What keys do, outside of fields. @type {Record<string, string>} */
+const deedOf = { r: 'reverse', w: 'reword', Delete: 'remove', x: 'remove', n: 'more', l: 'later', ArrowRight: 'later', PageDown: 'later', ArrowLeft: 'back', PageUp: 'back', Escape: 'close' };
+
+export class Round {
+  /** @param {App} app @param {HTMLElement} panel */
+  constructor(app, panel) {
+    this.app = app;
+    this.panel = panel;
+    this.body = /** @type {HTMLElement} */ (panel.querySelector('#round-body'));
+    /** The propositions, by their keys, in order. @type {string[]} */
+    this.keys = [];
+    this.at = 0;
+    /** What was done in this round. */
+    this.done = { judged: new Set(), reworded: new Set(), reversed: new Set(), removed: new Set(), later: new Set() };
+    /** Where the paper was before. @type {{x: number, y: number, k: number} | null} */
+    this.before = null;
+    this.busy = false;
+    panel.addEventListener('keydown', (e) => this.key(e));
+  }
+
+  get open() { return !this.panel.hidden; }
+
+  /** @private The card of the sentence that is shown. */
+  get one() { return /** @type {HTMLElement | null} */ (this.body.querySelector('.round-one')); }
+
+  /** Begins a round. @param {string} order reading or doubtful */
+  async begin(order) {
+    const { app } = this;
+    try {
+      await fetched(this.body, { order });
+    } catch (e) {
+      app.notice(e instanceof TypeError ? t('The connection is away. Please try again when it is back.') : /** @type {Error} */ (e).message, undefined, e instanceof TypeError);
+      return;
+    }
+    const order_ = /** @type {HTMLElement | null} */ (this.body.querySelector('[data-keys]'));
+    this.keys = (order_?.dataset.keys ?? '').split(' ').filter(Boolean);
+    this.at = Number(order_?.dataset.at);
+    for (const all of Object.values(this.done)) all.clear();
+    const { x, y, k } = app.view;
+    this.before = { x, y, k };
+    this.panel.hidden = false;
+    document.body.classList.add('in-round');
+    this.shown();
+  }
+
+  /** Shows the sentence at a place of the order. @private @param {number} at @param {number} way where to go on where it is gone @returns {Promise<void>} */
+  async show(at, way) {
+    if (at < 0) return this.app.announce(t('This is the first.'));
+    if (at >= this.keys.length) return this.end();
+    this.at = at;
+    try {
+      const response = await fetch(`${this.app.base}/round/one?key=${encodeURIComponent(this.keys[at])}`);
+      if (response.status === 204) { // it is gone, by whomever
+        this.keys.splice(at, 1);
+        return this.show(way < 0 ? at - 1 : at, way);
+      }
+      if (!response.ok) throw new TypeError();
+      this.body.innerHTML = await response.text();
+      this.shown();
+    } catch {
+      this.app.notice(t('The connection is away. Please try again when it is back.'), undefined, true);
+    }
+  }
+
+  /** Lights what the card speaks of. @private */
+  shown() {
+    const { app, one } = this;
+    if (!one) return;
+    const elements = (one.dataset.elements ?? '').split(' ');
+    app.lens.light(elements);
+    const boxes = elements.map((e) => app.model.boxOf(e)).filter((b) => b !== undefined);
+    if (boxes.length) {
+      const x0 = Math.min(...boxes.map((b) => b.x)), y0 = Math.min(...boxes.map((b) => b.y));
+      const w = Math.max(...boxes.map((b) => b.x + b.w)) - x0, h = Math.max(...boxes.map((b) => b.y + b.h)) - y0;
+      const room = app.desk.getBoundingClientRect(), free = Math.max(120, this.panel.getBoundingClientRect().top - room.top);
+      const k = Math.min(1, (room.width - 60) / w, (free - 30) / h);
+      app.view.set(room.width / 2 - (x0 + w / 2) * k, free / 2 - (y0 + h / 2) * k, k);
+    }
+    this.count();
+    const sentence = /** @type {HTMLElement | null} */ (one.querySelector('#round-sentence'));
+    sentence?.focus({ preventScroll: true });
+    app.announce(t('Sentence %s of %s: %s', this.at + 1, this.keys.length, sentence?.textContent?.trim() ?? ''));
+  }
+
+  /** @private */
+  count() {
+    const place = this.panel.querySelector('#round-place'), bar = /** @type {HTMLProgressElement | null} */ (this.panel.querySelector('progress'));
+    if (place) place.textContent = t('%s of %s', this.at + 1, this.keys.length);
+    if (bar) [bar.max, bar.value] = [this.keys.length, this.at + 1];
+  }
+
+  /** @private @param {KeyboardEvent} e */
+  key(e) {
+    const field = /** @type {HTMLElement} */ (e.target).closest('input');
+    if (e.isComposing || e.ctrlKey || e.metaKey || e.altKey) return;
+    if (field) {
+      if (e.key === 'Enter' && field.id === 'round-phrase') { e.preventDefault(); this.reword(field.value); }
+      if (e.key === 'Escape') { e.preventDefault(); e.stopPropagation(); this.rewording(false); /** @type {HTMLElement | null} */ (this.body.querySelector('#round-sentence'))?.focus(); }
+      return;
+    }
+    const verdict = this.body.querySelectorAll('[data-verdict]')[Number(e.key) - 1];
+    const deed = deedOf[e.key] ?? deedOf[e.key.toLowerCase()];
+    if (!verdict && !deed) return;
+    e.preventDefault();
+    e.stopPropagation();
+    if (verdict) this.judge(/** @type {HTMLElement} */ (verdict).dataset.verdict ?? '');
+    else this.act(deed);
+  }
+
+  /** @private @param {string} deed */
+  act(deed) {
+    switch (deed) {
+      case 'reverse': return this.reverse();
+      case 'reword': return this.rewording(true);
+      case 'remove': return this.remove();
+      case 'later': return this.later();
+      case 'back': return this.show(this.at - 1, -1);
+      case 'more': { const more = /** @type {HTMLDetailsElement | null} */ (this.body.querySelector('.round-more')); if (more) more.open = !more.open; return; }
+      default: return this.close();
+    }
+  }
+
+  /** Sends what is done, once at a time, and goes on. @private @param {Wire.Operation[]} ops @param {Set<string>} into @param {number} step
+   * @param {string} [renamed] the key by which the sentence then goes */
+  async perform(ops, into, step, renamed = '') {
+    if (this.busy) return;
+    this.busy = true;
+    const key = this.keys[this.at];
+    try {
+      if (!await this.app.send(ops, [])) return;
+      if (renamed) this.keys[this.at] = renamed;
+      into.add(renamed || key);
+      await this.show(this.at + step, 1);
+    } finally {
+      this.busy = false;
+    }
+  }
+
+  /** @param {string} verdict */
+  judge(verdict) {
+    const { one } = this;
+    if (!one) return;
+    const { link = '', from = '', to = '', against } = one.dataset;
+    const value = (/** @type {string} */ id) => /** @type {HTMLInputElement | null} */ (one.querySelector(id))?.value.trim() ?? '';
+    return this.perform([{ do: 'judge', id: newID('j'), strand: { link, from, to }, against: against === 'true', verdict: /** @type {any} */ (verdict), reason: value('#round-reason'), source: value('#round-source') }], this.done.judged, 1);
+  }
+
+  reverse() {
+    const { one } = this;
+    if (!one) return;
+    const [link, from, to, against] = this.keys[this.at].split('.');
+    // Turned round, it goes by another key.
+    return this.perform([{ do: 'reverse-link', link: one.dataset.link ?? '' }], this.done.reversed, 0, against ? '' : [link, to, from].join('.'));
+  }
+
+  /** @private @param {boolean} on */
+  rewording(on) {
+    const label = /** @type {HTMLElement | null} */ (this.body.querySelector('.round-reword'));
+    if (!label) return;
+    label.hidden = !on;
+    if (on) /** @type {HTMLInputElement | null} */ (label.querySelector('input'))?.select();
+  }
+
+  /** @private @param {string} phrase */
+  reword(phrase) {
+    const { one } = this;
+    if (one) return this.perform([{ do: 'name-link', link: one.dataset.link ?? '', phrase: phrase.trim() }], this.done.reworded, 0);
+  }
+
+  remove() {
+    const { one } = this;
+    if (one?.dataset.single !== 'true') return this.app.notice(t('Its phrase leads to others, too: take the end off on the paper.'));
+    return this.perform([{ do: 'remove', links: [one.dataset.link ?? ''] }], this.done.removed, 0);
+  }
+
+  later() {
+    this.done.later.add(this.keys[this.at]);
+    return this.show(this.at + 1, 1);
+  }
+
+  /** All were seen: what was done, and what is still open. @private */
+  end() {
+    const { done, app } = this;
+    const left = [...done.later].filter((k) => !done.judged.has(k) && this.keys.includes(k));
+    const lines = [
+      done.judged.size && t('%s judged', done.judged.size), done.reworded.size && t('%s reworded', done.reworded.size), done.reversed.size && t('%s turned round', done.reversed.size),
+      done.removed.size && t('%s removed', done.removed.size), left.length ? t('%s left for later', left.length) : t('nothing left open'),
+    ].filter(Boolean);
+    this.body.replaceChildren(Object.assign(document.createElement('h2'), { textContent: t('The round is at its end') }), Object.assign(document.createElement('p'), { className: 'round-sum', textContent: `${lines.join(', ')}.` }));
+    const button = (/** @type {string} */ words, /** @type {() => void} */ act) => {
+      const b = Object.assign(document.createElement('button'), { type: 'button', className: 'button', textContent: words });
+      b.addEventListener('click', act);
+      this.body.append(b);
+      return b;
+    };
+    if (left.length) button(t('Go on with what was left'), () => { this.keys = left; done.later.clear(); this.show(0, 1); });
+    button(t('Back to the map'), () => this.close()).focus();
+    app.announce(lines.join(', '));
+  }
+
+  close() {
+    if (!this.open) return;
+    this.panel.hidden = true;
+    document.body.classList.remove('in-round');
+    this.app.lens.close();
+    if (this.before) this.app.view.set(this.before.x, this.before.y, this.before.k);
+    this.app.freshMargin();
+    this.app.desk.focus({ preventScroll: true });
+  }
+
+  /** @returns {Record<string, import('../commands/controls.js').Deed>} */
+  deeds() {
+    return {
+      round: (c) => { this.begin(c?.dataset.order ?? 'reading'); return true; },
+      judge: (c) => { this.judge(c?.dataset.verdict ?? ''); return true; },
+      'round-reverse': () => { this.reverse(); return true; },
+      'round-reword': () => { this.rewording(true); return true; },
+      'round-remove': () => { this.remove(); return true; },
+      'round-later': () => { this.later(); return true; },
+      'round-back': () => { this.show(this.at - 1, -1); return true; },
+      'round-close': () => { this.close(); return true; },
+    };
+  }
+}
