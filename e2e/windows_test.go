@@ -14,15 +14,15 @@ import (
 const outOfReach = `(() => {
 	const wide = document.documentElement.scrollWidth, out = wide > innerWidth ? ["the page is " + wide + " wide"] : [];
 	const open = [...document.querySelectorAll("dialog[open]")].at(-1) ?? (document.body.dataset.sheet === "tools" ? document.getElementById("tools") : document);
+	const room = Math.min(innerHeight, document.documentElement.clientHeight); // what the page is laid out for may be less than what is shown
 	for (const el of open.querySelectorAll("button, a[href], input, select, textarea, summary")) {
 		if (!el.checkVisibility({ opacityProperty: true, visibilityProperty: true, contentVisibilityAuto: true }) || el.disabled || el.closest(".unseen, [inert], svg")) continue;
 		const seen = el.matches("input[type=radio], input[type=checkbox]") ? el.closest("label") ?? el : el;
 		seen.scrollIntoView({ block: "nearest", inline: "nearest" });
-		let r = seen.getBoundingClientRect();
-		if (r.bottom > innerHeight + 1) { seen.scrollIntoView({ block: "center" }); r = seen.getBoundingClientRect(); } // the window may show less than is laid out for
+		const r = seen.getBoundingClientRect();
 		if (r.width < 2 || r.height < 2) continue;
 		const name = seen.id || seen.dataset.do || seen.textContent.trim().slice(0, 30) || seen.outerHTML.slice(0, 60);
-		if (r.left < -1 || r.right > innerWidth + 1 || r.height <= innerHeight && (r.top < -1 || r.bottom > innerHeight + 1)) { out.push(name + " is cut: " + [r.left, r.top, r.right, r.bottom].map(Math.round)); continue; }
+		if (r.left < -1 || r.right > innerWidth + 1 || r.height <= room && (r.top < -1 || r.bottom > innerHeight + 1)) { out.push(name + " is cut: " + [r.left, r.top, r.right, r.bottom].map(Math.round)); continue; }
 		const at = document.elementFromPoint(r.left + r.width / 2, (Math.max(0, r.top) + Math.min(innerHeight, r.bottom)) / 2);
 		if (!at || !(seen.contains(at) || at.contains(seen))) out.push(name + " is under " + (at?.id || at?.className?.baseVal || at?.className || at?.tagName));
 	}

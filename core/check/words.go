@@ -66,6 +66,12 @@ var wordRules = []*Rule{
 		find:  contraries,
 	},
 	{
+		ID: "judged-not", About: AboutWords, Title: "A sentence was judged not to hold, and stands there still",
+		Why:   "What does not hold misleads whoever learns from the map. Reword it, turn it round, or take it away.",
+		Looks: "Propositions whose settled judgement, or else each judgement by the map’s own people, is that they do not hold, and whose words have not changed since.",
+		find:  judgedNot,
+	},
+	{
 		ID: "circle-of-meaning", About: AboutWords, Words: true, Title: "Meanings run in a circle",
 		Why:   "If A is a kind of B, and B of C, then C is no kind of A. The same holds of parts.",
 		Looks: "Circles of propositions that say by their phrase what is a kind or a part of what. Circles in time are left alone: much comes round again.",
@@ -171,6 +177,31 @@ func (l *look) sameThing(a, b cm.ID) Place {
 		a, b = b, a
 	}
 	return Place{[]cm.Key{concept(a), concept(b)}, []Remedy{{Title: "Merge the two", Operations: []edit.Operation{&edit.MergeConcepts{Keep: a, Gone: b}}}}}
+}
+
+func judgedNot(l *look) []Place {
+	if len(l.m.Judgements) == 0 {
+		return nil
+	}
+	judged := l.m.Judged()
+	var places []Place
+	for _, p := range l.s.Propositions() {
+		against, any := true, false
+		for _, j := range judged[cm.Proposed{Strand: p.Strand, Against: p.Against}] {
+			if j.Stale(l.m) || cm.Visitor(j.By) && !j.Settled {
+				continue
+			}
+			any = true
+			against = against && j.Verdict == cm.HoldsNot
+			if j.Settled { // it stands first
+				break
+			}
+		}
+		if any && against {
+			places = append(places, Place{[]cm.Key{link(p.Strand.Link)}, []Remedy{{Title: "Reword it", Ask: AskWords}, {Title: "Reverse it", Operations: []edit.Operation{&edit.ReverseLink{Link: p.Strand.Link}}}}})
+		}
+	}
+	return places
 }
 
 func synonyms(l *look) []Place {

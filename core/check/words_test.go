@@ -190,3 +190,21 @@ func TestFormerNamesOfRulesCount(t *testing.T) {
 		assert.Equal(t, r.ID == "process-dead-end", check.Off(m, r), r.ID)
 	}
 }
+
+func TestWhatWasJudgedNotToHoldIsFound(t *testing.T) {
+	m := said(t, "en", "bell | is cast from | tin", "tin | hardens | copper")
+	judge := func(who, id string, verdict cm.Verdict, settled bool) {
+		ops := []edit.Operation{&edit.Judge{ID: cm.ID(id), Strand: cm.Strand{Link: "l0", From: "f", To: "t"}, Verdict: verdict, Settled: settled}}
+		edit.Sign(ops, edit.Speaker{ID: cm.ID(who), At: "2026-11-27T08:00:00.000Z"})
+		m = apply(t, m, ops...)
+	}
+	judge("pa", "j1", cm.HoldsNot, false)
+	require.Len(t, find(m)["judged-not"], 1)
+	judge("pb", "j2", cm.Holds, false)
+	assert.Empty(t, find(m)["judged-not"], "they do not agree")
+	judge("pa", "j3", cm.HoldsNot, true)
+	found := find(m)["judged-not"]
+	require.Len(t, found, 1, "it is settled")
+	assert.Empty(t, find(apply(t, m, found[0].Remedies[1].Operations...))["judged-not"], "turned round it says something else")
+	assert.Empty(t, find(apply(t, m, &edit.NameLink{Link: "l0", Phrase: "contains"}))["judged-not"])
+}

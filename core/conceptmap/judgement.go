@@ -145,3 +145,17 @@ func (m *Map) Judged() map[Proposed][]*Judgement {
 	}
 	return of
 }
+
+// Shown gives the judgement that stands for all of one proposition, as Judged gives them: what was
+// settled, or else what the map's own people said last; nil where there is neither.
+func Shown(all []*Judgement) (shown *Judgement) {
+	for _, j := range all {
+		if j.Settled {
+			return j
+		}
+		if !Visitor(j.By) {
+			shown = j
+		}
+	}
+	return shown
+}

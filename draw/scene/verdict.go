@@ -30,15 +30,7 @@ func judgementsOf(m *cm.Map) judgements {
 	}
 	of := judgements{}
 	for p, all := range m.Judged() {
-		var shown *cm.Judgement
-		for _, j := range all {
-			if j.Settled || !cm.Visitor(j.By) {
-				if shown = j; j.Settled {
-					break
-				}
-			}
-		}
-		if shown != nil {
+		if shown := cm.Shown(all); shown != nil {
 			of[p.Link] = append(of[p.Link], judgedStrand{p, VerdictAt{Verdict: shown.Verdict, Stale: shown.Stale(m)}})
 		}
 	}

@@ -2,6 +2,7 @@ package query
 
 import (
 	"slices"
+	"strconv"
 	"strings"
 
 	cm "mevrin/core/conceptmap"
@@ -18,6 +19,7 @@ type ColumnAsked struct{ Seek, Which, Sort string }
 
 // Column is a map as text.
 type Column struct {
+	Judged       bool // somebody judged a sentence
 	Outline      []outlineRow
 	Propositions []Sentence
 	Loose        []outlineRow
@@ -88,8 +90,13 @@ func (s Reading) Column(view scene.View, asked ColumnAsked) Column {
 		}
 		v.Outline = append(v.Outline, row)
 	}
+	judged := s.Map.Judged()
 	for _, p := range s.Structure.Propositions() {
-		v.Propositions = append(v.Propositions, s.sentenceOf(p))
+		said := s.sentenceOf(p)
+		if j := cm.Shown(judged[proposed(p)]); j != nil {
+			said.Verdict, said.Stale = j.Verdict, j.Stale(s.Map)
+		}
+		v.Propositions = append(v.Propositions, said)
 	}
 	v.Propositions = narrowed(v.Propositions, asked.Seek, asked.Which, asked.Sort)
 	for _, id := range cm.SortedIDs(s.Map.Routes) {
@@ -154,8 +161,25 @@ func (s Reading) Order(parent cm.ID, way layout.Order) (v SiblingOrder, err erro
 // asked for, in the order asked for.
 func narrowed(all []Sentence, seek, which, sort string) []Sentence {
 	all = slices.DeleteFunc(all, func(s Sentence) bool {
-		return which == "cross" && !s.Cross || which == "open" && !s.Open ||
-			seek != "" && !likeness.Holds(s.Noun1+" "+s.Verb+" "+s.Noun2, seek)
+		switch which {
+		case "cross":
+			if !s.Cross {
+				return true
+			}
+		case "open":
+			if !s.Open {
+				return true
+			}
+		case "not-judged":
+			if s.Open || s.Verdict != "" && !s.Stale {
+				return true
+			}
+		default:
+			if cm.Verdict(which).Valid() && (s.Stale || s.Verdict != cm.Verdict(which)) {
+				return true
+			}
+		}
+		return seek != "" && !likeness.Holds(s.Noun1+" "+s.Verb+" "+s.Noun2, seek)
 	})
 	key := func(s Sentence) string {
 		switch sort {
@@ -165,6 +189,12 @@ func narrowed(all []Sentence, seek, which, sort string) []Sentence {
 			return s.Verb
 		case "to":
 			return s.Noun2
+		case "verdict": // what does not hold first, what nobody judged last
+			at := slices.Index([]cm.Verdict{cm.HoldsNot, cm.HoldsInPart, cm.NotSure, cm.Holds}, s.Verdict)
+			if at < 0 || s.Stale {
+				at = 8
+			}
+			return strconv.Itoa(at)
 		}
 		return ""
 	}

@@ -25,6 +25,9 @@ type Sentence struct {
 	Open, Cross           bool
 	// FromEnd and ToEnd are the ends at subject and object.
 	FromEnd, ToEnd cm.ID
+	// Verdict is what was judged of it, empty where nobody did; Stale where it had other words.
+	Verdict cm.Verdict
+	Stale   bool
 }
 
 type Margin struct {

@@ -203,3 +203,7 @@ func (s Reading) roundOne(p structure.Proposition, q cm.Proposed, who workspace.
 	}
 	return one
 }
+
+// VerdictMark is the teacher's mark for what was judged of a sentence, as a path on a square of 24;
+// empty where nobody judged it.
+func (s Sentence) VerdictMark() string { return display.VerdictMarks[s.Verdict] }
