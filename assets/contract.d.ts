@@ -22,6 +22,7 @@ type Operation =
   | { do: 'change-comment'; comment: string; words?: string }
   | { do: 'colour-level'; level: number; colour?: Colour }
   | { do: 'detach-source'; on: Key; id: string }
+  | { do: 'dismiss-finding'; id: string; rule: string; on?: Key[]; reason?: string; name?: string }
   | { do: 'duplicate'; concepts: string[]; as: Record<string, string>; by: Point }
   | { do: 'free-lines'; links: string[] }
   | { do: 'hang'; concept: string; below: string; after?: string; link: string; own: string; parent: string }
@@ -51,6 +52,7 @@ type Operation =
   | { do: 'place-source'; from: Key; id: string; to: Key }
   | { do: 'put-in-region'; region: string; concepts?: string[]; branches?: string[]; in: boolean }
   | { do: 'rank-concept'; concept: string; after?: string }
+  | { do: 'recall-finding'; dismissal: string }
   | { do: 'remove'; concepts?: string[]; links?: string[] }
   | { do: 'remove-end'; link: string; end: string }
   | { do: 'remove-filter'; filter: string }
@@ -82,6 +84,7 @@ type Operation =
   | { do: 'set-region'; region: string; lang?: string; title?: string; note?: string; colour?: Colour; stroke?: Stroke; filled?: boolean }
   | { do: 'set-remark'; concept: string; lang?: string; remark: string }
   | { do: 'set-rule'; rule: string; on: boolean }
+  | { do: 'set-rule-least'; rule: string; least: number | null }
   | { do: 'set-source'; on: Key; id: string; title?: string; says?: string; licence?: string; wide?: number }
   | { do: 'set-table'; concept: string; table: Table | null }
   | { do: 'set-tag'; tag: string; lang?: string; name?: string; colour?: Colour }

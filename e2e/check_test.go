@@ -88,6 +88,19 @@ func TestFindingsAreShownAndMended(t *testing.T) {
 	p.Settled()
 	p.Wait(`seen.slips() === 6`)
 
+	// One is left as it is, with the reason, and looked for again.
+	drive.Eval[bool](p, `([...document.querySelectorAll(".finding")].find(f => f.innerText.includes("there twice")).querySelector(".leave").open = true)`)
+	p.Press(`.leave[open] .leave-why`)
+	p.Keys("two clappers, in truth")
+	p.Press(`.leave[open] [data-do="dismiss"]`)
+	p.Settled()
+	marginSays(p, "Left as they are 1")
+	assert.False(t, drive.Eval[bool](p, `[...document.querySelectorAll(".finding")].some(f => f.innerText.includes("there twice"))`))
+	p.Press(`[data-fold="left"] > summary`)
+	marginSays(p, "two clappers, in truth")
+	p.Press(`[data-fold="left"] [data-do="op"]`)
+	p.Settled()
+
 	// A rule is switched off for this map, for good, and on again.
 	pressFinding(p, "stands there twice", "What is counted")
 	pressFinding(p, "stands there twice", "Do not look for this")

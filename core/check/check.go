@@ -59,6 +59,7 @@ type look struct {
 	s     *structure.Structure
 	t     *language.Tongue // nil where nothing is known of the map's language
 	rule  *Rule
+	least float64 // from how much on it speaks
 	about Surroundings
 	// in reading order
 	labels []string
@@ -205,13 +206,21 @@ func Find(m *cm.Map, s *structure.Structure) []Finding { return FindAmong(m, s, 
 // FindAmong does as Find, and knows of what is around the map.
 func FindAmong(m *cm.Map, s *structure.Structure, about Surroundings) []Finding {
 	l := &look{m: m, s: s, t: language.Of(string(m.Language)), about: about}
+	dismissed := left(m)
 	var all []Finding
 	for _, rule := range Rules {
 		if Off(m, rule) || rule.Words && l.t == nil {
 			continue
 		}
-		l.rule = rule
-		if places := rule.find(l); len(places) > 0 {
+		l.rule, l.least = rule, rule.Least
+		if own, set := m.RuleLeast[rule.ID]; set && rule.Least > 0 {
+			l.least = own
+		}
+		places := rule.find(l)
+		if len(dismissed) > 0 {
+			places = slices.DeleteFunc(places, func(p Place) bool { return dismissed[signature(rule.ID, p.Keys)] })
+		}
+		if len(places) > 0 {
 			all = append(all, Finding{rule, places})
 		}
 	}

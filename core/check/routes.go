@@ -141,7 +141,7 @@ func notVisited(l *look) []Place {
 			}
 		}
 		for _, id := range l.s.Order {
-			if level := l.s.Places[id].Level; level > 0 && !shown[id] && float64(seen[level]) >= l.rule.Least*float64(all[level]) {
+			if level := l.s.Places[id].Level; level > 0 && !shown[id] && float64(seen[level]) >= l.least*float64(all[level]) {
 				places = append(places, Place{Keys: []cm.Key{concept(id), routeKey(route)}})
 			}
 		}
@@ -157,7 +157,7 @@ func longRoutes(l *look) []Place {
 		for _, stop := range l.m.StopsOf(route) {
 			words += len(strings.Fields(l.m.Words(stop.Card))) + len(strings.Fields(l.m.Words(stop.Title)))
 		}
-		if float64(words) > l.rule.Least*wordsInAMinute {
+		if float64(words) > l.least*wordsInAMinute {
 			places = append(places, Place{Keys: []cm.Key{routeKey(route)}})
 		}
 	}

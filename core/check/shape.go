@@ -78,7 +78,7 @@ func neighbours(s *structure.Structure) map[cm.ID]map[cm.ID]bool {
 }
 
 func chainOnly(l *look) []Place {
-	if float64(len(l.m.Concepts)) < l.rule.Least {
+	if float64(len(l.m.Concepts)) < l.least {
 		return nil
 	}
 	near := neighbours(l.s)
@@ -108,7 +108,7 @@ func hubs(l *look) []Place {
 	near := neighbours(l.s)
 	var places []Place
 	for _, id := range l.s.Order {
-		if float64(len(near[id])) >= l.rule.Least {
+		if float64(len(near[id])) >= l.least {
 			places = append(places, Place{[]cm.Key{concept(id)}, []Remedy{linkRemedy(l.m, "Say what belongs together", id, "")}})
 		}
 	}
@@ -131,7 +131,7 @@ func levelJumps(l *look) []Place {
 		if p.Main || seen[p.Strand.Link] {
 			continue
 		}
-		if n := max(below(p.Object, p.Subject), below(p.Subject, p.Object)); float64(n) >= l.rule.Least {
+		if n := max(below(p.Object, p.Subject), below(p.Subject, p.Object)); float64(n) >= l.least {
 			seen[p.Strand.Link] = true
 			place := Place{Keys: []cm.Key{link(p.Strand.Link)}}
 			if one := l.m.Links[p.Strand.Link]; len(one.From) == 1 && len(one.To) == 1 {
@@ -185,7 +185,7 @@ func branchesAlone(l *look) []Place {
 	}
 	var places []Place
 	for _, top := range tops {
-		if !joined[top] && float64(size[top]) >= l.rule.Least {
+		if !joined[top] && float64(size[top]) >= l.least {
 			places = append(places, Place{[]cm.Key{concept(top)}, []Remedy{linkRemedy(l.m, "Link it to another branch", top, "")}})
 		}
 	}
@@ -193,7 +193,7 @@ func branchesAlone(l *look) []Place {
 }
 
 func fewCrossLinks(l *look) []Place {
-	if tops, _ := l.branches(); !l.grown() || len(tops) < 2 || l.planned() || float64(len(l.s.CrossLinks()))*l.rule.Least >= float64(len(l.m.Concepts)) {
+	if tops, _ := l.branches(); !l.grown() || len(tops) < 2 || l.planned() || float64(len(l.s.CrossLinks()))*l.least >= float64(len(l.m.Concepts)) {
 		return nil
 	}
 	return []Place{{}}

@@ -124,7 +124,7 @@ func wornPhrases(l *look) []Place {
 	}
 	var places []Place
 	for _, key := range order {
-		if uses[key] >= wornUses && len(links[key]) > 1 && float64(uses[key]) > l.rule.Least*float64(len(all)) {
+		if uses[key] >= wornUses && len(links[key]) > 1 && float64(uses[key]) > l.least*float64(len(all)) {
 			places = append(places, Place{links[key], []Remedy{{Title: "Reword the first", Ask: AskWords}}})
 		}
 	}

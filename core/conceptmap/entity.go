@@ -22,6 +22,7 @@ const (
 	EntityStop      Entity = "stop"
 	EntityComment   Entity = "comment"
 	EntityJudgement Entity = "judgement"
+	EntityDismissal Entity = "dismissal"
 )
 
 // Entities describes every sort of entity, in the order in which changes are listed
@@ -39,6 +40,7 @@ var Entities = []*Description{
 	describe(EntityStop, "stops", MaxStops, func(m *Map) *map[ID]*Stop { return &m.Stops }).always(),
 	describe(EntityComment, "comments", MaxComments, func(m *Map) *map[ID]*Comment { return &m.Comments }),
 	describe(EntityJudgement, "judgements", MaxJudgements, func(m *Map) *map[ID]*Judgement { return &m.Judgements }),
+	describe(EntityDismissal, "dismissals", MaxDismissals, func(m *Map) *map[ID]*Dismissal { return &m.Dismissals }),
 }
 
 // Describe gives the description of a sort of entity, nil where there is none.

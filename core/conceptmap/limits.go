@@ -97,3 +97,6 @@ var Forms = map[string]func(value any) bool{
 
 // MaxRulesOff bounds how many rules a map can switch off.
 const MaxRulesOff = 200
+
+// MaxRuleLeast bounds from how much on a rule may be told to speak.
+const MaxRuleLeast = 10_000

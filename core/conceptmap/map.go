@@ -35,6 +35,8 @@ type Map struct {
 	Comments map[ID]*Comment
 	// Judgements are what people think of its propositions.
 	Judgements map[ID]*Judgement
+	// Dismissals are findings of rules that were left as they are.
+	Dismissals map[ID]*Dismissal
 }
 
 // Header is what a map says of itself: the map seen as an entity.
@@ -48,6 +50,9 @@ type Header struct {
 	// RulesOff names the rules of package check that this map's author does not
 	// want to hear from.
 	RulesOff map[string]bool `json:"rulesOff,omitempty" mevrin:"limit=rules"`
+	// RuleLeast holds from how much on rules speak that count something, where that is not what
+	// they come with.
+	RuleLeast map[string]float64 `json:"ruleLeast,omitempty" mevrin:"limit=rules"`
 	// Tucked names the concepts whose branches are tucked away when somebody
 	// opens the map for the first time. One that names nothing means nothing.
 	Tucked map[ID]bool `json:"tucked,omitempty" mevrin:"limit=concepts"`

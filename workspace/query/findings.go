@@ -1,6 +1,7 @@
 package query
 
 import (
+	"encoding/json"
 	"slices"
 	"strings"
 
@@ -18,6 +19,7 @@ type checkView struct {
 	// Sentences are those that the map says, Judged how many of them somebody judged as they are.
 	Sentences, Judged int
 	Off               []*check.Rule
+	Left              []dismissedView
 	Silent            []*check.Rule // in the map's language
 }
 
@@ -36,6 +38,21 @@ type findingView struct {
 	*check.Rule
 	Places []placeView
 	More   int
+	// At is from how much on the rule speaks here; Own that this is the map's own.
+	At  float64
+	Own bool
+	// Alike mends all places in the same way, where there are several that one step mends: how
+	// that is called, and the operations, as the page sends them.
+	Alike      string
+	AlikeSteps string
+}
+
+// dismissedView is a finding that was left as it is.
+type dismissedView struct {
+	ID           cm.ID
+	Title, Words string
+	Reason, Name string
+	Changed      bool // its words are others now, so that the rule speaks again
 }
 
 type placeView struct {
@@ -44,6 +61,7 @@ type placeView struct {
 	Stop, Route cm.ID
 	Elements    string // all of them
 	Words       string
+	On          string // the things that it is about, as the page sends them
 	Remedies    []remedyView
 }
 
@@ -61,7 +79,11 @@ const maxPlaces = 40
 func (s Reading) checkOf() checkView {
 	var v checkView
 	for _, f := range s.Findings() {
-		view := findingView{Rule: f.Rule}
+		view := findingView{Rule: f.Rule, At: f.Rule.Least}
+		if own, set := s.Map.RuleLeast[f.Rule.ID]; set && f.Rule.Least > 0 {
+			view.At, view.Own = own, true
+		}
+		view.alike(f.Places)
 		for i, p := range f.Places {
 			if i == maxPlaces {
 				view.More = len(f.Places) - maxPlaces
@@ -93,6 +115,7 @@ func (s Reading) checkOf() checkView {
 			v.Judged++
 		}
 	}
+	v.Left = s.leftAsTheyAre()
 	v.Few, v.Silent = len(v.Findings) <= fewFindings, check.Silent(s.Map.Language)
 	for _, rule := range check.Rules {
 		if check.Off(s.Map, rule) {
@@ -100,6 +123,47 @@ func (s Reading) checkOf() checkView {
 		}
 	}
 	return v
+}
+
+// alike offers to mend all places at once, where each has a step of the same name.
+func (v *findingView) alike(places []check.Place) {
+	if len(places) < 2 || len(places) > maxPlaces {
+		return
+	}
+	var ops []edit.Operation
+	title := ""
+	for _, p := range places {
+		i := slices.IndexFunc(p.Remedies, func(r check.Remedy) bool { return len(r.Operations) > 0 && (title == "" || r.Title == title) })
+		if i < 0 {
+			return
+		}
+		title = p.Remedies[i].Title
+		ops = append(ops, p.Remedies[i].Operations...)
+	}
+	if raw, err := edit.MarshalOperations(ops); err == nil {
+		v.Alike, v.AlikeSteps = title, string(raw)
+	}
+}
+
+// leftAsTheyAre lists the findings that somebody left, the latest first.
+func (s Reading) leftAsTheyAre() []dismissedView {
+	var all []dismissedView
+	for _, d := range slices.Backward(cm.InOrder(s.Map.Dismissals)) {
+		view := dismissedView{ID: d.ID, Reason: d.Reason, Name: d.Name, Changed: !d.Holds(s.Map)}
+		for _, rule := range check.Rules {
+			if rule.ID == d.Rule {
+				view.Title = rule.Title
+			}
+		}
+		var words []string
+		for _, ref := range d.Refs {
+			words = append(words, s.wordsOf(cm.Key{Kind: ref.Kind, ID: ref.ID}))
+		}
+		if view.Words = strings.Join(words, " · "); view.Title != "" {
+			all = append(all, view)
+		}
+	}
+	return all
 }
 
 func (s Reading) placeOf(p check.Place) placeView {
@@ -125,6 +189,9 @@ func (s Reading) placeOf(p check.Place) placeView {
 	}
 	if len(elements) > 0 {
 		v.Element, v.Elements, v.Words = elements[0], strings.Join(elements, " "), strings.Join(words, " · ")
+	}
+	if raw, err := json.Marshal(p.Keys); err == nil {
+		v.On = string(raw)
 	}
 	for _, r := range p.Remedies {
 		view := remedyView{Remedy: r, Element: v.Element}

@@ -2,6 +2,7 @@ package edit
 
 import (
 	"maps"
+	"math"
 	"slices"
 
 	cm "mevrin/core/conceptmap"
@@ -142,6 +143,37 @@ func setRule(d *editing, rule string, on bool) error {
 		next = nil
 	}
 	d.Map.RulesOff = next
+	d.TouchHeader()
+	return nil
+}
+
+// SetRuleLeast says from how much on a rule speaks on this map; nil as it comes.
+type SetRuleLeast struct {
+	Rule  string   `json:"rule"`
+	Least *float64 `json:"least"`
+}
+
+func (op *SetRuleLeast) apply(d *editing) error {
+	if !cm.ID(op.Rule).Valid() {
+		return cm.Refusef("There is no rule of that name.")
+	}
+	next := maps.Clone(d.Map.RuleLeast)
+	switch {
+	case op.Least == nil:
+		delete(next, op.Rule)
+	case math.IsNaN(*op.Least) || *op.Least <= 0 || *op.Least > cm.MaxRuleLeast:
+		return cm.Refusef("That is a number above 0, and at most %d.", cm.MaxRuleLeast)
+	case len(next) >= cm.MaxRulesOff:
+		return cm.Refusef("At most %d rules can be set.", cm.MaxRulesOff)
+	case next == nil:
+		next = map[string]float64{op.Rule: *op.Least}
+	default:
+		next[op.Rule] = *op.Least
+	}
+	if len(next) == 0 {
+		next = nil
+	}
+	d.Map.RuleLeast = next
 	d.TouchHeader()
 	return nil
 }

@@ -109,6 +109,15 @@ export function deedsOf(app) {
     },
     ask: () => { window.dispatchEvent(new CustomEvent('mevrin:ask')); return true; },
     mend: (control) => mend(app, control),
+    dismiss: (control) => {
+      const row = /** @type {HTMLElement | null | undefined} */ (control?.closest('li[data-rule]'));
+      const reason = /** @type {HTMLInputElement | null | undefined} */ (row?.querySelector('.leave-why'))?.value.trim() ?? '';
+      if (!row) return;
+      app.send([{ do: 'dismiss-finding', id: newID('d'), rule: row.dataset.rule ?? '', on: JSON.parse(row.dataset.things || '[]') ?? [], reason }], []).then((ok) => {
+        if (ok) app.notice(t('It is left as it is.'), { words: t('Undo'), act: () => app.back('undo') });
+      });
+      return true;
+    },
     rule: (control) => {
       app.send([{ do: 'set-rule', rule: control?.dataset.rule ?? '', on: control?.dataset.on === 'true' }], []);
       return true;
