@@ -132,6 +132,17 @@ func checkFiles(out io.Writer, files []string, asJSON bool) error {
 	return nil
 }
 
+// wordsAt says a thing in one line.
+func wordsAt(m *cm.Map, key cm.Key) string {
+	words := ""
+	if l := m.Links[key.ID]; key.Kind == cm.EntityLink && l != nil {
+		words = m.Says(l)
+	} else if text, there := m.WordsAt(key); there {
+		words = m.Words(text)
+	}
+	return strings.Join(strings.Fields(words), " ")
+}
+
 func reportOn(file string, m *cm.Map) report {
 	r := report{File: file, Name: m.Name(), Findings: []reportEntry{}}
 	for _, f := range check.Find(m, structure.Of(m)) {
@@ -139,12 +150,7 @@ func reportOn(file string, m *cm.Map) report {
 		for _, place := range f.Places {
 			at := []reportAt{}
 			for _, key := range place.Keys {
-				words := ""
-				if c := m.Concepts[key.ID]; key.Kind == cm.EntityConcept && c != nil {
-					words = strings.Join(strings.Fields(m.Words(c.Label)), " ")
-				} else if l := m.Links[key.ID]; key.Kind == cm.EntityLink && l != nil {
-					words = m.Says(l)
-				}
+				words := wordsAt(m, key)
 				at = append(at, reportAt{key.Kind, key.ID, words})
 			}
 			entry.Places = append(entry.Places, at)

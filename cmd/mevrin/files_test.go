@@ -159,3 +159,23 @@ func TestAgreePrintsFiguresAndNamesBadLines(t *testing.T) {
 	require.ErrorContains(t, err, "bad.csv, line 3: “perhaps” is no value")
 	assert.NotErrorIs(t, err, errFound)
 }
+
+func TestBriefSaysWhatIsMet(t *testing.T) {
+	m, b := file(t, "map.json", example(t)), file(t, "brief.json", `{"brief":1,"title":"Two","lines":[{"id":"two","of":"concepts","atLeast":2,"points":3},{"id":"cross","says":"=a cross-link","of":"cross-links"}]}`)
+	out, err := run(t, "brief", b, m)
+	require.ErrorIs(t, err, errFound)
+	assert.Equal(t, m+": 3 of 3 points\n  + two: 2\n  – =a cross-link: 0 (missing: 1 more)\n", out)
+	out, err = run(t, "brief", "--csv", b, m)
+	require.ErrorIs(t, err, errFound)
+	assert.Contains(t, out, ",cross,'=a cross-link,first,0,,,false,0,1 more\n")
+	out, err = run(t, "brief", "--json", b, m)
+	require.ErrorIs(t, err, errFound)
+	var got []briefed
+	require.NoError(t, json.Unmarshal([]byte(out), &got))
+	assert.Equal(t, "the bell", got[0].Lines[0].Meets[0].Words)
+	_, err = run(t, "brief", "first-map", m)
+	require.ErrorIs(t, err, errFound)
+	_, err = run(t, "brief", file(t, "bad.json", `{"brief":1,"lines":[{"id":"x","of":"birds"}]}`), m)
+	require.ErrorContains(t, err, "line 1: “birds” cannot be counted")
+	assert.NotErrorIs(t, err, errFound)
+}
