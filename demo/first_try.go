@@ -27,7 +27,7 @@ func firstTry() Map {
 		{[]string{"moon"}, "The moon", "Bells are rung at night, too.", ""},
 		{[]string{"gone"}, "A drum", "It is louder.", ""},
 	})
-	m.do(&edit.Remove{Concepts: []cm.ID{"gone"}})
+	m.do(&edit.Remove{Concepts: []cm.ID{"gone"}}, &edit.PlaceKey{Folded: yes()})
 	// The places are those of the pattern.
 	m.do(&edit.Tidy{Pattern: cm.PatternLevels, Freely: true})
 	return m.Map

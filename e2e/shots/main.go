@@ -219,6 +219,7 @@ func order(p *drive.Page, app *drive.App, file func(string) string) {
 	p.Press(`[data-do="tidy-take"]`)
 	p.Settled()
 	p.Press(`[data-phase="check"]`)
+	p.Wait(`document.querySelector('[data-do="round"][data-order="reading"]')`)
 	p.Press(`[data-do="round"][data-order="reading"]`)
 	for i, verdict := range []string{"1", "1", "2", "1"} {
 		p.Wait(fmt.Sprintf(`document.getElementById("round-place").innerText.startsWith("%d ")`, i+1))
@@ -247,8 +248,9 @@ func check(p *drive.Page, app *drive.App, file func(string) string) {
 	p.Press(`[data-phase="check"]`)
 	p.Press(`[data-do="fit"]`)
 	p.Wait(`document.querySelector(".margin-body").dataset.phase === "check"`)
+	p.Wait(`document.querySelector(".finding:nth-of-type(3) > summary")`)
 	p.Press(".finding:nth-of-type(3) > summary")
-	p.Press(".finding[open] .place")
+	drive.Eval[bool](p, `(document.querySelector("#margin-phase").scrollIntoView(), true)`)
 	p.Hover(600, 60)
 	quiet(p)
 	p.Shot(file("check"))
