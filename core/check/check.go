@@ -205,7 +205,12 @@ func Find(m *cm.Map, s *structure.Structure) []Finding { return FindAmong(m, s, 
 
 // FindAmong does as Find, and knows of what is around the map.
 func FindAmong(m *cm.Map, s *structure.Structure, about Surroundings) []Finding {
-	l := &look{m: m, s: s, t: language.Of(string(m.Language)), about: about}
+	l := &look{m: m, s: s, about: about}
+	texts := slices.Clone(l.names())
+	for _, p := range l.words() {
+		texts = append(texts, p.phrase)
+	}
+	l.t = language.Guess(string(m.Language), texts)
 	dismissed := left(m)
 	var all []Finding
 	for _, rule := range Rules {

@@ -11,6 +11,8 @@ import (
 	"mevrin/core/check"
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/conceptmap/edit"
+	"mevrin/core/language"
+	"mevrin/core/phrases"
 	"mevrin/core/structure"
 )
 
@@ -207,4 +209,15 @@ func TestWhatWasJudgedNotToHoldIsFound(t *testing.T) {
 	require.Len(t, found, 1, "it is settled")
 	assert.Empty(t, find(apply(t, m, found[0].Remedies[1].Operations...))["judged-not"], "turned round it says something else")
 	assert.Empty(t, find(apply(t, m, &edit.NameLink{Link: "l0", Phrase: "contains"}))["judged-not"])
+}
+
+// The phrase bank offers nothing that Check then blames.
+func TestTheBankOffersNothingEmpty(t *testing.T) {
+	for _, group := range phrases.Shipped {
+		for lang, all := range group.Words {
+			for _, p := range all {
+				assert.Equal(t, language.Sound, language.Of(string(lang)).Fault(p, "bell", "tower"), "%s, %s", group.ID, p)
+			}
+		}
+	}
 }

@@ -93,3 +93,18 @@ func TestSingleLabelsAreJudged(t *testing.T) {
 	two.good(t, "label-two-ideas")
 	number.good(t, "label-number")
 }
+
+// Who writes in another language than the map says is not blamed for it.
+func TestTheLanguageIsGuessedWhereTheMapIsWrong(t *testing.T) {
+	german := []string{"die Glocke", "hängt in", "der Turm", "ist aus", "Bronze", "klingt mit", "der Ton", "wird geläutet von", "der Läuter"}
+	assert.Equal(t, "de", language.Guess("en", german).Name)
+	assert.Equal(t, "de", language.Guess("de-AT", german).Name)
+	assert.Equal(t, "en", language.Guess("en", []string{"the bell", "hangs in", "the tower", "bronze"}).Name)
+	assert.Equal(t, "fr", language.Guess("fr", nil).Name)
+	var finnish []string
+	for range 10 {
+		finnish = append(finnish, "kello", "roikkuu tornissa", "ääni", "kuuluu kylässä", "pronssi")
+	}
+	assert.Nil(t, language.Guess("en", finnish))
+	assert.Nil(t, language.Guess("fi", finnish))
+}

@@ -17,31 +17,49 @@ const (
 // two exchanged (Damerau, A technique for computer detection and correction of spelling errors,
 // 1964). Candidates are those that become equal when each loses a letter.
 func (v *variants) slips() {
-	by := map[string][]int{}
+	// Labels by the hash of what they become, each list in one slice.
+	type entry struct{ label, next int32 }
+	head := make(map[uint64]int32, 16*len(v.forms))
+	entries := []entry{{}} // the first stands for none
+	last := make([]int, len(v.forms))
+	for i := range last {
+		last[i] = -1
+	}
 	for i, f := range v.forms {
 		text := []rune(strings.Join(f.whole, " "))
 		if len(text) < longEnough {
 			continue
 		}
-		tried := map[int]bool{}
 		for drop := -1; drop < len(text); drop++ {
-			key := string(text)
-			if drop >= 0 {
-				key = string(text[:drop]) + string(text[drop+1:])
+			if drop > 0 && text[drop] == text[drop-1] {
+				continue // it becomes the same
 			}
-			for _, o := range by[key] {
-				if o != i && !tried[o] {
-					tried[o] = true
+			key := hashWithout(text, drop)
+			for at := head[key]; at != 0; at = entries[at].next {
+				o := int(entries[at].label)
+				if o != i && last[o] != i {
+					last[o] = i // tried
 					if v.t.slip(v.forms[o].whole, f.whole) && !slices.Equal(v.forms[o].words, f.words) {
 						v.add(o, i, Slipped)
 					}
 				}
 			}
-			if l := by[key]; len(l) == 0 || l[len(l)-1] != i {
-				by[key] = append(l, i)
-			}
+			entries = append(entries, entry{int32(i), head[key]})
+			head[key] = int32(len(entries) - 1)
 		}
 	}
+}
+
+// hashWithout hashes a text without one of its letters, all of it with -1 (FNV-1a: Fowler, Noll
+// and Vo, 1991).
+func hashWithout(text []rune, drop int) uint64 {
+	h := uint64(14695981039346656037)
+	for i, r := range text {
+		if i != drop {
+			h = (h ^ uint64(r)) * 1099511628211
+		}
+	}
+	return h
 }
 
 // slip tells that all words of two labels are equal but for one, which is the other mistyped.
