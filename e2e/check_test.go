@@ -118,3 +118,38 @@ func TestFindingsAreShownAndMended(t *testing.T) {
 	sameAfterReload(t, p)
 	assert.Empty(t, p.Faults())
 }
+
+// Findings that are alike are mended together, in one step; a rule that counts speaks from where
+// its map says; a mark on the paper opens what was found there.
+func TestAlikeFindingsAndThresholds(t *testing.T) {
+	t.Parallel()
+	app := drive.Start(t, binary, "serve", t.TempDir())
+	p := browser.Page(t, 1280, 800)
+	newMap(p, app.URL, "What is heard?", "outline", "the bell\n  makes: a sound wave\n  is heard by: the ear\n  stands in: a tower\n  hangs by: a yoke\n  calls: the pupil\n  wakes: the founder\nwaves of sound\n  reach: ears\nthe fuonder\n  hears: the ear")
+	p.Wait(`seen.slips() === 10`)
+	p.Press(`[data-phase="check"]`)
+	marginSays(p, "another spelling")
+	p.Wait(`document.querySelectorAll("#found-marks > g").length > 2`)
+	pressFinding(p, "another spelling", "Merge the two: all 2")
+	p.Wait(`document.querySelector(".alike[open] .button")`)
+	p.Press(`.alike[open] .button`)
+	p.Settled()
+	p.Wait(`seen.slips() === 8`)
+	p.Press(".notice button") // in one step back
+	p.Settled()
+	p.Wait(`seen.slips() === 10`)
+
+	assert.False(t, drive.Eval[bool](p, `document.getElementById("margin").innerText.includes("carries too much")`))
+	drive.Eval[bool](p, `(window.mevrin.send([{ do: "set-rule-least", rule: "hub", least: 5 }], []), true)`)
+	marginSays(p, "carries too much")
+	pressFinding(p, "carries too much", "What is counted")
+	p.Wait(`document.querySelector('[data-change="rule-least"][data-rule="hub"]')`)
+	drive.Eval[bool](p, `(() => { const f = document.querySelector('[data-change="rule-least"][data-rule="hub"]'); f.value = "9"; f.dispatchEvent(new Event("change", { bubbles: true })); return true })()`)
+	p.Wait(`!document.getElementById("margin").innerText.includes("carries too much")`)
+
+	drive.Eval[bool](p, `(document.querySelectorAll(".finding[open] > summary").forEach(s => s.click()), true)`)
+	p.Press("#found-marks > g")
+	p.Wait(`document.activeElement.matches(".finding[open] .place")`)
+	p.Settled()
+	assert.Empty(t, p.Faults())
+}

@@ -221,3 +221,32 @@ func TestTheBankOffersNothingEmpty(t *testing.T) {
 		}
 	}
 }
+
+func TestExamplesAndStopsThatAreLeftOut(t *testing.T) {
+	m := said(t, "en", append(branches(4), "b00 | helps | b10")...)
+	m = apply(t, m, &edit.AddKind{ID: "k", Name: "Example", Colour: "sky"})
+	require.Len(t, find(m)["no-examples"], 1)
+	m = apply(t, m, &edit.AssignKind{Concepts: []cm.ID{"c3"}, Kind: "k"}, &edit.AddRoute{ID: "r", Title: "All"})
+	assert.Empty(t, find(m)["no-examples"])
+	// The route shows all of level 2 but one.
+	at := structure.Of(m).At(2)
+	require.Len(t, at, 4)
+	last := cm.ID("")
+	show := func(id cm.ID) {
+		stop := cm.ID("s-" + id)
+		m = apply(t, m, &edit.AddStop{ID: stop, Route: "r", After: last, Refs: []cm.Key{{Kind: cm.EntityConcept, ID: id}}})
+		last = stop
+	}
+	for _, id := range at[:3] {
+		show(id)
+	}
+	assert.Empty(t, find(m)["route-not-visited"], "three of four are not nearly all")
+	for i := range 2 {
+		id := cm.ID([]string{"x", "y"}[i])
+		m = apply(t, m, &edit.AddConcept{ID: id, Label: "further " + string(id)}, says("l"+string(id), "c0", "leads on to", string(id)))
+		show(id)
+	}
+	found := find(m)["route-not-visited"]
+	require.Len(t, found, 1)
+	assert.Equal(t, at[3], found[0].Keys[0].ID)
+}
