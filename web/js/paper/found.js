@@ -38,9 +38,9 @@ export class Found {
       const b = this.app.model.boxOf(element);
       if (!b) return [];
       const titles = places.map((p) => p.closest('.finding')?.querySelector('summary [data-title]')?.textContent ?? '');
-      // At the corner of a slip, and behind the words of a phrase.
-      const x = element.startsWith('l-') ? b.x + b.w + 8 : b.x + 1;
-      const g = svg('g', { class: 'found-mark', 'data-at': element, transform: `translate(${x} ${b.y + 1})` });
+      // At the corner of a slip; behind the words of a phrase, below what was judged of it.
+      const [x, y] = element.startsWith('l-') ? [b.x + b.w + 8, b.y + b.h] : [b.x + 1, b.y + 1];
+      const g = svg('g', { class: 'found-mark', 'data-at': element, transform: `translate(${x} ${y})` });
       const title = svg('title', {});
       title.textContent = titles.join('\n');
       g.append(title, svg('circle', { r: 8 }), svg('text', { y: 4 }, places.length > 1 ? String(places.length) : '!'));
