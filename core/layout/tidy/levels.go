@@ -181,12 +181,7 @@ func (l *levelled) arcs(wires []Wire, at map[int]int, r ranking) (arcs []arc) {
 		}
 		arcs = append(arcs, arc{a, b, weight})
 	}
-	for head, storeys := range l.column {
-		for _, v := range storeys {
-			arcs = append(arcs, arc{head, v, upright})
-			head = v
-		}
-	}
+	l.stack(func(head, v, _ int) { arcs = append(arcs, arc{head, v, upright}) })
 	for i, w := range wires {
 		switch phrase := l.phrase[i]; {
 		case self(w):

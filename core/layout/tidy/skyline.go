@@ -25,7 +25,7 @@ type floor struct{ left, right, y float64 }
 // none does, or where there are too many vertices to look at.
 func (l *levelled) downBeside() bool {
 	const many = 3000
-	if len(l.size) > many || !slices.ContainsFunc(l.part.boxes, func(b int) bool { return l.g.Boxes[b].Whole && l.g.towers(b) }) {
+	if len(l.size) > many || !slices.ContainsFunc(l.part.boxes, func(b int) bool { return l.g.towers(b) }) {
 		return false
 	}
 	s := skyline{levelled: l, usual: make([]float64, len(l.row))}

@@ -29,7 +29,7 @@ func (g *Graph) aside(p part) (onLevels part, aside []int) {
 	onLevels = part{boxes: p.boxes}
 	tall := map[int]bool{}
 	for _, b := range p.boxes {
-		tall[b] = g.Boxes[b].Whole && g.towers(b)
+		tall[b] = g.towers(b)
 	}
 	for _, w := range p.wires {
 		ends := g.Wires[w].ends()
@@ -45,7 +45,7 @@ func (g *Graph) aside(p part) (onLevels part, aside []int) {
 
 // towering tells that a vertex is a box that is as high as several levels.
 func (l *levelled) towering(v int) bool {
-	return v < len(l.part.boxes) && l.g.Boxes[l.part.boxes[v]].Whole && l.g.towers(l.part.boxes[v])
+	return v < len(l.part.boxes) && l.g.towers(l.part.boxes[v])
 }
 
 // raise gives boxes that tower storeys: vertices as wide as they are, which hold their room on
@@ -95,7 +95,7 @@ func (l *levelled) above(v, other int, rank []int) int {
 	return v
 }
 
-// stack joins the storeys of each box, those on levels from which it is parted by others among
+// stack joins the storeys of each box, in the order of boxes, those on levels from which it is parted by others among
 // them.
 func (l *levelled) stack(join func(a, b, weight int)) {
 	const firm = 8 // as so many lines: few run through
