@@ -80,6 +80,17 @@ type Surroundings struct {
 	Missing func(hash string) bool
 }
 
+// newLook looks at a map in the language in which it is written.
+func newLook(m *cm.Map, s *structure.Structure, about Surroundings) *look {
+	l := &look{m: m, s: s, about: about}
+	texts := slices.Clone(l.names())
+	for _, p := range l.words() {
+		texts = append(texts, p.phrase)
+	}
+	l.t = language.Guess(string(m.Language), texts)
+	return l
+}
+
 // words gives the words of propositions, open ones left out.
 func (l *look) words() []told {
 	if l.told == nil {
@@ -205,12 +216,7 @@ func Find(m *cm.Map, s *structure.Structure) []Finding { return FindAmong(m, s, 
 
 // FindAmong does as Find, and knows of what is around the map.
 func FindAmong(m *cm.Map, s *structure.Structure, about Surroundings) []Finding {
-	l := &look{m: m, s: s, about: about}
-	texts := slices.Clone(l.names())
-	for _, p := range l.words() {
-		texts = append(texts, p.phrase)
-	}
-	l.t = language.Guess(string(m.Language), texts)
+	l := newLook(m, s, about)
 	dismissed := left(m)
 	var all []Finding
 	for _, rule := range Rules {
@@ -233,16 +239,24 @@ func FindAmong(m *cm.Map, s *structure.Structure, about Surroundings) []Finding 
 }
 
 // Off tells that a map has switched a rule off, under its name or one that it had.
-func Off(m *cm.Map, rule *Rule) bool {
-	return m.RulesOff[rule.ID] || m.RulesOff[former[rule.ID]]
+func Off(m *cm.Map, rule *Rule) bool { return OffAs(m, rule) != "" }
+
+// OffAs gives the name under which a map has switched a rule off, empty where it has not.
+func OffAs(m *cm.Map, rule *Rule) string {
+	for _, name := range []string{rule.ID, former[rule.ID]} {
+		if m.RulesOff[name] {
+			return name
+		}
+	}
+	return ""
 }
 
 // former gives the names that rules had before.
 var former = map[string]string{"process-dead-end": "step-dead", "process-no-decision": "choice-single"}
 
-// Silent lists the rules that say nothing in a language, since they would have to know it.
-func Silent(lang cm.Lang) []*Rule {
-	if language.Of(string(lang)) != nil {
+// Silent lists the rules that say nothing on a map, since they would have to know its language.
+func Silent(m *cm.Map, s *structure.Structure) []*Rule {
+	if newLook(m, s, Surroundings{}).t != nil {
 		return nil
 	}
 	return slices.DeleteFunc(slices.Clone(Rules), func(r *Rule) bool { return !r.Words })

@@ -121,15 +121,17 @@ func TestRemediesOfMeaning(t *testing.T) {
 func TestRulesInOtherLanguages(t *testing.T) {
 	for lang, sentence := range map[cm.Lang]string{"de": "Glocke | steht in Beziehung zu | Turm", "fr-CA": "cloche | est lié à | tour", "es": "campana | está relacionada con | torre"} {
 		assert.NotEmpty(t, find(said(t, lang, sentence))["phrase-empty"], lang)
-		assert.Empty(t, check.Silent(lang))
+		assert.Empty(t, silent(said(t, lang, sentence)))
 	}
 	m := said(t, "fi", "kello | is related to | torni", "kello | on | torni")
 	assert.Empty(t, find(m)["phrase-empty"])
-	for _, rule := range check.Silent("fi") {
+	for _, rule := range silent(m) {
 		assert.True(t, rule.Words, rule.ID)
 	}
-	assert.NotEmpty(t, check.Silent("fi"))
+	assert.NotEmpty(t, silent(m))
 }
+
+func silent(m *cm.Map) []*check.Rule { return check.Silent(m, structure.Of(m)) }
 
 func TestRulesOfRoutesAndSources(t *testing.T) {
 	m := said(t, "en", "bell | hangs in | tower", "tower | stands in | village", "moon | lights | field")
@@ -190,6 +192,10 @@ func TestFormerNamesOfRulesCount(t *testing.T) {
 	m = apply(t, m, &edit.SetRule{Rule: "step-dead"})
 	for _, r := range check.Rules {
 		assert.Equal(t, r.ID == "process-dead-end", check.Off(m, r), r.ID)
+		if name := check.OffAs(m, r); name != "" { // and is switched on again under it
+			m = apply(t, m, &edit.SetRule{Rule: name, On: true})
+			assert.False(t, check.Off(m, r))
+		}
 	}
 }
 

@@ -18,7 +18,7 @@ type checkView struct {
 	Few      bool // so few that all lie open
 	// Sentences are those that the map says, Judged how many of them somebody judged as they are.
 	Sentences, Judged int
-	Off               []*check.Rule
+	Off               []offView
 	Left              []dismissedView
 	Silent            []*check.Rule // in the map's language
 }
@@ -46,6 +46,9 @@ type findingView struct {
 	Alike      string
 	AlikeSteps string
 }
+
+// offView is a rule that is switched off, and under which name.
+type offView struct{ Title, As string }
 
 // dismissedView is a finding that was left as it is.
 type dismissedView struct {
@@ -116,10 +119,10 @@ func (s Reading) checkOf() checkView {
 		}
 	}
 	v.Left = s.leftAsTheyAre()
-	v.Few, v.Silent = len(v.Findings) <= fewFindings, check.Silent(s.Map.Language)
+	v.Few, v.Silent = len(v.Findings) <= fewFindings, check.Silent(s.Map, s.Structure)
 	for _, rule := range check.Rules {
-		if check.Off(s.Map, rule) {
-			v.Off = append(v.Off, rule)
+		if as := check.OffAs(s.Map, rule); as != "" {
+			v.Off = append(v.Off, offView{rule.Title, as})
 		}
 	}
 	return v

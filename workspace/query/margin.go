@@ -253,17 +253,13 @@ func (s Reading) addSentences(v *Margin, wanted func(Sentence) bool) {
 
 func (s Reading) sentenceOf(p structure.Proposition) Sentence {
 	l := s.Map.Links[p.Strand.Link]
-	key := strings.Join([]string{string(l.ID), string(p.Strand.From), string(p.Strand.To)}, "/")
-	if p.Against {
-		key += "/back"
-	}
 	from, to := p.Strand.From, p.Strand.To
 	if p.Against {
 		from, to = to, from
 	}
 	return Sentence{
 		Cross: p.Cross, FromEnd: from, ToEnd: to,
-		Key: key, Link: l.ID, Subject: p.Subject, Object: p.Object, Verb: s.Map.Words(l.Phrase),
+		Key: keyOf(proposed(p)), Link: l.ID, Subject: p.Subject, Object: p.Object, Verb: s.Map.Words(l.Phrase),
 		Open:  p.Open,
 		Noun1: s.Map.Words(s.Map.Concepts[p.Subject].Label), Noun2: s.Map.Words(s.Map.Concepts[p.Object].Label),
 	}

@@ -3,6 +3,7 @@ package query
 import (
 	"cmp"
 	"slices"
+	"strings"
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/structure"
@@ -67,10 +68,11 @@ func (v roundVerdict) Mark() string { return display.VerdictMarks[v.Verdict] }
 // verdicts lists what can be said of a proposition, with the keys for it.
 var verdicts = []roundVerdict{{Verdict: cm.Holds, Key: "1", Title: "holds"}, {Verdict: cm.HoldsInPart, Key: "2", Title: "in part"}, {Verdict: cm.HoldsNot, Key: "3", Title: "does not hold"}, {Verdict: cm.NotSure, Key: "4", Title: "not sure"}}
 
+// keyOf names a proposition among all of the map.
 func keyOf(p cm.Proposed) string {
-	key := string(p.Link) + "." + string(p.From) + "." + string(p.To)
+	key := strings.Join([]string{string(p.Link), string(p.From), string(p.To)}, "/")
 	if p.Against {
-		key += ".against"
+		key += "/back"
 	}
 	return key
 }
@@ -150,10 +152,14 @@ func (s Reading) noticed() map[cm.ID][]string {
 	return of
 }
 
-// RoundOne gives one proposition by its key; known is false where it is no longer there.
+// RoundOne gives one proposition by its key, or by that which it had before its link was turned
+// round; known is false where it is no longer there.
 func (s Reading) RoundOne(key string, who workspace.Person) (one RoundOne, known bool) {
 	for _, p := range s.Structure.Propositions() {
-		if q := proposed(p); keyOf(q) == key {
+		q := proposed(p)
+		was := q
+		was.From, was.To = q.To, q.From
+		if keyOf(q) == key || keyOf(was) == key {
 			return s.roundOne(p, q, who), true
 		}
 	}
@@ -164,7 +170,6 @@ func (s Reading) roundOne(p structure.Proposition, q cm.Proposed, who workspace.
 	l := s.Map.Links[p.Strand.Link]
 	one := RoundOne{MapID: s.Map.ID, Sentence: s.sentenceOf(p), Against: p.Against, Doubts: s.noticed()[l.ID],
 		Elements: "c-" + string(p.Subject) + " l-" + string(l.ID) + " c-" + string(p.Object), Single: len(l.From) == 1 && len(l.To) == 1}
-	one.Sentence.Key = keyOf(q)
 	one.FromEnd, one.ToEnd = q.From, q.To
 	all, me := s.Map.Judged()[q], who.Speaker(s.Map.ID)
 	if one.Mine = mineOf(all, me); one.Mine != nil {

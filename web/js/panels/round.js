@@ -130,16 +130,14 @@ export class Round {
     }
   }
 
-  /** Sends what is done, once at a time, and goes on. @private @param {Wire.Operation[]} ops @param {Set<string>} into @param {number} step
-   * @param {string} [renamed] the key by which the sentence then goes */
-  async perform(ops, into, step, renamed = '') {
+  /** Sends what is done, once at a time, and goes on. @private @param {Wire.Operation[]} ops @param {Set<string>} into @param {number} step */
+  async perform(ops, into, step) {
     if (this.busy) return;
     this.busy = true;
     const key = this.keys[this.at];
     try {
       if (!await this.app.send(ops, [])) return;
-      if (renamed) this.keys[this.at] = renamed;
-      into.add(renamed || key);
+      into.add(key);
       await this.show(this.at + step, 1);
     } finally {
       this.busy = false;
@@ -158,9 +156,7 @@ export class Round {
   reverse() {
     const { one } = this;
     if (!one) return;
-    const [link, from, to, against] = this.keys[this.at].split('.');
-    // Turned round, it goes by another key.
-    return this.perform([{ do: 'reverse-link', link: one.dataset.link ?? '' }], this.done.reversed, 0, against ? '' : [link, to, from].join('.'));
+    return this.perform([{ do: 'reverse-link', link: one.dataset.link ?? '' }], this.done.reversed, 0);
   }
 
   /** @private @param {boolean} on */
