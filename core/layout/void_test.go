@@ -68,4 +68,14 @@ func TestARegionOpensNoVoid(t *testing.T) {
 		}
 		assert.Less(t, long(out.Map), 1.25*begun, "%s, grown", pattern)
 	}
+	// With several, it is the same each time.
+	two := append(slices.Clone(ops), region, &edit.AddRegion{ID: "q", Concepts: []cm.ID{"b00", "b01", "s01", "b02", "s02"}}, &edit.KeepTidy{On: true, Pattern: cm.PatternLevels})
+	first, err := edit.Apply(cm.NewMap("m", "en"), two, room)
+	require.NoError(t, err)
+	for range 4 {
+		again, err := edit.Apply(cm.NewMap("m", "en"), two, room)
+		require.NoError(t, err)
+		require.Equal(t, first.Map.Concepts, again.Map.Concepts)
+		require.Equal(t, first.Map.Links, again.Map.Links)
+	}
 }
