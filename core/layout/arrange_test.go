@@ -18,6 +18,8 @@ import (
 	"mevrin/core/layout"
 )
 
+var _ = maptest.Cases(25)
+
 var room = layout.Placer{Measurer: plain{}}
 
 // Whatever the map and the pattern, of the whole map or a branch: no slip covers

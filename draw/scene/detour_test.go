@@ -96,7 +96,7 @@ func TestASceneMadeFromAnotherIsTheSame(t *testing.T) {
 		require.NoError(t, err)
 		m = out.Map
 		sc := build(m, scene.View{})
-		for range 8 {
+		for range 5 {
 			var op edit.Operation = &edit.Move{Places: map[cm.ID]cm.Point{cm.ID(fmt.Sprint("n", rapid.IntRange(0, 13).Draw(t, "moved"))): place()}}
 			if rapid.IntRange(0, 3).Draw(t, "other") == 0 {
 				op = author.Operation(t, m)

@@ -17,6 +17,8 @@ import (
 	"mevrin/draw/scene"
 )
 
+var _ = maptest.Cases(60)
+
 func build(m *cm.Map, v scene.View) *scene.Scene {
 	return scene.Build(m, structure.Of(m), v, nil)
 }

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"flag"
 	"fmt"
+	"strconv"
 
 	"pgregory.net/rapid"
 
@@ -19,6 +20,19 @@ func init() {
 	if flag.Lookup("rapid.seed") != nil {
 		_ = flag.Set("rapid.seed", "20261123") // the flag takes any number
 	}
+}
+
+// Cases has the ordinary run draw only n cases for each property of a package whose
+// cases take long; `make soak` draws as many as it says.
+func Cases(n int) bool {
+	return flag.Set("rapid.checks", strconv.Itoa(n)) == nil
+}
+
+// Thorough tells whether more is to be tried than in an ordinary run.
+func Thorough() bool {
+	checks := flag.Lookup("rapid.checks")
+	n, err := strconv.Atoi(checks.Value.String())
+	return err == nil && n > 100
 }
 
 var words = []string{"bell", "Glocke", "hum tone", "ton d’été", "λόγος", "звук", "جرس", "钟声", "", "strike <b>", "a & b"}

@@ -9,8 +9,10 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
-	_ "mevrin/core/conceptmap/maptest" // draws the same cases each time
+	"mevrin/core/conceptmap/maptest"
 )
+
+var _ = maptest.Cases(20)
 
 // anyGraph draws a measured graph: several parts, loose boxes, phrases with
 // several ends, links both ways, links from a box to itself.

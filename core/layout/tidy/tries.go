@@ -20,7 +20,7 @@ func (w *woven) places() placed {
 		g.Stop, own.g = stop, &g
 		own.begin()
 		tries[i](&own, shuffle(i+1)*spreadSeeds)
-		if drawn[i].at = own.at; len(tries) > 1 {
+		if drawn[i].at = own.at; w.g.Was == nil {
 			drawn[i].clutter = own.clutter()
 		}
 	})
