@@ -100,5 +100,5 @@ execFileSync(join(modules, '.bin/tailwindcss'), ['-i', join(here, 'app.css'), '-
 // The scripts of each page in one file: a page of sixty modules asks sixty times. What runs
 // before the page is there (the state of panels, for Alpine) is no module.
 const scripts = { bundle: true, minify: true, target: 'es2022', outdir: fresh(join(out, 'web/static/js')), outbase: join(root, 'web/js'), legalComments: 'none', logLevel: 'error' };
-buildSync({ ...scripts, format: 'esm', entryPoints: ['main', 'library', 'walk'].map((name) => join(root, 'web/js/pages', `${name}.js`)), entryNames: '[name]' });
+buildSync({ ...scripts, format: 'esm', entryPoints: ['main', 'library', 'walk', 'judge'].map((name) => join(root, 'web/js/pages', `${name}.js`)), entryNames: '[name]' });
 buildSync({ ...scripts, format: 'iife', entryPoints: [join(root, 'web/js/panels/state.js')], entryNames: '[name]' });

@@ -71,6 +71,7 @@ type Operation =
   | { do: 'set-hand'; hand: Hand }
   | { do: 'set-heads'; link: string; heads: Heads }
   | { do: 'set-icons'; concepts: string[]; icons: string[] }
+  | { do: 'set-judging'; open: boolean }
   | { do: 'set-kind'; kind: string; lang?: string; name?: string; meaning?: string; colour?: Colour; outline?: Outline; icon?: string; stroke?: Stroke; role?: string }
   | { do: 'set-language'; language: string }
   | { do: 'set-line'; links: string[]; line: Line }

@@ -39,6 +39,7 @@ func bell() Map {
 	}
 	m.meaning()
 	m.route("cause", "From the blow to the ear", bellRoute)
+	m.judged(bellLinks)
 	return m.Map
 }
 

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"os"
 	"path/filepath"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -71,23 +72,30 @@ func TestFilesAreKeptOnce(t *testing.T) {
 	require.NoError(t, err)
 }
 
-func TestLooksOfOnesOwn(t *testing.T) {
+// What is kept for other maps belongs to one author, each sort apart; one name is one thing.
+func TestWhatAnAuthorKeeps(t *testing.T) {
 	s, err := store.Open(t.TempDir())
 	require.NoError(t, err)
 	defer func() { _ = s.Close() }()
-	look := cm.Look{Theme: cm.ThemeBoard, Large: true}
-	require.NoError(t, s.All().KeepLook(t.Context(), "ada", store.OwnLook{Name: "Chalk", Look: cm.Look{}}))
-	require.NoError(t, s.All().KeepLook(t.Context(), "ada", store.OwnLook{Name: " chalk ", Look: look}))
-	require.NoError(t, s.All().KeepLook(t.Context(), "ada", store.OwnLook{Name: "Air", Look: look}))
-	all, err := s.All().OwnLooks(t.Context(), "ada")
-	require.NoError(t, err)
-	assert.Equal(t, []store.OwnLook{{Name: "Air", Look: look}, {Name: "chalk", Look: look}}, all, "one name is one look")
-	others, err := s.All().OwnLooks(t.Context(), "bea")
-	require.NoError(t, err)
-	assert.Empty(t, others)
-	require.NoError(t, s.All().DropLook(t.Context(), "ada", "CHALK"))
-	all, err = s.All().OwnLooks(t.Context(), "ada")
-	require.NoError(t, err)
-	assert.Len(t, all, 1)
-	assert.Error(t, s.All().KeepLook(t.Context(), "ada", store.OwnLook{Name: "  "}))
+	keep := func(name string, what any) error { return s.All().Keep(t.Context(), "ada", store.KeptLook, name, what) }
+	names := func(author string, sort store.KeptSort) (all []string) {
+		kept, err := s.All().Kept(t.Context(), author, sort)
+		require.NoError(t, err)
+		for _, k := range kept {
+			all = append(all, k.Name+" "+string(k.Body))
+		}
+		return all
+	}
+	require.NoError(t, keep("Chalk", 1))
+	require.NoError(t, keep(" chalk ", 2))
+	require.NoError(t, keep("Air", 3))
+	require.NoError(t, s.All().Keep(t.Context(), "ada", store.KeptRules, "", "all"))
+	assert.Equal(t, []string{"Air 3", "chalk 2"}, names("ada", store.KeptLook))
+	assert.Equal(t, []string{` "all"`}, names("ada", store.KeptRules))
+	assert.Empty(t, names("bea", store.KeptLook))
+	require.NoError(t, s.All().Drop(t.Context(), "ada", store.KeptLook, "CHALK"))
+	assert.Equal(t, []string{"Air 3"}, names("ada", store.KeptLook))
+	assert.Error(t, keep("  ", 1))
+	assert.Error(t, keep("Large", strings.Repeat("x", store.MaxKeptBytes)))
+	require.ErrorIs(t, s.For(store.OneMap("m")).Keep(t.Context(), "ada", store.KeptLook, "Air", 1), store.ErrNoMap)
 }

@@ -25,11 +25,12 @@ var ErrNoGrant = errors.New("there is no such grant")
 // Allows says what a grant is for.
 type Allows string
 
-// What a link can allow: to walk a route, or to work on the map with the plain
-// hand.
+// What a link can allow: to walk a route, to work on the map with the plain hand, or
+// to judge its propositions.
 const (
-	AllowsWalk Allows = "walk"
-	AllowsHand Allows = "hand"
+	AllowsWalk  Allows = "walk"
+	AllowsHand  Allows = "hand"
+	AllowsJudge Allows = "judge"
 )
 
 // Grant is what a link allows to whoever has it.

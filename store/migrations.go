@@ -169,6 +169,23 @@ var migrations = []*gormigrate.Migration{
 		`ALTER TABLE maps DROP COLUMN freely`, `ALTER TABLE maps DROP COLUMN keep_tidy`, `ALTER TABLE maps DROP COLUMN note`, `ALTER TABLE maps DROP COLUMN key_place`,
 		`ALTER TABLE maps DROP COLUMN look`, `ALTER TABLE maps DROP COLUMN tray`,
 	)},
+	{ID: "0013-judges-kept-understood", Migrate: statements(
+		// A check cannot be altered: the table is made anew, wider.
+		`CREATE TABLE grants_next (id text PRIMARY KEY, map_id text NOT NULL REFERENCES maps(id) ON DELETE CASCADE,
+			token_hash blob NOT NULL UNIQUE, access text NOT NULL CHECK (access IN ('walk', 'hand', 'judge')), route text NOT NULL,
+			created datetime NOT NULL, until datetime, revoked datetime)`,
+		`INSERT INTO grants_next SELECT id, map_id, token_hash, access, route, created, until, revoked FROM grants`,
+		`DROP TABLE grants`,
+		`ALTER TABLE grants_next RENAME TO grants`,
+		`CREATE INDEX grants_by_map ON grants (map_id)`,
+		// What an author keeps for other maps: looks, briefs, how rules are set.
+		`CREATE TABLE kept (author text NOT NULL, sort text NOT NULL, folded text NOT NULL, name text NOT NULL, body text NOT NULL,
+			PRIMARY KEY (author, sort, folded)) WITHOUT ROWID`,
+		`INSERT INTO kept SELECT author, 'look', folded, name, look FROM looks`,
+		`DROP TABLE looks`,
+		`CREATE TABLE understood (map_id text NOT NULL REFERENCES maps(id) ON DELETE CASCADE, person text NOT NULL,
+			marks text NOT NULL, PRIMARY KEY (map_id, person)) WITHOUT ROWID`,
+	)},
 }
 
 // statements gives a migration that carries out some statements in order.

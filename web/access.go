@@ -24,10 +24,11 @@ const (
 	CanShare Capability = "share" // make links to a map and close them, and take back what visitors did
 	CanKeep  Capability = "keep"  // the library: list maps, make, copy and delete them
 	CanWalk  Capability = "walk"  // walk the route of a link
+	CanJudge Capability = "judge" // say of the propositions of a map whether they hold
 )
 
 func (c Capability) known() bool {
-	return slices.Contains([]Capability{CanOpen, CanLook, CanAdd, CanEdit, CanShare, CanKeep, CanWalk}, c)
+	return slices.Contains([]Capability{CanOpen, CanLook, CanAdd, CanEdit, CanShare, CanKeep, CanWalk, CanJudge}, c)
 }
 
 // Capabilities is a set of them.
@@ -94,7 +95,11 @@ func (s *server) principalOf(g *gin.Context) (principal, error) {
 		case err != nil:
 			return principal{}, err
 		case grant.Allows == store.AllowsHand:
-			return s.bearer(g, grant), nil
+			return s.bearer(g, grant, "/hand/", workspace.HandPrefix, CanLook, CanAdd), nil
+		case grant.Allows == store.AllowsJudge:
+			p := s.bearer(g, grant, "/judge/", workspace.JudgePrefix, CanJudge)
+			p.who.JudgesOnly = true
+			return p, nil
 		case grant.Allows == store.AllowsWalk:
 			return principal{mapID: grant.MapID, grant: grant, may: Capabilities{CanWalk: true}, who: workspace.Person{ID: "walk:" + grant.ID, AdditiveOnly: true, Say: say(g), Scope: store.OneMap(grant.MapID)}}, nil
 		}

@@ -16,27 +16,27 @@ import (
 // back what another one did. It is sent to that link's addresses alone.
 const bearerCookie = "who"
 
-// bearer gives the principal behind a link for the plain hand. Only the page of the
-// link makes a new one: whoever comes without a name that this server gave may look,
-// and is nobody yet.
-func (s *server) bearer(g *gin.Context, grant store.Grant) principal {
-	p := principal{mapID: grant.MapID, grant: grant, may: Capabilities{CanLook: true, CanAdd: true}}
+// bearer gives the principal behind a link to a map as a whole, whose pages are under an address.
+// Only the page of the link makes a new one: whoever comes without a name that this server gave
+// may look, and is nobody yet.
+func (s *server) bearer(g *gin.Context, grant store.Grant, under, prefix string, may ...Capability) principal {
+	p := principal{mapID: grant.MapID, grant: grant, may: Capabilities{}}
+	for _, c := range may {
+		p.may[c] = true
+	}
 	name, err := g.Cookie(bearerCookie)
 	who, known := s.Store.Bearer(grant, name)
 	switch {
 	case err == nil && known:
-	case g.FullPath() == handPage:
+	case g.FullPath() == under+":token":
 		who, name = s.Store.NewBearer(grant)
-		http.SetCookie(g.Writer, &http.Cookie{Name: bearerCookie, Value: name, Path: "/hand/" + g.Param("token"), HttpOnly: true, SameSite: http.SameSiteLaxMode, MaxAge: 400 * 24 * 3600})
+		http.SetCookie(g.Writer, &http.Cookie{Name: bearerCookie, Value: name, Path: under + g.Param("token"), HttpOnly: true, SameSite: http.SameSiteLaxMode, MaxAge: 400 * 24 * 3600})
 	default:
 		p.nobody = true
 	}
-	p.who = workspace.Person{ID: workspace.HandPrefix + grant.ID + ":" + who, AdditiveOnly: true, Say: say(g), Scope: store.OneMap(grant.MapID)}
+	p.who = workspace.Person{ID: prefix + grant.ID + ":" + who, AdditiveOnly: true, Say: say(g), Scope: store.OneMap(grant.MapID)}
 	return p
 }
-
-// handPage is where the page of a link is.
-const handPage = "/hand/:token"
 
 // key is the key to colour by: the map's own, or one to begin with.
 func (s *server) key(g *gin.Context) {
@@ -62,7 +62,7 @@ func (s *server) aloud(g *gin.Context) {
 // postHandLink makes a link for the plain hand.
 func (s *server) postHandLink(g *gin.Context) {
 	who, id := asker(g)
-	err := s.work.LinkHand(g.Request.Context(), who, id)
+	err := s.work.LinkMap(g.Request.Context(), who, id, store.AllowsHand)
 	s.answerHandLinks(g, err, id)
 }
 

@@ -7,6 +7,7 @@ import (
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/draw/display"
+	"mevrin/store"
 	"mevrin/workspace/query"
 )
 
@@ -89,7 +90,7 @@ func sendSheet(g *gin.Context, l cm.Look) {
 // dropLook forgets a look of the author's own.
 func (s *server) dropLook(g *gin.Context) {
 	who, _ := asker(g)
-	if err := s.reach(g).DropLook(g.Request.Context(), who.ID, g.PostForm("name")); err != nil {
+	if err := s.reach(g).Drop(g.Request.Context(), who.ID, store.KeptLook, g.PostForm("name")); err != nil {
 		s.failWith(g, err)
 		return
 	}

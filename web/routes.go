@@ -51,6 +51,8 @@ func (s *server) routes() []route {
 		at("GET", "/maps/:map/talk", CanLook, s.talk),
 		at("GET", "/maps/:map/round", CanLook, s.getRound),
 		at("GET", "/maps/:map/round/one", CanLook, s.getRoundOne),
+		at("GET", "/maps/:map/raters", CanEdit, s.getRaters),
+		at("GET", "/maps/:map/ratings", CanEdit, s.getRatings),
 		at("GET", "/maps/:map/note", CanLook, s.noteCard),
 		at("GET", "/maps/:map/cards", CanLook, s.cards),
 		at("GET", "/maps/:map/offers", CanLook, s.offers),
@@ -96,6 +98,7 @@ func (s *server) routes() []route {
 		at("POST", "/maps/:map/grants", CanShare, s.formed, s.postGrant),
 		at("POST", "/maps/:map/grants/:grant/close", CanShare, s.formed, s.closeGrant),
 		at("POST", "/maps/:map/hand-links", CanShare, s.postHandLink),
+		at("POST", "/maps/:map/judge-links", CanShare, s.postJudgeLink),
 		at("POST", "/maps/:map/visitors/:visitor/take-back", CanShare, s.takeBack),
 
 		// A walk, for whoever has its link.
@@ -103,6 +106,15 @@ func (s *server) routes() []route {
 		at("GET", "/walk/:token/files/:file", CanWalk, s.walkFile),
 		at("GET", "/walk/:token/files/:file/small", CanWalk, s.walkFile),
 		at("GET", "/walk/:token/look.css", CanWalk, s.walkSheet),
+
+		// Judging, for whoever has its link.
+		at("GET", "/judge/:token", CanJudge, spool, s.judgePage),
+		at("GET", "/judge/:token/round", CanJudge, s.getRound),
+		at("GET", "/judge/:token/round/one", CanJudge, s.getRoundOne),
+		at("POST", "/judge/:token/judgements", CanJudge, s.postJudgement),
+		at("GET", "/judge/:token/look.css", CanJudge, s.lookSheet),
+		at("GET", "/judge/:token/files/:file", CanJudge, s.file),
+		at("GET", "/judge/:token/files/:file/small", CanJudge, s.smallFile),
 
 		// The plain hand, for whoever has its link.
 		at("GET", "/hand/:token", CanAdd, spool, s.mapPage),

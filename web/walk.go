@@ -71,8 +71,12 @@ func (s *server) postGrant(g *gin.Context) {
 func (s *server) closeGrant(g *gin.Context) {
 	who, id := asker(g)
 	err := s.work.CloseLink(g.Request.Context(), who, id, g.Param("grant"))
-	if g.PostForm("allows") == string(store.AllowsHand) {
+	switch store.Allows(g.PostForm("allows")) {
+	case store.AllowsHand:
 		s.answerHandLinks(g, err, id)
+		return
+	case store.AllowsJudge:
+		s.answerJudgeLinks(g, err, id)
 		return
 	}
 	s.answerGrants(g, err, id, cm.ID(g.PostForm("route")))

@@ -21,11 +21,11 @@ func (w *Workspace) LinkRoute(ctx context.Context, who Person, id, route cm.ID) 
 	return err
 }
 
-// LinkHand makes a link under which a map is worked on with the plain hand.
-func (w *Workspace) LinkHand(ctx context.Context, who Person, id cm.ID) error {
+// LinkMap makes a link to a map as a whole: to work on it with the plain hand, or to judge it.
+func (w *Workspace) LinkMap(ctx context.Context, who Person, id cm.ID, allows store.Allows) error {
 	_, err := w.Session(id).Look(ctx)
 	if err == nil {
-		_, err = w.Store.For(who.Scope).AddGrant(ctx, store.Grant{ID: string(NewThingID("w")), MapID: id, Allows: store.AllowsHand})
+		_, err = w.Store.For(who.Scope).AddGrant(ctx, store.Grant{ID: string(NewThingID("w")), MapID: id, Allows: allows})
 	}
 	return err
 }
@@ -61,5 +61,5 @@ func (w *Workspace) KeepLook(ctx context.Context, who Person, id cm.ID, name str
 	if err != nil {
 		return err
 	}
-	return w.Store.For(who.Scope).KeepLook(ctx, who.ID, store.OwnLook{Name: name, Look: now.Map.Look.Portable()})
+	return w.Store.For(who.Scope).Keep(ctx, who.ID, store.KeptLook, name, now.Map.Look.Portable())
 }

@@ -16,6 +16,8 @@ type Person struct {
 	// AdditiveOnly tells that they may do nothing that takes anything off a map: whoever
 	// has a link, and no more.
 	AdditiveOnly bool
+	// JudgesOnly tells that they may say what they think of propositions, and do nothing else.
+	JudgesOnly bool
 	// Say writes messages in their language; English where it is nil.
 	Say *message.Printer
 	// Scope is what they may reach in the folder.
@@ -49,5 +51,8 @@ func SpeakerOf(mapID cm.ID, person string, visitor bool) cm.ID {
 	return cm.SpeakerID(sum[:8], visitor)
 }
 
-// HandPrefix is how those who work under links are named in the log.
-const HandPrefix = "hand:"
+// HandPrefix is how those who work under links are named in the log, JudgePrefix those who judge.
+const (
+	HandPrefix  = "hand:"
+	JudgePrefix = "judge:"
+)

@@ -204,7 +204,11 @@ func (d *Session) decide(ctx context.Context, now *State, asked Asked, entry *st
 			return history.Outcome{}, cm.Refusef("This change did not arrive in a form that can be read. Please reload the page and try again.")
 		}
 		edit.Sign(ops, edit.Speaker{ID: who.Speaker(d.id), At: d.store.Now().UTC().Format(cm.MomentForm), AdditiveOnly: who.AdditiveOnly})
-		if who.AdditiveOnly {
+		if who.JudgesOnly {
+			if err := edit.JudgesOnly(ops); err != nil {
+				return history.Outcome{}, err
+			}
+		} else if who.AdditiveOnly {
 			if err := d.gentle(ctx, now, ops, who); err != nil {
 				return history.Outcome{}, err
 			}

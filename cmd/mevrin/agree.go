@@ -121,15 +121,11 @@ type line struct {
 }
 
 func lines(f agree.Figures) []line {
-	return []line{
-		{"percent", "Percent agreement", f.Percent},
-		{"cohen.kappa", "Cohen’s kappa", f.Kappa},
-		{"cohen.linear", "  with linear weights", f.Linear},
-		{"cohen.quadratic", "  with quadratic weights", f.Quadratic},
-		{"fleiss", "Fleiss’ kappa", f.Fleiss},
-		{"alpha.nominal", "Krippendorff’s alpha, nominal", f.Nominal},
-		{"alpha.ordinal", "Krippendorff’s alpha, ordinal", f.Ordinal},
+	var all []line
+	for _, m := range agree.Measures {
+		all = append(all, line{m.Key, m.Name, *m.Of(&f)})
 	}
+	return all
 }
 
 func printAgreement(out io.Writer, f agree.Figures) error {

@@ -13,6 +13,7 @@ import (
 	"mevrin/core/brief"
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/structure"
+	"mevrin/format/ratings"
 )
 
 func briefCommand() *cobra.Command {
@@ -143,16 +144,8 @@ func writeBriefTable(out io.Writer, all []briefed) error {
 	rows := [][]string{{"file", "map", "line", "says", "step", "count", "atLeast", "atMost", "met", "points", "missing"}}
 	for _, b := range all {
 		for _, l := range b.Lines {
-			rows = append(rows, []string{harmless(b.File), harmless(b.Name), l.ID, harmless(l.Says), string(l.Step), strconv.Itoa(l.Count), bound(l.AtLeast), bound(l.AtMost), strconv.FormatBool(l.Met), strconv.Itoa(l.Points), harmless(strings.Join(l.Missing, "; "))})
+			rows = append(rows, []string{ratings.Harmless(b.File), ratings.Harmless(b.Name), l.ID, ratings.Harmless(l.Says), string(l.Step), strconv.Itoa(l.Count), bound(l.AtLeast), bound(l.AtMost), strconv.FormatBool(l.Met), strconv.Itoa(l.Points), ratings.Harmless(strings.Join(l.Missing, "; "))})
 		}
 	}
 	return to.WriteAll(rows)
-}
-
-// harmless keeps a spreadsheet from taking words for a formula.
-func harmless(s string) string {
-	if s != "" && strings.ContainsRune("=+-@\t\r", rune(s[0])) {
-		return "'" + s
-	}
-	return s
 }

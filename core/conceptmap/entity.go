@@ -189,6 +189,17 @@ func (d *Description) Refs(entity any) []*Ref {
 	return all
 }
 
+// OwnRefs gives a copy of an entity lists of references of its own, without those that name
+// nothing, so that they can be altered.
+func (d *Description) OwnRefs(entity any) {
+	for _, f := range d.refs {
+		if v := f.Of(entity); f.Type == refsType && v.Len() > 0 {
+			own := slices.DeleteFunc(slices.Clone(v.Interface().([]Ref)), func(r Ref) bool { return r.ID == "" })
+			v.Set(reflect.ValueOf(own))
+		}
+	}
+}
+
 // Needs gives the entities without which this one cannot be on a map.
 func (d *Description) Needs(entity any) []Key {
 	var all []Key

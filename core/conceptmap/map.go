@@ -53,6 +53,9 @@ type Header struct {
 	// RuleLeast holds from how much on rules speak that count something, where that is not what
 	// they come with.
 	RuleLeast map[string]float64 `json:"ruleLeast,omitempty" mevrin:"limit=rules"`
+	// OpenJudging lets those who judge see at once what others said of a proposition. Otherwise
+	// they see it once all of them have said something of every one.
+	OpenJudging bool `json:"openJudging,omitempty"`
 	// Tucked names the concepts whose branches are tucked away when somebody
 	// opens the map for the first time. One that names nothing means nothing.
 	Tucked map[ID]bool `json:"tucked,omitempty" mevrin:"limit=concepts"`

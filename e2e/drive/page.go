@@ -90,14 +90,14 @@ func (p *Page) do(steps ...chromedp.Action[chromedp.Void]) {
 func (p *Page) Goto(url string) {
 	p.t.Helper()
 	p.do(chromedp.Navigate(url))
-	p.Wait(`document.readyState === "complete" && (!document.getElementById("desk") || !!window.mevrin && !window.mevrin.arrival.waiting.size || !!window.walk) && document.fonts.status === "loaded"`)
+	p.Wait(`document.readyState === "complete" && (!document.getElementById("desk") || !!window.mevrin && !window.mevrin.arrival.waiting.size || !!window.walk || !!window.judging) && document.fonts.status === "loaded"`)
 }
 
 // Reload loads the page again.
 func (p *Page) Reload() {
 	p.t.Helper()
 	p.do(chromedp.Reload())
-	p.Wait(`document.readyState === "complete" && (!document.getElementById("desk") || !!window.mevrin && !window.mevrin.arrival.waiting.size || !!window.walk)`)
+	p.Wait(`document.readyState === "complete" && (!document.getElementById("desk") || !!window.mevrin && !window.mevrin.arrival.waiting.size || !!window.walk || !!window.judging)`)
 }
 
 // Eval evaluates an expression in a page.

@@ -2,11 +2,13 @@ package query
 
 import (
 	"context"
+	"encoding/json"
 	"strconv"
 	"strings"
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/draw/display"
+	"mevrin/store"
 	"mevrin/workspace"
 )
 
@@ -16,9 +18,13 @@ type ownLookView struct{ Name, Steps string }
 // ownLooks gives the looks that an author keeps.
 func ownLooks(ctx context.Context, w *workspace.Workspace, who workspace.Person) ([]ownLookView, error) {
 	var views []ownLookView
-	all, err := w.Store.For(who.Scope).OwnLooks(ctx, who.ID)
+	all, err := w.Store.For(who.Scope).Kept(ctx, who.ID, store.KeptLook)
 	for _, own := range all {
-		steps := written(map[string]any{"do": "set-look", "plain": true, "dress": own.Look.Theme, "own": own.Look.Own, "paper": own.Look.Paper, "line": own.Look.Line, "large": own.Look.Large, "by": own.Look.By})
+		var l cm.Look
+		if json.Unmarshal(own.Body, &l) != nil {
+			continue // of a later version
+		}
+		steps := written(map[string]any{"do": "set-look", "plain": true, "dress": l.Theme, "own": l.Own, "paper": l.Paper, "line": l.Line, "large": l.Large, "by": l.By})
 		views = append(views, ownLookView{own.Name, steps})
 	}
 	return views, err

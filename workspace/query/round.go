@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/judging"
 	"mevrin/core/structure"
 	"mevrin/draw/display"
 	"mevrin/workspace"
@@ -43,6 +44,9 @@ type RoundOne struct {
 	Besides  []string
 	Single   bool // its link is its own: it can be turned round and removed alone
 	Verdicts []roundVerdict
+	// Judging tells that a rater judges and does no more, Settling that what is held after all
+	// were heard is to be settled.
+	Judging, Settling bool
 }
 
 type roundWord struct {
@@ -51,6 +55,9 @@ type roundWord struct {
 	Reason  string
 	Stale   bool
 }
+
+// Mark is the teacher's mark for it.
+func (w roundWord) Mark() string { return display.VerdictMarks[w.Verdict] }
 
 type roundNote struct{ Of, Words string }
 
@@ -81,10 +88,20 @@ func proposed(p structure.Proposition) cm.Proposed {
 	return cm.Proposed{Strand: p.Strand, Against: p.Against}
 }
 
-// Round gives the order of a round: that in which the map is read, or the doubtful first: those
-// about which the rules notice something, those changed since they were judged, and those that
-// were never judged.
-func (s Reading) Round(doubtful bool, who workspace.Person) Round {
+// The orders of a round: that in which the map is read; the doubtful first, which are those about
+// which the rules notice something, those changed since they were judged, and those that were
+// never judged; and those on which raters disagree and which nobody settled, to settle them.
+const (
+	OrderReading  = "reading"
+	OrderDoubtful = "doubtful"
+	OrderDisputed = "disputed"
+)
+
+// Round gives the order of a round.
+func (s Reading) Round(order string, who workspace.Person) Round {
+	if order == OrderDisputed && !who.AdditiveOnly {
+		return s.disputed()
+	}
 	me := who.Speaker(s.Map.ID)
 	judged := s.Map.Judged()
 	noticed := s.noticed()
@@ -115,7 +132,7 @@ func (s Reading) Round(doubtful bool, who workspace.Person) Round {
 		}
 		all = append(all, one)
 	}
-	if doubtful {
+	if order == OrderDoubtful && !who.AdditiveOnly {
 		slices.SortStableFunc(all, func(a, b ranked) int { return cmp.Compare(a.rank, b.rank) })
 	}
 	r.At = -1
@@ -129,6 +146,16 @@ func (s Reading) Round(doubtful bool, who workspace.Person) Round {
 	return r
 }
 
+func (s Reading) disputed() Round {
+	r := Round{MapID: s.Map.ID}
+	for _, row := range judging.Compare(s.Map, s.Structure).Disputed() {
+		if row.Settled == nil && row.Apart > 0 {
+			r.Keys = append(r.Keys, keyOf(row.Of))
+		}
+	}
+	return r
+}
+
 // mineOf gives what one person said, settled or not, the unsettled first.
 func mineOf(all []*cm.Judgement, me cm.ID) (mine *cm.Judgement) {
 	for _, j := range all {
@@ -137,6 +164,10 @@ func mineOf(all []*cm.Judgement, me cm.ID) (mine *cm.Judgement) {
 		}
 	}
 	return mine
+}
+
+func elementsOf(p structure.Proposition) string {
+	return "c-" + string(p.Subject) + " l-" + string(p.Strand.Link) + " c-" + string(p.Object)
 }
 
 // noticed gives the titles of what the rules notice, by the links that are concerned first.
@@ -154,22 +185,25 @@ func (s Reading) noticed() map[cm.ID][]string {
 
 // RoundOne gives one proposition by its key, or by that which it had before its link was turned
 // round; known is false where it is no longer there.
-func (s Reading) RoundOne(key string, who workspace.Person) (one RoundOne, known bool) {
+func (s Reading) RoundOne(key, order string, who workspace.Person) (one RoundOne, known bool) {
 	for _, p := range s.Structure.Propositions() {
 		q := proposed(p)
 		was := q
 		was.From, was.To = q.To, q.From
 		if keyOf(q) == key || keyOf(was) == key {
-			return s.roundOne(p, q, who), true
+			return s.roundOne(p, q, order, who), true
 		}
 	}
 	return one, false
 }
 
-func (s Reading) roundOne(p structure.Proposition, q cm.Proposed, who workspace.Person) RoundOne {
+func (s Reading) roundOne(p structure.Proposition, q cm.Proposed, order string, who workspace.Person) RoundOne {
 	l := s.Map.Links[p.Strand.Link]
-	one := RoundOne{MapID: s.Map.ID, Sentence: s.sentenceOf(p), Against: p.Against, Doubts: s.noticed()[l.ID],
-		Elements: "c-" + string(p.Subject) + " l-" + string(l.ID) + " c-" + string(p.Object), Single: len(l.From) == 1 && len(l.To) == 1}
+	one := RoundOne{MapID: s.Map.ID, Sentence: s.sentenceOf(p), Against: p.Against, Elements: elementsOf(p), Single: len(l.From) == 1 && len(l.To) == 1,
+		Judging: who.AdditiveOnly, Settling: order == OrderDisputed && !who.AdditiveOnly}
+	if !one.Judging { // raters think for themselves
+		one.Doubts = s.noticed()[l.ID]
+	}
 	one.FromEnd, one.ToEnd = q.From, q.To
 	all, me := s.Map.Judged()[q], who.Speaker(s.Map.ID)
 	if one.Mine = mineOf(all, me); one.Mine != nil {
@@ -178,17 +212,28 @@ func (s Reading) roundOne(p structure.Proposition, q cm.Proposed, who workspace.
 			one.Was = s.Map.Words(saw.Subject) + " " + s.Map.Words(saw.Phrase) + " " + s.Map.Words(saw.Object)
 		}
 	}
+	compared := judging.Compare(s.Map, s.Structure)
+	if one.Settling {
+		one.Mine, one.Stale = nil, false
+		if at := slices.IndexFunc(all, func(j *cm.Judgement) bool { return j.Settled }); at >= 0 {
+			one.Mine = all[at]
+		}
+	}
 	for _, v := range verdicts {
 		v.Chosen = one.Mine != nil && !one.Stale && one.Mine.Verdict == v.Verdict
 		one.Verdicts = append(one.Verdicts, v)
 	}
-	for _, j := range all {
-		if j.By != me {
-			one.Others = append(one.Others, roundWord{cmp.Or(j.Name, s.t("somebody")), j.Verdict, j.Reason, j.Stale(s.Map)})
+	if one.Settling || compared.Heard(s.Map) {
+		names := s.namesOf(compared.Raters, who)
+		for i, r := range compared.Raters {
+			at := slices.IndexFunc(all, func(j *cm.Judgement) bool { return j.By == r.ID && !j.Settled })
+			if at >= 0 && (r.ID != me || one.Settling) {
+				one.Others = append(one.Others, roundWord{names[i], all[at].Verdict, all[at].Reason, all[at].Stale(s.Map)})
+			}
 		}
 	}
 	note := func(of string, words cm.Text, sources map[cm.ID]cm.Source) {
-		if w := s.Map.Words(words); w != "" {
+		if w := s.Map.Words(words); w != "" && !one.Judging { // notes are the author's own
 			one.Notes = append(one.Notes, roundNote{of, w})
 		}
 		for _, id := range cm.SortedIDs(sources) {

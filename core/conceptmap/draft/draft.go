@@ -137,7 +137,8 @@ func (d *Draft) RememberWords(key cm.Key, words cm.Text) {
 }
 
 // ChangeRefs alters every reference to a thing, wherever it is kept. Change is given a
-// reference of a copy, and all others beside it, and tells whether it altered any.
+// reference of a copy, and all others beside it, and tells whether it altered any; one of
+// several that it lets name nothing goes.
 func (d *Draft) ChangeRefs(key cm.Key, change func(ref *cm.Ref, beside []*cm.Ref) bool) {
 	for _, sort := range cm.Entities {
 		if !sort.HasRefs() {
@@ -149,11 +150,10 @@ func (d *Draft) ChangeRefs(key cm.Key, change func(ref *cm.Ref, beside []*cm.Ref
 				continue
 			}
 			next := sort.Copy(sort.Get(d.Map, id))
-			if s, ok := next.(*cm.Stop); ok {
-				s.Refs = slices.Clone(s.Refs)
-			}
+			sort.OwnRefs(next)
 			refs := sort.Refs(next)
 			if change(refs[slices.IndexFunc(refs, is)], refs) {
+				sort.OwnRefs(next) // what was emptied goes
 				d.Put(next)
 			}
 		}

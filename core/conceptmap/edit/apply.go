@@ -217,6 +217,7 @@ var operations = map[string]Operation{
 	"dismiss-finding": &DismissFinding{},
 	"recall-finding":  &RecallFinding{},
 	"set-rule-least":  &SetRuleLeast{},
+	"set-judging":     &SetJudging{},
 	"change-comment":  &ChangeComment{},
 	"settle-comment":  &SettleComment{},
 	"vote":            &Vote{},

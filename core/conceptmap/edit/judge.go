@@ -73,6 +73,28 @@ func (op *Judge) apply(d *editing) error {
 	return nil
 }
 
+// SetJudging says whether those who judge see at once what others said of a proposition, or once
+// all are done.
+type SetJudging struct {
+	Open bool `json:"open"`
+}
+
+func (op *SetJudging) apply(d *editing) error {
+	d.Map.OpenJudging = op.Open
+	d.TouchHeader()
+	return nil
+}
+
+// JudgesOnly refuses what is no word of somebody's own on a proposition.
+func JudgesOnly(ops []Operation) error {
+	for _, op := range ops {
+		if j, is := op.(*Judge); !is || j.Settled {
+			return cm.Refusef("This link is for judging. Nothing was changed.")
+		}
+	}
+	return nil
+}
+
 // carryJudgements lets judgements follow ends that go by another name now: merged, split off,
 // led elsewhere. Where two of one person come to speak of one sentence, the later one stays.
 func (d *editing) carryJudgements(was *cm.Map) {

@@ -122,8 +122,8 @@ func (d *editing) remapMains(oldLink, newLink cm.ID, heirs map[cm.ID]cm.ID) {
 	}
 }
 
-// redirectRefs lets stops show, and comments be about, the heir of a thing. A stop
-// that shows both shows the heir once.
+// redirectRefs lets stops show, and comments and dismissals be about, the heir of a thing. What
+// names both names the heir once.
 func (d *editing) redirectRefs(old cm.Key, heir cm.ID) {
 	d.ChangeRefs(old, func(ref *cm.Ref, beside []*cm.Ref) bool {
 		for _, other := range beside {
@@ -136,11 +136,6 @@ func (d *editing) redirectRefs(old cm.Key, heir cm.ID) {
 		}
 		return true
 	})
-	for _, id := range cm.SortedIDs(d.Map.Stops) {
-		if s := d.Map.Stops[id]; slices.ContainsFunc(s.Refs, func(r cm.Ref) bool { return r.ID == "" }) {
-			s.Refs = slices.DeleteFunc(s.Refs, func(r cm.Ref) bool { return r.ID == "" })
-		}
-	}
 }
 
 // MergeLinks makes one link of two that say the same from the same concepts, or

@@ -43,6 +43,7 @@ import { Plain } from '../panels/plain-hand.js';
 import { Phrases } from '../panels/phrases.js';
 import { Provisional } from '../paper/provisional.js';
 import { Queue } from '../sync/queue.js';
+import { Raters } from '../panels/raters.js';
 import { Round } from '../panels/round.js';
 import { Say } from '../commands/sentence-bar.js';
 import { Sheets } from '../panels/sheets.js';
@@ -121,6 +122,7 @@ export class App {
     this.tuck = new Tuck(this);
     this.lens = new Lens(this, get('bands'), get('figures'));
     this.round = new Round(this, get('round'));
+    this.raters = new Raters(this, get('raters'));
     this.found = new Found(this, get('margin'), get('found-marks'));
     this.tidy = new Tidy(this);
     this.pick = new Picking(this);

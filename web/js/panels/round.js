@@ -4,9 +4,20 @@
 
 import { newID } from '../sync/ids.js';
 import { t } from '../sync/messages.js';
-import { fetched } from './dialogs.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'base' | 'desk' | 'freshMargin' | 'lens' | 'model' | 'notice' | 'page' | 'road' | 'send' | 'view'>} App */
+/** What this needs of the page; that on which raters judge has these alone.
+ * @typedef {Object} App
+ * @property {(words: string) => void} announce
+ * @property {string} base
+ * @property {HTMLElement} desk
+ * @property {() => void} freshMargin
+ * @property {{light(elements: string[]): void, close(): void}} lens
+ * @property {{boxOf(element: string): {x: number, y: number, w: number, h: number} | undefined}} model
+ * @property {(words: string, undo?: undefined, grave?: boolean) => void} notice
+ * @property {(ops: Wire.Operation[], chosen: string[]) => Promise<any>} send
+ * @property {{x: number, y: number, k: number, set(x: number, y: number, k: number): void}} view
+ * @property {() => string} [called] what a rater calls themselves
+ * @property {() => void} [left] what is to be done once the round is over */
 
 /** What keys do, outside of fields. @type {Record<string, string>} */
 const deedOf = { r: 'reverse', w: 'reword', Delete: 'remove', x: 'remove', n: 'more', l: 'later', ArrowRight: 'later', PageDown: 'later', ArrowLeft: 'back', PageUp: 'back', Escape: 'close' };
@@ -25,6 +36,7 @@ export class Round {
     /** Where the paper was before. @type {{x: number, y: number, k: number} | null} */
     this.before = null;
     this.busy = false;
+    this.order = 'reading';
     panel.addEventListener('keydown', (e) => this.key(e));
   }
 
@@ -33,15 +45,17 @@ export class Round {
   /** @private The card of the sentence that is shown. */
   get one() { return /** @type {HTMLElement | null} */ (this.body.querySelector('.round-one')); }
 
-  /** Begins a round. @param {string} order reading or doubtful */
+  /** Begins a round. @param {string} order reading, doubtful or disputed */
   async begin(order) {
     const { app } = this;
     try {
-      await fetched(this.body, { order });
-    } catch (e) {
-      app.notice(e instanceof TypeError ? t('The connection is away. Please try again when it is back.') : /** @type {Error} */ (e).message, undefined, e instanceof TypeError);
-      return;
+      const response = await fetch(`${app.base}/round?order=${order}`);
+      if (!response.ok) return app.notice((await response.json()).error, undefined, true);
+      this.body.innerHTML = await response.text();
+    } catch {
+      return this.away();
     }
+    this.order = order;
     const order_ = /** @type {HTMLElement | null} */ (this.body.querySelector('[data-keys]'));
     this.keys = (order_?.dataset.keys ?? '').split(' ').filter(Boolean);
     this.at = Number(order_?.dataset.at);
@@ -53,13 +67,16 @@ export class Round {
     this.shown();
   }
 
+  /** @private */
+  away() { this.app.notice(t('The connection is away. Please try again when it is back.'), undefined, true); }
+
   /** Shows the sentence at a place of the order. @private @param {number} at @param {number} way where to go on where it is gone @returns {Promise<void>} */
   async show(at, way) {
     if (at < 0) return this.app.announce(t('This is the first.'));
     if (at >= this.keys.length) return this.end();
     this.at = at;
     try {
-      const response = await fetch(`${this.app.base}/round/one?key=${encodeURIComponent(this.keys[at])}`);
+      const response = await fetch(`${this.app.base}/round/one?order=${this.order}&key=${encodeURIComponent(this.keys[at])}`);
       if (response.status === 204) { // it is gone, by whomever
         this.keys.splice(at, 1);
         return this.show(way < 0 ? at - 1 : at, way);
@@ -68,7 +85,7 @@ export class Round {
       this.body.innerHTML = await response.text();
       this.shown();
     } catch {
-      this.app.notice(t('The connection is away. Please try again when it is back.'), undefined, true);
+      this.away();
     }
   }
 
@@ -114,7 +131,7 @@ export class Round {
     e.preventDefault();
     e.stopPropagation();
     if (verdict) this.judge(/** @type {HTMLElement} */ (verdict).dataset.verdict ?? '');
-    else this.act(deed);
+    else if (!['reverse', 'reword', 'remove'].includes(deed) || this.body.querySelector('.round-deeds')) this.act(deed);
   }
 
   /** @private @param {string} deed */
@@ -150,7 +167,7 @@ export class Round {
     if (!one) return;
     const { link = '', from = '', to = '', against } = one.dataset;
     const value = (/** @type {string} */ id) => /** @type {HTMLInputElement | null} */ (one.querySelector(id))?.value.trim() ?? '';
-    return this.perform([{ do: 'judge', id: newID('j'), strand: { link, from, to }, against: against === 'true', verdict: /** @type {any} */ (verdict), reason: value('#round-reason'), source: value('#round-source') }], this.done.judged, 1);
+    return this.perform([{ do: 'judge', id: newID('j'), strand: { link, from, to }, against: against === 'true', verdict: /** @type {any} */ (verdict), reason: value('#round-reason'), source: value('#round-source'), ...(this.order === 'disputed' ? { settled: true } : {}), ...(this.app.called ? { name: this.app.called() } : {}) }], this.done.judged, 1);
   }
 
   reverse() {
@@ -189,7 +206,7 @@ export class Round {
     const { done, app } = this;
     const left = [...done.later].filter((k) => !done.judged.has(k) && this.keys.includes(k));
     const lines = [
-      done.judged.size && t('%s judged', done.judged.size), done.reworded.size && t('%s reworded', done.reworded.size), done.reversed.size && t('%s turned round', done.reversed.size),
+      done.judged.size && (this.order === 'disputed' ? t('%s settled', done.judged.size) : t('%s judged', done.judged.size)), done.reworded.size && t('%s reworded', done.reworded.size), done.reversed.size && t('%s turned round', done.reversed.size),
       done.removed.size && t('%s removed', done.removed.size), left.length ? t('%s left for later', left.length) : t('nothing left open'),
     ].filter(Boolean);
     this.body.replaceChildren(Object.assign(document.createElement('h2'), { textContent: t('The round is at its end') }), Object.assign(document.createElement('p'), { className: 'round-sum', textContent: `${lines.join(', ')}.` }));
@@ -200,7 +217,7 @@ export class Round {
       return b;
     };
     if (left.length) button(t('Go on with what was left'), () => { this.keys = left; done.later.clear(); this.show(0, 1); });
-    button(t('Back to the map'), () => this.close()).focus();
+    button(this.app.called ? t('Done') : t('Back to the map'), () => this.close()).focus();
     app.announce(lines.join(', '));
   }
 
@@ -212,6 +229,7 @@ export class Round {
     if (this.before) this.app.view.set(this.before.x, this.before.y, this.before.k);
     this.app.freshMargin();
     this.app.desk.focus({ preventScroll: true });
+    this.app.left?.();
   }
 
   /** @returns {Record<string, import('../commands/controls.js').Deed>} */

@@ -45,7 +45,7 @@ export class Guide {
       this.route = this.margin.querySelector('[data-at-route]')?.getAttribute('data-at-route') ?? '';
       if (!this.rows().some((r) => r.dataset.stop === this.stop)) this.stop = '';
     }
-    for (const a of /** @type {NodeListOf<HTMLInputElement>} */ (this.margin.querySelectorAll('.address'))) a.value = `${location.origin}${a.dataset.path ?? '/walk/'}${a.dataset.token}`;
+    this.addresses();
     const field = this.wanted && document.getElementById(this.wanted);
     if (field) {
       this.wanted = '';
@@ -221,6 +221,11 @@ export class Guide {
     on('keydown', (/** @type {KeyboardEvent} */ k) => { if (k.key === 'Escape') end(false); });
   }
 
+  /** Links are shown with the address at which this Mevrin is reached. */
+  addresses() {
+    for (const a of /** @type {NodeListOf<HTMLInputElement>} */ (document.querySelectorAll('.address'))) a.value = `${location.origin}${a.dataset.path ?? '/walk/'}${a.dataset.token}`;
+  }
+
   /** Makes or closes a link, and shows those that are left. @param {string} path @param {Record<string, string>} what @param {string} shown where the links stand */
   async links(path, what, shown) {
     try {
@@ -229,7 +234,7 @@ export class Guide {
       const holder = document.getElementById(shown);
       if (holder) holder.innerHTML = await response.text();
       this.took();
-      /** @type {HTMLElement | null} */ (holder?.querySelector('.walk-links li:last-child [data-do="copy-link"]') ?? holder?.querySelector('[data-do="make-link"], [data-do="hand-link"]') ?? null)?.focus();
+      /** @type {HTMLElement | null} */ (holder?.querySelector('.walk-links li:last-child [data-do="copy-link"]') ?? holder?.querySelector('[data-do="make-link"], [data-do="hand-link"], [data-do="judge-link"]') ?? null)?.focus();
     } catch {
       this.app.notice(t('The connection is away. Please try again when it is back.'), undefined, true);
     }
