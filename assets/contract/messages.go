@@ -15,6 +15,7 @@ import (
 	"strconv"
 	"strings"
 
+	"mevrin/core/agree"
 	"mevrin/core/check"
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/kinds"
@@ -64,7 +65,7 @@ func Keys(root string) ([]string, error) {
 	for _, key := range web.TemplateTexts() {
 		add(key)
 	}
-	for _, table := range []any{check.Rules, structure.Measures, kinds.Shipped, phrases.Shipped, query.Tables(), cm.Scales} {
+	for _, table := range []any{check.Rules, structure.Measures, kinds.Shipped, phrases.Shipped, query.Tables(), cm.Scales, agree.Measures, agree.Reasons} {
 		words(reflect.ValueOf(table), add)
 	}
 	for _, house := range []string{"core", "draw", "format", "standin", "store", "workspace", "web"} {

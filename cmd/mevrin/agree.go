@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
+	"strings"
 	"text/tabwriter"
 
 	"github.com/spf13/cobra"
@@ -123,7 +124,11 @@ type line struct {
 func lines(f agree.Figures) []line {
 	var all []line
 	for _, m := range agree.Measures {
-		all = append(all, line{m.Key, m.Name, *m.Of(&f)})
+		name := m.Name
+		if strings.HasPrefix(name, "with ") { // of the one before
+			name = "  " + name
+		}
+		all = append(all, line{m.Key, name, *m.Of(&f)})
 	}
 	return all
 }

@@ -124,6 +124,9 @@ const (
 	notOrdered  = "the values are not ordered"
 )
 
+// Reasons lists them.
+var Reasons = []string{noPairs, noVariation, notOrdered}
+
 // measure works out all measures, in the order of Figures.all, of units that count so often.
 func (c *counts) measure(often []float64) (value [7]float64, why [7]string) {
 	value[0], why[0] = c.percent(often)
