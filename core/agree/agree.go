@@ -125,7 +125,10 @@ const (
 )
 
 // Reasons lists them.
-var Reasons = []string{noPairs, noVariation, notOrdered}
+var Reasons = []Reason{{noPairs}, {noVariation}, {notOrdered}}
+
+// Reason says why a figure has no value.
+type Reason struct{ Why string }
 
 // measure works out all measures, in the order of Figures.all, of units that count so often.
 func (c *counts) measure(often []float64) (value [7]float64, why [7]string) {

@@ -4,7 +4,7 @@ package agree
 type Measure struct {
 	Key, Name string
 	Formula   string
-	Meaning   string
+	Means     string
 	Source    string
 	Of        func(*Figures) *Figure
 	// Two tells that it is one of two raters.
