@@ -10,6 +10,7 @@ type Operation =
   | { do: 'add-kind'; id: string; lang?: string; name: string; colour?: Colour; outline?: Outline; icon?: string; links?: boolean; stroke?: Stroke; meaning?: string; role?: string; reuse?: boolean }
   | { do: 'add-link'; id: string; from: End[]; to: End[]; heads?: Heads; lang?: string; phrase?: string; shorten?: boolean }
   | { do: 'add-region'; id: string; lang?: string; title?: string; concepts?: string[]; branches?: string[]; colour?: Colour; stroke?: Stroke; filled?: boolean }
+  | { do: 'add-requirement'; id: string; demand: Demand }
   | { do: 'add-route'; id: string; lang?: string; title?: string }
   | { do: 'add-sibling'; concept: string; lang?: string; label: string; phrase?: string; share?: boolean; beside: string; shorten?: boolean; link: string; own: string; above: string }
   | { do: 'add-stop'; id: string; route: string; after?: string; refs?: Key[] }
@@ -20,6 +21,7 @@ type Operation =
   | { do: 'attach-source'; on: Key; id: string; url?: string; title?: string; file?: File; cite?: Citation; says?: string; licence?: string; wide?: number; rank?: string }
   | { do: 'bend'; link: string; end: string; bends: Point[] }
   | { do: 'change-comment'; comment: string; words?: string }
+  | { do: 'change-requirement'; requirement: string; demand: Demand }
   | { do: 'colour-level'; level: number; colour?: Colour }
   | { do: 'detach-source'; on: Key; id: string }
   | { do: 'dismiss-finding'; id: string; rule: string; on?: Key[]; reason?: string; name?: string }
@@ -38,6 +40,7 @@ type Operation =
   | { do: 'merge-links'; keep: string; gone: string }
   | { do: 'move'; places: Record<string, Point> }
   | { do: 'move-end'; link: string; old: string; end: End }
+  | { do: 'move-requirement'; requirement: string; after?: string }
   | { do: 'move-stop'; stop: string; after?: string }
   | { do: 'name-concept'; concept: string; lang?: string; label: string; shorten?: boolean }
   | { do: 'name-link'; link: string; lang?: string; phrase: string; shorten?: boolean }
@@ -58,6 +61,7 @@ type Operation =
   | { do: 'remove-filter'; filter: string }
   | { do: 'remove-kind'; kind: string }
   | { do: 'remove-region'; region: string }
+  | { do: 'remove-requirement'; requirement: string }
   | { do: 'remove-route'; route: string }
   | { do: 'remove-stop'; stop: string }
   | { do: 'remove-tag'; tag: string }
@@ -100,9 +104,11 @@ type Operation =
   | { do: 'split-end'; link: string; end: string; new: string }
   | { do: 'step-rank'; concept: string; step: number }
   | { do: 'stretch'; concept: string; by: number }
+  | { do: 'take-brief'; id: string; title?: string; task?: string; before?: Known[]; lines?: Demand[] }
   | { do: 'take-text'; on: string; words: string; lang?: string; quote?: boolean; source: string; concept: string; link: string; own: string; above: string; at: Point }
   | { do: 'tidy'; pattern?: Pattern; branch?: string; freely?: boolean; hand?: boolean }
   | { do: 'vote'; concept: string; for: boolean | null }
+  | { do: 'write-brief'; title?: string; task?: string; before?: Known[] }
   | { do: 'write-stop'; stop: string; part: string; lang?: string; words: string };
 
 type About = 'kind' | 'tag' | 'region' | 'branch' | 'level' | 'words' | 'has';
@@ -119,6 +125,8 @@ interface Backdrop { file: File; at: Point; wide: number }
 
 interface Band { level: number; x: number; y: number; w: number; h: number }
 
+interface BriefCount { met: number; of: number; lines: LineCount[] }
+
 interface Citation { author?: string; year?: string; title: string; place?: string }
 
 type Colour = '' | 'sky' | 'straw' | 'sea' | 'rose' | 'leaf' | 'iron' | 'plum' | 'clay';
@@ -126,6 +134,10 @@ type Colour = '' | 'sky' | 'straw' | 'sea' | 'rose' | 'leaf' | 'iron' | 'plum' |
 type ColourBy = '' | 'branch' | 'level' | 'tag';
 
 interface Condition { about: About; value?: string; not?: boolean }
+
+type Countable = 'concepts' | 'links' | 'propositions' | 'cross-links' | 'levels' | 'branches' | 'sources' | 'notes' | 'pictures' | 'examples' | 'stops' | 'judged-to-hold' | 'required';
+
+interface Demand { says?: string; step?: Step; points?: number; atLeast?: number; atMost?: number; of: Countable; kind?: string; tag?: string; region?: string; level?: number; source?: string; where?: Where; words?: Words; must?: Must[] }
 
 interface End { id: string; concept: string }
 
@@ -141,7 +153,7 @@ interface Filter { id: string; name?: Record<string, string>; match: Match; cond
 
 type Hand = '' | 'plain';
 
-interface Head { title: string; question: string; axis: string; regions: string; key: string; look: string; own?: string; kinds: KindBrief[]; kept: boolean; grows: string }
+interface Head { title: string; question: string; axis: string; regions: string; key: string; look: string; own?: string; kinds: KindBrief[]; kept: boolean; grows: string; brief?: BriefCount }
 
 type Heads = 'one' | 'both' | 'none';
 
@@ -149,13 +161,19 @@ interface Key { kind: Entity; id: string }
 
 interface KindBrief { id: string; name: string; links?: boolean }
 
+interface Known { words: string; address?: string }
+
 interface Lens { title: string; says: string; keep?: string[]; hide?: boolean; tints?: Record<string, number>; numbers?: Record<string, string>; most?: string; bands?: Band[]; choose?: string[]; next?: number }
 
 type Line = '' | 'straight' | 'curved' | 'stepped';
 
+interface LineCount { id: string; count: number; met: boolean }
+
 type Match = 'all' | 'any';
 
 interface Moved { kind: Entity; old: string; new: string; oldLink?: string; newLink?: string }
+
+interface Must { concept: string; or?: string[]; phrase?: string; to?: string }
 
 type Outline = '' | 'capsule' | 'lozenge' | 'ticket' | 'oval' | 'plain';
 
@@ -171,6 +189,8 @@ type Pattern = '' | 'levels' | 'levels-up' | 'levels-right' | 'levels-left' | 's
 
 interface Point { x: number; y: number }
 
+type Step = '' | 'first' | 'further' | 'stretch';
+
 interface Strand { link: string; from: string; to: string }
 
 type Stroke = '' | 'heavy' | 'dashed' | 'uneven';
@@ -182,4 +202,8 @@ interface Term { words: string; concept: string; end: string }
 type Theme = 'own' | '' | 'evening' | 'projector' | 'printer' | 'young' | 'board';
 
 type Verdict = 'holds' | 'in-part' | 'does-not-hold' | 'not-sure';
+
+interface Where { branch?: string; under?: string }
+
+interface Words { contains?: string[]; begins?: string[]; list?: string }
 }

@@ -24,7 +24,7 @@ type File struct {
 }
 
 // Maps gives all maps of the demo.
-func Maps() []Map { return []Map{bell(), ownBell(), casting(), ringing(), firstTry()} }
+func Maps() []Map { return []Map{bell(), ownBell(), casting(), ringing(), lesson(), firstTry()} }
 
 // Build performs the entries of a map.
 func (d Map) Build() (*cm.Map, error) {

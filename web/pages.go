@@ -36,7 +36,7 @@ func (s *server) mapPage(g *gin.Context) {
 		plain = asked == string(cm.HandPlain)
 	}
 	s.html(g, http.StatusOK, "map.html", gin.H{
-		"Base": base, "Plain": plain, "Bearer": who.AdditiveOnly,
+		"Base": base, "Plain": plain, "Brief": query.Reading{State: now, Say: say(g)}.Brief(who), "Bearer": who.AdditiveOnly,
 		"ID": id, "Lang": now.Map.Language, "Head": now.Head(view), "Paper": paperOf(now.Seen(view), base), "Revision": now.Revision, "Focus": now.Map.Focus,
 		"Undo": flags.Undo, "Redo": flags.Redo, "Licences": s.work.Shelf.Licences(), "Films": strings.Join(s.Films, " "), "Margin": margin,
 	})

@@ -1,6 +1,7 @@
 package workspace
 
 import (
+	"mevrin/core/brief"
 	cm "mevrin/core/conceptmap"
 	"mevrin/draw/display"
 	"mevrin/draw/scene"
@@ -36,6 +37,33 @@ type Head struct {
 	// down, up, right, left or around.
 	Kept  bool   `json:"kept"`
 	Grows string `json:"grows"`
+	// Brief tells how far the map meets its brief; nil where it has none.
+	Brief *briefCount `json:"brief,omitempty"`
+}
+
+// briefCount is how far a map meets its brief.
+type briefCount struct {
+	Met   int         `json:"met"`
+	Of    int         `json:"of"` // lines
+	Lines []lineCount `json:"lines"`
+}
+
+type lineCount struct {
+	ID    cm.ID `json:"id"`
+	Count int   `json:"count"`
+	Met   bool  `json:"met"`
+}
+
+func (s *State) briefCount() *briefCount {
+	if brief.Of(s.Map) == nil {
+		return nil
+	}
+	sum := brief.Add(s.Briefed())
+	count := &briefCount{Met: sum.Met, Of: sum.Lines, Lines: []lineCount{}}
+	for _, r := range s.Briefed() {
+		count.Lines = append(count.Lines, lineCount{r.Line.ID, r.Count, r.Met})
+	}
+	return count
 }
 
 // kindBrief is a kind as menus and keys offer it.
@@ -59,7 +87,7 @@ func LookOf(l cm.Look) string {
 
 func (s *State) Head(v scene.View) Head {
 	sc := s.Seen(v)
-	h := Head{Title: s.Map.Name(), Question: s.Map.Words(s.Map.Question), Axis: svg.Axis(sc.Axis), Regions: svg.Regions(sc), Key: svg.Key(sc.Key), Look: LookOf(s.Map.Look), Own: display.Own(s.Map.Look), Kept: s.Map.KeepTidy, Grows: s.Map.Pattern.Grows()}
+	h := Head{Title: s.Map.Name(), Question: s.Map.Words(s.Map.Question), Axis: svg.Axis(sc.Axis), Regions: svg.Regions(sc), Key: svg.Key(sc.Key), Look: LookOf(s.Map.Look), Own: display.Own(s.Map.Look), Kept: s.Map.KeepTidy, Grows: s.Map.Pattern.Grows(), Brief: s.briefCount()}
 	h.Kinds = []kindBrief{}
 	for _, k := range s.Map.Key() {
 		h.Kinds = append(h.Kinds, kindBrief{k.ID, s.Map.Words(k.Name), k.Links})

@@ -6,6 +6,7 @@ import (
 	"sync"
 	"sync/atomic"
 
+	"mevrin/core/brief"
 	"mevrin/core/check"
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/structure"
@@ -23,6 +24,8 @@ type State struct {
 
 	found    sync.Once
 	findings []check.Finding
+	counted  sync.Once
+	briefed  []brief.Result
 	missing  func(hash string) bool // tells that a file is not kept any more; nil where nobody asks
 
 	mu     sync.Mutex
@@ -94,6 +97,16 @@ func newState(m *cm.Map, revision int, before *State) *State {
 func (s *State) Findings() []check.Finding {
 	s.found.Do(func() { s.findings = check.FindAmong(s.Map, s.Structure, check.Surroundings{Missing: s.missing}) })
 	return s.findings
+}
+
+// Briefed gives how far the map meets its brief, counted by whoever asks first.
+func (s *State) Briefed() []brief.Result {
+	s.counted.Do(func() {
+		if b := brief.Of(s.Map); b != nil {
+			s.briefed = b.Check(s.Map, s.Structure)
+		}
+	})
+	return s.briefed
 }
 
 // heavy is what a map weighs, in bytes, from which on few at a time are drawn.

@@ -16,6 +16,7 @@ import (
 	"strings"
 
 	"mevrin/core/agree"
+	"mevrin/core/brief"
 	"mevrin/core/check"
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/kinds"
@@ -65,7 +66,7 @@ func Keys(root string) ([]string, error) {
 	for _, key := range web.TemplateTexts() {
 		add(key)
 	}
-	for _, table := range []any{check.Rules, structure.Measures, kinds.Shipped, phrases.Shipped, query.Tables(), cm.Scales, agree.Measures, agree.Reasons} {
+	for _, table := range []any{check.Rules, structure.Measures, kinds.Shipped, phrases.Shipped, query.Tables(), cm.Scales, agree.Measures, agree.Reasons, brief.Starters, brief.Lists} {
 		words(reflect.ValueOf(table), add)
 	}
 	for _, house := range []string{"core", "draw", "format", "standin", "store", "workspace", "web"} {
@@ -180,7 +181,7 @@ func words(v reflect.Value, add func(string)) {
 		for i := range v.NumField() {
 			field := v.Type().Field(i)
 			switch field.Name {
-			case "Title", "Why", "Looks", "Means", "Name":
+			case "Title", "Why", "Looks", "Means", "Name", "Task", "Says":
 				if field.Type.Kind() == reflect.String {
 					add(v.Field(i).String())
 				}

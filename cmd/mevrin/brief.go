@@ -60,7 +60,7 @@ type briefed struct {
 type briefedLine struct {
 	ID      string     `json:"id"`
 	Says    string     `json:"says,omitempty"`
-	Step    brief.Step `json:"step"`
+	Step    cm.Step `json:"step"`
 	Count   int        `json:"count"`
 	AtLeast *int       `json:"atLeast"`
 	AtMost  *int       `json:"atMost"`
@@ -101,11 +101,13 @@ func checkBrief(out io.Writer, b *brief.Brief, files []string, asJSON, asCSV boo
 func briefedOf(file string, b *brief.Brief, m *cm.Map) briefed {
 	one := briefed{File: file, Name: m.Name(), Title: b.Title, Met: true, Lines: []briefedLine{}}
 	for _, r := range b.Check(m, structure.Of(m)) {
-		line := briefedLine{ID: r.Line.ID, Says: r.Line.Says, Step: r.Line.Step, Count: r.Count, AtLeast: r.Line.AtLeast, AtMost: r.Line.AtMost, Met: r.Met, Points: r.Points, Missing: []string{}, Meets: []reportAt{}}
+		line := briefedLine{ID: string(r.Line.ID), Says: r.Line.Says, Step: r.Line.Step, Count: r.Count, AtLeast: r.Line.AtLeast, AtMost: r.Line.AtMost, Met: r.Met, Points: r.Points, Missing: []string{}, Meets: []reportAt{}}
 		if line.Step == "" {
-			line.Step = brief.First
+			line.Step = cm.StepFirst
 		}
-		line.Missing = append(line.Missing, r.Missing...)
+		for _, m := range r.Missing {
+			line.Missing = append(line.Missing, m.String())
+		}
 		for _, key := range r.Meets {
 			line.Meets = append(line.Meets, reportAt{key.Kind, key.ID, wordsAt(m, key)})
 		}

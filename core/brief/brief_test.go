@@ -69,7 +69,7 @@ func TestLinesCountWhatTheySay(t *testing.T) {
 	}
 	r := read(t, `{"id":"x","of":"concepts","kind":"activity","where":{"under":"aim"},"points":3}`).Check(m, structure.Of(m))[0]
 	assert.Equal(t, []cm.ID{"a2"}, r.Lacks)
-	assert.Equal(t, []string{"“measure loudness”: 1 more"}, r.Missing)
+	assert.Equal(t, "“measure loudness”: 1 more", r.Missing[0].String())
 	assert.Zero(t, r.Points)
 }
 
@@ -82,7 +82,7 @@ func TestBriefsThatAreUnsoundSayWhy(t *testing.T) {
 		`{"brief":1,"lines":[{"id":"a","of":"concepts"},{"id":"a","of":"links"}]}`: "line 2: its id “a” is taken",
 		`{"brief":1,"lines":[{"id":"a","of":"concepts","atLeast":3,"atMost":2}]}`:  "leave no number",
 		`{"brief":1,"lines":[{"id":"a","of":"concepts","words":{"list":"none"}}]}`: "no list “none”",
-		`{"brief":1,"lines":[{"id":"a","of":"required"}]}`:                         "“must”",
+		`{"brief":1,"lines":[{"id":"a","of":"required"}]}`:                         "named in such a line",
 		`{"brief":1,"lines":[{"id":"a","of":"concepts","where":{}}]}`:              "a branch or a kind",
 		`{"brief":1,"lines":[{"id":"a","of":"concepts","atLeast":"three"}]}`:       "does not hold what belongs there",
 		`{"brief":1,"lines":[{"id":"a","of":"concepts","step":"hard"}]}`:           "no step",

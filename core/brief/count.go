@@ -1,12 +1,13 @@
 package brief
 
 import (
-	"fmt"
 	"slices"
 	"strings"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/language"
 	"mevrin/core/likeness"
+	"mevrin/core/message"
 	"mevrin/core/structure"
 )
 
@@ -20,7 +21,8 @@ type Result struct {
 	// Meets are the things that were counted, in reading order.
 	Meets []cm.Key
 	// Missing says what is lacking, in plain words; Lacks are the concepts below which it is.
-	Missing []string
+	Missing []message.Message
+	Absent  []cm.Must // of what must be there
 	Lacks   []cm.ID
 }
 
@@ -44,24 +46,31 @@ type counting struct {
 
 func (c *counting) line(l Line) Result {
 	r := Result{Line: l}
-	least, most := l.bounds()
+	least, most := l.Bounds()
 	fits := func(n int) bool { return n >= least && (most < 0 || n <= most) }
 	switch {
-	case l.Of == Required:
-		r.Count, r.Meets, r.Missing = c.required(l)
+	case l.Of == cm.CountRequired:
+		r.Count, r.Meets, r.Absent = c.required(l)
+		for _, m := range r.Absent {
+			if m.Phrase == "" {
+				r.Missing = append(r.Missing, message.Of("“%s”", m.Concept))
+			} else {
+				r.Missing = append(r.Missing, message.Of("“%s %s %s”", m.Concept, m.Phrase, m.To))
+			}
+		}
 		r.Met = fits(r.Count)
 	case l.Where != nil && l.Where.Under != "":
 		tops := c.ofKind(l.Where.Under)
 		r.Met = len(tops) > 0
 		if len(tops) == 0 {
-			r.Missing = append(r.Missing, fmt.Sprintf("no concept is of the kind “%s”", l.Where.Under))
+			r.Missing = append(r.Missing, message.Of("no concept is of the kind “%s”", l.Where.Under))
 		}
 		for _, top := range tops {
 			met := c.count(l, c.below(top))
 			r.Count, r.Meets = r.Count+len(met), append(r.Meets, met...)
 			if !fits(len(met)) {
 				r.Met, r.Lacks = false, append(r.Lacks, top)
-				r.Missing = append(r.Missing, fmt.Sprintf("“%s”: %s", c.m.Words(c.m.Concepts[top].Label), distance(len(met), least, most)))
+				r.Missing = append(r.Missing, belowIt(c.m.Words(c.m.Concepts[top].Label), len(met), least, most))
 			}
 		}
 	default:
@@ -69,12 +78,12 @@ func (c *counting) line(l Line) Result {
 		if l.Where != nil {
 			top, found := c.named(l.Where.Branch)
 			if !found {
-				r.Missing = append(r.Missing, fmt.Sprintf("there is no concept “%s”", l.Where.Branch))
+				r.Missing = append(r.Missing, message.Of("there is no concept “%s”", l.Where.Branch))
 				return r
 			}
 			within = c.below(top)
 		}
-		if l.Of == Levels {
+		if l.Of == cm.CountLevels {
 			r.Count = c.levels(within)
 		} else {
 			r.Meets = c.count(l, within)
@@ -91,11 +100,19 @@ func (c *counting) line(l Line) Result {
 }
 
 // distance says how far a count is from its bounds.
-func distance(n, least, most int) string {
+func distance(n, least, most int) message.Message {
 	if n < least {
-		return fmt.Sprintf("%d more", least-n)
+		return message.Of("%d more", least-n)
 	}
-	return fmt.Sprintf("%d too many", n-most)
+	return message.Of("%d too many", n-most)
+}
+
+// belowIt says how far the count below a concept is from its bounds.
+func belowIt(label string, n, least, most int) message.Message {
+	if n < least {
+		return message.Of("“%s”: %d more", label, least-n)
+	}
+	return message.Of("“%s”: %d too many", label, n-most)
 }
 
 // levels gives how many levels stand below each other in a part of the map.
@@ -154,13 +171,13 @@ func (c *counting) count(l Line, within map[cm.ID]bool) (keys []cm.Key) {
 	}
 	concept := func(id cm.ID) cm.Key { return cm.Key{Kind: cm.EntityConcept, ID: id} }
 	switch l.Of {
-	case Concepts, Notes, Pictures:
+	case cm.CountConcepts, cm.CountNotes, cm.CountPictures, cm.CountExamples:
 		for _, id := range c.s.Order {
 			if in(id) && c.fits(l, id) && c.carries(l, c.m.Concepts[id]) {
 				keys = append(keys, concept(id))
 			}
 		}
-	case Sources:
+	case cm.CountSources:
 		for _, id := range c.s.Order {
 			if !in(id) || !c.fits(l, id) {
 				continue
@@ -171,7 +188,7 @@ func (c *counting) count(l Line, within map[cm.ID]bool) (keys []cm.Key) {
 				}
 			}
 		}
-	case Links, CrossLinks:
+	case cm.CountLinks, cm.CountCrossLinks:
 		cross := map[cm.ID]bool{}
 		for _, id := range c.s.CrossLinks() {
 			cross[id] = true
@@ -183,19 +200,19 @@ func (c *counting) count(l Line, within map[cm.ID]bool) (keys []cm.Key) {
 				ends = append(ends, e.Concept)
 			}
 			k := c.m.KindOfLink(link)
-			if in(ends...) && (l.Of == Links || cross[id]) && (l.Kind == "" || k != nil && likeness.Fold(c.m.Words(k.Name)) == likeness.Fold(l.Kind)) && l.Words.hold(c.m.Words(link.Phrase)) {
+			if in(ends...) && (l.Of == cm.CountLinks || cross[id]) && (l.Kind == "" || k != nil && likeness.Fold(c.m.Words(k.Name)) == likeness.Fold(l.Kind)) && hold(l.Words, c.m.Words(link.Phrase)) {
 				keys = append(keys, cm.Key{Kind: cm.EntityLink, ID: id})
 			}
 		}
-	case Propositions, Held:
+	case cm.CountPropositions, cm.CountHeld:
 		if c.judged == nil {
 			c.judged = c.m.Judged()
 		}
 		for _, p := range c.s.Propositions() {
-			if p.Open || !in(p.Subject, p.Object) || !l.Words.hold(c.m.Words(c.m.Links[p.Strand.Link].Phrase)) {
+			if p.Open || !in(p.Subject, p.Object) || !hold(l.Words, c.m.Words(c.m.Links[p.Strand.Link].Phrase)) {
 				continue
 			}
-			if l.Of == Held {
+			if l.Of == cm.CountHeld {
 				j := cm.Shown(c.judged[cm.Proposed{Strand: p.Strand, Against: p.Against}])
 				if j == nil || j.Verdict != cm.Holds || j.Stale(c.m) {
 					continue
@@ -203,14 +220,14 @@ func (c *counting) count(l Line, within map[cm.ID]bool) (keys []cm.Key) {
 			}
 			keys = append(keys, cm.Key{Kind: cm.EntityLink, ID: p.Strand.Link})
 		}
-	case Branches:
+	case cm.CountBranches:
 		tops, _, depth := c.s.Branches()
 		for _, id := range tops {
 			if c.s.Places[id].Level == 2 && in(id) && (l.Level == 0 || depth[id] >= l.Level) {
 				keys = append(keys, concept(id))
 			}
 		}
-	case Stops:
+	case cm.CountStops:
 		for _, route := range cm.SortedIDs(c.m.Routes) {
 			for _, stop := range c.m.StopsOf(route) {
 				keys = append(keys, cm.Key{Kind: cm.EntityStop, ID: stop.ID})
@@ -232,7 +249,7 @@ func (c *counting) fits(l Line, id cm.ID) bool {
 	if l.Tag != "" && !c.tagged(k, l.Tag) || l.Region != "" && !c.inside(id, l.Region) || l.Level > 0 && c.s.Places[id].Level != l.Level {
 		return false
 	}
-	return l.Words.hold(c.m.Words(k.Label))
+	return hold(l.Words, c.m.Words(k.Label))
 }
 
 func (c *counting) tagged(k *cm.Concept, name string) bool {
@@ -256,9 +273,12 @@ func (c *counting) inside(id cm.ID, title string) bool {
 // carries tells that a concept has what a line counts besides itself.
 func (c *counting) carries(l Line, k *cm.Concept) bool {
 	switch l.Of {
-	case Notes:
+	case cm.CountExamples:
+		kind := c.m.KindOf(k)
+		return kind != nil && IsForExamples(c.m, kind)
+	case cm.CountNotes:
 		return !k.Note.Empty()
-	case Pictures:
+	case cm.CountPictures:
 		for _, src := range k.Sources {
 			if src.Kind() == cm.SourcePicture {
 				return true
@@ -269,8 +289,13 @@ func (c *counting) carries(l Line, k *cm.Concept) bool {
 	return l.Source == "" || slices.ContainsFunc(cm.SourceList(k.Sources), func(id cm.ID) bool { src := k.Sources[id]; return string(src.Kind()) == l.Source })
 }
 
+// IsForExamples tells that a kind is one for examples, by its name.
+func IsForExamples(m *cm.Map, k *cm.Kind) bool {
+	return !k.Links && language.ForExamples(m.Words(k.Name))
+}
+
 // hold tells that a text has the words that are asked for; nil asks for none.
-func (w *Words) hold(text string) bool {
+func hold(w *cm.Words, text string) bool {
 	if w == nil {
 		return true
 	}
@@ -291,14 +316,14 @@ func (w *Words) hold(text string) bool {
 }
 
 // required counts which of the things that must be there are.
-func (c *counting) required(l Line) (n int, keys []cm.Key, missing []string) {
+func (c *counting) required(l Line) (n int, keys []cm.Key, absent []cm.Must) {
 	for _, must := range l.Must {
 		from := c.wordings(append([]string{must.Concept}, must.Or...))
 		if must.Phrase == "" {
 			if len(from) > 0 {
 				n, keys = n+1, append(keys, cm.Key{Kind: cm.EntityConcept, ID: from[0]})
 			} else {
-				missing = append(missing, fmt.Sprintf("“%s”", must.Concept))
+				absent = append(absent, must)
 			}
 			continue
 		}
@@ -310,10 +335,10 @@ func (c *counting) required(l Line) (n int, keys []cm.Key, missing []string) {
 			}
 		}
 		if !found {
-			missing = append(missing, fmt.Sprintf("“%s %s %s”", must.Concept, must.Phrase, must.To))
+			absent = append(absent, must)
 		}
 	}
-	return n, keys, missing
+	return n, keys, absent
 }
 
 // wordings gives the concepts that have one of some labels.

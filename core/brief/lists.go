@@ -24,6 +24,12 @@ var Lists = func() map[string]*List {
 	return all
 }()
 
+// ListNames are the names of Lists, in the order in which they are offered.
+var ListNames = []string{"aims-remember", "aims-understand", "aims-apply", "aims-analyse", "aims-evaluate", "aims-create"}
+
+// StarterNames are the names of Starters, in the order in which they are offered.
+var StarterNames = []string{"first-map", "argument", "process", "lesson", "revision"}
+
 //go:embed starters.json
 var starting []byte
 

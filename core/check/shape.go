@@ -5,7 +5,7 @@ import (
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/conceptmap/edit"
-	"mevrin/core/likeness"
+	"mevrin/core/language"
 	"mevrin/core/structure"
 )
 
@@ -199,16 +199,13 @@ func fewCrossLinks(l *look) []Place {
 	return []Place{{}}
 }
 
-// exampleNames are how a kind for examples is called.
-var exampleNames = []string{"example", "examples", "beispiel", "beispiele", "exemple", "exemples", "ejemplo", "ejemplos"}
-
 func noExamples(l *look) []Place {
 	if !l.grown() {
 		return nil
 	}
 	kinds := map[cm.ID]bool{}
 	for _, k := range l.m.Kinds {
-		if !k.Links && slices.Contains(exampleNames, likeness.Fold(l.m.Words(k.Name))) {
+		if !k.Links && language.ForExamples(l.m.Words(k.Name)) {
 			kinds[k.ID] = true
 		}
 	}

@@ -11,18 +11,19 @@ type Entity string
 
 // The sorts of entity.
 const (
-	EntityMap       Entity = "map" // its id is the map's own
-	EntityKind      Entity = "kind"
-	EntityTag       Entity = "tag"
-	EntityConcept   Entity = "concept"
-	EntityLink      Entity = "link"
-	EntityRegion    Entity = "region"
-	EntityFilter    Entity = "filter"
-	EntityRoute     Entity = "route"
-	EntityStop      Entity = "stop"
-	EntityComment   Entity = "comment"
-	EntityJudgement Entity = "judgement"
-	EntityDismissal Entity = "dismissal"
+	EntityMap         Entity = "map" // its id is the map's own
+	EntityKind        Entity = "kind"
+	EntityTag         Entity = "tag"
+	EntityConcept     Entity = "concept"
+	EntityLink        Entity = "link"
+	EntityRegion      Entity = "region"
+	EntityFilter      Entity = "filter"
+	EntityRoute       Entity = "route"
+	EntityStop        Entity = "stop"
+	EntityComment     Entity = "comment"
+	EntityJudgement   Entity = "judgement"
+	EntityDismissal   Entity = "dismissal"
+	EntityRequirement Entity = "requirement"
 )
 
 // Entities describes every sort of entity, in the order in which changes are listed
@@ -41,6 +42,7 @@ var Entities = []*Description{
 	describe(EntityComment, "comments", MaxComments, func(m *Map) *map[ID]*Comment { return &m.Comments }),
 	describe(EntityJudgement, "judgements", MaxJudgements, func(m *Map) *map[ID]*Judgement { return &m.Judgements }),
 	describe(EntityDismissal, "dismissals", MaxDismissals, func(m *Map) *map[ID]*Dismissal { return &m.Dismissals }),
+	describe(EntityRequirement, "requirements", MaxRequirements, func(m *Map) *map[ID]*Requirement { return &m.Requirements }),
 }
 
 // Describe gives the description of a sort of entity, nil where there is none.

@@ -37,6 +37,8 @@ type Map struct {
 	Judgements map[ID]*Judgement
 	// Dismissals are findings of rules that were left as they are.
 	Dismissals map[ID]*Dismissal
+	// Requirements are the lines of its brief: what it is to have.
+	Requirements map[ID]*Requirement
 }
 
 // Header is what a map says of itself: the map seen as an entity.
@@ -56,6 +58,8 @@ type Header struct {
 	// OpenJudging lets those who judge see at once what others said of a proposition. Otherwise
 	// they see it once all of them have said something of every one.
 	OpenJudging bool `json:"openJudging,omitempty"`
+	// Brief is what the brief says beside its lines.
+	Brief BriefHead `json:"brief,omitzero"`
 	// Tucked names the concepts whose branches are tucked away when somebody
 	// opens the map for the first time. One that names nothing means nothing.
 	Tucked map[ID]bool `json:"tucked,omitempty" mevrin:"limit=concepts"`

@@ -40,7 +40,9 @@ var (
 )
 
 // Tables gives the tables of choices whose names are messages.
-func Tables() []any { return []any{Themes, papers, meanings, patternNames, hasWords} }
+func Tables() []any {
+	return []any{Themes, papers, meanings, patternNames, hasWords, countNames, stepNames, sourceNames}
+}
 
 func (s Reading) describeLook(v *Margin, concepts []cm.ID) {
 	v.Look, v.Themes, v.Papers, v.Meanings = s.Map.Look, Themes, papers, meanings

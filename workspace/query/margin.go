@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"mevrin/core/brief"
 	"mevrin/core/check"
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/kinds"
@@ -67,6 +68,7 @@ type Margin struct {
 	Revision  int // of the map that it tells of
 	Found     int // places at which something was noticed; none while the map is being begun
 	Check     checkView
+	Briefed   bool // it has a brief
 	Guide     Guide
 	Figures   []Figure // where they are asked for
 	NoFigures string   // why there are none
@@ -212,6 +214,7 @@ func (s Reading) marginOf(asked MarginAsked) Margin {
 	v.CrossLinks = len(s.Structure.CrossLinks())
 	v.LooseIdeas = len(s.Structure.Loose())
 	v.Check = s.checkOf()
+	v.Briefed = brief.Of(s.Map) != nil
 	if v.Phase == "check" || !check.Early(s.Map) {
 		for _, f := range v.Check.Findings {
 			v.Found += len(f.Places)

@@ -41,6 +41,8 @@ var refinements = map[string]object{
 	"align":      oneOf([]cm.Align{cm.AlignCentre, cm.AlignLeft, cm.AlignRight}),
 	"line":       oneOf([]cm.Line{cm.LineAuto, cm.LineStraight, cm.LineCurved, cm.LineStepped}),
 	"verdict":    oneOf(cm.Verdicts),
+	"countable":  oneOf(cm.Countables),
+	"step":       oneOf(cm.Steps, ""),
 	"heads":      oneOf([]cm.Heads{cm.HeadsOne, cm.HeadsBoth, cm.HeadsNone}),
 	"theme":      oneOf(cm.Themes, cm.ThemeOwn),
 	"paper":      oneOf(cm.Papers),

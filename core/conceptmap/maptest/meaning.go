@@ -113,6 +113,22 @@ func strandOf(m *cm.Map, link cm.ID) cm.Strand {
 	return cm.Strand{Link: link, From: l.From[0].ID, To: l.To[0].ID}
 }
 
+// briefed draws operations on the brief of the map.
+func briefed(t *rapid.T, a *Author, m *cm.Map, words string) edit.Operation {
+	one, most := 1, 4
+	line := rapid.SampledFrom([]cm.Demand{
+		{Of: cm.CountConcepts, AtLeast: &one, AtMost: &most, Says: words}, {Of: cm.CountNotes, Kind: "living being", Step: cm.StepFurther, Points: 2},
+		{Of: cm.CountRequired, Must: []cm.Must{{Concept: "bell", Or: []string{"chime"}}, {Concept: "bell", Phrase: "is cast of", To: "bronze"}}}, {Of: cm.CountLevels, Where: &cm.Where{Branch: "bell"}},
+		{Of: cm.CountPropositions, Words: &cm.Words{Begins: []string{"is"}}},
+	}).Draw(t, "line")
+	which := pick(t, m.Requirements)
+	return rapid.SampledFrom([]edit.Operation{
+		&edit.AddRequirement{ID: a.id("q"), Demand: line}, &edit.AddRequirement{ID: a.id("q"), Demand: line}, &edit.ChangeRequirement{Requirement: which, Demand: line},
+		&edit.MoveRequirement{Requirement: which, After: rapid.SampledFrom([]cm.ID{"", pick(t, m.Requirements)}).Draw(t, "after")}, &edit.RemoveRequirement{Requirement: which},
+		&edit.WriteBrief{Title: &words, Before: &[]cm.Known{{Words: "what a bell is", Address: "https://hollin.example"}}}, &edit.TakeBrief{ID: a.id("b"), Task: words, Lines: []cm.Demand{line, line}}, &edit.TakeBrief{ID: a.id("b")},
+	}).Draw(t, "brief")
+}
+
 // talk draws operations on comments, votes, tasks, remarks and how notes lie.
 func (a *Author) talk(t *rapid.T, m *cm.Map, concept, link cm.ID, lang cm.Lang, words string) edit.Operation {
 	yes, colour := rapid.Bool().Draw(t, "yes"), rapid.SampledFrom(cm.Colours).Draw(t, "colour")
@@ -125,6 +141,7 @@ func (a *Author) talk(t *rapid.T, m *cm.Map, concept, link cm.ID, lang cm.Lang, 
 		&edit.ChangeComment{Comment: comment, Words: words}, &edit.ChangeComment{Comment: comment}, &edit.SettleComment{Comment: comment, Settled: yes},
 		&edit.Judge{ID: a.id("j"), Strand: strandOf(m, link), Verdict: rapid.SampledFrom(append([]cm.Verdict{""}, cm.Verdicts...)).Draw(t, "verdict"), Reason: words, Settled: yes},
 		&edit.DismissFinding{ID: a.id("d"), Rule: "hub", On: []cm.Key{{Kind: cm.EntityConcept, ID: concept}}, Reason: words}, &edit.RecallFinding{Dismissal: pick(t, m.Dismissals)},
+		briefed(t, a, m, words),
 		&edit.Vote{Concept: concept, For: rapid.SampledFrom([]*bool{&yes, nil}).Draw(t, "vote")},
 		&edit.SetTask{Concept: concept, Who: &words, When: &when, Lasts: &lasts, Done: &yes}, &edit.SetTask{Concept: concept, What: &words}, &edit.SetTask{Concept: concept, None: true},
 		&edit.SetRemark{Concept: concept, Lang: lang, Remark: words},
