@@ -18,14 +18,14 @@ type doubt struct {
 // which it leads.
 var bellDoubts = map[string]map[[2]string]doubt{
 	"Jory": {
-		{"is made of", "iron"}:             {cm.HoldsInPart, "some have a clapper of bronze"},
-		{"is known by the", "size"}:        {cm.HoldsNot, "two bells of one size can sound quite different"},
-		{"is softened by", "pad"}:          {cm.NotSure, "not in our tower"},
-		{"dies away by", "damping"}:        {cm.HoldsInPart, ""},
-		{"spreads at", "speed"}:            {cm.HoldsInPart, "a speed, but which?"},
-		{"lessens", "damping"}:             {cm.NotSure, ""},
-		{"guides", "ringer"}:               {cm.HoldsNot, "the eye does, too"},
-		{"decides on", "amplitude"}:        {cm.Holds, "seen on the film"},
+		{"is made of", "iron"}:      {cm.HoldsInPart, "some have a clapper of bronze"},
+		{"is known by the", "size"}: {cm.HoldsNot, "two bells of one size can sound quite different"},
+		{"is softened by", "pad"}:   {cm.NotSure, "not in our tower"},
+		{"dies away by", "damping"}: {cm.HoldsInPart, ""},
+		{"spreads at", "speed"}:     {cm.HoldsInPart, "a speed, but which?"},
+		{"lessens", "damping"}:      {cm.NotSure, ""},
+		{"guides", "ringer"}:        {cm.HoldsNot, "the eye does, too"},
+		{"decides on", "amplitude"}: {cm.Holds, "seen on the film"},
 	},
 	"Ines": {
 		{"is made of", "iron"}:      {cm.HoldsInPart, "in most towers"},

@@ -60,7 +60,7 @@ type briefed struct {
 type briefedLine struct {
 	ID      string     `json:"id"`
 	Says    string     `json:"says,omitempty"`
-	Step    cm.Step `json:"step"`
+	Step    cm.Step    `json:"step"`
 	Count   int        `json:"count"`
 	AtLeast *int       `json:"atLeast"`
 	AtMost  *int       `json:"atMost"`

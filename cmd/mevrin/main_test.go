@@ -53,7 +53,7 @@ func TestDemoTakesAFreePortAndKeepsWhatIsThere(t *testing.T) {
 	defer func() { _ = s.Close() }()
 	maps, err := s.All().List(t.Context())
 	require.NoError(t, err)
-	require.Len(t, maps, 5, "the second start finds the demo maps there")
+	require.Len(t, maps, 6, "the second start finds the demo maps there")
 	assert.Equal(t, "How does a bell make a sound that we can hear?", maps[4].Question)
 	assert.InDelta(t, 40, maps[4].Concepts, 4)
 }
