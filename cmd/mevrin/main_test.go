@@ -54,8 +54,8 @@ func TestDemoTakesAFreePortAndKeepsWhatIsThere(t *testing.T) {
 	maps, err := s.All().List(t.Context())
 	require.NoError(t, err)
 	require.Len(t, maps, 6, "the second start finds the demo maps there")
-	assert.Equal(t, "How does a bell make a sound that we can hear?", maps[4].Question)
-	assert.InDelta(t, 40, maps[4].Concepts, 4)
+	assert.Equal(t, "How does a bell make a sound that we can hear?", maps[5].Question)
+	assert.InDelta(t, 40, maps[5].Concepts, 4)
 }
 
 func TestWhatHindersAStartIsSaid(t *testing.T) {
