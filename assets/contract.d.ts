@@ -31,6 +31,7 @@ type Operation =
   | { do: 'insert-concept'; link: string; end: string; concept: string; lang?: string; label: string; at: Point; into: string; new: string; newFrom: string; newTo: string; phrase?: string }
   | { do: 'jot'; concept: string; words: string; lang?: string; at: Point; under?: string; link?: string; own?: string; above?: string }
   | { do: 'judge'; id: string; strand: Strand; against?: boolean; verdict?: Verdict; reason?: string; source?: string; name?: string; settled?: boolean }
+  | { do: 'keep-apart'; a: string; b: string; apart: boolean }
   | { do: 'keep-order'; concepts: string[]; on: boolean }
   | { do: 'keep-tidy'; on: boolean; pattern?: Pattern; freely?: boolean }
   | { do: 'line-up'; concepts: string[]; way: string }
@@ -163,7 +164,7 @@ interface KindBrief { id: string; name: string; links?: boolean }
 
 interface Known { words: string; address?: string }
 
-interface Lens { title: string; says: string; keep?: string[]; hide?: boolean; tints?: Record<string, number>; numbers?: Record<string, string>; most?: string; bands?: Band[]; choose?: string[]; next?: number }
+interface Lens { title: string; says: string; keep?: string[]; hide?: boolean; tints?: Record<string, number>; numbers?: Record<string, string>; most?: string; bands?: Band[]; choose?: string[] }
 
 type Line = '' | 'straight' | 'curved' | 'stepped';
 

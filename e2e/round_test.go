@@ -77,3 +77,44 @@ func TestARoundOfCheckingByKeys(t *testing.T) {
 	sameAfterReload(t, p)
 	assert.Empty(t, p.Faults())
 }
+
+// Pair by pair, what may belong together: a link by its phrase, never to be asked again, left for
+// later; all can be undone.
+func TestARoundOfJoiningByKeys(t *testing.T) {
+	t.Parallel()
+	app := drive.Start(t, binary, "serve", t.TempDir())
+	p := browser.Page(t, 1280, 680)
+	newMap(p, app.URL, "What hangs in the tower?", "outline", "the bell\n  is cast of: bronze\n  hangs in: the tower\n  is rung by: the ringer")
+	p.Wait(`seen.slips() === 4`)
+	p.Press(`[data-phase="connect"]`)
+	p.Wait(`document.querySelector('[data-order="join"]')`)
+	p.Press(`[data-order="join"]`)
+	stands := func(first, second string) {
+		p.Wait(`document.querySelector("[data-first]")?.textContent === ` + quoted(first) + ` && document.querySelector("[data-second]").textContent === ` + quoted(second))
+		p.Wait(`document.activeElement.id === "join-phrase"`)
+	}
+	stands("bronze", "the tower")
+	assert.Contains(t, drive.Eval[string](p, `document.querySelector(".round-doubts").innerText`), "both are linked with “the bell”")
+	p.Keys(drive.Delete)
+	stands("bronze", "the ringer")
+	p.Press(`[data-do="round-later"]`)
+	stands("the tower", "the ringer")
+	p.Keys(drive.Down)
+	stands("the ringer", "the tower")
+	p.Keys("climbs", drive.Enter)
+	p.Wait(`document.querySelector(".round-sum")?.innerText.includes("1 joined, 1 kept apart, 1 left for later")`)
+	p.Keys(drive.Escape)
+	p.Settled()
+	assert.Contains(t, says(p), "the ringer climbs the tower")
+	p.Press(`[data-order="join"]`)
+	stands("bronze", "the ringer")
+	assert.Equal(t, 1, drive.Eval[int](p, `document.querySelector("#round-place").innerText.split(" ").at(-1) * 1`), "what was said is not asked again")
+	p.Keys(drive.Escape)
+	p.Press("#desk")
+	p.Ctrl("z")
+	p.Ctrl("z")
+	p.Settled()
+	p.Press(`[data-order="join"]`)
+	stands("bronze", "the tower")
+	assert.Empty(t, p.Faults())
+}

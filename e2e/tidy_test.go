@@ -206,15 +206,6 @@ func TestLenses(t *testing.T) {
 	p.Wait(`document.getElementById("lens").hidden && !document.body.classList.contains("lensed")`)
 	p.Keys(drive.Escape)
 
-	// Pair by pair, what may belong together; it is selected, to be linked.
-	see("pair", "and")
-	p.Wait(`seen.marked().filter(e => e.startsWith("c-")).length === 2`)
-	first := drive.Eval[string](p, `seen.marked().join()`)
-	p.Press(`[data-do="lens-next"]`)
-	p.Wait(`seen.marked().filter(e => e.startsWith("c-")).length === 2 && seen.marked().join() !== "` + first + `"`)
-	p.Press(`[data-do="lens-close"]`)
-	p.Keys(drive.Escape)
-
 	p.Press(`[data-phase="check"]`)
 	open(p, "figures")
 	p.Wait(`document.querySelectorAll(".figure-list dd").length === 10`)

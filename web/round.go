@@ -15,6 +15,10 @@ func (s *server) getRound(g *gin.Context) {
 	if now == nil {
 		return
 	}
+	if g.Query("order") == "join" && !who.AdditiveOnly {
+		s.getJoining(g, now)
+		return
+	}
 	v := now.Round(g.Query("order"), who)
 	switch {
 	case len(v.Keys) == 0 && g.Query("order") == query.OrderDisputed:
@@ -35,10 +39,35 @@ func (s *server) getRoundOne(g *gin.Context) {
 	if now == nil {
 		return
 	}
+	if g.Query("order") == "join" && !who.AdditiveOnly {
+		one, known, err := now.JoinOne(g.Request.Context(), g.Query("key"))
+		switch {
+		case err != nil:
+			s.failWith(g, err)
+		case !known:
+			g.Status(http.StatusNoContent) // it is linked by now, and the round goes on
+		default:
+			s.html(g, http.StatusOK, "join-one", one)
+		}
+		return
+	}
 	v, known := now.RoundOne(g.Query("key"), g.Query("order"), who)
 	if !known {
 		g.Status(http.StatusNoContent) // it is gone, and the round goes on
 		return
 	}
 	s.html(g, http.StatusOK, "round-one", v)
+}
+
+// getJoining is the order of a round of joining, and its first pair.
+func (s *server) getJoining(g *gin.Context, now *query.Reading) {
+	v, err := now.Joining(g.Request.Context())
+	switch {
+	case err != nil:
+		s.failWith(g, err)
+	case len(v.Keys) == 0:
+		s.fail(g, http.StatusUnprocessableEntity, "There are no two concepts left for which a link suggests itself.", nil)
+	default:
+		s.html(g, http.StatusOK, "join", v)
+	}
 }

@@ -64,6 +64,9 @@ type Concept struct {
 	// Task says what is to be done about it, or is nil.
 	Task *Task `json:"task,omitempty"`
 	// Votes say who agrees with it (true), and who does not (false).
+	// Apart names concepts of which somebody said that this one is not to be linked to them; of
+	// two it stands at that whose id comes first. One that names nothing means nothing.
+	Apart map[ID]bool `json:"apart,omitempty" mevrin:"limit=apart"`
 	Votes map[ID]bool `json:"votes,omitempty" mevrin:"limit=votes,form=ballot"`
 }
 

@@ -81,7 +81,7 @@ func Shortened(words string, limit int) string {
 var Limits = map[string]int{
 	"label": MaxLabel, "phrase": MaxPhrase, "title": MaxTitle, "question": MaxQuestion, "note": MaxNote, "name": MaxKindName, "remark": MaxRemark,
 	"comment": MaxCommentWords, "speaker": MaxName,
-	"concepts": MaxConcepts, "tags": MaxTags, "icons": MaxIcons, "sources": MaxSources, "votes": MaxVotes, "refs": MaxRefs, "conditions": MaxConditions, "rules": MaxRulesOff,
+	"concepts": MaxConcepts, "tags": MaxTags, "icons": MaxIcons, "sources": MaxSources, "votes": MaxVotes, "refs": MaxRefs, "conditions": MaxConditions, "rules": MaxRulesOff, "apart": MaxApart,
 }
 
 // Forms are what members of entities can be asked for in their tags, beside fitting
@@ -94,6 +94,9 @@ var Forms = map[string]func(value any) bool{
 	// A ballot is a set of which each member may say yes or no.
 	"ballot": func(any) bool { return true },
 }
+
+// MaxApart bounds the concepts to which one is not to be linked.
+const MaxApart = 1000
 
 // MaxRulesOff bounds how many rules a map can switch off.
 const MaxRulesOff = 200

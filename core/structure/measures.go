@@ -2,7 +2,6 @@ package structure
 
 import (
 	"cmp"
-	"math"
 	"slices"
 
 	cm "mevrin/core/conceptmap"
@@ -305,51 +304,4 @@ func (s *Structure) Branches() (tops []cm.ID, size, depth map[cm.ID]int) {
 		depth[p.Branch] = max(depth[p.Branch], p.Level)
 	}
 	return tops, size, depth
-}
-
-// MaxPairs bounds the pairs that are found, the best of them.
-const MaxPairs = 2000
-
-// Pairs gives pairs of concepts of different branches that no link joins: those
-// that may belong together first, by the neighbours that they share, each
-// counting the less the more neighbours it has (Adamic and Adar, Friends and
-// neighbors on the web, Social Networks 25, 2003), then in reading order.
-func (s *Structure) Pairs(limit *work.Limit) [][2]cm.ID {
-	n := s.net()
-	type pair struct {
-		a, b  int
-		score float64
-	}
-	var all []pair
-	best := func() { // those that come first, of those found so far
-		slices.SortStableFunc(all, func(x, y pair) int { return cmp.Compare(y.score, x.score) })
-		all = all[:min(len(all), MaxPairs)]
-	}
-	for a := range n.ids {
-		limit.TickBy(len(n.ids) / 8)
-		if len(all) > 8*MaxPairs {
-			best()
-		}
-		score := map[int]float64{}
-		for _, v := range n.near[a] {
-			for _, b := range n.near[v] {
-				score[b] += 1 / math.Log(float64(max(2, len(n.near[v]))))
-			}
-		}
-		for b := a + 1; b < len(n.ids); b++ {
-			x, y := s.Places[n.ids[a]], s.Places[n.ids[b]]
-			if x.Level == 0 || y.Level == 0 || x.Branch == "" || y.Branch == "" || x.Branch == y.Branch {
-				continue
-			}
-			if _, joined := slices.BinarySearch(n.near[a], b); !joined {
-				all = append(all, pair{a, b, score[b]})
-			}
-		}
-	}
-	best()
-	pairs := make([][2]cm.ID, len(all))
-	for i, p := range all {
-		pairs[i] = [2]cm.ID{n.ids[p.a], n.ids[p.b]}
-	}
-	return pairs
 }

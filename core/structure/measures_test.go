@@ -96,14 +96,3 @@ func TestFiguresAreDocumented(t *testing.T) {
 		assert.Contains(t, string(doc), m.Source)
 	}
 }
-
-// Pairs of different branches that nothing joins: first those with a neighbour
-// in common.
-func TestPairsToLookAt(t *testing.T) {
-	s := joined(t, "ab", "ac", "bd", "ce", "de", "bx")
-	pairs := s.Pairs(nil)
-	assert.Equal(t, [2]cm.ID{"b", "c"}, pairs[0], "both hang from a")
-	assert.NotContains(t, pairs, [2]cm.ID{"d", "e"}, "they are joined")
-	assert.NotContains(t, pairs, [2]cm.ID{"b", "d"}, "they are of one branch")
-	assert.Contains(t, pairs, [2]cm.ID{"x", "e"})
-}

@@ -146,7 +146,7 @@ func cases() []attackCase {
 		{"largest map: margin, figures", "200|422", large.make(document(concepts, links, "")), at(&large, "/margin?phase=check&figures=1&chosen=c-c1")},
 		{"largest map: figures on the paper", "200|422", large.make(document(concepts, links, "")), at(&large, "/lens?what=holding")},
 		{"largest map: groups", "200|422", large.make(document(concepts, links, "")), at(&large, "/lens?what=groups")},
-		{"largest map: pairs", "200|422", large.make(document(concepts, links, "")), at(&large, "/lens?what=pair")},
+		{"largest map: pairs", "200|422", large.make(document(concepts, links, "")), at(&large, "/round?order=join")},
 		{"largest map: read aloud", "200", large.make(document(concepts, links, "")), at(&large, "/aloud")},
 		{"largest map: found", "200", large.make(document(concepts, links, "")), at(&large, "/find?q=idea")},
 		{"largest map: untidy spots", "200|422", large.make(document(concepts, links, "")), at(&large, "/lens?what=untidy")},

@@ -101,7 +101,6 @@ type Lens struct {
 	Most    cm.ID            `json:"most,omitempty"`    // the concept with the greatest number
 	Bands   []scene.Band     `json:"bands,omitempty"`
 	Choose  []string         `json:"choose,omitempty"` // to be selected
-	Next    int              `json:"next,omitempty"`   // the number of the next one, where there are several to go through
 }
 
 // maxSteps is how far neighbours are looked for.
@@ -153,8 +152,6 @@ func (s Reading) lens(what string, chosen []cm.ID, steps int, view scene.View, l
 		return v, nil
 	case "untidy":
 		return s.untidy(view, limit), nil
-	case "pair":
-		return s.pair(steps, limit)
 	case "meet", "holding":
 		return s.numbered(what, limit), nil
 	case "near":
@@ -215,21 +212,6 @@ func (s Reading) untidy(view scene.View, limit *work.Limit) *Lens {
 	v.Says = s.t("%s; %s; %s; words and slips take %.0f %% of the room", s.t("%d crossings", u.Crossed),
 		s.t("%d overlaps", len(u.Slips)+len(u.Words)+len(u.Phrases)), s.t("%d lines through others", len(u.Through)+len(u.Across)), 100*u.Used)
 	return v
-}
-
-// pair shows one pair of concepts of different branches that nothing joins yet.
-func (s Reading) pair(at int, limit *work.Limit) (*Lens, error) {
-	pairs := s.Structure.Pairs(limit)
-	if len(pairs) == 0 {
-		return nil, cm.Refusef("There are no two branches whose concepts could be joined.")
-	}
-	at = max(at, 0) % len(pairs)
-	p := pairs[at]
-	name := func(id cm.ID) string { return s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: id}) }
-	return &Lens{
-		Title: s.t("“%s” and “%s”", name(p[0]), name(p[1])), Says: s.t("does one say something about the other? Ctrl+K links them (pair %d of %d)", at+1, len(pairs)),
-		Keep: []string{"c-" + string(p[0]), "c-" + string(p[1])}, Choose: []string{"c-" + string(p[0]), "c-" + string(p[1])}, Next: at + 1,
-	}, nil
 }
 
 func (v *Lens) keepLink(l *cm.Link) {

@@ -217,6 +217,7 @@ var operations = map[string]Operation{
 	"dismiss-finding":    &DismissFinding{},
 	"recall-finding":     &RecallFinding{},
 	"set-rule-least":     &SetRuleLeast{},
+	"keep-apart":         &KeepApart{},
 	"set-judging":        &SetJudging{},
 	"write-brief":        &WriteBrief{},
 	"take-brief":         &TakeBrief{},

@@ -177,6 +177,7 @@ func (a *Author) operation(t *rapid.T, m *cm.Map) edit.Operation {
 		return &edit.MoveEnd{Link: link, Old: anyEnd(t, m, link).ID, End: cm.End{ID: a.id("e"), Concept: concept}}
 	case 23:
 		return rapid.SampledFrom([]edit.Operation{&edit.NameMap{Lang: lang, Title: word()}, &edit.Ask{Lang: lang, Question: word()}, &edit.SetLanguage{Language: "de"},
+			&edit.KeepApart{A: concept, B: pick(t, m.Concepts), Apart: rapid.Bool().Draw(t, "apart")},
 			&edit.SetJudging{Open: rapid.Bool().Draw(t, "open")},
 			&edit.SetRule{Rule: rapid.SampledFrom([]string{"loose-idea", "open-link"}).Draw(t, "rule"), On: rapid.Bool().Draw(t, "on")}}).Draw(t, "map")
 	case 24:

@@ -32,7 +32,7 @@ export class Round {
     this.keys = [];
     this.at = 0;
     /** What was done in this round. */
-    this.done = { judged: new Set(), reworded: new Set(), reversed: new Set(), removed: new Set(), later: new Set() };
+    this.done = { judged: new Set(), reworded: new Set(), reversed: new Set(), removed: new Set(), later: new Set(), joined: new Set(), apart: new Set() };
     /** Where the paper was before. @type {{x: number, y: number, k: number} | null} */
     this.before = null;
     this.busy = false;
@@ -41,6 +41,9 @@ export class Round {
   }
 
   get open() { return !this.panel.hidden; }
+
+  /** Whether pairs are gone through and not sentences. @private */
+  get joining() { return this.order === 'join'; }
 
   /** @private The card of the sentence that is shown. */
   get one() { return /** @type {HTMLElement | null} */ (this.body.querySelector('.round-one')); }
@@ -105,8 +108,8 @@ export class Round {
     }
     this.count();
     const sentence = /** @type {HTMLElement | null} */ (one.querySelector('#round-sentence'));
-    sentence?.focus({ preventScroll: true });
-    app.announce(t('Sentence %s of %s: %s', this.at + 1, this.keys.length, sentence?.textContent?.trim() ?? ''));
+    /** @type {HTMLElement | null} */ (one.querySelector('#join-phrase') ?? sentence)?.focus({ preventScroll: true });
+    app.announce(this.joining ? t('Pair %s of %s: %s', this.at + 1, this.keys.length, sentence?.textContent?.trim() ?? '') : t('Sentence %s of %s: %s', this.at + 1, this.keys.length, sentence?.textContent?.trim() ?? ''));
   }
 
   /** @private */
@@ -120,6 +123,7 @@ export class Round {
   key(e) {
     const field = /** @type {HTMLElement} */ (e.target).closest('input');
     if (e.isComposing || e.ctrlKey || e.metaKey || e.altKey) return;
+    if (field?.id === 'join-phrase') return this.joinKey(e, field);
     if (field) {
       if (e.key === 'Enter' && field.id === 'round-phrase') { e.preventDefault(); this.reword(field.value); }
       if (e.key === 'Escape') { e.preventDefault(); e.stopPropagation(); this.rewording(false); /** @type {HTMLElement | null} */ (this.body.querySelector('#round-sentence'))?.focus(); }
@@ -132,6 +136,40 @@ export class Round {
     e.stopPropagation();
     if (verdict) this.judge(/** @type {HTMLElement} */ (verdict).dataset.verdict ?? '');
     else if (!['reverse', 'reword', 'remove'].includes(deed) || this.body.querySelector('.round-deeds')) this.act(deed);
+  }
+
+  /** Keys while the phrase of a pair is written. @private @param {KeyboardEvent} e @param {HTMLInputElement} field */
+  joinKey(e, field) {
+    const deed = { Enter: () => this.join(), ArrowDown: () => this.turn(), ArrowUp: () => this.turn(), PageDown: () => this.later(), PageUp: () => this.show(this.at - 1, -1), Escape: () => this.close(), ...(field.value ? {} : { Delete: () => this.apart(), ArrowRight: () => this.later(), ArrowLeft: () => this.show(this.at - 1, -1) }) }[e.key];
+    e.stopPropagation();
+    if (!deed) return;
+    e.preventDefault();
+    deed();
+  }
+
+  /** @private */
+  turn() {
+    const { one } = this, first = one?.querySelector('[data-first]'), second = one?.querySelector('[data-second]');
+    if (!one || !first || !second) return;
+    [one.dataset.a, one.dataset.b] = [one.dataset.b ?? '', one.dataset.a ?? ''];
+    [first.textContent, second.textContent] = [second.textContent, first.textContent];
+    const field = /** @type {HTMLInputElement | null} */ (one.querySelector('#join-phrase'));
+    field?.setAttribute('aria-label', t('How are they linked? From “%s” to “%s”', first.textContent ?? '', second.textContent ?? ''));
+    this.app.announce(t('From “%s” to “%s”', first.textContent ?? '', second.textContent ?? ''));
+    field?.focus();
+  }
+
+  /** @private */
+  join() {
+    const { one } = this, field = /** @type {HTMLInputElement | null} */ (one?.querySelector('#join-phrase') ?? null), phrase = field?.value.trim();
+    if (!one || !phrase) return field?.focus();
+    return this.perform([{ do: 'add-link', id: newID('l'), phrase, from: [{ id: newID('e'), concept: one.dataset.a ?? '' }], to: [{ id: newID('e'), concept: one.dataset.b ?? '' }] }], this.done.joined, 1);
+  }
+
+  /** @private */
+  apart() {
+    const { one } = this;
+    if (one) return this.perform([{ do: 'keep-apart', a: one.dataset.a ?? '', b: one.dataset.b ?? '', apart: true }], this.done.apart, 1);
   }
 
   /** @private @param {string} deed */
@@ -207,7 +245,7 @@ export class Round {
     const left = [...done.later].filter((k) => !done.judged.has(k) && this.keys.includes(k));
     const lines = [
       done.judged.size && (this.order === 'disputed' ? t('%s settled', done.judged.size) : t('%s judged', done.judged.size)), done.reworded.size && t('%s reworded', done.reworded.size), done.reversed.size && t('%s turned round', done.reversed.size),
-      done.removed.size && t('%s removed', done.removed.size), left.length ? t('%s left for later', left.length) : t('nothing left open'),
+      done.removed.size && t('%s removed', done.removed.size), done.joined.size && t('%s joined', done.joined.size), done.apart.size && t('%s kept apart', done.apart.size), left.length ? t('%s left for later', left.length) : t('nothing left open'),
     ].filter(Boolean);
     this.body.replaceChildren(Object.assign(document.createElement('h2'), { textContent: t('The round is at its end') }), Object.assign(document.createElement('p'), { className: 'round-sum', textContent: `${lines.join(', ')}.` }));
     const button = (/** @type {string} */ words, /** @type {() => void} */ act) => {
@@ -242,6 +280,9 @@ export class Round {
       'round-remove': () => { this.remove(); return true; },
       'round-later': () => { this.later(); return true; },
       'round-back': () => { this.show(this.at - 1, -1); return true; },
+      'join-say': () => { this.join(); return true; },
+      'join-turn': () => { this.turn(); return true; },
+      'join-apart': () => { this.apart(); return true; },
       'round-close': () => { this.close(); return true; },
     };
   }

@@ -7,7 +7,7 @@ import { svg } from './provisional.js';
 import { t } from '../sync/messages.js';
 
 /** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'arrival' | 'announce' | 'base' | 'chosen' | 'do' | 'model' | 'notice' | 'page' | 'view'>} App */
-/** @typedef {{title: string, says: string, keep?: string[], hide?: boolean, tints?: Record<string, number>, numbers?: Record<string, string>, most?: string, choose?: string[], next?: number, bands?: {level: number, x: number, y: number, w: number, h: number}[]}} Shown */
+/** @typedef {{title: string, says: string, keep?: string[], hide?: boolean, tints?: Record<string, number>, numbers?: Record<string, string>, most?: string, choose?: string[], bands?: {level: number, x: number, y: number, w: number, h: number}[]}} Shown */
 
 /** How many faint colours there are. */
 const tints = 8;
@@ -86,7 +86,7 @@ export class Lens {
   show() {
     const s = this.shown;
     if (!s) return;
-    this.app.page.lens = { title: s.title, says: s.says, next: s.next !== undefined };
+    this.app.page.lens = { title: s.title, says: s.says };
     this.bands.replaceChildren(...(s.bands ?? []).flatMap((b, i) => {
       const across = b.h > b.w;
       const label = svg('text', { class: 'band-number', x: across ? b.x + b.w / 2 : b.x + 16, y: across ? b.y + 30 : b.y + b.h / 2 + 9 }, String(b.level));
@@ -135,7 +135,6 @@ export class Lens {
   deeds() {
     return {
       lens: (c) => { if (c?.dataset.query) this.filter(c.dataset.query); else this.see(c?.dataset.what ?? '', c?.dataset.steps); return true; },
-      'lens-next': () => { this.see('pair', String(this.shown?.next ?? 0)); return true; },
       'lens-close': () => { this.close(); },
     };
   }
