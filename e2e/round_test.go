@@ -118,3 +118,32 @@ func TestARoundOfJoiningByKeys(t *testing.T) {
 	stands("bronze", "the tower")
 	assert.Empty(t, p.Faults())
 }
+
+// What is said from a concept on is one paragraph, read aloud while its sentences are lit; so is the
+// way between two.
+func TestChainsAreReadAsAParagraph(t *testing.T) {
+	t.Parallel()
+	app := drive.Start(t, binary, "demo", t.TempDir())
+	p := browser.Page(t, 1280, 800)
+	p.Goto(app.URL + "/maps/bell-sound")
+	drive.Eval[bool](p, aloud)
+	p.Press(`[id="c-strike"]`)
+	more(p)
+	p.Wait(`document.querySelector('.margin [data-do="chain"]')`)
+	p.Press(`.margin [data-do="chain"]`)
+	words := `document.querySelector(".chain-words")?.innerText`
+	p.Wait(words + ` === "The strike is given by the clapper. The strike passes on energy of motion. The strike is softened by a leather pad. The clapper is made of soft iron. The clapper is swung by the rope."`)
+	p.Keys("r")
+	p.Wait(`window.spoken?.length === 5 && document.querySelector('[data-do="chain-read"]').getAttribute("aria-pressed") === "false"`)
+	drive.Eval[bool](p, `(() => { const s = document.querySelector('[data-chain="along"]'); s.value = "arrows"; s.dispatchEvent(new Event("change", { bubbles: true })); return true; })()`)
+	p.Wait(words + `.includes("The clapper hits the sound bow.")`)
+	p.Keys(drive.Escape)
+	p.Wait(`document.getElementById("chain").hidden && !document.body.classList.contains("lensed")`)
+	p.CtrlClick(p.Middle(`[id="c-damping"]`))
+	p.Wait(`seen.told() && document.querySelector('[data-what="way"]')`)
+	open(p, "see")
+	p.Press(`[data-fold="see"] [data-do="chain"]`)
+	p.Wait(words + `?.endsWith("damping.") && document.getElementById("chain-title").innerText === "From the strike to damping"`)
+	p.Keys(drive.Escape)
+	assert.Empty(t, p.Faults())
+}

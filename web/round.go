@@ -2,9 +2,12 @@ package web
 
 import (
 	"net/http"
+	"strconv"
 
 	"github.com/gin-gonic/gin"
 
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/structure"
 	"mevrin/workspace/query"
 )
 
@@ -70,4 +73,19 @@ func (s *server) getJoining(g *gin.Context, now *query.Reading) {
 	default:
 		s.html(g, http.StatusOK, "join", v)
 	}
+}
+
+// getChain is a chain of sentences as a paragraph.
+func (s *server) getChain(g *gin.Context) {
+	now := s.lookAt(g)
+	if now == nil {
+		return
+	}
+	steps, _ := strconv.Atoi(g.Query("steps"))
+	v, err := now.Chain(query.ChainAsked{From: cm.ID(g.Query("from")), To: cm.ID(g.Query("to")), Along: structure.Along(g.Query("along")), Steps: steps})
+	if err != nil {
+		s.failWith(g, err)
+		return
+	}
+	s.html(g, http.StatusOK, "chain", v)
 }

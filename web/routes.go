@@ -53,6 +53,7 @@ func (s *server) routes() []route {
 		at("GET", "/maps/:map/round/one", CanLook, s.getRoundOne),
 		at("GET", "/maps/:map/raters", CanEdit, s.getRaters),
 		at("GET", "/maps/:map/ratings", CanEdit, s.getRatings),
+		at("GET", "/maps/:map/chain", CanLook, s.getChain),
 		at("GET", "/maps/:map/brief", CanLook, s.getBrief),
 		at("GET", "/maps/:map/brief/file", CanLook, s.briefFile),
 		at("GET", "/maps/:map/brief/line", CanEdit, s.getBriefLine),

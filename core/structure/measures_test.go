@@ -96,3 +96,22 @@ func TestFiguresAreDocumented(t *testing.T) {
 		assert.Contains(t, string(doc), m.Source)
 	}
 }
+
+// A chain says each sentence once, from the top down, no further than it was asked for.
+func TestChains(t *testing.T) {
+	s := joined(t, "ab", "ac", "bd", "de", "ce", "ea")
+	said := func(all []structure.Proposition) (words string) {
+		for _, p := range all {
+			words += string(p.Subject) + string(p.Object) + " "
+		}
+		return words
+	}
+	assert.Equal(t, "ab ac ", said(s.Chain("a", 1, structure.AlongArrows)))
+	assert.Equal(t, "ab ac bd ce ", said(s.Chain("a", 2, structure.AlongArrows)))
+	assert.Equal(t, "ab ac bd de ce ea ", said(s.Chain("a", 9, structure.AlongArrows)))
+	assert.Equal(t, "de ea ", said(s.Chain("d", 2, structure.AlongArrows)))
+	assert.Empty(t, s.Chain("nobody", 3, structure.AlongMain))
+	main := said(s.Chain("a", 9, structure.AlongMain))
+	assert.Contains(t, main, "ab ac bd")
+	assert.Less(t, len(main), len("ab ac bd de ea ce "), "each concept hangs once")
+}

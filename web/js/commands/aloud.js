@@ -10,7 +10,8 @@ import { t } from '../sync/messages.js';
 const patience = 5000;
 
 export class Aloud {
-  /** @param {{mark: (elements: string[]) => void, state: (reading: boolean) => void, failed: (words: string) => void}} on */
+  /** Mark is told what is read, which sentence that is, and from where to where its word goes, where the voice tells.
+   * @param {{mark: (elements: string[], at?: number, from?: number, to?: number) => void, state: (reading: boolean) => void, failed: (words: string) => void}} on */
   constructor(on) {
     this.on = on;
     this.reading = false;
@@ -33,11 +34,14 @@ export class Aloud {
       if (turn !== this.turn) return;
       const sentence = sentences[i];
       if (!sentence) return this.stop();
-      this.on.mark(sentence.elements);
+      this.on.mark(sentence.elements, i);
       const said = new SpeechSynthesisUtterance(sentence.words);
       said.lang = language;
       said.rate = 0.95;
       said.onstart = () => { begun = true; };
+      said.onboundary = (e) => {
+        if (turn === this.turn && e.name === 'word') this.on.mark(sentence.elements, i, e.charIndex, e.charIndex + (e.charLength || (/^\S+/.exec(sentence.words.slice(e.charIndex))?.[0].length ?? 0)));
+      };
       said.onend = () => { begun = true; step(i + 1); };
       said.onerror = (e) => {
         if (turn !== this.turn || e.error === 'canceled' || e.error === 'interrupted') return;
