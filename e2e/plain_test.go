@@ -39,7 +39,7 @@ func TestThePlainHand(t *testing.T) {
 	p.Goto(link)
 	assert.NotContains(t, drive.Eval[string](p, `document.documentElement.outerHTML.replace(/data-map="[^"]*"/, "")`), address, "the link's bearer is told of no other address")
 	shown := drive.Eval[[]string](p, `[...document.querySelectorAll("button, a, input, select, textarea")].filter(e => e.checkVisibility() && e.getBoundingClientRect().width > 0).map(e => e.innerText.trim())`)
-	assert.Equal(t, []string{"See all", "Idea", "Line", "Words", "Colour", "Talk", "Read", "Back", "Again"}, shown, "a handful of controls")
+	assert.Equal(t, []string{"See all", "Clear to me?", "Idea", "Line", "Words", "Colour", "Talk", "Read", "Back", "Again"}, shown, "a handful of controls")
 	assert.GreaterOrEqual(t, drive.Eval[float64](p, `Math.min(...[...document.querySelectorAll(".plain-tools button")].map(b => Math.min(b.offsetWidth, b.offsetHeight)))`), 80.0)
 
 	// An idea, a line to it, its words, its colour.

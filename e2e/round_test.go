@@ -147,3 +147,39 @@ func TestChainsAreReadAsAParagraph(t *testing.T) {
 	p.Keys(drive.Escape)
 	assert.Empty(t, p.Faults())
 }
+
+// What is clear and what is not is marked concept by concept, for oneself: it is no edit, can be
+// walked again, shown and taken along.
+func TestWhatIUnderstand(t *testing.T) {
+	t.Parallel()
+	app := drive.Start(t, binary, "serve", t.TempDir())
+	p := browser.Page(t, 1280, 800)
+	newMap(p, app.URL, "What hangs in the tower?", "outline", "the bell\n  is cast of: bronze\n  hangs in: the tower")
+	p.Wait(`seen.slips() === 3`)
+	revision := `document.body.dataset.revision + mevrin.road.revision`
+	before := drive.Eval[string](p, revision)
+	p.Press(`[data-phase="check"]`)
+	p.Wait(`document.querySelector('[data-order="understand"]')`)
+	marginSays(p, "Nobody else sees it")
+	p.Press(`.margin [data-order="understand"]`)
+	stands := func(words string) { p.Wait(sentence + ` === ` + quoted(words)) }
+	stands("the bell")
+	p.Keys("1")
+	stands("bronze")
+	assert.Equal(t, "the bell is cast of bronze", drive.Eval[string](p, `document.querySelector(".understood-says").innerText.trim()`))
+	p.Keys("2")
+	stands("the tower")
+	p.Keys("l")
+	p.Wait(`document.querySelector(".round-sum")?.innerText.includes("1 clear, 1 unclear, 1 left for later")`)
+	p.Keys(drive.Escape)
+	marginSays(p, "1 of 3 concepts are clear to me; not clear: 1")
+	assert.Equal(t, before, drive.Eval[string](p, revision), "it is no edit")
+	p.Press(`.margin [data-order="unclear"]`)
+	stands("bronze")
+	assert.Equal(t, "1 of 1", drive.Eval[string](p, `document.getElementById("round-place").innerText`))
+	p.Keys(drive.Escape)
+	list := drive.Eval[string](p, `fetch(document.querySelector('.margin a[href$="/understood/list"]').href).then(r => r.text())`)
+	assert.Contains(t, list, "\nbronze\n  the bell is cast of bronze\n")
+	assert.NotContains(t, list, "\nthe bell\n")
+	assert.Empty(t, p.Faults())
+}

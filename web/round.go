@@ -22,6 +22,10 @@ func (s *server) getRound(g *gin.Context) {
 		s.getJoining(g, now)
 		return
 	}
+	if isUnderstanding(g) {
+		s.getUnderstanding(g, now)
+		return
+	}
 	v := now.Round(g.Query("order"), who)
 	switch {
 	case len(v.Keys) == 0 && g.Query("order") == query.OrderDisputed:
@@ -51,6 +55,18 @@ func (s *server) getRoundOne(g *gin.Context) {
 			g.Status(http.StatusNoContent) // it is linked by now, and the round goes on
 		default:
 			s.html(g, http.StatusOK, "join-one", one)
+		}
+		return
+	}
+	if isUnderstanding(g) {
+		one, known, err := now.UnderstoodOne(g.Request.Context(), s.work, who, g.Query("key"))
+		switch {
+		case err != nil:
+			s.failWith(g, err)
+		case !known:
+			g.Status(http.StatusNoContent)
+		default:
+			s.html(g, http.StatusOK, "understood-one", one)
 		}
 		return
 	}

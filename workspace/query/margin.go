@@ -69,12 +69,14 @@ type Margin struct {
 	Found     int // places at which something was noticed; none while the map is being begun
 	Check     checkView
 	Briefed   bool // it has a brief
-	Guide     Guide
-	Figures   []Figure // where they are asked for
-	NoFigures string   // why there are none
-	Bank      []phrases.Offer
-	Here      []string // phrases of this map, the most used first
-	OfKey     []string // phrases that go with the kinds of the map
+	// Understood is what the person asking marked for themselves; nil where nobody asks for it.
+	Understood *Understood
+	Guide      Guide
+	Figures    []Figure // where they are asked for
+	NoFigures  string   // why there are none
+	Bank       []phrases.Offer
+	Here       []string // phrases of this map, the most used first
+	OfKey      []string // phrases that go with the kinds of the map
 }
 
 // MarginAsked is what the margin should show: of what is selected, of a phase, of a
@@ -132,6 +134,13 @@ func (s Reading) Margin(ctx context.Context, w *workspace.Workspace, who workspa
 		if v.HandLinks, err = HandLinksOf(ctx, w, who, s.Map); err != nil {
 			return v, err
 		}
+	}
+	if v.Phase == "check" && len(s.Map.Concepts) > 0 {
+		marked, err := s.Understood(ctx, w, who, OrderUnclear)
+		if err != nil {
+			return v, err
+		}
+		v.Understood = &marked
 	}
 	if asked.shows("look") {
 		if v.OwnLooks, err = ownLooks(ctx, w, who); err != nil {

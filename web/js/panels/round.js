@@ -32,7 +32,7 @@ export class Round {
     this.keys = [];
     this.at = 0;
     /** What was done in this round. */
-    this.done = { judged: new Set(), reworded: new Set(), reversed: new Set(), removed: new Set(), later: new Set(), joined: new Set(), apart: new Set() };
+    this.done = { judged: new Set(), reworded: new Set(), reversed: new Set(), removed: new Set(), later: new Set(), joined: new Set(), apart: new Set(), clear: new Set(), unclear: new Set() };
     /** Where the paper was before. @type {{x: number, y: number, k: number} | null} */
     this.before = null;
     this.busy = false;
@@ -44,6 +44,9 @@ export class Round {
 
   /** Whether pairs are gone through and not sentences. @private */
   get joining() { return this.order === 'join'; }
+
+  /** Whether concepts are gone through. @private */
+  get understanding() { return this.order === 'understand' || this.order === 'unclear'; }
 
   /** @private The card of the sentence that is shown. */
   get one() { return /** @type {HTMLElement | null} */ (this.body.querySelector('.round-one')); }
@@ -109,6 +112,7 @@ export class Round {
     this.count();
     const sentence = /** @type {HTMLElement | null} */ (one.querySelector('#round-sentence'));
     /** @type {HTMLElement | null} */ (one.querySelector('#join-phrase') ?? sentence)?.focus({ preventScroll: true });
+    if (this.understanding) return app.announce(t('Concept %s of %s: %s', this.at + 1, this.keys.length, sentence?.textContent?.trim() ?? ''));
     app.announce(this.joining ? t('Pair %s of %s: %s', this.at + 1, this.keys.length, sentence?.textContent?.trim() ?? '') : t('Sentence %s of %s: %s', this.at + 1, this.keys.length, sentence?.textContent?.trim() ?? ''));
   }
 
@@ -129,6 +133,12 @@ export class Round {
       if (e.key === 'Escape') { e.preventDefault(); e.stopPropagation(); this.rewording(false); /** @type {HTMLElement | null} */ (this.body.querySelector('#round-sentence'))?.focus(); }
       return;
     }
+    const mark = /** @type {HTMLElement | undefined} */ (this.body.querySelectorAll('[data-mark]')[Number(e.key) - 1]);
+    if (mark) {
+      e.preventDefault();
+      e.stopPropagation();
+      return this.mark(mark.dataset.mark ?? '');
+    }
     const verdict = this.body.querySelectorAll('[data-verdict]')[Number(e.key) - 1];
     const deed = deedOf[e.key] ?? deedOf[e.key.toLowerCase()];
     if (!verdict && !deed) return;
@@ -136,6 +146,24 @@ export class Round {
     e.stopPropagation();
     if (verdict) this.judge(/** @type {HTMLElement} */ (verdict).dataset.verdict ?? '');
     else if (!['reverse', 'reword', 'remove'].includes(deed) || this.body.querySelector('.round-deeds')) this.act(deed);
+  }
+
+  /** Marks a concept, for oneself. @private @param {string} mark clear or unclear */
+  async mark(mark) {
+    if (this.busy) return;
+    this.busy = true;
+    const concept = this.keys[this.at];
+    try {
+      const response = await fetch(`${this.app.base}/understood`, { method: 'POST', body: new URLSearchParams({ concept, mark }) });
+      if (!response.ok) return this.app.notice((await response.json()).error, undefined, true);
+      for (const all of [this.done.clear, this.done.unclear]) all.delete(concept);
+      (mark === 'clear' ? this.done.clear : this.done.unclear).add(concept);
+      await this.show(this.at + 1, 1);
+    } catch {
+      this.away();
+    } finally {
+      this.busy = false;
+    }
   }
 
   /** Keys while the phrase of a pair is written. @private @param {KeyboardEvent} e @param {HTMLInputElement} field */
@@ -242,10 +270,11 @@ export class Round {
   /** All were seen: what was done, and what is still open. @private */
   end() {
     const { done, app } = this;
-    const left = [...done.later].filter((k) => !done.judged.has(k) && this.keys.includes(k));
+    const left = [...done.later].filter((k) => ![done.judged, done.joined, done.clear, done.unclear].some((all) => all.has(k)) && this.keys.includes(k));
     const lines = [
       done.judged.size && (this.order === 'disputed' ? t('%s settled', done.judged.size) : t('%s judged', done.judged.size)), done.reworded.size && t('%s reworded', done.reworded.size), done.reversed.size && t('%s turned round', done.reversed.size),
-      done.removed.size && t('%s removed', done.removed.size), done.joined.size && t('%s joined', done.joined.size), done.apart.size && t('%s kept apart', done.apart.size), left.length ? t('%s left for later', left.length) : t('nothing left open'),
+      done.removed.size && t('%s removed', done.removed.size), done.joined.size && t('%s joined', done.joined.size), done.apart.size && t('%s kept apart', done.apart.size),
+      done.clear.size && t('%s clear', done.clear.size), done.unclear.size && t('%s unclear', done.unclear.size), left.length ? t('%s left for later', left.length) : t('nothing left open'),
     ].filter(Boolean);
     this.body.replaceChildren(Object.assign(document.createElement('h2'), { textContent: t('The round is at its end') }), Object.assign(document.createElement('p'), { className: 'round-sum', textContent: `${lines.join(', ')}.` }));
     const button = (/** @type {string} */ words, /** @type {() => void} */ act) => {
@@ -280,6 +309,7 @@ export class Round {
       'round-remove': () => { this.remove(); return true; },
       'round-later': () => { this.later(); return true; },
       'round-back': () => { this.show(this.at - 1, -1); return true; },
+      understand: (c) => { this.mark(c?.dataset.mark ?? ''); return true; },
       'join-say': () => { this.join(); return true; },
       'join-turn': () => { this.turn(); return true; },
       'join-apart': () => { this.apart(); return true; },
