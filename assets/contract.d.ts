@@ -27,6 +27,7 @@ type Operation =
   | { do: 'dismiss-finding'; id: string; rule: string; on?: Key[]; reason?: string; name?: string }
   | { do: 'duplicate'; concepts: string[]; as: Record<string, string>; by: Point }
   | { do: 'free-lines'; links: string[] }
+  | { do: 'grade'; id: string; criterion: string; level?: number; reason?: string }
   | { do: 'hang'; concept: string; below: string; after?: string; link: string; own: string; parent: string }
   | { do: 'insert-concept'; link: string; end: string; concept: string; lang?: string; label: string; at: Point; into: string; new: string; newFrom: string; newTo: string; phrase?: string }
   | { do: 'jot'; concept: string; words: string; lang?: string; at: Point; under?: string; link?: string; own?: string; above?: string }
@@ -89,6 +90,7 @@ type Operation =
   | { do: 'set-paint'; concepts: string[]; clear?: boolean; words?: Colour; fill?: Colour; border?: Colour; outline?: Outline; below?: boolean }
   | { do: 'set-region'; region: string; lang?: string; title?: string; note?: string; colour?: Colour; stroke?: Stroke; filled?: boolean }
   | { do: 'set-remark'; concept: string; lang?: string; remark: string }
+  | { do: 'set-rubric'; rubric: Rubric }
   | { do: 'set-rule'; rule: string; on: boolean }
   | { do: 'set-rule-least'; rule: string; least: number | null }
   | { do: 'set-source'; on: Key; id: string; title?: string; says?: string; licence?: string; wide?: number }
@@ -122,6 +124,8 @@ interface Asked { id: string; window: string; seen: number; operations?: Operati
 
 interface AskedView { window: string; tuck: string[]; bring: string[]; show: string[]; level: number; all: boolean }
 
+interface Attained { points: number; words: string }
+
 interface Backdrop { file: File; at: Point; wide: number }
 
 interface Band { level: number; x: number; y: number; w: number; h: number }
@@ -137,6 +141,8 @@ type ColourBy = '' | 'branch' | 'level' | 'tag';
 interface Condition { about: About; value?: string; not?: boolean }
 
 type Countable = 'concepts' | 'links' | 'propositions' | 'cross-links' | 'levels' | 'branches' | 'sources' | 'notes' | 'pictures' | 'examples' | 'stops' | 'judged-to-hold' | 'required';
+
+interface Criterion { id: string; title: string; levels: Attained[] }
 
 interface Demand { says?: string; step?: Step; points?: number; atLeast?: number; atMost?: number; of: Countable; kind?: string; tag?: string; region?: string; level?: number; source?: string; where?: Where; words?: Words; must?: Must[] }
 
@@ -189,6 +195,8 @@ interface Part { document: unknown; things: string[]; at: Point }
 type Pattern = '' | 'levels' | 'levels-up' | 'levels-right' | 'levels-left' | 'sides' | 'rings' | 'web' | 'spine' | 'time' | 'rows';
 
 interface Point { x: number; y: number }
+
+interface Rubric { title?: string; source?: string; weights?: Record<string, number>; criteria?: Criterion[] }
 
 type Step = '' | 'first' | 'further' | 'stretch';
 

@@ -100,3 +100,38 @@ func TestTwoBlindRatersAndTheAuthor(t *testing.T) {
 		assert.Empty(t, p.Faults())
 	}
 }
+
+// A rubric is chosen, its weights changed, the whole graded; each point leads to what earned it.
+func TestAMapIsScored(t *testing.T) {
+	t.Parallel()
+	app := drive.Start(t, binary, "demo", t.TempDir())
+	p := browser.Page(t, 1280, 800)
+	p.Goto(app.URL + "/maps/loudness")
+	p.Press(`[data-phase="check"]`)
+	p.Wait(`document.querySelector('.margin [data-do="score"]')`)
+	p.Press(`.margin [data-do="score"]`)
+	take := func(title string) {
+		p.Wait(`[...document.querySelectorAll("#score [data-do=rubric-take]")].some(b => b.innerText === ` + quoted(title) + `)`)
+		drive.Eval[bool](p, `([...document.querySelectorAll("#score [data-do=rubric-take]")].find(b => b.innerText === `+quoted(title)+`).click(), true)`)
+	}
+	take("By its structure")
+	title := func(want string) { p.Wait(`document.getElementById("score-title")?.innerText === ` + quoted(want)) }
+	title("By its structure: 36 points") // 11 sentences, 3 levels, a cross-link
+	p.Press(`.score-weight[data-what="level"]`)
+	p.Ctrl("a")
+	p.Keys("2", drive.Tab)
+	title("By its structure: 27 points")
+	p.Press(`.score-parts li:nth-child(3) .score-name`)
+	p.Press(`.score-parts li:nth-child(3) .place`)
+	p.Wait(`!document.getElementById("score").open && seen.marked().length === 1`)
+	p.Ctrl("z")
+	p.Settled()
+	p.Press(`.margin [data-do="score"]`)
+	title("By its structure: 36 points")
+	take("As a whole")
+	title("As a whole: 0 points")
+	p.Press(`[name="grade-answer"][value="2"]`)
+	title("As a whole: 2 points")
+	assert.Contains(t, drive.Eval[string](p, `document.querySelector(".score-criterion").innerText`), "2 of 3")
+	assert.Empty(t, p.Faults())
+}

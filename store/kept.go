@@ -15,9 +15,10 @@ type KeptSort string
 
 // The sorts of what is kept.
 const (
-	KeptLook  KeptSort = "look"
-	KeptBrief KeptSort = "brief"
-	KeptRules KeptSort = "rules" // one of each author, without a name
+	KeptLook   KeptSort = "look"
+	KeptBrief  KeptSort = "brief"
+	KeptRubric KeptSort = "rubric"
+	KeptRules  KeptSort = "rules" // one of each author, without a name
 )
 
 // KeptThing is something that an author keeps under a name, to use on any map.

@@ -32,7 +32,8 @@ func pageFuncs(say *message.Printer) template.FuncMap {
 			raw, err := json.Marshal(v)
 			return string(raw), err
 		},
-		"limit": limit,
+		"emptyRubric": func() cm.Rubric { return cm.Rubric{} },
+		"limit":       limit,
 		// say writes a message whose key is a value.
 		"say":    func(key string, args ...any) string { return say.Sprintf(key, args...) },
 		"texts":  func() (string, error) { raw, err := json.Marshal(say.Texts()); return string(raw), err },

@@ -22,6 +22,7 @@ import (
 	"mevrin/core/kinds"
 	"mevrin/core/message"
 	"mevrin/core/phrases"
+	"mevrin/core/score"
 	"mevrin/core/structure"
 	"mevrin/web"
 	"mevrin/workspace/query"
@@ -66,7 +67,7 @@ func Keys(root string) ([]string, error) {
 	for _, key := range web.TemplateTexts() {
 		add(key)
 	}
-	for _, table := range []any{check.Rules, structure.Measures, kinds.Shipped, phrases.Shipped, query.Tables(), cm.Scales, agree.Measures, agree.Reasons, brief.Starters, brief.Lists} {
+	for _, table := range []any{check.Rules, structure.Measures, kinds.Shipped, phrases.Shipped, query.Tables(), cm.Scales, agree.Measures, agree.Reasons, brief.Starters, brief.Lists, score.Shipped} {
 		words(reflect.ValueOf(table), add)
 	}
 	for _, house := range []string{"core", "draw", "format", "standin", "store", "workspace", "web"} {

@@ -148,7 +148,7 @@ func (m *Map) Discussion() map[Key]int {
 
 // Discussed tells whether anybody commented on something, or voted.
 func (m *Map) Discussed() bool {
-	if len(m.Comments)+len(m.Judgements)+len(m.Dismissals) > 0 {
+	if len(m.Comments)+len(m.Judgements)+len(m.Dismissals)+len(m.Grades) > 0 {
 		return true
 	}
 	for _, c := range m.Concepts {
@@ -163,7 +163,7 @@ func (m *Map) Discussed() bool {
 // judgements.
 func (m *Map) WithoutDiscussion() *Map {
 	next := m.Clone()
-	next.Comments, next.Judgements, next.Dismissals = map[ID]*Comment{}, map[ID]*Judgement{}, map[ID]*Dismissal{}
+	next.Comments, next.Judgements, next.Dismissals, next.Grades = map[ID]*Comment{}, map[ID]*Judgement{}, map[ID]*Dismissal{}, map[ID]*Grade{}
 	for id, c := range m.Concepts {
 		if c.Votes != nil {
 			quiet := *c

@@ -24,6 +24,7 @@ const (
 	EntityJudgement   Entity = "judgement"
 	EntityDismissal   Entity = "dismissal"
 	EntityRequirement Entity = "requirement"
+	EntityGrade       Entity = "grade"
 )
 
 // Entities describes every sort of entity, in the order in which changes are listed
@@ -43,6 +44,7 @@ var Entities = []*Description{
 	describe(EntityJudgement, "judgements", MaxJudgements, func(m *Map) *map[ID]*Judgement { return &m.Judgements }),
 	describe(EntityDismissal, "dismissals", MaxDismissals, func(m *Map) *map[ID]*Dismissal { return &m.Dismissals }),
 	describe(EntityRequirement, "requirements", MaxRequirements, func(m *Map) *map[ID]*Requirement { return &m.Requirements }),
+	describe(EntityGrade, "grades", MaxGrades, func(m *Map) *map[ID]*Grade { return &m.Grades }),
 }
 
 // Describe gives the description of a sort of entity, nil where there is none.

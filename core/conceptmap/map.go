@@ -39,6 +39,8 @@ type Map struct {
 	Dismissals map[ID]*Dismissal
 	// Requirements are the lines of its brief: what it is to have.
 	Requirements map[ID]*Requirement
+	// Grades are what people gave it by the criteria of its rubric.
+	Grades map[ID]*Grade
 }
 
 // Header is what a map says of itself: the map seen as an entity.
@@ -60,6 +62,8 @@ type Header struct {
 	OpenJudging bool `json:"openJudging,omitempty"`
 	// Brief is what the brief says beside its lines.
 	Brief BriefHead `json:"brief,omitzero"`
+	// Rubric says what the map earns points for.
+	Rubric Rubric `json:"rubric,omitzero"`
 	// Tucked names the concepts whose branches are tucked away when somebody
 	// opens the map for the first time. One that names nothing means nothing.
 	Tucked map[ID]bool `json:"tucked,omitempty" mevrin:"limit=concepts"`

@@ -43,6 +43,7 @@ var refinements = map[string]object{
 	"verdict":    oneOf(cm.Verdicts),
 	"countable":  oneOf(cm.Countables),
 	"step":       oneOf(cm.Steps, ""),
+	"earns":      oneOf(cm.Earning),
 	"heads":      oneOf([]cm.Heads{cm.HeadsOne, cm.HeadsBoth, cm.HeadsNone}),
 	"theme":      oneOf(cm.Themes, cm.ThemeOwn),
 	"paper":      oneOf(cm.Papers),

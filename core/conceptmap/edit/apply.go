@@ -220,6 +220,8 @@ var operations = map[string]Operation{
 	"keep-apart":         &KeepApart{},
 	"set-judging":        &SetJudging{},
 	"write-brief":        &WriteBrief{},
+	"set-rubric":         &SetRubric{},
+	"grade":              &GiveGrade{},
 	"take-brief":         &TakeBrief{},
 	"add-requirement":    &AddRequirement{},
 	"change-requirement": &ChangeRequirement{},

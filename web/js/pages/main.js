@@ -43,6 +43,7 @@ import { Plain } from '../panels/plain-hand.js';
 import { Phrases } from '../panels/phrases.js';
 import { Provisional } from '../paper/provisional.js';
 import { Queue } from '../sync/queue.js';
+import { Score } from '../panels/score.js';
 import { Chain } from '../panels/chain.js';
 import { Brief } from '../panels/brief.js';
 import { Raters } from '../panels/raters.js';
@@ -126,6 +127,7 @@ export class App {
     this.round = new Round(this, get('round'));
     this.brief = new Brief(this, get('brief'), get('briefs'), get('brief-line'));
     this.chain = new Chain(this, get('chain'));
+    this.score = new Score(this, get('score'));
     this.raters = new Raters(this, get('raters'));
     this.found = new Found(this, get('margin'), get('found-marks'));
     this.tidy = new Tidy(this);
