@@ -1,9 +1,12 @@
 package e2e_test
 
 import (
+	"os"
+	"path/filepath"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"mevrin/e2e/drive"
 )
@@ -152,4 +155,40 @@ func TestAlikeFindingsAndThresholds(t *testing.T) {
 	p.Wait(`document.activeElement.matches(".finding[open] .place")`)
 	p.Settled()
 	assert.Empty(t, p.Faults())
+}
+
+// An author says for all maps what is not looked for, and which words mean the same; a file that
+// the store lost is missed.
+func TestRulesForAllMapsOfAnAuthor(t *testing.T) {
+	t.Parallel()
+	data := t.TempDir()
+	app := drive.Start(t, binary, "demo", data)
+	p := browser.Page(t, 1280, 800)
+	finds := func(words string) string {
+		return `[...document.querySelectorAll(".finding [data-title]")].some(f => f.innerText.includes(` + quoted(words) + `))`
+	}
+	p.Goto(app.URL + "/maps/first-try")
+	p.Press(`[data-phase="check"]`)
+	p.Wait(finds("a chain") + ` || document.querySelector(".finding")`)
+	title := drive.Eval[string](p, `document.querySelector(".finding [data-title]").innerText`)
+	drive.Eval[bool](p, `(() => { const f = document.querySelector(".finding"); f.open = true; f.querySelectorAll("details").forEach(d => { d.open = true; }); return true; })()`)
+	p.Press(`.finding [data-do="my-rule"][data-what="off"]`)
+	p.Wait(`!` + finds(title) + ` && document.querySelector(".margin").innerText.includes("Not looked for on any map of mine")`)
+	p.Press(`.off [data-do="my-rule"]`)
+	p.Wait(finds(title))
+
+	newMap(p, app.URL, "What is in a bell?", "outline", "the bell\n  is struck by: the clapper\n  is struck from inside by: the tongue\n  hangs by: the yoke\n  is cast of: bronze\n  calls: the pupils\n  hangs in: the tower\n  is rung by: the ringer")
+	p.Wait(`seen.slips() === 8`)
+	p.Press(`[data-phase="check"]`)
+	open(p, "synonyms")
+	assert.False(t, drive.Eval[bool](p, finds("mean the same")))
+	p.Press("#synonyms")
+	p.Keys("clapper, tongue", drive.Tab)
+	p.Wait(`document.querySelector(".margin").innerText.includes("clapper")`)
+	p.Wait(`[...document.querySelectorAll(".finding")].some(f => f.innerText.includes("the clapper · the tongue"))`)
+
+	require.NoError(t, os.RemoveAll(filepath.Join(data, "files")))
+	p.Goto(app.URL + "/maps/bell-sound")
+	p.Press(`[data-phase="check"]`)
+	p.Wait(finds("A file is not there any more"))
 }

@@ -70,7 +70,7 @@ func (s *server) drawing(g *gin.Context) {
 		return
 	}
 	defer now.Turn(g.Request.Context())()
-	attach(g, now.Map, ".svg", "image/svg+xml", []byte(now.Picture(s.work.Pictures(g.Request.Context(), who, now.Map.ID))))
+	attach(g, now.Map, ".svg", "image/svg+xml", []byte(now.Picture(g.Query("judged") == "yes", s.work.Pictures(g.Request.Context(), who, now.Map.ID))))
 }
 
 func attach(g *gin.Context, m *cm.Map, ending, kind string, raw []byte) {

@@ -24,7 +24,8 @@ func (s *server) mapPage(g *gin.Context) {
 	defer now.Turn(g.Request.Context())()
 	var flags workspace.Answer
 	d.Flags(&flags, who)
-	margin := query.Reading{State: now, Say: say(g)}.BeginMargin(who, view)
+	reading := query.Reading{State: now, Say: say(g), Rules: s.rulesOf(g)}
+	margin := reading.BeginMargin(who, view)
 	// The page holds the map as it is now; a copy kept for the back button
 	// would show an old one.
 	g.Header("Cache-Control", "no-store")
@@ -36,7 +37,7 @@ func (s *server) mapPage(g *gin.Context) {
 		plain = asked == string(cm.HandPlain)
 	}
 	s.html(g, http.StatusOK, "map.html", gin.H{
-		"Base": base, "Plain": plain, "Brief": query.Reading{State: now, Say: say(g)}.Brief(who), "Bearer": who.AdditiveOnly,
+		"Base": base, "Plain": plain, "Brief": reading.Brief(who), "Bearer": who.AdditiveOnly,
 		"ID": id, "Lang": now.Map.Language, "Head": now.Head(view), "Paper": paperOf(now.Seen(view), base), "Revision": now.Revision, "Focus": now.Map.Focus,
 		"Undo": flags.Undo, "Redo": flags.Redo, "Licences": s.work.Shelf.Licences(), "Films": strings.Join(s.Films, " "), "Margin": margin,
 	})
@@ -81,7 +82,7 @@ func (s *server) lookAt(g *gin.Context) *query.Reading {
 		return nil
 	}
 	g.Header("Cache-Control", "no-store")
-	return &query.Reading{State: now, Say: say(g)}
+	return &query.Reading{State: now, Say: say(g), Rules: s.rulesOf(g)}
 }
 
 // lookAtAs does as lookAt and gives, too, how the person asking sees the map.
@@ -93,5 +94,5 @@ func (s *server) lookAtAs(g *gin.Context) (*query.Reading, scene.View) {
 		return nil, scene.View{}
 	}
 	g.Header("Cache-Control", "no-store")
-	return &query.Reading{State: now, Say: say(g)}, view
+	return &query.Reading{State: now, Say: say(g), Rules: s.rulesOf(g)}, view
 }

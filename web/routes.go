@@ -76,6 +76,7 @@ func (s *server) routes() []route {
 		at("GET", "/maps/:map/offers", CanLook, s.offers),
 		at("GET", "/maps/:map/places", CanLook, s.places),
 		at("POST", "/phrases", CanKeep, s.formed, s.setPhrase),
+		at("POST", "/rules", CanKeep, s.formed, s.postRules),
 		at("POST", "/maps/:map/pasted", CanEdit, s.formed, s.pasted),
 		at("GET", "/maps/:map/find", CanLook, s.find),
 		at("POST", "/maps/:map/replaced", CanEdit, s.formed, s.replaced),

@@ -224,11 +224,14 @@ func (w *Workspace) Small(ctx context.Context, who Person, id cm.ID) (drawing st
 }
 
 // Picture gives the drawing of a map as a file that leaves it, without what was said of
-// the map. Pictures gives those on its slips.
-func (s *State) Picture(pictures func(hash string) (kind string, raw []byte, ok bool)) string {
+// the map, but for judgements where they are wanted. Pictures gives those on its slips.
+func (s *State) Picture(judged bool, pictures func(hash string) (kind string, raw []byte, ok bool)) string {
 	sc := s.Scene
 	if s.Map.Discussed() {
 		m := s.Map.WithoutDiscussion()
+		if judged {
+			m.Judgements = s.Map.Judgements
+		}
 		sc = scene.Build(m, structure.Of(m), scene.View{}, nil)
 	}
 	return svg.Document(sc, s.Map.Name(), s.Map.Words(s.Map.Question), pictures)

@@ -22,8 +22,8 @@ type State struct {
 	Structure *structure.Structure
 	Scene     *scene.Scene // of the whole map
 
-	found    sync.Once
-	findings []check.Finding
+	found    sync.Mutex
+	findings map[string][]check.Finding // by the settings of whoever asks
 	counted  sync.Once
 	briefed  []brief.Result
 	missing  func(hash string) bool // tells that a file is not kept any more; nil where nobody asks
@@ -93,10 +93,24 @@ func newState(m *cm.Map, revision int, before *State) *State {
 	return next
 }
 
-// Findings gives what the rules notice on the map, found by whoever asks for it first.
-func (s *State) Findings() []check.Finding {
-	s.found.Do(func() { s.findings = check.FindAmong(s.Map, s.Structure, check.Surroundings{Missing: s.missing}) })
-	return s.findings
+// maxSettings bounds the settings for which findings are kept.
+const maxSettings = 8
+
+// Findings gives what the rules notice on the map as an author wants them, found by whoever asks
+// for it first.
+func (s *State) Findings(author check.Settings) []check.Finding {
+	s.found.Lock()
+	defer s.found.Unlock()
+	key := author.Key()
+	if found, known := s.findings[key]; known {
+		return found
+	}
+	if s.findings == nil || len(s.findings) >= maxSettings {
+		s.findings = map[string][]check.Finding{}
+	}
+	found := check.FindAmong(s.Map, s.Structure, check.Surroundings{Missing: s.missing, Author: author})
+	s.findings[key] = found
+	return found
 }
 
 // Briefed gives how far the map meets its brief, counted by whoever asks first.

@@ -78,6 +78,8 @@ type told struct {
 type Surroundings struct {
 	// Missing tells that the file of a hash is not kept any more; nil where nobody knows.
 	Missing func(hash string) bool
+	// Author is how the author wants the rules on all maps.
+	Author Settings
 }
 
 // newLook looks at a map in the language in which it is written.
@@ -220,13 +222,11 @@ func FindAmong(m *cm.Map, s *structure.Structure, about Surroundings) []Finding 
 	dismissed := left(m)
 	var all []Finding
 	for _, rule := range Rules {
-		if Off(m, rule) || rule.Words && l.t == nil {
+		if Off(m, rule) || about.Author.Off[rule.ID] || rule.Words && l.t == nil {
 			continue
 		}
-		l.rule, l.least = rule, rule.Least
-		if own, set := m.RuleLeast[rule.ID]; set && rule.Least > 0 {
-			l.least = own
-		}
+		l.rule = rule
+		l.least = LeastOf(m, about.Author, rule)
 		places := rule.find(l)
 		if len(dismissed) > 0 {
 			places = slices.DeleteFunc(places, func(p Place) bool { return dismissed[signature(rule.ID, p.Keys)] })
@@ -236,6 +236,17 @@ func FindAmong(m *cm.Map, s *structure.Structure, about Surroundings) []Finding 
 		}
 	}
 	return all
+}
+
+// LeastOf gives from how much on a rule speaks: what the map says, else its author, else the rule.
+func LeastOf(m *cm.Map, author Settings, rule *Rule) float64 {
+	if own, set := m.RuleLeast[rule.ID]; set && rule.Least > 0 {
+		return own
+	}
+	if own, set := author.Least[rule.ID]; set && rule.Least > 0 {
+		return own
+	}
+	return rule.Least
 }
 
 // Off tells that a map has switched a rule off, under its name or one that it had.

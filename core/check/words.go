@@ -206,7 +206,7 @@ func judgedNot(l *look) []Place {
 
 func synonyms(l *look) []Place {
 	var places []Place
-	for _, pair := range l.t.Synonyms(l.names(), nil) {
+	for _, pair := range l.t.Synonyms(l.names(), l.about.Author.Synonyms) {
 		places = append(places, l.sameThing(l.s.Order[pair[0]], l.s.Order[pair[1]]))
 	}
 	return places

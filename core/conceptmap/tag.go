@@ -40,8 +40,9 @@ const (
 )
 
 // Has is what a condition can ask a concept to have. A task that is open is not
-// done yet, a comment is one of a thread that is not settled.
-var Has = []string{"note", "remark", "source", "time", "task", "open-task", "comment", "vote"}
+// done yet, a comment is one of a thread that is not settled; a verdict is that on a proposition
+// of the concept, by what was settled or by the map's own people.
+var Has = []string{"note", "remark", "source", "time", "task", "open-task", "comment", "vote", "holds", "in-part", "does-not-hold", "not-sure", "not-judged"}
 
 // Condition is one thing that a concept can be asked for; Not asks for the contrary.
 type Condition struct {

@@ -94,6 +94,10 @@ func (s *Structure) test(cond cm.Condition) func(*cm.Concept) bool {
 			return strings.Contains(likeness.Fold(s.m.Words(c.Label)), sought) || strings.Contains(likeness.Fold(s.m.Words(c.Remark)), sought) || strings.Contains(likeness.Fold(s.m.Words(c.Note)), sought)
 		}
 	case cm.AboutHas:
+		if v := cm.Verdict(cond.Value); v.Valid() || cond.Value == "not-judged" {
+			judged := s.judgedAs(v)
+			return func(c *cm.Concept) bool { return judged[c.ID] }
+		}
 		talk := s.m.Discussion()
 		return func(c *cm.Concept) bool {
 			switch cond.Value {
@@ -116,6 +120,25 @@ func (s *Structure) test(cond cm.Condition) func(*cm.Concept) bool {
 		}
 	}
 	return func(*cm.Concept) bool { return false }
+}
+
+// judgedAs gives the concepts of propositions that were judged so, as they read now; of those that
+// nobody judged where it is no verdict.
+func (s *Structure) judgedAs(v cm.Verdict) map[cm.ID]bool {
+	found, judged := map[cm.ID]bool{}, s.m.Judged()
+	for _, p := range s.Propositions() {
+		if p.Open {
+			continue
+		}
+		is := cm.Verdict("not-judged")
+		if j := cm.Shown(judged[cm.Proposed{Strand: p.Strand, Against: p.Against}]); j != nil && !j.Stale(s.m) {
+			is = j.Verdict
+		}
+		if is == v {
+			found[p.Subject], found[p.Object] = true, true
+		}
+	}
+	return found
 }
 
 // Lasts adds up the durations of a concept and of all that hangs from it; parts

@@ -66,7 +66,8 @@ func (s Reading) conditionWords(c cm.Condition) string {
 }
 
 var hasWords = map[string]string{"note": "with a note", "remark": "with a remark", "source": "with a source", "time": "with a time", "task": "with a task", "open-task": "with something to do",
-	"comment": "with comments", "vote": "with votes"}
+	"comment": "with comments", "vote": "with votes", "holds": "in a sentence judged to hold", "in-part": "in a sentence judged to hold in part", "does-not-hold": "in a sentence judged not to hold",
+	"not-sure": "in a sentence of which one was not sure", "not-judged": "in a sentence that nobody judged"}
 
 // filterLens shows what a filter asks for: one that is kept, one in the making, or
 // all of one kind or tag.

@@ -19,6 +19,8 @@ type checkView struct {
 	// Sentences are those that the map says, Judged how many of them somebody judged as they are.
 	Sentences, Judged int
 	Off               []offView
+	OffMine           []offView // on all maps of the author
+	Synonyms          string
 	Left              []dismissedView
 	Silent            []*check.Rule // in the map's language
 }
@@ -41,6 +43,8 @@ type findingView struct {
 	// At is from how much on the rule speaks here; Own that this is the map's own.
 	At  float64
 	Own bool
+	// Mine tells that the author has it otherwise than it comes, for all maps.
+	Mine bool
 	// Alike mends all places in the same way, where there are several that one step mends: how
 	// that is called, and the operations, as the page sends them.
 	Alike      string
@@ -81,11 +85,10 @@ const maxPlaces = 40
 
 func (s Reading) checkOf() checkView {
 	var v checkView
-	for _, f := range s.Findings() {
-		view := findingView{Rule: f.Rule, At: f.Rule.Least}
-		if own, set := s.Map.RuleLeast[f.Rule.ID]; set && f.Rule.Least > 0 {
-			view.At, view.Own = own, true
-		}
+	for _, f := range s.Findings(s.Rules) {
+		view := findingView{Rule: f.Rule, At: check.LeastOf(s.Map, s.Rules, f.Rule)}
+		_, view.Own = s.Map.RuleLeast[f.Rule.ID]
+		_, view.Mine = s.Rules.Least[f.Rule.ID]
 		view.alike(f.Places)
 		for i, p := range f.Places {
 			if i == maxPlaces {
@@ -118,11 +121,14 @@ func (s Reading) checkOf() checkView {
 			v.Judged++
 		}
 	}
-	v.Left = s.leftAsTheyAre()
+	v.Left, v.Synonyms = s.leftAsTheyAre(), s.Rules.Lines()
 	v.Few, v.Silent = len(v.Findings) <= fewFindings, check.Silent(s.Map, s.Structure)
 	for _, rule := range check.Rules {
 		if as := check.OffAs(s.Map, rule); as != "" {
 			v.Off = append(v.Off, offView{rule.Title, as})
+		}
+		if s.Rules.Off[rule.ID] {
+			v.OffMine = append(v.OffMine, offView{rule.Title, rule.ID})
 		}
 	}
 	return v

@@ -1,6 +1,7 @@
 package query
 
 import (
+	"mevrin/core/check"
 	"mevrin/core/message"
 	"mevrin/workspace"
 )
@@ -11,6 +12,8 @@ type Reading struct {
 	*workspace.State
 	// Say writes messages in the reader's language; English where it is nil.
 	Say *message.Printer
+	// Rules are how whoever reads wants the rules of Check on all maps.
+	Rules check.Settings
 }
 
 // t writes a message in the reader's language.

@@ -173,7 +173,7 @@ func elementsOf(p structure.Proposition) string {
 // noticed gives the titles of what the rules notice, by the links that are concerned first.
 func (s Reading) noticed() map[cm.ID][]string {
 	of := map[cm.ID][]string{}
-	for _, f := range s.Findings() {
+	for _, f := range s.Findings(s.Rules) {
 		for _, p := range f.Places {
 			if len(p.Keys) > 0 && p.Keys[0].Kind == cm.EntityLink && !slices.Contains(of[p.Keys[0].ID], f.Rule.Title) {
 				of[p.Keys[0].ID] = append(of[p.Keys[0].ID], f.Rule.Title)

@@ -247,6 +247,7 @@ export class App {
       const el = /** @type {HTMLSelectElement} */ (e.target);
       if (el.dataset?.change === 'level' && el.value !== '0') this.tuck.see(Number(el.value) > 0 ? { level: Number(el.value) } : { all: true });
       if (el.dataset?.change === 'rule-least') this.send([{ do: 'set-rule-least', rule: el.dataset.rule ?? '', least: Number(el.value) || null }], []);
+      if (el.dataset?.change === 'synonyms') this.myRules({ what: 'synonyms', synonyms: el.value });
       if (el.dataset?.change === 'language') this.send([{ do: 'set-language', language: el.value }], []).then((ok) => { if (ok) document.documentElement.lang = el.value; });
     });
     document.addEventListener('keydown', (e) => {
@@ -335,6 +336,17 @@ export class App {
   }
 
   /** Fetches the margin for what is selected now, soon. */
+  /** Changes how the author wants the rules on all maps. @param {Record<string, string>} what */
+  async myRules(what) {
+    try {
+      const response = await fetch('/rules', { method: 'POST', body: new URLSearchParams(what) });
+      if (!response.ok) this.notice((await response.json()).error, undefined, true);
+      this.freshMargin();
+    } catch {
+      this.notice(t('The connection is away. Please try again when it is back.'), undefined, true);
+    }
+  }
+
   freshMargin() { this.margin.fresh(); }
 
   /** The phase of the last visit. @private */
