@@ -5,6 +5,7 @@ package check
 
 import (
 	"slices"
+	"sync"
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/conceptmap/edit"
@@ -27,6 +28,8 @@ type Rule struct {
 	// language it is silent.
 	Words bool
 	find  func(*look) []Place
+	// apart tells that it takes as long as many others, and is looked for beside them.
+	apart bool
 }
 
 // Group is what rules are about.
@@ -220,19 +223,30 @@ func Find(m *cm.Map, s *structure.Structure) []Finding { return FindAmong(m, s, 
 func FindAmong(m *cm.Map, s *structure.Structure, about Surroundings) []Finding {
 	l := newLook(m, s, about)
 	dismissed := left(m)
-	var all []Finding
-	for _, rule := range Rules {
+	places := make([][]Place, len(Rules))
+	var beside sync.WaitGroup
+	for i, rule := range Rules {
 		if Off(m, rule) || about.Author.Off[rule.ID] || rule.Words && l.t == nil {
 			continue
 		}
 		l.rule = rule
 		l.least = LeastOf(m, about.Author, rule)
-		places := rule.find(l)
-		if len(dismissed) > 0 {
-			places = slices.DeleteFunc(places, func(p Place) bool { return dismissed[signature(rule.ID, p.Keys)] })
+		if !rule.apart {
+			places[i] = rule.find(l)
+			continue
 		}
-		if len(places) > 0 {
-			all = append(all, Finding{rule, places})
+		own := *l // what others gather meanwhile is not shared
+		own.told, own.faults, own.means = nil, nil, nil
+		beside.Go(func() { places[i] = rule.find(&own) })
+	}
+	beside.Wait()
+	var all []Finding
+	for i, rule := range Rules {
+		if len(dismissed) > 0 {
+			places[i] = slices.DeleteFunc(places[i], func(p Place) bool { return dismissed[signature(rule.ID, p.Keys)] })
+		}
+		if len(places[i]) > 0 {
+			all = append(all, Finding{rule, places[i]})
 		}
 	}
 	return all

@@ -51,7 +51,7 @@ var wordRules = []*Rule{
 		ID: "concept-variant", About: AboutWords, Words: true, Title: "A concept stands there in another spelling",
 		Why:   "Each concept should stand once: only then do all its links meet.",
 		Looks: "Labels that differ by spelling, hyphens, inflection, the order of words, a slip in typing, or of which one is short for the other.",
-		find:  variants,
+		find:  variants, apart: true,
 	},
 	{
 		ID: "concept-synonym", About: AboutWords, Words: true, Title: "Two concepts may be the same by another name",

@@ -148,13 +148,23 @@ func (t *Tongue) Stem(word string) string {
 
 var plainSigns = strings.NewReplacer("’", "'", "\u00a0", " ")
 
+// parts tells that a sign stands between words.
+func parts(r rune) bool {
+	if r >= 'a' && r <= 'z' {
+		return false
+	}
+	return unicode.IsSpace(r) || strings.ContainsRune(",;:!?()[]\"«»„“”…", r)
+}
+
 // Split gives the words of a text in lower case, without punctuation but for the signs that join
 // names and the point of a number; what an apostrophe parts are two words, unless it is a
 // negation.
 func (t *Tongue) Split(text string) []string {
-	text = plainSigns.Replace(strings.ToLower(text))
-	var all []string
-	for _, w := range strings.FieldsFunc(text, func(r rune) bool { return unicode.IsSpace(r) || strings.ContainsRune(",;:!?()[]\"«»„“”…", r) }) {
+	if text = strings.ToLower(text); strings.ContainsAny(text, "’\u00a0") {
+		text = plainSigns.Replace(text)
+	}
+	all := make([]string, 0, 4)
+	for _, w := range strings.FieldsFunc(text, parts) {
 		if w != "." {
 			w = strings.TrimRight(w, ".")
 		}

@@ -3,6 +3,7 @@ package likeness
 import (
 	"strings"
 	"unicode"
+	"unicode/utf8"
 
 	"golang.org/x/text/unicode/norm"
 )
@@ -32,6 +33,9 @@ func Stem(label, lang string) string {
 // plain gives words in lower case and without marks on letters, as in
 // compatibility decomposition (Unicode Standard Annex 15).
 func plain(words string) string {
+	if !strings.ContainsFunc(words, func(r rune) bool { return r >= utf8.RuneSelf }) {
+		return strings.ToLower(words) // the usual case, and much quicker
+	}
 	return strings.Map(func(r rune) rune {
 		if unicode.Is(unicode.Mn, r) {
 			return -1
