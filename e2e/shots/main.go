@@ -153,8 +153,8 @@ func plain(p *drive.Page, app *drive.App, file func(string) string) {
 	p.Shot(file("plain-hand"))
 }
 
-// meaning shows an argument with what people say of it and a note that lies open, a
-// key being worked on, and another look. The maps are left as they were.
+// meaning shows an argument with what people say of it and a note that lies open, and a
+// key being worked on. The maps are left as they were.
 func meaning(p *drive.Page, app *drive.App, file func(string) string) {
 	p.Goto(app.URL + "/maps/ring-again")
 	p.Press(`[data-do="fit"]`)
@@ -178,29 +178,10 @@ func meaning(p *drive.Page, app *drive.App, file func(string) string) {
 	p.Hover(600, 60)
 	quiet(p)
 	p.Shot(file("key"))
-	drive.Eval[bool](p, `mevrin.send([{ do: "set-look", dress: "evening", by: "branch", paper: "dots" }], [])`)
-	p.Settled()
-	drive.Eval[bool](p, `(document.querySelector('[data-fold="look"]').open = true, document.querySelector('[data-fold="look"]').scrollIntoView(), true)`)
-	p.Press(`[data-do="fit"]`)
-	p.Hover(600, 60)
-	quiet(p)
-	p.Shot(file("evening"))
-	p.Ctrl("z")
-	p.Settled()
 }
 
-// order shows a pattern tried out, the levels that it gives, and a map along
-// time. The map is left as it was.
+// order shows a pattern tried out and taken, and a round of checking. The map is left as it was.
 func order(p *drive.Page, app *drive.App, file func(string) string) {
-	p.Goto(app.URL + "/maps/bell-casting")
-	p.Press(`[data-phase="connect"]`)
-	p.Press(`[data-do="fit"]`)
-	p.Press(`[id="c-fire"]`)
-	quiet(p)
-	drive.Eval[bool](p, `(document.querySelector('[data-fold="tasks"]').open = true, document.querySelector('[data-fold="filters"]').scrollIntoView(), true)`)
-	p.Hover(600, 60)
-	quiet(p)
-	p.Shot(file("time"))
 	p.Goto(app.URL + "/maps/bell-sound")
 	// Regions stay together, and then levels are no even bands.
 	drive.Eval[bool](p, `mevrin.send([{ do: "remove-region", region: "in-ear" }, { do: "remove-region", region: "in-metal" }], [])`)
@@ -254,6 +235,21 @@ func check(p *drive.Page, app *drive.App, file func(string) string) {
 	p.Hover(600, 60)
 	quiet(p)
 	p.Shot(file("check"))
+
+	p.Goto(app.URL + "/maps/bell-sound")
+	p.Press(`[data-phase="check"]`)
+	p.Wait(`document.querySelector('[data-do="raters"]')`)
+	p.Press(`[data-do="raters"]`)
+	p.Wait(`document.querySelector(".raters-table")`)
+	p.Hover(20, 400)
+	p.Shot(file("raters"))
+	p.Keys(drive.Escape)
+
+	p.Goto(app.URL + "/maps/loudness")
+	p.Press(".brief-line:not(.met) summary")
+	p.Hover(600, 60)
+	quiet(p)
+	p.Shot(file("brief"))
 }
 
 // routes shows the phase Guide with a stop's card open.

@@ -13,7 +13,7 @@ document.addEventListener('alpine:init', () => {
   }));
 
   /** What this viewer has switched on or off about the page; kept in the browser. */
-  const kept = ['branch', 'snap', 'grid', 'below', 'hints', 'overview'];
+  const kept = ['branch', 'snap', 'grid', 'below', 'hints', 'overview', 'verdicts'];
   Alpine.store('settings', {
     /** A dragged concept takes along what is below it. */
     branch: false,
@@ -27,6 +27,8 @@ document.addEventListener('alpine:init', () => {
     hints: true,
     /** The small overview of large maps. */
     overview: true,
+    /** What was judged stands on the paper while one checks. */
+    verdicts: true,
     /** A tap adds to what is selected; for those without keys to hold. Not kept. */
     several: false,
     /** Dragging the paper draws a frame; not kept. */
@@ -50,6 +52,7 @@ document.addEventListener('alpine:init', () => {
     dress() {
       document.body.classList.toggle('no-hints', !this.hints);
       document.body.classList.toggle('gridded', this.grid);
+      document.body.classList.toggle('no-verdicts', !this.verdicts);
     },
   });
 
