@@ -25,6 +25,7 @@ type Operation =
   | { do: 'colour-level'; level: number; colour?: Colour }
   | { do: 'detach-source'; on: Key; id: string }
   | { do: 'dismiss-finding'; id: string; rule: string; on?: Key[]; reason?: string; name?: string }
+  | { do: 'drop-rater'; rater: string }
   | { do: 'duplicate'; concepts: string[]; as: Record<string, string>; by: Point }
   | { do: 'free-lines'; links: string[] }
   | { do: 'grade'; id: string; criterion: string; level?: number; reason?: string }

@@ -10,6 +10,7 @@ import (
 	"mevrin/core/brief"
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/conceptmap/edit"
+	"mevrin/core/conceptmap/maptest"
 	"mevrin/core/structure"
 )
 
@@ -91,4 +92,21 @@ func TestBriefsThatAreUnsoundSayWhy(t *testing.T) {
 		assert.ErrorContains(t, err, want, raw)
 	}
 	assert.GreaterOrEqual(t, len(brief.Starters), 5)
+}
+
+func BenchmarkCounts1000(b *testing.B) {
+	out, err := edit.Apply(cm.NewMap("m", "en"), maptest.Large(1000), nil)
+	if err != nil {
+		b.Fatal(err)
+	}
+	s := structure.Of(out.Map)
+	all, err := brief.Read([]byte(`{"brief":1,"lines":[{"id":"a","of":"concepts","atLeast":10},{"id":"b","of":"levels"},{"id":"c","of":"propositions","words":{"begins":["is"]}},
+		{"id":"d","of":"cross-links"},{"id":"e","of":"branches","level":3},{"id":"f","of":"required","must":[{"concept":"bell 7"},{"concept":"none"},{"concept":"bell 9","phrase":"is","to":"bell 10"}]},
+		{"id":"g","of":"notes"},{"id":"h","of":"concepts","where":{"branch":"bell 3"}},{"id":"i","of":"judged-to-hold"},{"id":"j","of":"concepts","words":{"contains":["bell","tone"]}}]}`))
+	if err != nil {
+		b.Fatal(err)
+	}
+	for b.Loop() {
+		all.Check(out.Map, s)
+	}
 }

@@ -42,6 +42,7 @@ type counting struct {
 	s      *structure.Structure
 	near   map[cm.ID][]structure.Proposition
 	judged map[cm.Proposed][]*cm.Judgement
+	names  map[string][]cm.ID // concepts by what they are called
 }
 
 func (c *counting) line(l Line) Result {
@@ -145,13 +146,22 @@ func (c *counting) below(top cm.ID) map[cm.ID]bool {
 
 // named finds a concept by its label.
 func (c *counting) named(label string) (cm.ID, bool) {
-	want := likeness.Stem(label, string(c.m.Language))
-	for _, id := range c.s.Order {
-		if likeness.Stem(c.m.Words(c.m.Concepts[id].Label), string(c.m.Language)) == want {
-			return id, true
-		}
+	if all := c.called(label); len(all) > 0 {
+		return all[0], true
 	}
 	return "", false
+}
+
+// called gives the concepts that a label names, in reading order.
+func (c *counting) called(label string) []cm.ID {
+	if c.names == nil {
+		c.names = map[string][]cm.ID{}
+		for _, id := range c.s.Order {
+			name := likeness.Stem(c.m.Words(c.m.Concepts[id].Label), string(c.m.Language))
+			c.names[name] = append(c.names[name], id)
+		}
+	}
+	return c.names[likeness.Stem(label, string(c.m.Language))]
 }
 
 // ofKind gives the concepts of a kind, by its name or by what it is known as (“lesson.aim”).
@@ -344,9 +354,8 @@ func (c *counting) required(l Line) (n int, keys []cm.Key, absent []cm.Must) {
 // wordings gives the concepts that have one of some labels.
 func (c *counting) wordings(labels []string) (ids []cm.ID) {
 	for _, label := range labels {
-		want := likeness.Stem(label, string(c.m.Language))
-		for _, id := range c.s.Order {
-			if likeness.Stem(c.m.Words(c.m.Concepts[id].Label), string(c.m.Language)) == want && !slices.Contains(ids, id) {
+		for _, id := range c.called(label) {
+			if !slices.Contains(ids, id) {
 				ids = append(ids, id)
 			}
 		}

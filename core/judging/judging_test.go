@@ -70,8 +70,13 @@ func TestRatersAreCompared(t *testing.T) {
 	do("author", &edit.SetJudging{Open: true})
 	assert.True(t, compare().Heard(m))
 
+	do("author", &edit.DropRater{Rater: "v1"})
+	c = compare()
+	assert.Len(t, c.Raters, 1)
+	assert.NotNil(t, c.Rows[2].Settled, "what was settled stays")
+
 	// A link for judging lets nobody do anything else, nor settle.
-	for _, op := range []edit.Operation{&edit.NameConcept{Concept: "a", Label: "x"}, &edit.Judge{Settled: true}} {
+	for _, op := range []edit.Operation{&edit.NameConcept{Concept: "a", Label: "x"}, &edit.DropRater{Rater: "v2"}, &edit.Judge{Settled: true}} {
 		assert.Error(t, edit.JudgesOnly([]edit.Operation{&edit.Judge{}, op}))
 	}
 	require.NoError(t, edit.JudgesOnly([]edit.Operation{&edit.Judge{}}))

@@ -33,6 +33,7 @@ type Raters struct {
 }
 
 type raterView struct {
+	ID     cm.ID
 	Name   string
 	Judged int
 }
@@ -99,7 +100,7 @@ func (s Reading) Raters(who workspace.Person, notSureIsAValue bool) Raters {
 	c := judging.Compare(s.Map, s.Structure)
 	v := Raters{MapID: s.Map.ID, Open: s.Map.OpenJudging, Seconds: notSureIsAValue, Sentences: len(c.Rows), Verdicts: verdicts}
 	for i, name := range s.namesOf(c.Raters, who) {
-		v.Raters = append(v.Raters, raterView{name, c.Raters[i].Judged})
+		v.Raters = append(v.Raters, raterView{c.Raters[i].ID, name, c.Raters[i].Judged})
 	}
 	if len(c.Raters) == 0 {
 		return v

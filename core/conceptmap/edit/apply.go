@@ -218,6 +218,7 @@ var operations = map[string]Operation{
 	"recall-finding":     &RecallFinding{},
 	"set-rule-least":     &SetRuleLeast{},
 	"keep-apart":         &KeepApart{},
+	"drop-rater":         &DropRater{},
 	"set-judging":        &SetJudging{},
 	"write-brief":        &WriteBrief{},
 	"set-rubric":         &SetRubric{},

@@ -85,6 +85,26 @@ func (op *SetJudging) apply(d *editing) error {
 	return nil
 }
 
+// DropRater takes off the map all that one rater judged; what was settled stays.
+type DropRater struct {
+	Rater cm.ID `json:"rater"`
+}
+
+func (op *DropRater) apply(d *editing) error {
+	some := false
+	for _, id := range cm.SortedIDs(d.Map.Judgements) {
+		if j := d.Map.Judgements[id]; j.By == op.Rater && !j.Settled {
+			delete(d.Map.Judgements, id)
+			d.Touch(cm.EntityJudgement, id)
+			some = true
+		}
+	}
+	if !some {
+		return cm.Refusef("Nothing of this rater is on the map.")
+	}
+	return nil
+}
+
 // JudgesOnly refuses what is no word of somebody's own on a proposition.
 func JudgesOnly(ops []Operation) error {
 	for _, op := range ops {

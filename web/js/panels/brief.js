@@ -27,8 +27,11 @@ export class Brief {
       if (e.key === 'Enter' && field.matches('.brief-field') && !e.isComposing) { e.preventDefault(); this.make(field); }
       if (e.key === 'Escape') /** @type {HTMLElement | null} */ (document.getElementById('desk'))?.focus({ preventScroll: true });
     });
+    let wide = 0; // the paper, before the panel is opened or shut
+    panel.addEventListener('click', () => { wide = app.view.desk.clientWidth; });
     panel.addEventListener('toggle', (e) => {
       const fold = /** @type {HTMLDetailsElement} */ (e.target);
+      if (fold.id === 'brief-fold' && wide) this.recentre(wide);
       if (fold.id === 'brief-fold') try { localStorage.setItem('brief-shut', fold.open ? '' : '1'); } catch { /* for this visit only */ }
     }, true);
     choice.addEventListener('change', (e) => this.wrote(/** @type {HTMLInputElement} */ (e.target)));
@@ -74,6 +77,7 @@ export class Brief {
     } catch {
       return; // the counts stand; their words come with the connection
     }
+    const wide = this.app.view.desk.clientWidth;
     panel.hidden = !panel.querySelector('#brief-fold');
     for (const d of /** @type {NodeListOf<HTMLDetailsElement>} */ (panel.querySelectorAll('details[data-fold]'))) d.open = open.has(d.dataset.fold);
     const fold = /** @type {HTMLDetailsElement | null} */ (panel.querySelector('#brief-fold'));
@@ -81,7 +85,14 @@ export class Brief {
       fold.open = this.wants();
       fold.scrollTop = scrolled;
     }
+    this.recentre(wide);
     if (line) /** @type {HTMLElement | null} */ (panel.querySelector(`[data-line="${line}"] ${field ? '.brief-field' : 'summary'}`) ?? panel.querySelector(`[data-line="${line}"] summary`))?.focus({ preventScroll: true });
+  }
+
+  /** What stood in the middle of the paper does so again. @private @param {number} wide the paper, as it was before */
+  recentre(wide) {
+    const now = this.app.view.desk.clientWidth;
+    if (now !== wide) this.app.view.pan((now - wide) / 2, 0);
   }
 
   /** Whether it lies open: as it was left; where there is little room, shut at first. @private */

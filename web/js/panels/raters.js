@@ -2,9 +2,10 @@
 // What several people judged of the map, each for themselves: their table, and how it is settled.
 
 import { newID } from '../sync/ids.js';
+import { t } from '../sync/messages.js';
 import { fetched } from './dialogs.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'base' | 'guide' | 'lens' | 'notice' | 'round' | 'send'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'back' | 'base' | 'guide' | 'lens' | 'notice' | 'round' | 'send'>} App */
 
 export class Raters {
   /** @param {App} app @param {HTMLDialogElement} dialog */
@@ -51,6 +52,14 @@ export class Raters {
       raters: () => { this.show(); return true; },
       'raters-not-sure': (c) => { this.notSure = c?.dataset.wanted === 'true' ? 'value' : ''; this.fresh(); return true; },
       'raters-open': (c) => { app.send([{ do: 'set-judging', open: c?.dataset.wanted === 'true' }], []).then(() => this.fresh()); return true; },
+      'raters-drop': (c) => {
+        app.send([{ do: 'drop-rater', rater: c?.dataset.rater ?? '' }], []).then((done) => {
+          if (!done) return;
+          app.notice(t('What this rater said is taken off the map.'), { words: t('Undo'), act: () => app.back('undo') });
+          this.fresh();
+        });
+        return true;
+      },
       'raters-show': (c) => { dialog.close(); app.lens.light((c?.dataset.elements ?? '').split(' ')); return true; },
       'settle-round': () => { dialog.close(); app.round.begin('disputed'); return true; },
       'judge-link': () => { app.guide.links(`${app.base}/judge-links`, {}, 'judge-links'); return true; },
