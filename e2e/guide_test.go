@@ -204,3 +204,29 @@ func TestARouteIsMadeAndWalked(t *testing.T) {
 	assert.Empty(t, phone.Faults())
 	assert.Empty(t, desk.Faults("404"))
 }
+
+// The map suggests routes, each with its reason; one that is taken is a route like any other.
+func TestRoutesThatTheMapSuggests(t *testing.T) {
+	t.Parallel()
+	app := drive.Start(t, binary, "demo", t.TempDir())
+	p := browser.Page(t, 1280, 800)
+	p.Goto(app.URL + "/maps/ring-again")
+	p.Press(`.phases [data-phase="guide"]`)
+	p.Wait(`document.querySelector('[data-do="proposals"]')`)
+	p.Press(`.margin [data-do="proposals"]`)
+	p.Wait(`document.querySelectorAll(".proposals > li").length >= 4`)
+	said := drive.Eval[string](p, `[...document.querySelectorAll(".proposals > li")].find(l => l.innerText.includes("As an argument")).innerText`)
+	assert.Contains(t, said, "Each claim with its reasons")
+	assert.Contains(t, said, "The school should ring its own bell again –")
+	drive.Eval[bool](p, `([...document.querySelectorAll(".proposals > li")].find(l => l.innerText.includes("As an argument")).querySelector(".main").click(), true)`)
+	p.Wait(`document.getElementById("route-title")?.value === "As an argument" && document.querySelectorAll("#stops > li").length === 11`)
+	assert.Equal(t, "The school should ring its own bell again", drive.Eval[string](p, `document.querySelector("#stops .stop").innerText`))
+	p.Press("#undo")
+	p.Settled()
+	p.Wait(`!document.getElementById("stops")`)
+	p.Press(`[id="c-survey"]`)
+	p.Wait(`seen.told()`)
+	p.Press(`.margin [data-do="proposals"]`)
+	p.Wait(`[...document.querySelectorAll(".proposals h3")].some(h => h.innerText.startsWith("Around this concept"))`)
+	assert.Empty(t, p.Faults())
+}

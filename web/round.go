@@ -3,6 +3,7 @@ package web
 import (
 	"net/http"
 	"strconv"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 
@@ -104,4 +105,20 @@ func (s *server) getChain(g *gin.Context) {
 		return
 	}
 	s.html(g, http.StatusOK, "chain", v)
+}
+
+// getProposals are the routes that the map suggests.
+func (s *server) getProposals(g *gin.Context) {
+	now := s.lookAt(g)
+	if now == nil {
+		return
+	}
+	defer now.Turn(g.Request.Context())()
+	var chosen []cm.ID
+	for _, element := range strings.Split(g.Query("chosen"), ",") {
+		if id, is := strings.CutPrefix(element, "c-"); is {
+			chosen = append(chosen, cm.ID(id))
+		}
+	}
+	s.html(g, http.StatusOK, "proposals", now.Proposals(chosen))
 }

@@ -19,6 +19,7 @@ import (
 	"mevrin/core/brief"
 	"mevrin/core/check"
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/guide"
 	"mevrin/core/kinds"
 	"mevrin/core/message"
 	"mevrin/core/phrases"
@@ -67,7 +68,7 @@ func Keys(root string) ([]string, error) {
 	for _, key := range web.TemplateTexts() {
 		add(key)
 	}
-	for _, table := range []any{check.Rules, structure.Measures, kinds.Shipped, phrases.Shipped, query.Tables(), cm.Scales, agree.Measures, agree.Reasons, brief.Starters, brief.Lists, score.Shipped} {
+	for _, table := range []any{check.Rules, structure.Measures, kinds.Shipped, phrases.Shipped, query.Tables(), cm.Scales, agree.Measures, agree.Reasons, brief.Starters, brief.Lists, score.Shipped, guide.Orders} {
 		words(reflect.ValueOf(table), add)
 	}
 	for _, house := range []string{"core", "draw", "format", "standin", "store", "workspace", "web"} {

@@ -4,8 +4,9 @@
 
 import { newID } from '../sync/ids.js';
 import { t } from '../sync/messages.js';
+import { fetched } from './dialogs.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'desk' | 'freshMargin' | 'model' | 'notice' | 'phase' | 'road' | 'send' | 'showPhase'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'desk' | 'freshMargin' | 'lens' | 'model' | 'notice' | 'phase' | 'road' | 'send' | 'showPhase'>} App */
 
 /** @param {string} element */
 /** @returns {Wire.Key} */
@@ -83,6 +84,27 @@ export class Guide {
         [this.route, this.stop] = [id, ''];
         this.wanted = 'route-title';
         app.send([{ do: 'add-route', id }], []);
+        return true;
+      },
+      proposals: () => {
+        const dialog = /** @type {HTMLDialogElement} */ (document.getElementById('proposals'));
+        dialog.replaceChildren();
+        dialog.showModal();
+        fetched(dialog, { chosen: app.chosen.list.slice(0, 2).join(',') }).catch((e) => {
+          dialog.close();
+          app.notice(/** @type {Error} */ (e).message, undefined, true);
+        });
+        return true;
+      },
+      'proposal-light': (c) => {
+        /** @type {HTMLDialogElement | null} */ (document.querySelector('#proposals'))?.close();
+        app.lens.light((c?.dataset.elements ?? '').split(' '));
+        return true;
+      },
+      'proposal-take': (c) => {
+        /** @type {HTMLDialogElement | null} */ (document.querySelector('#proposals'))?.close();
+        [this.route, this.stop] = [c?.dataset.route ?? '', ''];
+        app.send(JSON.parse(c?.dataset.steps ?? '[]'), []).then((done) => { if (done) app.freshMargin(); });
         return true;
       },
       'remove-route': () => {
