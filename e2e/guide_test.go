@@ -129,7 +129,8 @@ func TestARouteIsMadeAndWalked(t *testing.T) {
 	// The author looks at the walk and comes back to the same place.
 	place := drive.Eval[string](p, `JSON.stringify([seen.place().x, seen.place().y, seen.scale()])`)
 	p.Press(".margin .button.main")
-	p.Wait(`!!window.walk`)
+	p.Wait(`!!window.walk && walk.at === 1`) // at the stop that lies open
+	p.Keys(drive.Left)
 	atStop(t, p, "1 of 5: the school should ring its own bell again, 1 concepts, 0 links")
 	p.Keys(drive.Escape)
 	p.Wait(`!!window.mevrin && document.body.classList.contains("ready")`)
@@ -228,5 +229,33 @@ func TestRoutesThatTheMapSuggests(t *testing.T) {
 	p.Wait(`seen.told()`)
 	p.Press(`.margin [data-do="proposals"]`)
 	p.Wait(`[...document.querySelectorAll(".proposals h3")].some(h => h.innerText.startsWith("Around this concept"))`)
+	assert.Empty(t, p.Faults())
+}
+
+// A map without a route is presented from the library as it is read, concept by concept.
+func TestAMapIsPresentedAtOnce(t *testing.T) {
+	t.Parallel()
+	app := drive.Start(t, binary, "demo", t.TempDir())
+	p := browser.Page(t, 1280, 800)
+	p.Goto(app.URL)
+	p.Press(`.map-card:has([href="/maps/loudness"]) .map-menu summary`)
+	p.Press(`.map-card:has([href="/maps/loudness"]) [href$="/present"]`)
+	p.Wait(`!!window.walk && document.querySelectorAll(".card").length === 11`)
+	assert.Equal(t, "loudness", drive.Eval[string](p, `document.querySelector(".card:not([hidden]) h2").lastChild.textContent.trim()`))
+	shown := `[...document.querySelectorAll("#slips > g")].filter(g => !g.classList.contains("hid")).length`
+	assert.Equal(t, 1, drive.Eval[int](p, shown))
+	p.Keys(drive.Right)
+	p.Wait(shown + ` === 2`)
+	p.Press("#leave")
+	p.Wait(`document.querySelector(".map-card")`)
+
+	// The walk of a route begins at the stop that lies open.
+	p.Goto(app.URL + "/maps/bell-sound")
+	p.Press(`.phases [data-phase="guide"]`)
+	p.Wait(`document.querySelectorAll("#stops > li").length === 13`)
+	p.Press("#stops > li:nth-child(4) .stop")
+	p.Wait(`document.querySelector(".card-work")`)
+	p.Press(`[data-do="look-at-walk"]`)
+	p.Wait(`!!window.walk && walk.at === 3`)
 	assert.Empty(t, p.Faults())
 }

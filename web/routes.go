@@ -43,6 +43,7 @@ func (s *server) routes() []route {
 		at("GET", "/maps/:map/document", CanLook, spool, s.document),
 		at("GET", "/maps/:map/part", CanLook, s.part),
 		at("GET", "/maps/:map/drawing", CanLook, spool, s.drawing),
+		at("GET", "/maps/:map/present", CanLook, spool, s.present),
 		at("GET", "/maps/:map/walk/:route", CanLook, spool, s.lookAtWalk),
 
 		// A map being worked on.

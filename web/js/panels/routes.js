@@ -120,7 +120,10 @@ export class Guide {
       'remove-stop': (c) => { this.remove(stopOf(c)); return true; },
       'show-ref': (c) => this.show(stopOf(c), (had) => [...had, ...app.chosen.list]),
       'hide-ref': (c) => { this.show(stopOf(c), (had) => had.filter((e) => e !== c?.dataset.element)); return true; },
-      'look-at-walk': () => true,
+      'look-at-walk': (c) => { // begins at the stop that lies open
+        if (c instanceof HTMLAnchorElement) c.hash = this.stop ? `stop-${this.stop}` : '';
+        return true;
+      },
       'make-link': (c) => { this.links(`${app.base}/grants`, { route: c?.dataset.route ?? '' }, 'walk-links'); return true; },
       'close-link': (c) => { this.links(`${app.base}/grants/${c?.dataset.grant}/close`, { route: c?.dataset.route ?? '' }, 'walk-links'); return true; },
       'copy-link': (c) => { this.copy(c); return true; },
