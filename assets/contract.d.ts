@@ -56,6 +56,7 @@ type Operation =
   | { do: 'place-key'; at?: Point; folded?: boolean; away?: boolean }
   | { do: 'place-phrase'; link: string; along?: number; hub?: Point }
   | { do: 'place-source'; from: Key; id: string; to: Key }
+  | { do: 'plan-route'; route: string; lang?: string; purpose?: string; audience?: string; minutes?: number }
   | { do: 'put-in-region'; region: string; concepts?: string[]; branches?: string[]; in: boolean }
   | { do: 'rank-concept'; concept: string; after?: string }
   | { do: 'recall-finding'; dismissal: string }
@@ -111,6 +112,7 @@ type Operation =
   | { do: 'take-brief'; id: string; title?: string; task?: string; before?: Known[]; lines?: Demand[] }
   | { do: 'take-text'; on: string; words: string; lang?: string; quote?: boolean; source: string; concept: string; link: string; own: string; above: string; at: Point }
   | { do: 'tidy'; pattern?: Pattern; branch?: string; freely?: boolean; hand?: boolean }
+  | { do: 'time-stop'; stop: string; minutes: number }
   | { do: 'vote'; concept: string; for: boolean | null }
   | { do: 'write-brief'; title?: string; task?: string; before?: Known[] }
   | { do: 'write-stop'; stop: string; part: string; lang?: string; words: string };

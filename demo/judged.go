@@ -45,6 +45,7 @@ func (m *maker) judged(links []link) {
 	at := time.Date(2026, 11, 20, 14, 0, 0, 0, time.UTC)
 	n := 0
 	for _, who := range []string{"Jory", "Ines"} {
+		var ops []edit.Operation
 		for i, l := range links {
 			if who == "Ines" && i >= len(links)-3 {
 				break
@@ -55,11 +56,11 @@ func (m *maker) judged(links []link) {
 					d.verdict = cm.Holds
 				}
 				n++
-				ops := []edit.Operation{&edit.Judge{ID: cm.ID(fmt.Sprintf("judged%03d", n)), Strand: cm.Strand{Link: linkID(i + 1), From: "f1", To: cm.ID(fmt.Sprintf("t%d", e+1))}, Verdict: d.verdict, Reason: d.reason, Name: who}}
-				at = at.Add(20 * time.Second)
-				edit.Sign(ops, edit.Speaker{ID: cm.ID("vdemo-" + who), At: at.Format(cm.MomentForm), AdditiveOnly: true})
-				m.do(ops...)
+				ops = append(ops, &edit.Judge{ID: cm.ID(fmt.Sprintf("judged%03d", n)), Strand: cm.Strand{Link: linkID(i + 1), From: "f1", To: cm.ID(fmt.Sprintf("t%d", e+1))}, Verdict: d.verdict, Reason: d.reason, Name: who})
 			}
 		}
+		at = at.Add(time.Hour)
+		edit.Sign(ops, edit.Speaker{ID: cm.ID("vdemo-" + who), At: at.Format(cm.MomentForm), AdditiveOnly: true})
+		m.do(ops...)
 	}
 }

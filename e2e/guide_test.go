@@ -249,6 +249,23 @@ func TestAMapIsPresentedAtOnce(t *testing.T) {
 	p.Press("#leave")
 	p.Wait(`document.querySelector(".map-card")`)
 
+	// What is planned for a route is kept with it, and its stops add up.
+	p.Goto(app.URL + "/maps/bell-sound")
+	p.Press(`.phases [data-phase="guide"]`)
+	p.Wait(`document.querySelectorAll("#stops > li").length === 13`)
+	open(p, "plan")
+	p.Press("#route-audience")
+	p.Keys("age 14", drive.Tab, "10", drive.Tab)
+	p.Settled()
+	p.Press("#stops > li:nth-child(2) .stop")
+	p.Wait(`document.querySelector('[data-change="stop-minutes"]')`)
+	p.Press(`[data-change="stop-minutes"]`)
+	p.Keys("12", drive.Tab)
+	p.Settled()
+	marginSays(p, "The stops take 12 of 10 minutes")
+	p.Reload()
+	p.Wait(`document.getElementById("route-audience")?.value === "age 14"`)
+
 	// The walk of a route begins at the stop that lies open.
 	p.Goto(app.URL + "/maps/bell-sound")
 	p.Press(`.phases [data-phase="guide"]`)

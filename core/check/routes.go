@@ -36,7 +36,7 @@ var routeRules = []*Rule{
 	{
 		ID: "route-long", About: AboutRoute, Least: 30, Title: "A route is long to read",
 		Why:    "Attention has its limits; two routes may serve better.",
-		Looks:  "Routes whose cards take more than so many minutes, at 200 words a minute.",
+		Looks:  "Routes whose cards take more minutes than are planned for the route, or than so many where nothing is planned, at 200 words a minute.",
 		Source: "Brysbaert: How many words do we read per minute? Journal of Memory and Language 109 (2019)",
 		find:   longRoutes,
 	},
@@ -157,7 +157,11 @@ func longRoutes(l *look) []Place {
 		for _, stop := range l.m.StopsOf(route) {
 			words += len(strings.Fields(l.m.Words(stop.Card))) + len(strings.Fields(l.m.Words(stop.Title)))
 		}
-		if float64(words) > l.least*wordsInAMinute {
+		most := l.least
+		if planned := l.m.Routes[route].Minutes; planned > 0 {
+			most = float64(planned)
+		}
+		if float64(words) > most*wordsInAMinute {
 			places = append(places, Place{Keys: []cm.Key{routeKey(route)}})
 		}
 	}

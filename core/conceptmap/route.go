@@ -6,6 +6,22 @@ import "slices"
 type Route struct {
 	ID    ID   `json:"id"`
 	Title Text `json:"title,omitempty" mevrin:"limit=title"`
+	// Purpose is what the route is for, Audience for whom.
+	Purpose  Text   `json:"purpose,omitempty" mevrin:"limit=note"`
+	Audience string `json:"audience,omitempty" mevrin:"limit=title"`
+	// Minutes is how long it is planned to take; 0 where nobody said.
+	Minutes int `json:"minutes,omitempty"`
+}
+
+// MaxMinutes bounds how long a route or a stop is planned to take.
+const MaxMinutes = 10_000
+
+// Sound tells what is wrong with a route as a whole.
+func (r *Route) Sound() error {
+	if r.Minutes < 0 || r.Minutes > MaxMinutes {
+		return Refusef("Minutes are a number from 0 to %d.", MaxMinutes)
+	}
+	return nil
 }
 
 // Stop is one step of a route. It outlives what it shows: deleting a concept
@@ -17,6 +33,7 @@ type Stop struct {
 	Title      Text   `json:"title,omitempty" mevrin:"limit=title"`
 	Card       Text   `json:"card,omitempty" mevrin:"limit=note"`       // what the learner reads, Markdown
 	GuideNotes Text   `json:"guideNotes,omitempty" mevrin:"limit=note"` // for the one who guides, never for the room
+	Minutes    int    `json:"minutes,omitempty"`                        // that it is planned to take; 0 where nobody said
 	Refs       []Ref  `json:"refs,omitempty" mevrin:"limit=refs"`
 }
 
@@ -54,6 +71,9 @@ const MaxRefs = 500
 
 // Sound tells what is wrong with a stop as a whole. What it shows may be gone.
 func (s *Stop) Sound() error {
+	if s.Minutes < 0 || s.Minutes > MaxMinutes {
+		return Refusef("Minutes are a number from 0 to %d.", MaxMinutes)
+	}
 	for _, ref := range s.Refs {
 		if !ref.ID.Valid() || ref.Kind != EntityConcept && ref.Kind != EntityLink {
 			return Refusef("A stop shows concepts and links.")

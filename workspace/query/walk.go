@@ -105,8 +105,11 @@ type Guide struct {
 	Route  cm.ID // the one that is open
 	Title  string
 	Stops  []stopRow
-	Open   *stopCard
-	Links  []Link
+	// Purpose, Audience and Minutes are what is planned; Sum is what the stops take together.
+	Purpose, Audience string
+	Minutes, Sum      int
+	Open              *stopCard
+	Links             []Link
 }
 
 type routeRow struct {
@@ -124,7 +127,7 @@ type stopRow struct {
 
 type stopCard struct {
 	ID                      cm.ID
-	Number                  int
+	Number, Minutes         int
 	Title, Card, GuideNotes string
 	Refs                    []shownRef
 	// WithNotes is the card with the notes of what it shows, where there are some
@@ -156,7 +159,8 @@ func (s Reading) guideOf(route, stop cm.ID) Guide {
 	if v.Route = route; s.Map.Routes[route] == nil {
 		v.Route = v.Routes[0].ID
 	}
-	v.Title = s.Map.Words(s.Map.Routes[v.Route].Title)
+	r := s.Map.Routes[v.Route]
+	v.Title, v.Purpose, v.Audience, v.Minutes = s.Map.Words(r.Title), s.Map.Words(r.Purpose), r.Audience, r.Minutes
 	for i, st := range s.Map.StopsOf(v.Route) {
 		row := stopRow{ID: st.ID, Number: i + 1, Name: guide.Name(s.Map, st), Open: st.ID == stop}
 		var on []string
@@ -168,6 +172,7 @@ func (s Reading) guideOf(route, stop cm.ID) Guide {
 		}
 		row.Elements = strings.Join(on, " ")
 		v.Stops = append(v.Stops, row)
+		v.Sum += st.Minutes
 		if row.Open {
 			v.Open = s.cardOf(st, i+1)
 		}
@@ -176,7 +181,7 @@ func (s Reading) guideOf(route, stop cm.ID) Guide {
 }
 
 func (s Reading) cardOf(st *cm.Stop, number int) *stopCard {
-	card := &stopCard{ID: st.ID, Number: number, Title: s.Map.Words(st.Title), Card: s.Map.Words(st.Card), GuideNotes: s.Map.Words(st.GuideNotes)}
+	card := &stopCard{ID: st.ID, Minutes: st.Minutes, Number: number, Title: s.Map.Words(st.Title), Card: s.Map.Words(st.Card), GuideNotes: s.Map.Words(st.GuideNotes)}
 	for _, ref := range st.Refs {
 		key := cm.Key{Kind: ref.Kind, ID: ref.ID}
 		card.Refs = append(card.Refs, shownRef{workspace.Element(key), guide.Words(s.Map, ref), !s.has(key), ref.Kind == cm.EntityLink})

@@ -223,6 +223,8 @@ var operations = map[string]Operation{
 	"write-brief":        &WriteBrief{},
 	"set-rubric":         &SetRubric{},
 	"grade":              &GiveGrade{},
+	"plan-route":         &PlanRoute{},
+	"time-stop":          &TimeStop{},
 	"take-brief":         &TakeBrief{},
 	"add-requirement":    &AddRequirement{},
 	"change-requirement": &ChangeRequirement{},

@@ -48,7 +48,68 @@ func (op *NameRoute) apply(d *editing) error {
 	if err != nil {
 		return err
 	}
-	d.Put(&cm.Route{ID: r.ID, Title: r.Title.With(lang, title)})
+	next := *r
+	next.Title = r.Title.With(lang, title)
+	d.Put(&next)
+	return nil
+}
+
+// PlanRoute says what a route is for, for whom, and how long it is to take; what is nil stays.
+type PlanRoute struct {
+	Route    cm.ID   `json:"route"`
+	Lang     cm.Lang `json:"lang,omitempty"`
+	Purpose  *string `json:"purpose,omitempty"`
+	Audience *string `json:"audience,omitempty"`
+	Minutes  *int    `json:"minutes,omitempty"`
+}
+
+func (op *PlanRoute) apply(d *editing) error {
+	r := d.Map.Routes[op.Route]
+	if r == nil {
+		return cm.Refusef("That route is gone already.")
+	}
+	lang, err := d.lang(op.Lang)
+	if err != nil {
+		return err
+	}
+	next := *r
+	if op.Purpose != nil {
+		words, err := cm.CleanNote(*op.Purpose, "The purpose of a route")
+		if err != nil {
+			return err
+		}
+		next.Purpose = r.Purpose.With(lang, words)
+	}
+	if op.Audience != nil {
+		if next.Audience, err = cm.Clean(*op.Audience, cm.MaxTitle, "For whom a route is"); err != nil {
+			return err
+		}
+	}
+	set(&next.Minutes, op.Minutes)
+	if err := next.Sound(); err != nil {
+		return err
+	}
+	d.Put(&next)
+	return nil
+}
+
+// TimeStop says how many minutes a stop is planned to take; 0 for nobody said.
+type TimeStop struct {
+	Stop    cm.ID `json:"stop"`
+	Minutes int   `json:"minutes"`
+}
+
+func (op *TimeStop) apply(d *editing) error {
+	s := d.Map.Stops[op.Stop]
+	if s == nil {
+		return cm.Refusef("That stop is gone already.")
+	}
+	next := *s
+	next.Minutes = op.Minutes
+	if err := next.Sound(); err != nil {
+		return err
+	}
+	d.Put(&next)
 	return nil
 }
 

@@ -113,6 +113,12 @@ func strandOf(m *cm.Map, link cm.ID) cm.Strand {
 	return cm.Strand{Link: link, From: l.From[0].ID, To: l.To[0].ID}
 }
 
+// planned draws what is planned for a route.
+func planned(t *rapid.T, m *cm.Map, words string) edit.Operation {
+	minutes := rapid.IntRange(-1, 40).Draw(t, "planned")
+	return &edit.PlanRoute{Route: pick(t, m.Routes), Purpose: &words, Audience: &words, Minutes: &minutes}
+}
+
 // briefed draws operations on the brief of the map.
 func briefed(t *rapid.T, a *Author, m *cm.Map, words string) edit.Operation {
 	one, most := 1, 4

@@ -247,6 +247,7 @@ export class App {
       const el = /** @type {HTMLSelectElement} */ (e.target);
       if (el.dataset?.change === 'level' && el.value !== '0') this.tuck.see(Number(el.value) > 0 ? { level: Number(el.value) } : { all: true });
       if (el.dataset?.change === 'rule-least') this.send([{ do: 'set-rule-least', rule: el.dataset.rule ?? '', least: Number(el.value) || null }], []);
+      this.guide.planned(el);
       if (el.dataset?.change === 'synonyms') this.myRules({ what: 'synonyms', synonyms: el.value });
       if (el.dataset?.change === 'language') this.send([{ do: 'set-language', language: el.value }], []).then((ok) => { if (ok) document.documentElement.lang = el.value; });
     });

@@ -246,6 +246,13 @@ export class Guide {
     on('keydown', (/** @type {KeyboardEvent} */ k) => { if (k.key === 'Escape') end(false); });
   }
 
+  /** The minutes that are planned for the route or for a stop. @param {HTMLInputElement | HTMLSelectElement} field */
+  planned(field) {
+    const { app, route } = this, minutes = Math.round(Number(field.value)) || 0;
+    if (field.dataset.change === 'route-minutes') app.send([{ do: 'plan-route', route, minutes }], []);
+    if (field.dataset.change === 'stop-minutes') app.send([{ do: 'time-stop', stop: field.dataset.stop ?? '', minutes }], []);
+  }
+
   /** Links are shown with the address at which this Mevrin is reached. */
   addresses() {
     for (const a of /** @type {NodeListOf<HTMLInputElement>} */ (document.querySelectorAll('.address'))) a.value = `${location.origin}${a.dataset.path ?? '/walk/'}${a.dataset.token}`;
