@@ -263,6 +263,9 @@ func TestAMapIsPresentedAtOnce(t *testing.T) {
 	p.Keys("12", drive.Tab)
 	p.Settled()
 	marginSays(p, "The stops take 12 of 10 minutes")
+	p.Press("#route-purpose")
+	p.Keys("Hear *why* a bell hums", drive.Tab)
+	p.Settled()
 	p.Reload()
 	p.Wait(`document.getElementById("route-audience")?.value === "age 14"`)
 
@@ -274,5 +277,11 @@ func TestAMapIsPresentedAtOnce(t *testing.T) {
 	p.Wait(`document.querySelector(".card-work")`)
 	p.Press(`[data-do="look-at-walk"]`)
 	p.Wait(`!!window.walk && walk.at === 3`)
+	p.Keys(drive.Home)
+	p.Wait(`document.querySelector(".card:not([hidden]) .walk-aim em")?.innerText === "why"`)
+	p.Keys(drive.End)
+	p.Press(".card:not([hidden]) .walk-said summary")
+	p.Wait(`document.querySelector(".card:not([hidden]) .walk-said li")?.checkVisibility()`)
+	assert.Contains(t, drive.Eval[[]string](p, `[...document.querySelectorAll(".walk-said li")].map(l => l.innerText)`), "the clapper hits the sound bow")
 	assert.Empty(t, p.Faults())
 }

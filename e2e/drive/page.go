@@ -242,6 +242,8 @@ const (
 	F2     = kb.F2
 	Left   = kb.ArrowLeft
 	Right  = kb.ArrowRight
+	Home   = kb.Home
+	End    = kb.End
 	Up     = kb.ArrowUp
 	Down   = kb.ArrowDown
 )

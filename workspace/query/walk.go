@@ -27,6 +27,8 @@ type Walk struct {
 	Scene                 *scene.Scene // what the route reveals
 	Legend                *scene.Key   // of that; nil where there is none
 	Stops                 []walkStop
+	Aim                   string   // what the route is for
+	Said                  []string // the sentences met on the way
 }
 
 type walkStop struct {
@@ -70,6 +72,7 @@ func (s Reading) Walk(route cm.ID, understands ...cm.Lang) Walk {
 	if v.Title == "" {
 		v.Title = v.Name
 	}
+	v.Aim, v.Said = words(m.Routes[route].Purpose), s.saidOn(steps, words)
 	for i, step := range steps {
 		stop := m.Stops[step.Stop]
 		w := walkStop{ID: stop.ID, Number: i + 1, Name: guide.Name(m, stop), Missing: step.Missing > 0}
@@ -97,6 +100,23 @@ func (s Reading) Walk(route cm.ID, understands ...cm.Lang) Walk {
 		v.Stops = append(v.Stops, w)
 	}
 	return v
+}
+
+// saidOn gives the sentences that are met on a way, in the order in which they come.
+func (s Reading) saidOn(steps []guide.Step, words func(cm.Text) string) (all []string) {
+	of := map[cm.ID][]string{}
+	for _, p := range s.Structure.Propositions() {
+		if !p.Open {
+			sentence := words(s.Map.Concepts[p.Subject].Label) + " " + words(s.Map.Links[p.Strand.Link].Phrase) + " " + words(s.Map.Concepts[p.Object].Label)
+			of[p.Strand.Link] = append(of[p.Strand.Link], strings.Join(strings.Fields(sentence), " "))
+		}
+	}
+	for _, step := range steps {
+		for _, link := range step.Links {
+			all = append(all, of[link]...)
+		}
+	}
+	return all
 }
 
 // Guide is what the margin offers for routes.
