@@ -43,7 +43,10 @@ func TestABriefIsMetStepByStep(t *testing.T) {
 	p.Wait(`document.querySelector(".brief-fault").innerText.includes("a concept, or a whole sentence")`) // it stays in the form
 	fill("must-to", "the bell")
 	add()
-	counts := func(want string) { p.Wait(`document.getElementById("brief-count")?.innerText === ` + quoted(want)) }
+	counts := func(want string) {
+		p.Wait(`document.getElementById("brief-count")?.innerText === ` + quoted(want))
+		p.Settled()
+	}
 	counts("0/2")
 	p.Wait(`document.querySelectorAll(".brief-line").length === 2`)
 

@@ -156,7 +156,7 @@ func (p *Page) Until(what string, holds func() bool) {
 // margin shows it.
 func (p *Page) Settled() {
 	p.t.Helper()
-	p.Wait(`seen.saved() && seen.told() && seen.calm()`)
+	p.Wait(`seen.saved() && seen.told() && seen.calm() && !window.mevrin?.brief?.pending`)
 }
 
 // Keys presses keys: names as in kb, or text to be typed.

@@ -247,6 +247,7 @@ func check(p *drive.Page, app *drive.App, file func(string) string) {
 
 	p.Goto(app.URL + "/maps/loudness")
 	p.Press(".brief-line:not(.met) summary")
+	p.Press(`[data-do="fit"]`)
 	p.Hover(600, 60)
 	quiet(p)
 	p.Shot(file("brief"))

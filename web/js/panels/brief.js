@@ -27,6 +27,10 @@ export class Brief {
       if (e.key === 'Enter' && field.matches('.brief-field') && !e.isComposing) { e.preventDefault(); this.make(field); }
       if (e.key === 'Escape') /** @type {HTMLElement | null} */ (document.getElementById('desk'))?.focus({ preventScroll: true });
     });
+    /** Whether words are behind the counts, and whether something in the panel is being pressed. */
+    this.pending = this.pressed = false;
+    panel.addEventListener('pointerdown', () => { this.pressed = true; });
+    for (const what of /** @type {const} */ (['pointerup', 'pointercancel'])) addEventListener(what, () => setTimeout(() => { this.pressed = false; }));
     let wide = 0; // the paper, before the panel is opened or shut
     panel.addEventListener('click', () => { wide = app.view.desk.clientWidth; });
     panel.addEventListener('toggle', (e) => {
@@ -60,10 +64,23 @@ export class Brief {
     const total = this.panel.querySelector('#brief-count');
     if (total && count) total.textContent = `${count.met}/${count.of}`;
     clearTimeout(this.wanted);
+    this.pending = true;
     this.wanted = setTimeout(() => this.fresh(), before ? 150 : 0);
   }
 
+  /** Brings the words up to date. A press that is under way is let through first: what it was on would be gone. */
   async fresh() {
+    clearTimeout(this.wanted);
+    if (this.pressed) {
+      this.wanted = setTimeout(() => this.fresh(), 60);
+      return;
+    }
+    await this.renew();
+    this.pending = false;
+  }
+
+  /** @private */
+  async renew() {
     const { panel } = this;
     const open = new Set([...panel.querySelectorAll('details[data-fold][open]')].map((d) => /** @type {HTMLElement} */ (d).dataset.fold));
     const at = /** @type {HTMLInputElement | null} */ (panel.contains(document.activeElement) ? document.activeElement : null);
