@@ -64,6 +64,7 @@ func (s *server) margin(g *gin.Context) {
 	if list := g.Query("chosen"); list != "" {
 		asked.Chosen = strings.Split(list, ",")
 	}
+	now.Rules = s.rulesOf(g)
 	v, err := now.Margin(g.Request.Context(), s.work, who, view, asked)
 	if err != nil {
 		s.failWith(g, err)
@@ -82,7 +83,7 @@ func (s *server) lookAt(g *gin.Context) *query.Reading {
 		return nil
 	}
 	g.Header("Cache-Control", "no-store")
-	return &query.Reading{State: now, Say: say(g), Rules: s.rulesOf(g)}
+	return &query.Reading{State: now, Say: say(g)}
 }
 
 // lookAtAs does as lookAt and gives, too, how the person asking sees the map.
@@ -94,5 +95,5 @@ func (s *server) lookAtAs(g *gin.Context) (*query.Reading, scene.View) {
 		return nil, scene.View{}
 	}
 	g.Header("Cache-Control", "no-store")
-	return &query.Reading{State: now, Say: say(g), Rules: s.rulesOf(g)}, view
+	return &query.Reading{State: now, Say: say(g)}, view
 }

@@ -27,6 +27,7 @@ func (s *server) getRound(g *gin.Context) {
 		s.getUnderstanding(g, now)
 		return
 	}
+	now.Rules = s.rulesOf(g)
 	v := now.Round(g.Query("order"), who)
 	switch {
 	case len(v.Keys) == 0 && g.Query("order") == query.OrderDisputed:
@@ -71,6 +72,7 @@ func (s *server) getRoundOne(g *gin.Context) {
 		}
 		return
 	}
+	now.Rules = s.rulesOf(g)
 	v, known := now.RoundOne(g.Query("key"), g.Query("order"), who)
 	if !known {
 		g.Status(http.StatusNoContent) // it is gone, and the round goes on

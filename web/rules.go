@@ -10,7 +10,7 @@ import (
 	cm "mevrin/core/conceptmap"
 )
 
-// rulesOf gives how whoever asks wants the rules on all maps. Where that cannot be read, they are
+// rulesOf gives how whoever asks wants the rules on all maps: for what shows findings. Where that cannot be read, they are
 // as they come.
 func (s *server) rulesOf(g *gin.Context) check.Settings {
 	who, _ := asker(g)

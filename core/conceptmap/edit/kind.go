@@ -240,6 +240,9 @@ func (op *AssignKind) apply(d *editing) error {
 		}
 	}
 	for _, id := range op.Concepts {
+		if meant, ok := d.meant[id]; ok { // one that was there already
+			id = meant
+		}
 		c, err := d.Concept(id)
 		if err != nil {
 			return err

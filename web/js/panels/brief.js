@@ -23,7 +23,7 @@ export class Brief {
     window.addEventListener('mevrin:head', (e) => this.counted(/** @type {CustomEvent} */ (e).detail.brief));
     panel.addEventListener('keydown', (e) => {
       const field = /** @type {HTMLInputElement} */ (e.target);
-      e.stopPropagation(); // keys of the paper are not for here
+      if (!e.ctrlKey && !e.metaKey && !/^F\d/.test(e.key)) e.stopPropagation(); // plain keys of the paper are not for here; undo and help are
       if (e.key === 'Enter' && field.matches('.brief-field') && !e.isComposing) { e.preventDefault(); this.make(field); }
       if (e.key === 'Escape') /** @type {HTMLElement | null} */ (document.getElementById('desk'))?.focus({ preventScroll: true });
     });

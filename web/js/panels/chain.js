@@ -24,7 +24,7 @@ export class Chain {
       this.show();
     });
     panel.addEventListener('keydown', (e) => {
-      e.stopPropagation(); // keys of the paper are not for here
+      if (!e.ctrlKey && !e.metaKey && !/^F\d/.test(e.key)) e.stopPropagation(); // plain keys of the paper are not for here
       if (e.key === 'Escape') { e.preventDefault(); this.close(); }
       if (e.key === 'r' && !e.ctrlKey && !e.metaKey && !e.altKey) { e.preventDefault(); this.read(); }
     });
