@@ -32,7 +32,7 @@ type Operation =
   | { do: 'hang'; concept: string; below: string; after?: string; link: string; own: string; parent: string }
   | { do: 'insert-concept'; link: string; end: string; concept: string; lang?: string; label: string; at: Point; into: string; new: string; newFrom: string; newTo: string; phrase?: string }
   | { do: 'jot'; concept: string; words: string; lang?: string; at: Point; under?: string; link?: string; own?: string; above?: string }
-  | { do: 'judge'; id: string; strand: Strand; against?: boolean; verdict?: Verdict; reason?: string; source?: string; name?: string; settled?: boolean }
+  | { do: 'judge'; id: string; strand: Strand; against?: boolean; verdict?: Verdict; points?: number; reason?: string; source?: string; name?: string; settled?: boolean }
   | { do: 'keep-apart'; a: string; b: string; apart: boolean }
   | { do: 'keep-order'; concepts: string[]; on: boolean }
   | { do: 'keep-tidy'; on: boolean; pattern?: Pattern; freely?: boolean }

@@ -4,7 +4,6 @@ import (
 	"slices"
 
 	cm "mevrin/core/conceptmap"
-	"mevrin/core/conceptmap/edit"
 )
 
 // ends are the two concepts of a proposition, the smaller id first.
@@ -30,61 +29,6 @@ func (l *look) pairs(do func(a, b told)) {
 		}
 		by[p.ends()] = append(by[p.ends()], p)
 	}
-}
-
-// relation is what a proposition says in terms that can be compared: by which verb or of which
-// meaning, and from which concept to which it leads when read the plain way.
-type relation struct {
-	of       string
-	from, to cm.ID
-	turned   bool // its phrase is passive, or the opposite of a plain one
-}
-
-func (l *look) relations(p told) (all []relation) {
-	add := func(of string, turned bool) {
-		r := relation{of, p.Subject, p.Object, turned}
-		if turned {
-			r.from, r.to = r.to, r.from
-		}
-		all = append(all, r)
-	}
-	if m := l.meaning(p.phrase); m != nil {
-		add("meaning "+m.Of, m.Up)
-	}
-	if verb, passive := l.t.Verb(p.phrase); verb != "" {
-		add(verb, passive)
-	}
-	return all
-}
-
-func backwards(l *look) []Place {
-	var places []Place
-	seen := map[cm.ID]bool{}
-	l.pairs(func(a, b told) {
-		for _, x := range l.relations(a) {
-			for _, y := range l.relations(b) {
-				if x.of != y.of || x.turned == y.turned {
-					continue
-				}
-				odd, other := a, b
-				if y.turned {
-					odd, other = b, a
-				}
-				if seen[odd.Strand.Link] {
-					continue
-				}
-				seen[odd.Strand.Link] = true
-				place := Place{Keys: []cm.Key{link(odd.Strand.Link), link(other.Strand.Link)}}
-				if x.from != y.from { // they say the contrary: one is turned round
-					place.Remedies = []Remedy{{Title: "Reverse it", Operations: []edit.Operation{&edit.ReverseLink{Link: odd.Strand.Link}}}}
-				} else if one := l.m.Links[odd.Strand.Link]; len(one.From) == 1 && len(one.To) == 1 && one.Heads != cm.HeadsBoth {
-					place.Remedies = []Remedy{{Title: "Keep the other", Operations: []edit.Operation{&edit.Remove{Links: []cm.ID{one.ID}}}}}
-				}
-				places = append(places, place)
-			}
-		}
-	})
-	return places
 }
 
 func contraries(l *look) []Place {

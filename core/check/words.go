@@ -31,8 +31,8 @@ var wordRules = []*Rule{
 	},
 	{
 		ID: "phrase-backwards", About: AboutWords, Words: true, Title: "A phrase reads against its arrow",
-		Why:   "Two links between the same concepts say that each is the other’s cause, part or kind. One of them points the wrong way, or its words are turned round.",
-		Looks: "Two links between the same two concepts of which one says in the passive, or by its opposite, what the other says: “causes” and “is caused by”, “contains” and “is part of”. What is said twice so, the same way, is noticed, too.",
+		Why:   "A passive phrase is easily put on an arrow that leads the other way: what is read then is the contrary of what was meant.",
+		Looks: "Two links between the same two concepts of which one says in the passive, or by its opposite, what the other says: “causes” and “is caused by”, “contains” and “is part of”; what is said twice so, the same way, is noticed, too. A passive phrase of cause, need or time that a way of up to four plain ones denies, or that stands on a kind of link that leads from the cause to the effect. One relation that leads from one kind of concept to another three times or more, and once the other way round. One “is part of” or “is a kind of” that puts the whole below its part where three others or more put it above.",
 		find:  backwards,
 	},
 	{

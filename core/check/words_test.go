@@ -2,6 +2,7 @@ package check_test
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 
@@ -66,6 +67,38 @@ func TestRulesOfWordsAndShape(t *testing.T) {
 		}
 		assert.Empty(t, sound[rule], "%s, where there is nothing", rule)
 	}
+}
+
+// What the rest of the map says tells against a phrase: a way over other concepts, its custom
+// between two kinds of concepts, its levels, and the kind of its own link.
+func TestPhrasesThatReadAgainstTheRest(t *testing.T) {
+	parts := []string{"bell | consists of | crown", "bell | consists of | waist", "bell | consists of | lip"}
+	for name, maps := range map[string][2][]string{
+		"a way":  {{"blow | causes | hum", "hum | leads to | beat", "blow | is caused by | beat"}, {"blow | causes | hum", "hum | leads to | beat", "beat | is caused by | blow"}},
+		"levels": {append(parts, "lip | is part of | rim"), append(parts, "lip | consists of | rim")},
+	} {
+		places := find(said(t, "en", maps[0]...))["phrase-backwards"]
+		require.Len(t, places, 1, name)
+		assert.Equal(t, cm.ID(fmt.Sprintf("l%d", len(maps[0])-1)), places[0].Keys[0].ID, name)
+		assert.Empty(t, find(said(t, "en", maps[1]...))["phrase-backwards"], "%s, the right way round", name)
+		mended, err := edit.Apply(said(t, "en", maps[0]...), places[0].Remedies[0].Operations, nil)
+		require.NoError(t, err)
+		assert.Empty(t, find(mended.Map)["phrase-backwards"], "%s, mended in one step", name)
+	}
+	m := said(t, "en", "caster | pours | bronze", "founder | pours | iron", "helper | pours | wax", "lead | pours | smelter")
+	kinds := []edit.Operation{&edit.AddKind{ID: "who", Name: "person", Colour: "leaf"}, &edit.AddKind{ID: "what", Name: "matter", Colour: "sky"}}
+	for id, c := range m.Concepts {
+		kind := cm.ID("what")
+		if slices.Contains([]string{"caster", "founder", "helper", "smelter"}, m.Words(c.Label)) {
+			kind = "who"
+		}
+		kinds = append(kinds, &edit.AssignKind{Concepts: []cm.ID{id}, Kind: kind})
+	}
+	places := find(apply(t, m, kinds...))["phrase-backwards"]
+	require.Len(t, places, 1)
+	assert.Equal(t, cm.ID("l3"), places[0].Keys[0].ID)
+	m = apply(t, said(t, "en", "sound | is caused by | blow"), &edit.AddKind{ID: "makes", Name: "causes", Links: true, Role: "science.cause"}, &edit.AssignKind{Links: []cm.ID{"l0"}, Kind: "makes"})
+	assert.Len(t, find(m)["phrase-backwards"], 1, "the kind of the link leads the other way")
 }
 
 func chain(n int) (all []string) {

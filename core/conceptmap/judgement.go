@@ -34,8 +34,10 @@ type Judgement struct {
 	Name    string  `json:"called,omitempty" mevrin:"limit=speaker"`
 	At      string  `json:"at" mevrin:"form=moment"`
 	Verdict Verdict `json:"verdict"`
-	Reason  string  `json:"reason,omitempty" mevrin:"limit=comment"`
-	Source  string  `json:"source,omitempty" mevrin:"limit=comment"` // where it can be looked up
+	// Points are what it is worth, from 0 to MaxPoints; nil where the verdict says that.
+	Points *int   `json:"points,omitempty"`
+	Reason string `json:"reason,omitempty" mevrin:"limit=comment"`
+	Source string `json:"source,omitempty" mevrin:"limit=comment"` // where it can be looked up
 	// Saw holds the words that stood there: subject, phrase, object.
 	Saw Said `json:"saw"`
 	// Settled says that this is what is held after all were heard.
@@ -49,6 +51,10 @@ type Said struct {
 	Object  Text `json:"object,omitempty" mevrin:"limit=label"`
 }
 
+// MaxPoints is what a proposition is worth at most, as relational scoring counts (McClure and Bell,
+// ERIC ED 341582, 1990).
+const MaxPoints = 3
+
 // MaxJudgements bounds the judgements on one map.
 const MaxJudgements = 50_000
 
@@ -59,6 +65,9 @@ func (v Verdict) Valid() bool { return slices.Contains(Verdicts, v) }
 func (j *Judgement) Sound() error {
 	if !j.Verdict.Valid() || !j.Strand.Link.Valid() || !j.Strand.From.Valid() || !j.Strand.To.Valid() || !j.By.Valid() {
 		return Refusef("A judgement says whether a proposition holds, and who thinks so.")
+	}
+	if j.Points != nil && (*j.Points < 0 || *j.Points > MaxPoints) {
+		return Refusef("A sentence is worth from 0 to %d points.", MaxPoints)
 	}
 	return nil
 }

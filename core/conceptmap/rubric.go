@@ -30,10 +30,11 @@ const (
 	EarnsInPart      Earns = "in-part"
 	EarnsNotSure     Earns = "not-sure"
 	EarnsNot         Earns = "does-not-hold"
+	EarnsPoint       Earns = "point" // given with a judgement, in place of what its verdict earns
 )
 
 // Earning lists them, in the order in which they are shown.
-var Earning = []Earns{EarnsProposition, EarnsLevel, EarnsCrossLink, EarnsExample, EarnsHolds, EarnsInPart, EarnsNotSure, EarnsNot}
+var Earning = []Earns{EarnsProposition, EarnsLevel, EarnsCrossLink, EarnsExample, EarnsHolds, EarnsInPart, EarnsNotSure, EarnsNot, EarnsPoint}
 
 // Criterion is one aspect of the whole, with its levels.
 type Criterion struct {

@@ -3,10 +3,13 @@ package score
 
 import (
 	"bytes"
+	"cmp"
 	_ "embed"
 	"encoding/json"
 	"errors"
 	"fmt"
+	"math"
+	"slices"
 	"strings"
 
 	"mevrin/core/brief"
@@ -69,7 +72,7 @@ type Part struct {
 	Count  int
 	Points float64
 	// Earned are the things that were counted, in reading order; of levels the first concept
-	// on each.
+	// on each, of points the sentences to which they were given.
 	Earned []cm.Key
 }
 
@@ -93,12 +96,15 @@ type Result struct {
 }
 
 // Of works out what a map earns by a rubric. A proposition counts as it was judged last, by what
-// was settled or by the map's own people; of one that was judged in other words nobody has judged
+// was settled or by the map's own people, and by the points that they gave where the rubric counts
+// them; of one that was judged in other words nobody has judged
 // what it says now.
 func Of(m *cm.Map, s *structure.Structure, r cm.Rubric) Result {
 	var result Result
 	earned := map[cm.Earns][]cm.Key{}
-	byJudgement := false
+	given := 0 // points
+	_, weighsPoints := r.Weights[cm.EarnsPoint]
+	byJudgement := weighsPoints
 	for _, what := range []cm.Earns{cm.EarnsHolds, cm.EarnsInPart, cm.EarnsNotSure, cm.EarnsNot} {
 		_, weighs := r.Weights[what]
 		byJudgement = byJudgement || weighs
@@ -111,7 +117,10 @@ func Of(m *cm.Map, s *structure.Structure, r cm.Rubric) Result {
 		key := cm.Key{Kind: cm.EntityLink, ID: p.Strand.Link}
 		j := cm.Shown(judged[cm.Proposed{Strand: p.Strand, Against: p.Against}])
 		known := j != nil && !j.Stale(m)
-		if known {
+		if known && weighsPoints && j.Points != nil {
+			earned[cm.EarnsPoint] = append(earned[cm.EarnsPoint], key)
+			given += *j.Points
+		} else if known {
 			earned[cm.Earns(j.Verdict)] = append(earned[cm.Earns(j.Verdict)], key)
 		} else if byJudgement {
 			result.OpenPropositions++
@@ -137,6 +146,9 @@ func Of(m *cm.Map, s *structure.Structure, r cm.Rubric) Result {
 	for _, what := range cm.Earning {
 		if weight, weighs := r.Weights[what]; weighs {
 			part := Part{What: what, Weight: weight, Count: len(earned[what]), Earned: earned[what]}
+			if what == cm.EarnsPoint {
+				part.Count = given
+			}
 			part.Points = weight * float64(part.Count)
 			result.Total += part.Points
 			result.Parts = append(result.Parts, part)
@@ -164,4 +176,13 @@ func Of(m *cm.Map, s *structure.Structure, r cm.Rubric) Result {
 		result.Criteria = append(result.Criteria, g)
 	}
 	return result
+}
+
+// VerdictFor gives the verdict that goes with points where nothing else was said: the one that earns
+// what is closest to them.
+func VerdictFor(r cm.Rubric, points int) cm.Verdict {
+	return slices.MinFunc(cm.Verdicts, func(a, b cm.Verdict) int {
+		off := func(v cm.Verdict) float64 { return math.Abs(r.Weights[cm.Earns(v)] - float64(points)) }
+		return cmp.Compare(off(a), off(b))
+	})
 }

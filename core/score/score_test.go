@@ -44,6 +44,12 @@ func TestAMapEarnsByHand(t *testing.T) {
 	r = of("relational")
 	assert.InDelta(t, 3, r.Total, 1e-9)
 	assert.Equal(t, 4, r.OpenPropositions)
+	two := 2
+	m.Judgements["j1"].Points = &two
+	r = of("relational")
+	assert.InDelta(t, 3+2, r.Total, 1e-9, "points that were given count in place of the verdict")
+	assert.Equal(t, 4, r.OpenPropositions)
+	m.Judgements["j1"].Points = nil
 	r = of("whole")
 	assert.InDelta(t, 2, r.Total, 1e-9)
 	assert.Equal(t, 3, r.OpenCriteria)

@@ -7,6 +7,7 @@ import (
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/judging"
+	"mevrin/core/score"
 	"mevrin/core/structure"
 	"mevrin/draw/display"
 	"mevrin/workspace"
@@ -44,6 +45,8 @@ type RoundOne struct {
 	Besides  []string
 	Single   bool // its link is its own: it can be turned round and removed alone
 	Verdicts []roundVerdict
+	// Points are those on offer; none where the map's rubric does not count them.
+	Points []roundPoints
 	// Judging tells that a rater judges and does no more, Settling that what is held after all
 	// were heard is to be settled.
 	Judging, Settling bool
@@ -66,6 +69,13 @@ type roundVerdict struct {
 	Verdict cm.Verdict
 	Key     string
 	Title   string
+	Chosen  bool
+}
+
+// roundPoints are points on offer, with the verdict that is given with them.
+type roundPoints struct {
+	Points  int
+	Verdict cm.Verdict
 	Chosen  bool
 }
 
@@ -222,6 +232,15 @@ func (s Reading) roundOne(p structure.Proposition, q cm.Proposed, order string, 
 	for _, v := range verdicts {
 		v.Chosen = one.Mine != nil && !one.Stale && one.Mine.Verdict == v.Verdict
 		one.Verdicts = append(one.Verdicts, v)
+	}
+	if _, counts := s.Map.Rubric.Weights[cm.EarnsPoint]; counts {
+		for n := range cm.MaxPoints + 1 {
+			given := roundPoints{Points: n, Verdict: score.VerdictFor(s.Map.Rubric, n)}
+			if one.Mine != nil && !one.Stale {
+				given.Verdict, given.Chosen = one.Mine.Verdict, one.Mine.Points != nil && *one.Mine.Points == n
+			}
+			one.Points = append(one.Points, given)
+		}
 	}
 	if one.Settling || compared.Heard(s.Map) {
 		names := s.namesOf(compared.Raters, who)

@@ -49,7 +49,7 @@ type gradeView struct {
 // earnNames say what earns points.
 var earnNames = []Choice{
 	{string(cm.EarnsProposition), "sentences that nobody judged not to hold", ""}, {string(cm.EarnsLevel), "levels below the focus concept", ""}, {string(cm.EarnsCrossLink), "cross-links", ""}, {string(cm.EarnsExample), "examples", ""},
-	{string(cm.EarnsHolds), "sentences judged to hold", ""}, {string(cm.EarnsInPart), "sentences judged to hold in part", ""}, {string(cm.EarnsNotSure), "sentences of which one was not sure", ""}, {string(cm.EarnsNot), "sentences judged not to hold", ""},
+	{string(cm.EarnsHolds), "sentences judged to hold", ""}, {string(cm.EarnsInPart), "sentences judged to hold in part", ""}, {string(cm.EarnsNotSure), "sentences of which one was not sure", ""}, {string(cm.EarnsNot), "sentences judged not to hold", ""}, {string(cm.EarnsPoint), "points given to sentences by themselves", ""},
 }
 
 func pointsText(p float64) string {

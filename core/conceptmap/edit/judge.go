@@ -16,6 +16,7 @@ type Judge struct {
 	Strand  cm.Strand  `json:"strand"`
 	Against bool       `json:"against,omitempty"`
 	Verdict cm.Verdict `json:"verdict,omitempty"`
+	Points  *int       `json:"points,omitempty"`
 	Reason  string     `json:"reason,omitempty"`
 	Source  string     `json:"source,omitempty"`
 	Name    string     `json:"name,omitempty"`
@@ -69,6 +70,10 @@ func (op *Judge) apply(d *editing) error {
 	}
 	next.Strand, next.Against, next.Settled = op.Strand, op.Against, op.Settled
 	next.By, next.At, next.Verdict, next.Saw = op.speaker.ID, op.speaker.At, op.Verdict, d.Map.SaidBy(p)
+	next.Points = op.Points
+	if err := next.Sound(); err != nil {
+		return err
+	}
 	d.Put(&next)
 	return nil
 }

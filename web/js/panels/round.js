@@ -139,12 +139,19 @@ export class Round {
       e.stopPropagation();
       return this.mark(mark.dataset.mark ?? '');
     }
-    const verdict = this.body.querySelectorAll('[data-verdict]')[Number(e.key) - 1];
+    const worth = e.shiftKey && /^(Digit|Numpad)\d$/.test(e.code) ? /** @type {HTMLElement | null} */ (this.body.querySelector(`[data-worth="${e.code.slice(-1)}"]`)) : null;
+    if (worth) {
+      e.preventDefault();
+      e.stopPropagation();
+      this.judge(worth);
+      return;
+    }
+    const verdict = /** @type {HTMLElement | undefined} */ (this.body.querySelectorAll('[data-verdict]')[Number(e.key) - 1]);
     const deed = deedOf[e.key] ?? deedOf[e.key.toLowerCase()];
     if (!verdict && !deed) return;
     e.preventDefault();
     e.stopPropagation();
-    if (verdict) this.judge(/** @type {HTMLElement} */ (verdict).dataset.verdict ?? '');
+    if (verdict) this.judge(verdict);
     else if (!['reverse', 'reword', 'remove'].includes(deed) || this.body.querySelector('.round-deeds')) this.act(deed);
   }
 
@@ -227,13 +234,13 @@ export class Round {
     }
   }
 
-  /** @param {string} verdict */
-  judge(verdict) {
-    const { one } = this;
+  /** Judges as a button says: by a verdict, or by points and the verdict that goes with them. @param {HTMLElement} button */
+  judge(button) {
+    const { one } = this, { verdict = button.dataset.with, worth } = button.dataset;
     if (!one) return;
     const { link = '', from = '', to = '', against } = one.dataset;
     const value = (/** @type {string} */ id) => /** @type {HTMLInputElement | null} */ (one.querySelector(id))?.value.trim() ?? '';
-    return this.perform([{ do: 'judge', id: newID('j'), strand: { link, from, to }, against: against === 'true', verdict: /** @type {any} */ (verdict), reason: value('#round-reason'), source: value('#round-source'), ...(this.order === 'disputed' ? { settled: true } : {}), ...(this.app.called ? { name: this.app.called() } : {}) }], this.done.judged, 1);
+    return this.perform([{ do: 'judge', id: newID('j'), strand: { link, from, to }, against: against === 'true', verdict: /** @type {any} */ (verdict), reason: value('#round-reason'), source: value('#round-source'), ...(worth ? { points: Number(worth) } : {}), ...(this.order === 'disputed' ? { settled: true } : {}), ...(this.app.called ? { name: this.app.called() } : {}) }], this.done.judged, 1);
   }
 
   reverse() {
@@ -303,7 +310,7 @@ export class Round {
   deeds() {
     return {
       round: (c) => { this.begin(c?.dataset.order ?? 'reading'); return true; },
-      judge: (c) => { this.judge(c?.dataset.verdict ?? ''); return true; },
+      judge: (c) => { if (c) this.judge(/** @type {HTMLElement} */ (c)); return true; },
       'round-reverse': () => { this.reverse(); return true; },
       'round-reword': () => { this.rewording(true); return true; },
       'round-remove': () => { this.remove(); return true; },

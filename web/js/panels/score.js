@@ -16,7 +16,7 @@ export class Score {
     dialog.addEventListener('click', (e) => {
       const el = /** @type {Element} */ (e.target);
       if (el.matches('.score-weight')) e.preventDefault(); // it folds nothing
-      if (el.closest('[data-do="show"]')) dialog.close();
+      if (el.closest('[data-do="show"], [data-do="round"]')) dialog.close();
     });
   }
 
