@@ -23,8 +23,10 @@ type Operation =
   | { do: 'change-comment'; comment: string; words?: string }
   | { do: 'change-requirement'; requirement: string; demand: Demand }
   | { do: 'colour-level'; level: number; colour?: Colour }
+  | { do: 'copy-stop'; stop: string; id: string }
   | { do: 'detach-source'; on: Key; id: string }
   | { do: 'dismiss-finding'; id: string; rule: string; on?: Key[]; reason?: string; name?: string }
+  | { do: 'drop-mend'; stop: string; id: string }
   | { do: 'drop-rater'; rater: string }
   | { do: 'duplicate'; concepts: string[]; as: Record<string, string>; by: Point }
   | { do: 'free-lines'; links: string[] }
@@ -49,6 +51,7 @@ type Operation =
   | { do: 'name-link'; link: string; lang?: string; phrase: string; shorten?: boolean }
   | { do: 'name-map'; lang?: string; title: string }
   | { do: 'name-route'; route: string; lang?: string; title: string }
+  | { do: 'note-mend'; stop: string; id: string; words?: string }
   | { do: 'number-steps'; concepts: string[]; from: number }
   | { do: 'order-kinds'; order: string[] }
   | { do: 'paste'; document: unknown; as: Record<string, string>; by: Point }
@@ -57,9 +60,11 @@ type Operation =
   | { do: 'place-phrase'; link: string; along?: number; hub?: Point }
   | { do: 'place-source'; from: Key; id: string; to: Key }
   | { do: 'plan-route'; route: string; lang?: string; purpose?: string; audience?: string; minutes?: number }
+  | { do: 'plan-stop'; stop: string; minutes?: number; oneByOne?: boolean; skipped?: boolean }
   | { do: 'put-in-region'; region: string; concepts?: string[]; branches?: string[]; in: boolean }
   | { do: 'rank-concept'; concept: string; after?: string }
   | { do: 'recall-finding'; dismissal: string }
+  | { do: 'rehearsed'; route: string; took: Record<string, number> }
   | { do: 'remove'; concepts?: string[]; links?: string[] }
   | { do: 'remove-end'; link: string; end: string }
   | { do: 'remove-filter'; filter: string }
@@ -111,8 +116,8 @@ type Operation =
   | { do: 'stretch'; concept: string; by: number }
   | { do: 'take-brief'; id: string; title?: string; task?: string; before?: Known[]; lines?: Demand[] }
   | { do: 'take-text'; on: string; words: string; lang?: string; quote?: boolean; source: string; concept: string; link: string; own: string; above: string; at: Point }
+  | { do: 'tick-mend'; stop: string; id: string; done: boolean }
   | { do: 'tidy'; pattern?: Pattern; branch?: string; freely?: boolean; hand?: boolean }
-  | { do: 'time-stop'; stop: string; minutes: number }
   | { do: 'vote'; concept: string; for: boolean | null }
   | { do: 'write-brief'; title?: string; task?: string; before?: Known[] }
   | { do: 'write-stop'; stop: string; part: string; lang?: string; words: string };

@@ -240,14 +240,13 @@ func TestAMapIsPresentedAtOnce(t *testing.T) {
 	p.Goto(app.URL)
 	p.Press(`.map-card:has([href="/maps/loudness"]) .map-menu summary`)
 	p.Press(`.map-card:has([href="/maps/loudness"]) [href$="/present"]`)
-	p.Wait(`!!window.walk && document.querySelectorAll(".card").length === 11`)
-	assert.Equal(t, "loudness", drive.Eval[string](p, `document.querySelector(".card:not([hidden]) h2").lastChild.textContent.trim()`))
-	shown := `[...document.querySelectorAll("#slips > g")].filter(g => !g.classList.contains("hid")).length`
-	assert.Equal(t, 1, drive.Eval[int](p, shown))
-	p.Keys(drive.Right)
-	p.Wait(shown + ` === 2`)
-	p.Press("#leave")
-	p.Wait(`document.querySelector(".map-card")`)
+	p.Wait(`!!window.guiding?.stage.frame && document.querySelectorAll(".desk-list .desk-stop").length === 11`)
+	shown := `document.querySelectorAll("#slips > g").length`
+	assert.Equal(t, 1, drive.Eval[int](p, shown), "the focus concept stands alone")
+	p.Keys(drive.PageDown, drive.PageDown)
+	p.Wait(shown + ` === 2 && document.querySelector("#card h2").lastChild.textContent.trim() === document.querySelector(".desk-list [aria-current] .grow").innerText`)
+	p.Keys(drive.Escape)
+	p.Wait(`!!window.mevrin && location.pathname === "/maps/loudness"`)
 
 	// What is planned for a route is kept with it, and its stops add up.
 	p.Goto(app.URL + "/maps/bell-sound")

@@ -4,8 +4,11 @@ import (
 	"errors"
 	"net/http"
 	"slices"
+	"sync"
+	"time"
 
 	"github.com/gin-gonic/gin"
+	"golang.org/x/time/rate"
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/store"
@@ -25,17 +28,20 @@ const (
 	CanKeep  Capability = "keep"  // the library: list maps, make, copy and delete them
 	CanWalk  Capability = "walk"  // walk the route of a link
 	CanJudge Capability = "judge" // say of the propositions of a map whether they hold
+
+	CanGuide  Capability = "guide"  // lead a room through a map
+	CanFollow Capability = "follow" // see what a room is shown
 )
 
 func (c Capability) known() bool {
-	return slices.Contains([]Capability{CanOpen, CanLook, CanAdd, CanEdit, CanShare, CanKeep, CanWalk, CanJudge}, c)
+	return slices.Contains([]Capability{CanOpen, CanLook, CanAdd, CanEdit, CanShare, CanKeep, CanWalk, CanJudge, CanGuide, CanFollow}, c)
 }
 
 // Capabilities is a set of them.
 type Capabilities map[Capability]bool
 
 // AuthorCan is what the author of all maps may do.
-var AuthorCan = Capabilities{CanLook: true, CanAdd: true, CanEdit: true, CanShare: true, CanKeep: true}
+var AuthorCan = Capabilities{CanLook: true, CanAdd: true, CanEdit: true, CanShare: true, CanKeep: true, CanGuide: true}
 
 // principal is who a request comes from, which map it is about, and what they may do
 // with that. It is worked out once, before any handler.
@@ -105,6 +111,13 @@ func (s *server) principalOf(g *gin.Context) (principal, error) {
 		}
 		return principal{}, store.ErrNoGrant
 	}
+	if code := g.Param("code"); code != "" {
+		l, err := s.roomOf(g, code)
+		if err != nil {
+			return principal{}, err
+		}
+		return principal{mapID: l.MapID, may: Capabilities{CanFollow: true}, who: workspace.Person{ID: "room:" + code, AdditiveOnly: true, Say: say(g), Scope: store.OneMap(l.MapID)}}, nil
+	}
 	id := cm.ID(g.Param("map"))
 	if id != "" && !id.Valid() {
 		return principal{}, store.ErrNoMap
@@ -112,6 +125,45 @@ func (s *server) principalOf(g *gin.Context) (principal, error) {
 	who, may, err := s.Access.Ask(g.Request, id)
 	who.Say = say(g)
 	return principal{who: who, mapID: id, may: may}, err
+}
+
+// errTooOften tells that an address tried too many codes.
+var errTooOften = errors.New("tried too often")
+
+// The codes that one address may get wrong: so many at once, and one more in so much time.
+const (
+	wrongCodes = 8
+	codeAgain  = 10 * time.Second
+	maxTriers  = 10_000
+)
+
+// triers remembers which addresses tried wrong codes.
+type triers struct {
+	mu sync.Mutex
+	by map[string]*rate.Limiter
+}
+
+// roomOf gives the room of a code, for an address that did not get too many wrong.
+func (s *server) roomOf(g *gin.Context, code string) (*workspace.Leading, error) {
+	t := &s.triers
+	t.mu.Lock()
+	defer t.mu.Unlock()
+	if len(t.by) >= maxTriers || t.by == nil {
+		t.by = map[string]*rate.Limiter{}
+	}
+	limiter := t.by[g.ClientIP()]
+	if limiter != nil && limiter.Tokens() < 1 {
+		return nil, errTooOften
+	}
+	l, err := s.work.Room(code)
+	if err != nil {
+		if limiter == nil {
+			limiter = rate.NewLimiter(rate.Every(codeAgain), wrongCodes)
+			t.by[g.ClientIP()] = limiter
+		}
+		limiter.Allow()
+	}
+	return l, err
 }
 
 // asker gives who was admitted, and the map that they ask about.

@@ -43,7 +43,6 @@ func (s *server) routes() []route {
 		at("GET", "/maps/:map/document", CanLook, spool, s.document),
 		at("GET", "/maps/:map/part", CanLook, s.part),
 		at("GET", "/maps/:map/drawing", CanLook, spool, s.drawing),
-		at("GET", "/maps/:map/present", CanLook, spool, s.present),
 		at("GET", "/maps/:map/walk/:route", CanLook, spool, s.lookAtWalk),
 
 		// A map being worked on.
@@ -121,6 +120,21 @@ func (s *server) routes() []route {
 		at("POST", "/maps/:map/hand-links", CanShare, s.postHandLink),
 		at("POST", "/maps/:map/judge-links", CanShare, s.postJudgeLink),
 		at("POST", "/maps/:map/visitors/:visitor/take-back", CanShare, s.takeBack),
+
+		// Leading a room: the guide desk, and the room screen for whoever has its code.
+		at("GET", "/maps/:map/present", CanGuide, s.present),
+		at("GET", "/maps/:map/desk", CanGuide, s.desk),
+		at("GET", "/maps/:map/desk/live", CanGuide, s.liveDesk),
+		at("POST", "/maps/:map/desk/deeds", CanGuide, s.postDeed),
+		at("POST", "/maps/:map/desk/spot", CanGuide, s.postSpot),
+		at("POST", "/maps/:map/desk/end", CanGuide, s.endLeading),
+		at("GET", "/room", CanOpen, s.door),
+		at("POST", "/room", CanOpen, s.formed, s.enter),
+		at("GET", "/room/:code", CanFollow, s.room),
+		at("GET", "/room/:code/live", CanFollow, s.liveRoom),
+		at("GET", "/room/:code/look.css", CanFollow, s.lookSheet),
+		at("GET", "/room/:code/files/:file", CanFollow, s.roomFile),
+		at("GET", "/room/:code/files/:file/small", CanFollow, s.roomFile),
 
 		// A walk, for whoever has its link.
 		at("GET", "/walk/:token", CanWalk, spool, s.walk),

@@ -65,6 +65,7 @@ type server struct {
 	policy string // what pages may load
 	work   *workspace.Workspace
 	pages  map[string]*template.Template // by the language of the reader
+	triers triers
 }
 
 // New gives the handler of the whole application; an error where the configuration
@@ -305,7 +306,7 @@ func (s *server) failWith(g *gin.Context, err error) {
 	var refusal *cm.Refusal
 	var tooLarge *http.MaxBytesError
 	var contradicts *workspace.Conflict
-	if g.Param("token") != "" && errors.Is(err, store.ErrBinned) {
+	if g.Param("token")+g.Param("code") != "" && errors.Is(err, store.ErrBinned) {
 		err = store.ErrNoGrant // whoever has a link need not know of a bin
 	}
 	switch {
@@ -317,6 +318,10 @@ func (s *server) failWith(g *gin.Context, err error) {
 		s.fail(g, http.StatusGone, "This map is in the bin. Restore it there to go on with it.", nil)
 	case errors.Is(err, store.ErrNoGrant):
 		s.fail(g, http.StatusNotFound, "This link leads nowhere, or no longer. Ask whoever gave it to you for a new one.", nil)
+	case errors.Is(err, workspace.ErrNoRoom):
+		s.fail(g, http.StatusNotFound, "This code opens no room, or no longer. Look at the guide desk for the code of today.", nil)
+	case errors.Is(err, errTooOften):
+		s.fail(g, http.StatusTooManyRequests, "That was tried too often. Please wait a minute.", nil)
 	case errors.Is(err, store.ErrNoFile):
 		s.fail(g, http.StatusNotFound, "This map has no such file.", nil)
 	case errors.Is(err, store.ErrNoMap):

@@ -44,21 +44,6 @@ func (s *server) lookAtWalk(g *gin.Context) {
 	}
 }
 
-// present leads through a map by its first route, or else as it is read, concept by concept.
-func (s *server) present(g *gin.Context) {
-	now := s.lookAt(g)
-	if now == nil {
-		return
-	}
-	reading, route := now.Presented()
-	if route == "" {
-		s.fail(g, http.StatusUnprocessableEntity, "There is nothing on this map yet that could be presented.", nil)
-		return
-	}
-	id := string(now.Map.ID)
-	s.showWalk(g, &reading, route, "present:"+id, "/", "/maps/"+id)
-}
-
 func (s *server) showWalk(g *gin.Context, now *query.Reading, route cm.ID, key, back, base string) {
 	if now.Map.Routes[route] == nil {
 		s.fail(g, http.StatusNotFound, "This route is no longer there.", nil)

@@ -21,6 +21,7 @@ type Workspace struct {
 	Ideas    ideas.Helper   // offers what could be added to a concept
 	Hub      Hub            // carries events to those who listen
 	sessions *sessions
+	leadings Leadings
 }
 
 // Options say what a workspace works with; what is nil is the shipped stand-in.

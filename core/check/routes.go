@@ -49,7 +49,7 @@ func routeKey(id cm.ID) cm.Key { return cm.Key{Kind: cm.EntityRoute, ID: id} }
 func (l *look) stops(do func(stop, before *cm.Stop)) {
 	for _, route := range cm.SortedIDs(l.m.Routes) {
 		var before *cm.Stop
-		for _, stop := range l.m.StopsOf(route) {
+		for _, stop := range l.m.WalkedStops(route) {
 			do(stop, before)
 			before = stop
 		}
@@ -154,7 +154,7 @@ func longRoutes(l *look) []Place {
 	var places []Place
 	for _, route := range cm.SortedIDs(l.m.Routes) {
 		words := 0
-		for _, stop := range l.m.StopsOf(route) {
+		for _, stop := range l.m.WalkedStops(route) {
 			words += len(strings.Fields(l.m.Words(stop.Card))) + len(strings.Fields(l.m.Words(stop.Title)))
 		}
 		most := l.least

@@ -35,7 +35,29 @@ type Stop struct {
 	GuideNotes Text   `json:"guideNotes,omitempty" mevrin:"limit=note"` // for the one who guides, never for the room
 	Minutes    int    `json:"minutes,omitempty"`                        // that it is planned to take; 0 where nobody said
 	Refs       []Ref  `json:"refs,omitempty" mevrin:"limit=refs"`
+	// OneByOne tells that what the stop brings comes one thing after the other where a room is led.
+	OneByOne bool `json:"oneByOne,omitempty"`
+	// Skipped tells that the stop is left out for now: it is on the list, and on no walk.
+	Skipped bool `json:"skipped,omitempty"`
+	// Opens is the title of the part of the route that begins with this stop.
+	Opens Text `json:"opens,omitempty" mevrin:"limit=title"`
+	// Took is how many seconds the stop took when it was rehearsed last; 0 where it was not.
+	Took int `json:"took,omitempty"`
+	// Mends are what was found wanting at a rehearsal.
+	Mends map[ID]Mend `json:"mends,omitempty" mevrin:"limit=mends"`
 }
+
+// Mend is something that is to be mended, found while a route was rehearsed.
+type Mend struct {
+	Words string `json:"words,omitempty" mevrin:"limit=remark"`
+	Done  bool   `json:"done,omitempty"`
+}
+
+// MaxMends bounds what is to be mended at one stop, MaxTook the seconds that a stop can take.
+const (
+	MaxMends = 100
+	MaxTook  = MaxMinutes * 60
+)
 
 // Ref points from a stop to what it shows, or from a comment to what it is about,
 // which may be gone. Seen holds the words that stood there when last recorded: at the
@@ -44,6 +66,11 @@ type Ref struct {
 	Kind Entity `json:"kind"`
 	ID   ID     `json:"id"`
 	Seen Text   `json:"seen,omitempty" mevrin:"limit=label"`
+}
+
+// WalkedStops gives the stops of a route that are not left out, in their order.
+func (m *Map) WalkedStops(route ID) []*Stop {
+	return slices.DeleteFunc(m.StopsOf(route), func(s *Stop) bool { return s.Skipped })
 }
 
 // StopsOf gives the stops of a route in their order.
@@ -73,6 +100,9 @@ const MaxRefs = 500
 func (s *Stop) Sound() error {
 	if s.Minutes < 0 || s.Minutes > MaxMinutes {
 		return Refusef("Minutes are a number from 0 to %d.", MaxMinutes)
+	}
+	if s.Took < 0 || s.Took > MaxTook {
+		return Refusef("A stop takes from 0 to %d seconds.", MaxTook)
 	}
 	for _, ref := range s.Refs {
 		if !ref.ID.Valid() || ref.Kind != EntityConcept && ref.Kind != EntityLink {

@@ -28,7 +28,7 @@ type Step struct {
 // by now. A stop without references, or whose references are all gone, is a
 // step that adds nothing. A route that is not on the map has no steps.
 func Growth(m *cm.Map, route cm.ID) []Step {
-	stops := m.StopsOf(route)
+	stops := m.WalkedStops(route)
 	steps := make([]Step, 0, len(stops))
 	shown := map[cm.ID]bool{}
 	links := cm.SortedIDs(m.Links)

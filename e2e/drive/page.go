@@ -86,18 +86,21 @@ func (p *Page) do(steps ...chromedp.Action[chromedp.Void]) {
 	}
 }
 
+// arrived tells that the script of a page that has a paper is ready for hands.
+const arrived = `document.readyState === "complete" && (!document.getElementById("desk") || !!window.mevrin && !window.mevrin.arrival.waiting.size || !!window.walk || !!window.judging || !!(window.room ?? window.guiding)?.stage.frame)`
+
 // Goto opens an address and waits for the page to be ready for hands.
 func (p *Page) Goto(url string) {
 	p.t.Helper()
 	p.do(chromedp.Navigate(url))
-	p.Wait(`document.readyState === "complete" && (!document.getElementById("desk") || !!window.mevrin && !window.mevrin.arrival.waiting.size || !!window.walk || !!window.judging) && document.fonts.status === "loaded"`)
+	p.Wait(arrived + ` && document.fonts.status === "loaded"`)
 }
 
 // Reload loads the page again.
 func (p *Page) Reload() {
 	p.t.Helper()
 	p.do(chromedp.Reload())
-	p.Wait(`document.readyState === "complete" && (!document.getElementById("desk") || !!window.mevrin && !window.mevrin.arrival.waiting.size || !!window.walk || !!window.judging)`)
+	p.Wait(arrived)
 }
 
 // Eval evaluates an expression in a page.
@@ -246,6 +249,11 @@ const (
 	End    = kb.End
 	Up     = kb.ArrowUp
 	Down   = kb.ArrowDown
+
+	PageUp    = kb.PageUp
+	PageDown  = kb.PageDown
+	Backspace = kb.Backspace
+	F5        = kb.F5
 )
 
 func pressed(p *input.DispatchMouseEventParams) {

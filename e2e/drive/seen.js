@@ -18,6 +18,17 @@ window.seen = (() => {
     bends: (el.dataset.bends?.split(';') ?? []).flatMap((part) => part.split(':')[1].split(',').map((p) => { const [x, y] = numbers(p); return { x, y }; })),
   });
   const seen = {
+    /** What of that which a stop speaks of cannot be read whole: beyond the edge of the window
+     * onto the paper, or with words lower than 12 pixels. @param among by default what is marked */
+    cutOff: (among = [...document.querySelectorAll('#desk :is(.slip, .link).meant:not(.hid)')]) => {
+      const room = document.getElementById('desk').getBoundingClientRect();
+      return among.flatMap((g) => {
+        const words = g.querySelector('.noun, .verb'), r = (g.querySelector('.body') ?? words ?? g).getBoundingClientRect();
+        const out = r.left < room.left - 1 || r.right > room.right + 1 || r.top < room.top - 1 || r.bottom > room.bottom + 1;
+        const size = words ? parseFloat(getComputedStyle(words).fontSize) * seen.scale() : 99;
+        return out ? [`${g.id} is cut off`] : size < 11.9 ? [`${g.id} has words of ${size.toFixed(1)} px`] : [];
+      });
+    },
     /** How many slips stand on the paper. */
     slips: () => document.querySelectorAll('#slips > g').length,
     /** The concepts on the paper; boxes are in units of the paper. */

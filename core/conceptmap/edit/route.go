@@ -93,19 +93,24 @@ func (op *PlanRoute) apply(d *editing) error {
 	return nil
 }
 
-// TimeStop says how many minutes a stop is planned to take; 0 for nobody said.
-type TimeStop struct {
-	Stop    cm.ID `json:"stop"`
-	Minutes int   `json:"minutes"`
+// PlanStop says how many minutes a stop is planned to take, 0 for nobody said; whether what it
+// brings comes one thing after the other; and whether it is left out for now. What is nil stays.
+type PlanStop struct {
+	Stop     cm.ID `json:"stop"`
+	Minutes  *int  `json:"minutes,omitempty"`
+	OneByOne *bool `json:"oneByOne,omitempty"`
+	Skipped  *bool `json:"skipped,omitempty"`
 }
 
-func (op *TimeStop) apply(d *editing) error {
+func (op *PlanStop) apply(d *editing) error {
 	s := d.Map.Stops[op.Stop]
 	if s == nil {
 		return cm.Refusef("That stop is gone already.")
 	}
 	next := *s
-	next.Minutes = op.Minutes
+	set(&next.Minutes, op.Minutes)
+	set(&next.OneByOne, op.OneByOne)
+	set(&next.Skipped, op.Skipped)
 	if err := next.Sound(); err != nil {
 		return err
 	}
@@ -204,7 +209,7 @@ func (op *ShowAtStop) apply(d *editing) error {
 // that the learner reads, or the guide notes.
 type WriteStop struct {
 	Stop  cm.ID   `json:"stop"`
-	Part  string  `json:"part"` // title, card or guideNotes
+	Part  string  `json:"part"` // title, card, guideNotes, or opens for the title of the part that begins there
 	Lang  cm.Lang `json:"lang,omitempty"`
 	Words string  `json:"words"`
 }
@@ -229,6 +234,9 @@ func (op *WriteStop) apply(d *editing) error {
 	case "guideNotes":
 		part = &next.GuideNotes
 		words, err = cm.CleanNote(op.Words, "The guide notes of a stop")
+	case "opens":
+		part = &next.Opens
+		words, err = cm.Clean(op.Words, cm.MaxTitle, "The title of a part")
 	default:
 		err = cm.Refusef("A stop has a title, a card and guide notes.")
 	}

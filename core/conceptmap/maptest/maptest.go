@@ -181,7 +181,7 @@ func (a *Author) operation(t *rapid.T, m *cm.Map) edit.Operation {
 			&edit.SetJudging{Open: rapid.Bool().Draw(t, "open")},
 			&edit.SetRule{Rule: rapid.SampledFrom([]string{"loose-idea", "open-link"}).Draw(t, "rule"), On: rapid.Bool().Draw(t, "on")}}).Draw(t, "map")
 	case 24:
-		return rapid.SampledFrom([]edit.Operation{&edit.AddRoute{ID: a.id("r"), Title: word()}, planned(t, m, word()), &edit.TimeStop{Stop: pick(t, m.Stops), Minutes: rapid.IntRange(-1, 9).Draw(t, "minutes")}, &edit.NameRoute{Route: pick(t, m.Routes), Title: word()}, &edit.RemoveRoute{Route: pick(t, m.Routes)}}).Draw(t, "route")
+		return rapid.SampledFrom([]edit.Operation{&edit.AddRoute{ID: a.id("r"), Title: word()}, planned(t, m, word()), rehearsed(t, a, m, word()), &edit.NameRoute{Route: pick(t, m.Routes), Title: word()}, &edit.RemoveRoute{Route: pick(t, m.Routes)}}).Draw(t, "route")
 	case 26, 27:
 		return a.joining(t, m, concept, link, word(), point())
 	case 34, 35:

@@ -3,6 +3,7 @@
 // stop while the view glides to what is new.
 
 import { Aloud, markRead } from '../commands/aloud.js';
+import { boxAround } from '../paper/around.js';
 import { View } from '../paper/view.js';
 import { view } from './viewer.js';
 import { t } from '../sync/messages.js';
@@ -246,18 +247,6 @@ class Walk {
       else if (this.at < this.cards.length - 1) this.show(this.at + 1);
     });
   }
-}
-
-/** The box around drawn groups, on the paper. @param {SVGGElement[]} groups @returns {Box | null} */
-function boxAround(groups) {
-  let x0 = Infinity, y0 = Infinity, x1 = -Infinity, y1 = -Infinity;
-  for (const g of groups) {
-    const words = g.dataset.box ?? g.dataset.gap;
-    const [x, y, w, h] = (words ?? '').split(' ').map(Number);
-    if (![x, y, w, h].every(Number.isFinite)) continue;
-    [x0, y0, x1, y1] = [Math.min(x0, x), Math.min(y0, y), Math.max(x1, x + w), Math.max(y1, y + h)];
-  }
-  return x1 > x0 ? { x: x0, y: y0, w: x1 - x0, h: y1 - y0 } : null;
 }
 
 Object.assign(window, { walk: new Walk() });

@@ -250,7 +250,7 @@ export class Guide {
   planned(field) {
     const { app, route } = this, minutes = Math.round(Number(field.value)) || 0;
     if (field.dataset.change === 'route-minutes') app.send([{ do: 'plan-route', route, minutes }], []);
-    if (field.dataset.change === 'stop-minutes') app.send([{ do: 'time-stop', stop: field.dataset.stop ?? '', minutes }], []);
+    if (field.dataset.change === 'stop-minutes') app.send([{ do: 'plan-stop', stop: field.dataset.stop ?? '', minutes }], []);
   }
 
   /** Links are shown with the address at which this Mevrin is reached. */

@@ -176,6 +176,22 @@ export class View {
     this.apply();
   }
 
+  /** Shows a box whole in the middle, between two scales, moving there as long as one needs to see
+   * from where. @param {Box | null} box @param {boolean} slow @param {{most: number, least: number}} bounds */
+  show(box, slow, { most: largest, least: smallest }) {
+    for (const l of [this.layer, this.above]) l.classList.toggle('gliding', slow && !matchMedia('(prefers-reduced-motion: reduce)').matches);
+    if (!box) return this.fit(null);
+    this.k = Math.max(smallest, Math.min(largest, this.scaleOf(box)));
+    this.middle(box);
+    this.apply();
+  }
+
+  /** The scale at which a box fills the window but for its edges. @param {Box | null} box */
+  scaleOf(box) {
+    const { clientWidth: w, clientHeight: h } = this.desk, edge = Math.min(80, w * 0.06, h * 0.08);
+    return box ? Math.min((w - 2 * edge) / box.w, (h - this.foot - 2 * edge) / box.h) : 1;
+  }
+
   /** @param {Box} box */
   middle(box) {
     this.x = this.desk.clientWidth / 2 - (box.x + box.w / 2) * this.k;

@@ -1,0 +1,361 @@
+package guide
+
+import (
+	"maps"
+	"slices"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/structure"
+)
+
+// Lead is how a room is led along a route at one moment. The zero value stands before the first
+// stop, where the focus concept stands alone.
+type Lead struct {
+	Stop cm.ID // empty before the first
+	// Part is how many of the parts of the stop stand, counted from 1.
+	Part int
+	// Aside are the concepts at which the room looked beside the route since it left it, the one
+	// that it looks at last; empty on the route.
+	Aside   []cm.ID
+	Visited map[cm.ID]bool // stops
+	Closer  bool           // near at what the stop speaks of
+	Dark    bool
+	Large   *cm.Proposed // a proposition that is shown as a sentence
+	Source  *SourceOf    // one that is shown large
+	Only    cm.ID        // a kind or a tag: all else is faded
+	Tucked  map[cm.ID]bool
+}
+
+// SourceOf names a source of a concept or a link.
+type SourceOf struct {
+	Of cm.Key
+	ID cm.ID
+}
+
+// Deed is what whoever guides does.
+type Deed string
+
+// The deeds. Those that put something over the map take it away again when they are done twice.
+const (
+	DeedNext     Deed = "next" // the next part or stop; takes away what lies over the map, and leads back to the route, first
+	DeedBack     Deed = "back"
+	DeedStop     Deed = "stop"    // to a stop; without one before the first
+	DeedConcept  Deed = "concept" // leaves the route for a concept and what is linked with it
+	DeedReturn   Deed = "return"  // to the stop at which the route was left
+	DeedCloser   Deed = "closer"
+	DeedDark     Deed = "dark"
+	DeedSentence Deed = "sentence"
+	DeedSource   Deed = "source"
+	DeedOnly     Deed = "only" // fades all that is not of a kind or tag
+	DeedTuck     Deed = "tuck" // the branch below a concept
+)
+
+// Command is a deed and what it is done to.
+type Command struct {
+	Deed     Deed
+	ID       cm.ID       // a stop, a concept, a kind or a tag
+	Sentence cm.Proposed // for DeedSentence
+	Source   SourceOf    // for DeedSource
+}
+
+// Do gives how the room is led after a deed. It refuses what is not on the map (any more).
+func (l Lead) Do(m *cm.Map, route cm.ID, c Command) (Lead, error) {
+	l.Visited, l.Tucked, l.Aside = maps.Clone(l.Visited), maps.Clone(l.Tucked), slices.Clone(l.Aside)
+	steps := Growth(m, route)
+	at := slices.IndexFunc(steps, func(s Step) bool { return s.Stop == l.Stop })
+	over := l.Dark || l.Large != nil || l.Source != nil
+	gone := cm.Refusef("That is no longer on the map.")
+	switch c.Deed {
+	case DeedNext, DeedBack:
+		switch {
+		case over:
+			l.Dark, l.Large, l.Source = false, nil, nil
+		case len(l.Aside) > 1 && c.Deed == DeedBack:
+			l.Aside = l.Aside[:len(l.Aside)-1]
+		case len(l.Aside) > 0:
+			l.Aside = nil
+		case c.Deed == DeedNext && at >= 0 && l.Part < len(steps[at].Parts(m)):
+			l.Part++
+		case c.Deed == DeedNext && at+1 < len(steps):
+			l.to(m, steps, at+1, 1)
+		case c.Deed == DeedBack && at >= 0 && l.Part > 1:
+			l.Part = min(l.Part, len(steps[at].Parts(m))) - 1
+		case c.Deed == DeedBack && at >= 0:
+			l.to(m, steps, at-1, 0)
+		}
+	case DeedStop:
+		to := slices.IndexFunc(steps, func(s Step) bool { return s.Stop == c.ID })
+		if c.ID != "" && to < 0 {
+			return l, cm.Refusef("This stop is gone from the route.")
+		}
+		l.Aside, l.Dark, l.Large, l.Source = nil, false, nil, nil
+		l.to(m, steps, to, 0)
+	case DeedConcept:
+		if m.Concepts[c.ID] == nil {
+			return l, gone
+		}
+		l.Dark, l.Large, l.Source = false, nil, nil
+		if i := slices.Index(l.Aside, c.ID); i >= 0 { // back on the way that one came
+			l.Aside = l.Aside[:i]
+		}
+		l.Aside = append(l.Aside, c.ID)
+		l.Aside = l.Aside[max(0, len(l.Aside)-maxAside):]
+	case DeedReturn:
+		l.Aside, l.Large, l.Source = nil, nil, nil
+	case DeedCloser:
+		l.Closer = !l.Closer
+	case DeedDark:
+		l.Dark = !l.Dark
+	case DeedSentence:
+		if l.Large != nil && *l.Large == c.Sentence || c.Sentence.Link == "" {
+			l.Large = nil
+			break
+		}
+		if _, _, known := m.Reads(c.Sentence); !known {
+			return l, gone
+		}
+		l.Large, l.Source = &c.Sentence, nil
+	case DeedSource:
+		if l.Source != nil && *l.Source == c.Source || c.Source.ID == "" {
+			l.Source = nil
+			break
+		}
+		if _, there := SourcesAt(m, c.Source.Of)[c.Source.ID]; !there {
+			return l, gone
+		}
+		l.Source, l.Large = &c.Source, nil
+	case DeedOnly:
+		if c.ID == l.Only {
+			c.ID = ""
+		}
+		if c.ID != "" && m.Kinds[c.ID] == nil && m.Tags[c.ID] == nil {
+			return l, gone
+		}
+		l.Only = c.ID
+	case DeedTuck:
+		if m.Concepts[c.ID] == nil {
+			return l, gone
+		}
+		if l.Tucked[c.ID] {
+			delete(l.Tucked, c.ID)
+		} else if l.Tucked = orMade(l.Tucked); true {
+			l.Tucked[c.ID] = true
+		}
+	default:
+		return l, cm.Refusef("That cannot be done while a room is led.")
+	}
+	return l, nil
+}
+
+// maxAside bounds the way beside a route that is remembered.
+const maxAside = 40
+
+func orMade(of map[cm.ID]bool) map[cm.ID]bool {
+	if of == nil {
+		return map[cm.ID]bool{}
+	}
+	return of
+}
+
+// to goes to a stop, by its place; its first part stands, or all of them where part is 0.
+func (l *Lead) to(m *cm.Map, steps []Step, at, part int) {
+	l.Stop, l.Part = "", 0
+	if at < 0 {
+		return
+	}
+	l.Stop, l.Part = steps[at].Stop, part
+	if all := len(steps[at].Parts(m)); part == 0 || all == 0 {
+		l.Part = all
+	}
+	l.Visited = orMade(l.Visited)
+	l.Visited[l.Stop] = true
+}
+
+// SourcesAt gives the sources of a concept or a link.
+func SourcesAt(m *cm.Map, key cm.Key) map[cm.ID]cm.Source {
+	if c := m.Concepts[key.ID]; key.Kind == cm.EntityConcept && c != nil {
+		return c.Sources
+	}
+	if l := m.Links[key.ID]; key.Kind == cm.EntityLink && l != nil {
+		return l.Sources
+	}
+	return nil
+}
+
+// Parts gives what a step brings, in the order in which it is brought. It is one part where its
+// stop does not ask for one thing after the other; then the first concept stands alone, each
+// further one comes with the link that joins it, and each further link by itself.
+func (s Step) Parts(m *cm.Map) [][]cm.Key {
+	var all []cm.Key
+	for _, id := range s.Concepts {
+		all = append(all, cm.Key{Kind: cm.EntityConcept, ID: id})
+	}
+	stop := m.Stops[s.Stop]
+	if stop == nil || !stop.OneByOne {
+		for _, id := range s.Links {
+			all = append(all, cm.Key{Kind: cm.EntityLink, ID: id})
+		}
+		if len(all) == 0 {
+			return nil
+		}
+		return [][]cm.Key{all}
+	}
+	waits := map[cm.ID]bool{}
+	for _, id := range s.Concepts {
+		waits[id] = true
+	}
+	left := slices.Clone(s.Links)
+	var parts [][]cm.Key
+	complete := func(part []cm.Key) {
+		for i := 0; i < len(left); i++ {
+			if slices.ContainsFunc(m.Links[left[i]].Ends(), func(e cm.End) bool { return waits[e.Concept] }) {
+				continue
+			}
+			parts = append(parts, append(part, cm.Key{Kind: cm.EntityLink, ID: left[i]}))
+			part, left = nil, slices.Delete(left, i, i+1)
+			i--
+		}
+		if len(part) > 0 {
+			parts = append(parts, part)
+		}
+	}
+	complete(nil)
+	for _, key := range all {
+		delete(waits, key.ID)
+		complete([]cm.Key{key})
+	}
+	return parts
+}
+
+// Frame is what a room sees of the map.
+type Frame struct {
+	Stands  map[cm.ID]bool // concepts and links on the paper
+	Fresh   []cm.Key       // those that came last
+	Means   []cm.Key       // those that are spoken of
+	Faded   map[cm.ID]bool // concepts and links
+	Number  int            // of the stop, from 1; 0 before the first
+	Of      int            // stops
+	Concept cm.ID          // that is looked at beside the route; empty on it
+}
+
+// Frame gives what the room sees.
+func (l Lead) Frame(m *cm.Map, s *structure.Structure, route cm.ID) Frame {
+	f := Frame{Stands: map[cm.ID]bool{}, Faded: map[cm.ID]bool{}}
+	steps := Growth(m, route)
+	f.Of = len(steps)
+	at := slices.IndexFunc(steps, func(s Step) bool { return s.Stop == l.Stop })
+	if m.Concepts[m.Focus] != nil {
+		f.Stands[m.Focus] = true
+	}
+	if at < 0 && f.Stands[m.Focus] {
+		f.Means = []cm.Key{{Kind: cm.EntityConcept, ID: m.Focus}}
+	}
+	for i := range at + 1 {
+		parts := steps[i].Parts(m)
+		if i == at {
+			parts = parts[:min(max(l.Part, 1), len(parts))]
+			f.Number, f.Means = i+1, steps[i].Shows
+			if len(parts) > 0 {
+				f.Fresh = parts[len(parts)-1]
+			}
+		}
+		for _, part := range parts {
+			for _, key := range part {
+				f.Stands[key.ID] = true
+			}
+		}
+	}
+	for i, id := range l.Aside {
+		if m.Concepts[id] == nil {
+			continue
+		}
+		var fresh []cm.Key
+		near := s.Near(id, 1)
+		for _, other := range s.Order {
+			if _, is := near[other]; is || other == id {
+				if !f.Stands[other] {
+					fresh = append(fresh, cm.Key{Kind: cm.EntityConcept, ID: other})
+				}
+				f.Stands[other] = true
+			}
+		}
+		f.Stands[id] = true
+		if i == len(l.Aside)-1 {
+			f.Concept, f.Fresh, f.Means = id, fresh, []cm.Key{{Kind: cm.EntityConcept, ID: id}}
+		}
+	}
+	l.fold(m, s, f)
+	if f.Concept != "" || len(l.Tucked) > 0 {
+		for _, id := range cm.SortedIDs(m.Links) {
+			stands := allShown(m.Links[id], f.Stands)
+			if f.Concept != "" && stands && !f.Stands[id] {
+				f.Stands[id] = true
+				if slices.ContainsFunc(m.Links[id].Ends(), func(e cm.End) bool { return e.Concept == f.Concept }) {
+					f.Fresh = append(f.Fresh, cm.Key{Kind: cm.EntityLink, ID: id})
+				}
+			} else if !stands {
+				delete(f.Stands, id)
+			}
+		}
+	}
+	l.fade(m, f)
+	away := func(k cm.Key) bool { return !f.Stands[k.ID] }
+	f.Means, f.Fresh = slices.DeleteFunc(slices.Clone(f.Means), away), slices.DeleteFunc(slices.Clone(f.Fresh), away)
+	return f
+}
+
+// fold takes what lies in tucked branches off the paper, but what is looked at.
+func (l Lead) fold(m *cm.Map, s *structure.Structure, f Frame) {
+	for top := range l.Tucked {
+		inside := map[cm.ID]bool{top: true}
+		for _, id := range s.Order {
+			if inside[s.Places[id].Parent] && id != top && id != f.Concept {
+				inside[id] = true
+				delete(f.Stands, id)
+			}
+		}
+	}
+}
+
+// fade finds what is not of the kind or tag that alone is to be seen.
+func (l Lead) fade(m *cm.Map, f Frame) {
+	if m.Kinds[l.Only] == nil && m.Tags[l.Only] == nil {
+		return
+	}
+	for id := range f.Stands {
+		if c := m.Concepts[id]; c != nil {
+			k := m.KindOf(c)
+			f.Faded[id] = !c.Tags[l.Only] && (k == nil || k.ID != l.Only)
+		}
+	}
+	for id := range f.Stands {
+		if k := m.Links[id]; k != nil {
+			of := m.KindOfLink(k)
+			f.Faded[id] = (of == nil || of.ID != l.Only) && slices.ContainsFunc(k.Ends(), func(e cm.End) bool { return f.Faded[e.Concept] })
+		}
+	}
+}
+
+// Due gives from which minute to which the room is at a stop if all goes as planned: by the minutes
+// of the stops; where none has any, the minutes of the route in equal shares. Planned is false where
+// neither says anything, or the stop is not on the route.
+func Due(m *cm.Map, route, stop cm.ID) (from, to float64, planned bool) {
+	stops := m.WalkedStops(route)
+	sum := 0
+	for _, s := range stops {
+		sum += s.Minutes
+	}
+	for _, s := range stops {
+		takes := float64(s.Minutes)
+		if r := m.Routes[route]; sum == 0 && r != nil {
+			takes = float64(r.Minutes) / float64(len(stops))
+		}
+		to = from + takes
+		planned = planned || takes > 0
+		if s.ID == stop {
+			return from, to, planned || sum > 0
+		}
+		from = to
+	}
+	return 0, 0, false
+}

@@ -1,0 +1,142 @@
+package guide_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
+	"mevrin/core/conceptmap/maptest"
+	"mevrin/core/guide"
+	"mevrin/core/structure"
+)
+
+// tower is a small map: the bell hangs in a tower and is struck, the blow makes a hum.
+func tower(t *testing.T, more ...edit.Operation) *cm.Map {
+	t.Helper()
+	end := func(id, c cm.ID) []cm.End { return []cm.End{{ID: id, Concept: c}} }
+	yes, two, six := true, 2, 6
+	ops := []edit.Operation{&edit.SetFocus{Concept: "bell"}}
+	for _, c := range []cm.ID{"bell", "tower", "blow", "hum", "ear"} {
+		ops = append([]edit.Operation{&edit.AddConcept{ID: c, Label: string(c)}}, ops...)
+	}
+	ops = append(ops,
+		&edit.AddLink{ID: "hangs", Phrase: "hangs in", From: end("f", "bell"), To: end("t", "tower")},
+		&edit.AddLink{ID: "struck", Phrase: "is struck by", From: end("f", "bell"), To: end("t", "blow")},
+		&edit.AddLink{ID: "makes", Phrase: "makes", From: end("f", "blow"), To: end("t", "hum")},
+		&edit.AddLink{ID: "reaches", Phrase: "reaches", From: end("f", "hum"), To: end("t", "ear")},
+		&edit.AddRoute{ID: "r"},
+		&edit.AddStop{ID: "s1", Route: "r", Refs: []cm.Key{{Kind: cm.EntityConcept, ID: "blow"}, {Kind: cm.EntityConcept, ID: "bell"}, {Kind: cm.EntityConcept, ID: "hum"}}},
+		&edit.AddStop{ID: "left", Route: "r", After: "s1"}, &edit.AddStop{ID: "s2", Route: "r", After: "left", Refs: []cm.Key{{Kind: cm.EntityConcept, ID: "tower"}}},
+		&edit.PlanStop{Stop: "s1", OneByOne: &yes, Minutes: &six}, &edit.PlanStop{Stop: "left", Skipped: &yes}, &edit.PlanStop{Stop: "s2", Minutes: &two})
+	out, err := edit.Apply(cm.NewMap("m", "en"), append(ops, more...), nil)
+	require.NoError(t, err)
+	return out.Map
+}
+
+func TestARoomIsLedAlongARouteAndBesideIt(t *testing.T) {
+	m := tower(t)
+	s := structure.Of(m)
+	var lead guide.Lead
+	do := func(c guide.Command) []cm.ID {
+		t.Helper()
+		next, err := lead.Do(m, "r", c)
+		require.NoError(t, err)
+		lead = next
+		return cm.SortedIDs(lead.Frame(m, s, "r").Stands)
+	}
+	next := guide.Command{Deed: guide.DeedNext}
+	assert.Equal(t, []cm.ID{"bell"}, cm.SortedIDs(lead.Frame(m, s, "r").Stands), "it begins with the focus concept alone")
+	assert.Equal(t, []cm.ID{"bell", "blow"}, do(next))
+	assert.Equal(t, []cm.ID{"bell", "blow", "struck"}, do(next), "one thing after the other")
+	assert.Equal(t, []cm.ID{"bell", "blow", "hum", "makes", "struck"}, do(next))
+	there := lead
+	assert.Equal(t, []cm.ID{"bell", "blow", "ear", "hum", "makes", "reaches", "struck"}, do(guide.Command{Deed: guide.DeedConcept, ID: "hum"}), "a concept and what is linked with it")
+	do(guide.Command{Deed: guide.DeedConcept, ID: "ear"})
+	assert.Equal(t, cm.ID("hum"), func() cm.ID {
+		do(guide.Command{Deed: guide.DeedBack})
+		return lead.Frame(m, s, "r").Concept
+	}(), "back the way that one came")
+	do(guide.Command{Deed: guide.DeedReturn})
+	assert.Equal(t, there.Frame(m, s, "r"), lead.Frame(m, s, "r"), "the same stop, as it was")
+	do(guide.Command{Deed: guide.DeedDark})
+	assert.Equal(t, "s1", string(lead.Stop))
+	do(next)
+	assert.False(t, lead.Dark, "the first press takes away what lies over the map")
+	assert.Contains(t, do(next), cm.ID("tower"), "a stop that is left out is passed over")
+	assert.NotContains(t, do(guide.Command{Deed: guide.DeedTuck, ID: "blow"}), cm.ID("hum"))
+	assert.Contains(t, do(guide.Command{Deed: guide.DeedTuck, ID: "blow"}), cm.ID("makes"))
+	do(guide.Command{Deed: guide.DeedBack})
+	assert.Equal(t, 3, lead.Part, "back to all of a stop")
+	assert.Equal(t, map[cm.ID]bool{"s1": true, "s2": true}, lead.Visited)
+	for _, c := range []guide.Command{{Deed: guide.DeedStop, ID: "left"}, {Deed: guide.DeedConcept, ID: "gong"}, {Deed: guide.DeedSentence, Sentence: cm.Proposed{Strand: cm.Strand{Link: "gone"}}}, {Deed: guide.DeedSource, Source: guide.SourceOf{Of: cm.Key{Kind: cm.EntityConcept, ID: "bell"}, ID: "x"}}, {Deed: guide.DeedOnly, ID: "none"}, {Deed: "dance"}} {
+		_, err := lead.Do(m, "r", c)
+		assert.Error(t, err, c.Deed)
+	}
+	from, to, planned := guide.Due(m, "r", "s2")
+	assert.True(t, planned)
+	assert.Equal(t, []float64{6, 8}, []float64{from, to})
+}
+
+// Whatever is done on whatever map: what stands is on the map, no link without its concepts; and
+// as often as one goes back as one went on, one is before the first stop.
+func TestLeadingHoldsOnAnyMap(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		m := maptest.Map(t, 25)
+		s := structure.Of(m)
+		m, route := guide.Way(m, s, "")
+		if route == "" {
+			return
+		}
+		var lead guide.Lead
+		deeds := []guide.Deed{guide.DeedNext, guide.DeedNext, guide.DeedBack, guide.DeedStop, guide.DeedConcept, guide.DeedReturn, guide.DeedCloser, guide.DeedDark, guide.DeedTuck}
+		for range rapid.IntRange(1, 15).Draw(t, "deeds") {
+			c := guide.Command{Deed: rapid.SampledFrom(deeds).Draw(t, "deed")}
+			switch c.Deed {
+			case guide.DeedStop:
+				c.ID = rapid.SampledFrom(append(cm.SortedIDs(m.Stops), "")).Draw(t, "stop")
+			case guide.DeedConcept, guide.DeedTuck:
+				c.ID = rapid.SampledFrom(append(cm.SortedIDs(m.Concepts), "none")).Draw(t, "concept")
+			}
+			if next, err := lead.Do(m, route, c); err == nil {
+				lead = next
+			}
+			f := lead.Frame(m, s, route)
+			for id := range f.Stands {
+				l := m.Links[id]
+				require.True(t, l != nil || m.Concepts[id] != nil)
+				if l != nil {
+					for _, e := range l.Ends() {
+						require.True(t, f.Stands[e.Concept], "a link without its concepts")
+					}
+				}
+			}
+			for _, key := range append(f.Means, f.Fresh...) {
+				require.True(t, f.Stands[key.ID], "what is spoken of stands")
+			}
+		}
+		for range 400 {
+			if lead, _ = lead.Do(m, route, guide.Command{Deed: guide.DeedBack}); lead.Stop == "" && len(lead.Aside) == 0 && !lead.Dark {
+				return
+			}
+		}
+		t.Fatal("there is no way back to the start")
+	})
+}
+
+func TestWaysWithoutARoute(t *testing.T) {
+	m := tower(t, &edit.RemoveRoute{Route: "r"})
+	s := structure.Of(m)
+	for _, by := range []cm.ID{"", guide.AsRead, "broad", "causes"} {
+		with, route := guide.Way(m, s, by)
+		if by == "causes" {
+			assert.Empty(t, route, "nothing here is a cause")
+			continue
+		}
+		assert.NotEmpty(t, with.StopsOf(route), by)
+	}
+	assert.Empty(t, m.Routes, "the map stays as it is")
+}

@@ -1,0 +1,298 @@
+package query
+
+import (
+	"cmp"
+	"slices"
+	"strings"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/guide"
+	"mevrin/core/structure"
+	"mevrin/draw/scene"
+	"mevrin/workspace"
+)
+
+// Led is a map as it is led through at one moment.
+type Led struct {
+	Reading
+	Stage *workspace.Stage
+	Now   workspace.Now
+	Frame guide.Frame
+}
+
+// Led gives how a room is led at present.
+func (s Reading) Led(l *workspace.Leading) (Led, error) {
+	stage, err := l.Stage(s.State)
+	if err != nil {
+		return Led{}, err
+	}
+	now := l.Now()
+	s.State = &workspace.State{Map: stage.Map, Revision: s.Revision, Structure: s.Structure, Scene: s.Scene}
+	return Led{s, stage, now, now.Lead.Frame(stage.Map, stage.Structure, stage.Route)}, nil
+}
+
+func elementsOfAll(keys []cm.Key) []string {
+	all := make([]string, len(keys))
+	for i, key := range keys {
+		all[i] = workspace.Element(key)
+	}
+	return all
+}
+
+// Fresh, Means and Faded are elements of the drawing: what came last, what is spoken of, and what
+// is faded.
+func (l Led) Fresh() []string { return elementsOfAll(l.Frame.Fresh) }
+
+// Means are the elements that are spoken of.
+func (l Led) Means() []string { return elementsOfAll(l.Frame.Means) }
+
+// Faded are the elements that are faded.
+func (l Led) Faded() []string {
+	all := []string{}
+	for _, id := range cm.SortedIDs(l.Frame.Faded) {
+		if !l.Frame.Faded[id] {
+			continue
+		}
+		kind := cm.EntityLink
+		if l.Map.Concepts[id] != nil {
+			kind = cm.EntityConcept
+		}
+		all = append(all, workspace.Element(cm.Key{Kind: kind, ID: id}))
+	}
+	return all
+}
+
+// Regions are those of which all stands that is inside.
+func (l Led) Regions() *scene.Scene {
+	sc := *l.Stage.Scene
+	sc.Regions = slices.DeleteFunc(slices.Clone(sc.Regions), func(r *scene.Region) bool {
+		return slices.ContainsFunc(r.Inside, func(id cm.ID) bool { return !l.Frame.Stands[id] })
+	})
+	return &sc
+}
+
+// RoomCard is what stands beside the map on a room screen.
+type RoomCard struct {
+	Title    string // of the route
+	Question string
+	Number   int
+	Of       int
+	Name     string
+	Card     string // as its author wrote it
+	Aside    bool   // it is about a concept beside the route
+	Says     []Sentence
+	Sources  []walkSource
+}
+
+// Card gives what stands beside the map.
+func (l Led) Card() RoomCard {
+	m := l.Map
+	card := RoomCard{Title: cmp.Or(m.Words(m.Routes[l.Stage.Route].Title), m.Name()), Question: m.Words(m.Question), Number: l.Frame.Number, Of: l.Frame.Of}
+	stop := m.Stops[l.Now.Lead.Stop]
+	switch {
+	case l.Frame.Concept != "":
+		card.Aside, card.Name, card.Says = true, m.Words(m.Concepts[l.Frame.Concept].Label), l.sentences()
+	case l.Frame.Number == 0:
+		card.Name, card.Card = cmp.Or(card.Question, card.Title), m.Words(m.Routes[l.Stage.Route].Purpose)
+	case stop != nil:
+		card.Name, card.Card = guide.Name(m, stop), m.Words(stop.Card)
+		if card.Card == "" {
+			card.Says = l.sentences()
+		}
+	}
+	card.Sources = l.sources()
+	return card
+}
+
+// Large is the sentence that is shown by itself; nil for none.
+func (l Led) Large() *Sentence {
+	if l.Now.Lead.Large == nil {
+		return nil
+	}
+	for _, p := range l.Structure.Propositions() {
+		if proposed(p) == *l.Now.Lead.Large {
+			one := l.sentenceOf(p)
+			return &one
+		}
+	}
+	return nil
+}
+
+// Source is the source that is shown large; nil for none.
+func (l Led) Source() *walkSource {
+	at := l.Now.Lead.Source
+	if at == nil {
+		return nil
+	}
+	for _, v := range sourceViews(guide.SourcesAt(l.Map, at.Of), at.Of) {
+		if v.ID == at.ID {
+			return &walkSource{v, workspace.Element(at.Of)}
+		}
+	}
+	return nil
+}
+
+// about tells whether something belongs to what is spoken of: it itself, or a link of it.
+func (l Led) about(p structure.Proposition) bool {
+	return slices.ContainsFunc(l.Frame.Means, func(k cm.Key) bool { return k.ID == p.Subject || k.ID == p.Object || k.ID == p.Strand.Link })
+}
+
+// sentences are those on the paper that say something of what is spoken of.
+func (l Led) sentences() (all []Sentence) {
+	for _, p := range l.Structure.Propositions() {
+		if !p.Open && l.Frame.Stands[p.Strand.Link] && l.about(p) && len(all) < maxLedSentences {
+			all = append(all, l.sentenceOf(p))
+		}
+	}
+	return all
+}
+
+// maxLedSentences bounds the sentences that are offered at once.
+const maxLedSentences = 12
+
+// sources are those of what is spoken of.
+func (l Led) sources() (all []walkSource) {
+	for _, key := range l.Frame.Means {
+		for _, v := range sourceViews(guide.SourcesAt(l.Map, key), key) {
+			all = append(all, walkSource{v, workspace.Element(key)})
+		}
+	}
+	return all
+}
+
+// Desk is what whoever guides sees beside the room.
+type Desk struct {
+	MapID      cm.ID
+	Notes      string // of the stop, as written
+	Stop       cm.ID
+	Parts      int // of the stop
+	Part       int
+	Stops      []deskStop
+	Next       *RoomCard
+	NextPart   bool // the next press brings more of this stop
+	Aside      bool
+	Here       []deskThing // what is spoken of
+	Near       []deskThing // what is linked with it
+	Sentences  []Sentence
+	Large      string // the key of the sentence that is shown large
+	Sources    []walkSource
+	Source     *guide.SourceOf
+	Kinds      []Choice // and tags
+	Only       cm.ID
+	Mends      []deskMend
+	Everything []deskThing // all concepts
+	Closer     bool
+	Dark       bool
+}
+
+type deskStop struct {
+	ID      cm.ID
+	Number  int
+	Name    string
+	Opens   string // the title of the part that begins here
+	Minutes int
+	Now,
+	Visited bool
+}
+
+type deskThing struct {
+	ID     cm.ID
+	Kind   cm.Entity
+	Words  string
+	Phrase string // how it is linked with what is spoken of
+	Tucked bool
+	Hides  bool // something hangs below it
+	New    bool // not on the paper
+}
+
+type deskMend struct {
+	Stop, ID cm.ID
+	Words    string
+}
+
+// Desk gives what whoever guides sees beside the room.
+func (l Led) Desk() Desk {
+	m, lead := l.Map, l.Now.Lead
+	d := Desk{MapID: m.ID, Stop: lead.Stop, Part: lead.Part, Aside: l.Frame.Concept != "", Only: lead.Only, Source: lead.Source, Sentences: l.sentences(), Sources: l.sources(), Closer: lead.Closer, Dark: lead.Dark}
+	steps := guide.Growth(m, l.Stage.Route)
+	at := slices.IndexFunc(steps, func(s guide.Step) bool { return s.Stop == lead.Stop })
+	for i, step := range steps {
+		stop := m.Stops[step.Stop]
+		d.Stops = append(d.Stops, deskStop{ID: stop.ID, Number: i + 1, Name: guide.Name(m, stop), Opens: m.Words(stop.Opens), Minutes: stop.Minutes, Now: i == at, Visited: lead.Visited[stop.ID]})
+	}
+	if stop := m.Stops[lead.Stop]; stop != nil && at >= 0 {
+		d.Notes, d.Parts = m.Words(stop.GuideNotes), len(steps[at].Parts(m))
+		for _, id := range cm.SortedIDs(stop.Mends) {
+			if mend := stop.Mends[id]; !mend.Done {
+				d.Mends = append(d.Mends, deskMend{stop.ID, id, mend.Words})
+			}
+		}
+	}
+	if d.Aside {
+		d.Notes = m.Words(m.Concepts[l.Frame.Concept].Note)
+	}
+	if d.NextPart = at >= 0 && lead.Part < d.Parts; !d.NextPart && at+1 < len(steps) {
+		next := m.Stops[steps[at+1].Stop]
+		d.Next = &RoomCard{Number: at + 2, Of: len(steps), Name: guide.Name(m, next), Card: m.Words(next.Card)}
+	}
+	if one := l.Large(); one != nil {
+		d.Large = one.Key
+	}
+	l.things(&d)
+	for _, k := range m.Key() {
+		if !k.Links {
+			d.Kinds = append(d.Kinds, Choice{string(k.ID), m.Words(k.Name), ""})
+		}
+	}
+	for _, id := range cm.SortedIDs(m.Tags) {
+		d.Kinds = append(d.Kinds, Choice{string(id), m.Words(m.Tags[id].Name), ""})
+	}
+	return d
+}
+
+// things gathers what is spoken of, what is linked with it, and all concepts.
+func (l Led) things(d *Desk) {
+	m := l.Map
+	parents := map[cm.ID]bool{}
+	for _, id := range l.Structure.Order {
+		parents[l.Structure.Places[id].Parent] = true
+		d.Everything = append(d.Everything, deskThing{ID: id, Words: strings.Join(strings.Fields(m.Words(m.Concepts[id].Label)), " ")})
+	}
+	here := map[cm.ID]bool{}
+	for _, key := range l.Frame.Means {
+		words, _ := m.WordsAt(key)
+		d.Here = append(d.Here, deskThing{ID: key.ID, Kind: key.Kind, Words: m.Words(words), Tucked: l.Now.Lead.Tucked[key.ID], Hides: key.Kind == cm.EntityConcept && parents[key.ID]})
+		if here[key.ID] = true; key.Kind == cm.EntityLink {
+			for _, e := range m.Links[key.ID].Ends() {
+				here[e.Concept] = true
+			}
+		}
+	}
+	told := map[cm.ID]bool{}
+	for _, p := range l.Structure.Propositions() {
+		other := p.Object
+		if here[p.Object] {
+			other = p.Subject
+		}
+		if p.Open || here[other] || told[other] || !here[p.Object] && !here[p.Subject] {
+			continue
+		}
+		told[other] = true
+		d.Near = append(d.Near, deskThing{ID: other, Kind: cm.EntityConcept, Words: m.Words(m.Concepts[other].Label), Phrase: m.Words(m.Links[p.Strand.Link].Phrase), New: !l.Frame.Stands[other]})
+	}
+}
+
+// FindSentence gives the proposition that a key names.
+func (l Led) FindSentence(key string) (cm.Proposed, bool) {
+	for _, p := range l.Structure.Propositions() {
+		if keyOf(proposed(p)) == key {
+			return proposed(p), true
+		}
+	}
+	return cm.Proposed{}, false
+}
+
+// ShowsFile tells whether a file belongs to what a room may see.
+func (s Reading) ShowsFile(hash string) bool {
+	return slices.ContainsFunc(guide.All(s.Map).Files(), func(f cm.File) bool { return f.Hash == hash })
+}
