@@ -95,7 +95,7 @@ func TestARoomIsLedFromTheDesk(t *testing.T) {
 	see(`document.getElementById("c-rope").textContent.includes("bell rope")`)
 
 	// A screen that lost the connection comes back to where the room is by now.
-	drive.Eval[bool](near, `(Object.assign(window, { Gone: WebSocket, WebSocket: function () { throw new Error("away"); } }), true)`)
+	drive.Eval[bool](near, `(Object.assign(window, { Gone: WebSocket, WebSocket: function () { setTimeout(() => this.onclose({ code: 1006 })); } }), true)`)
 	drive.Eval[bool](near, `(room.line.cut(), true)`)
 	desk.Press(`.desk-list [data-id="cause-06"]`)
 	far.Wait(shows("Many tones at once"))

@@ -128,7 +128,7 @@ func TestARouteIsMadeAndWalked(t *testing.T) {
 
 	// The author looks at the walk and comes back to the same place.
 	place := drive.Eval[string](p, `JSON.stringify([seen.place().x, seen.place().y, seen.scale()])`)
-	p.Press(".margin .button.main")
+	p.Press(`.margin [data-do="look-at-walk"]`)
 	p.Wait(`!!window.walk && walk.at === 1`) // at the stop that lies open
 	p.Keys(drive.Left)
 	atStop(t, p, "1 of 5: the school should ring its own bell again, 1 concepts, 0 links")

@@ -27,7 +27,7 @@ func (s *server) present(g *gin.Context) {
 	if now == nil {
 		return
 	}
-	l, err := s.work.Leading(who, id, cm.ID(g.Query("by")))
+	l, err := s.work.Leading(who, id, cm.ID(g.Query("by")), false)
 	if err == nil {
 		_, err = now.Led(l)
 	}
@@ -48,7 +48,7 @@ func (s *server) desk(g *gin.Context) {
 	if now == nil {
 		return
 	}
-	l, err := s.work.Leading(who, id, "")
+	l, err := s.work.Leading(who, id, cm.ID(g.Query("by")), rehearses(g))
 	var led query.Led
 	if err == nil {
 		led, err = now.Led(l)
@@ -59,9 +59,12 @@ func (s *server) desk(g *gin.Context) {
 	}
 	s.html(g, http.StatusOK, "desk.html", gin.H{
 		"Base": "/maps/" + string(id), "Code": l.Code, "Title": led.Card().Title, "Lang": now.Map.Language, "Look": workspace.LookOf(now.Map.Look), "Own": now.Map.Look.Own != nil,
-		"Films": strings.Join(s.Films, " "), "Rehearsal": g.Query("rehearse") != "", "Route": led.Stage.Route,
+		"Films": strings.Join(s.Films, " "), "Rehearsal": l.Rehearsal, "Route": led.Stage.Route,
 	})
 }
+
+// rehearses tells that a desk is there for nobody yet.
+func rehearses(g *gin.Context) bool { return g.Query("rehearse") != "" }
 
 // commanded is what a desk asks for.
 type commanded struct {
@@ -83,7 +86,7 @@ func (s *server) postDeed(g *gin.Context) {
 	if now == nil {
 		return
 	}
-	l, err := s.work.Led(who, id)
+	l, err := s.work.Led(who, id, rehearses(g))
 	var led query.Led
 	if err == nil {
 		led, err = now.Led(l)
@@ -109,7 +112,7 @@ func (s *server) postSpot(g *gin.Context) {
 	err := s.readJSON(g, &asked, "This did not arrive whole. Please reload the page and try again.")
 	var l *workspace.Leading
 	if err == nil {
-		l, err = s.work.Led(who, id)
+		l, err = s.work.Led(who, id, rehearses(g))
 	}
 	if err != nil {
 		s.failWith(g, err)
@@ -122,7 +125,7 @@ func (s *server) postSpot(g *gin.Context) {
 // endLeading ends it. One that has ended is ended: what is wanted holds.
 func (s *server) endLeading(g *gin.Context) {
 	who, id := asker(g)
-	if l, err := s.work.Led(who, id); err == nil {
+	if l, err := s.work.Led(who, id, rehearses(g)); err == nil {
 		l.End()
 	}
 	g.Status(http.StatusNoContent)
@@ -192,6 +195,7 @@ type roomFrame struct {
 	Fresh   []string          `json:"fresh"`
 	Means   []string          `json:"means"`
 	Faded   []string          `json:"faded"`
+	All     bool              `json:"all,omitempty"` // the map as a whole is looked at
 	Stop    cm.ID             `json:"stop"`
 	Card    string            `json:"card"` // markup
 	Large   *query.Sentence   `json:"large"`
@@ -241,7 +245,7 @@ func (s *server) liveRoom(g *gin.Context) {
 // liveDesk is the stream of what a desk shows.
 func (s *server) liveDesk(g *gin.Context) {
 	who, id := asker(g)
-	l, err := s.work.Led(who, id)
+	l, err := s.work.Led(who, id, rehearses(g))
 	s.watch(g, l, err, true, "/maps/"+string(id))
 }
 
@@ -329,7 +333,7 @@ func (w *watching) tell(ctx context.Context) bool {
 
 func (w *watching) frame(led query.Led) roomFrame {
 	f := roomFrame{Version: led.Now.Version, Whole: len(w.sent) == 0, Slips: map[string]string{}, Links: map[string]string{},
-		Fresh: led.Fresh(), Means: led.Means(), Faded: led.Faded(), Stop: led.Now.Lead.Stop, Large: led.Large(), Closer: led.Now.Lead.Closer, Dark: led.Now.Lead.Dark, Spot: led.Now.Spot, Look: workspace.LookOf(led.Map.Look)}
+		Fresh: led.Fresh(), Means: led.Means(), Faded: led.Faded(), Stop: led.Now.Lead.Stop, Large: led.Large(), Closer: led.Now.Lead.Closer, Dark: led.Now.Lead.Dark, All: led.Frame.Whole, Spot: led.Now.Spot, Look: workspace.LookOf(led.Map.Look)}
 	f.Regions = string(filesAt(w.base, template.HTML(svg.Regions(led.Regions()))))
 	stands := map[string]bool{}
 	put := func(element, drawn string, into map[string]string) {
@@ -387,4 +391,13 @@ func (w *watching) markup(name string, data any) string {
 		return ""
 	}
 	return out.String()
+}
+
+// routeLine is the line of a route over the map, as the person asking sees it.
+func (s *server) routeLine(g *gin.Context) {
+	now, view := s.lookAtAs(g)
+	if now == nil {
+		return
+	}
+	g.JSON(http.StatusOK, now.RouteLine(view, cm.ID(g.Param("route")))) // of one that is gone meanwhile there is nothing to draw
 }

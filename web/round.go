@@ -8,6 +8,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/guide"
 	"mevrin/core/structure"
 	"mevrin/workspace/query"
 )
@@ -122,5 +123,5 @@ func (s *server) getProposals(g *gin.Context) {
 			chosen = append(chosen, cm.ID(id))
 		}
 	}
-	s.html(g, http.StatusOK, "proposals", now.Proposals(chosen))
+	s.html(g, http.StatusOK, "proposals", now.Proposals(chosen, g.Query("from"), guide.Sorting(g.Query("by"))))
 }

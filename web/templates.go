@@ -3,6 +3,7 @@ package web
 import (
 	"embed"
 	"encoding/json"
+	"fmt"
 	"html/template"
 	"maps"
 	"net/url"
@@ -48,6 +49,7 @@ func pageFuncs(say *message.Printer) template.FuncMap {
 		"hues":        func() []cm.Colour { return cm.Colours },
 		"outlines":    func() []cm.Outline { return cm.Outlines },
 		"strokes":     func() []cm.Stroke { return cm.Strokes },
+		"clock":       func(seconds int) string { return fmt.Sprintf("%d:%02d", seconds/60, seconds%60) },
 		"markdown":    func(words string) template.HTML { return template.HTML(markdown.HTML(words)) }, // safe by that package's promise
 		"noteRead":    noteRead,
 		"iconPicture": func(i cm.Icon) template.HTML { return template.HTML(svg.Icon(i)) },

@@ -23,9 +23,11 @@ type Leadings struct {
 	of   map[leadKey]*Leading
 }
 
+// leadKey tells rooms apart: a rehearsal and a room that is led at the same time are two.
 type leadKey struct {
-	who   string
-	mapID cm.ID
+	who       string
+	mapID     cm.ID
+	rehearsal bool
 }
 
 // The bounds of rooms: how many there are at once, and after how long without a deed one ends.
@@ -57,6 +59,8 @@ type Leading struct {
 	Code  string
 	MapID cm.ID
 	Who   Person
+	// Rehearsal tells that it is led for nobody yet.
+	Rehearsal bool
 
 	mu      sync.Mutex
 	by      cm.ID // the route or the order by which it is led
@@ -86,7 +90,7 @@ type Stage struct {
 // Leading gives the room that somebody leads on a map, beginning one where there is none. By names
 // the route or the order by which it is led, empty for what it is led by already or else the first
 // route; another one than so far begins anew.
-func (w *Workspace) Leading(who Person, mapID, by cm.ID) (*Leading, error) {
+func (w *Workspace) Leading(who Person, mapID, by cm.ID, rehearsal bool) (*Leading, error) {
 	all := &w.leadings
 	all.mu.Lock()
 	defer all.mu.Unlock()
@@ -94,10 +98,10 @@ func (w *Workspace) Leading(who Person, mapID, by cm.ID) (*Leading, error) {
 	for code, l := range all.code {
 		if l.over(now) {
 			delete(all.code, code)
-			delete(all.of, leadKey{l.Who.ID, l.MapID})
+			delete(all.of, leadKey{l.Who.ID, l.MapID, l.Rehearsal})
 		}
 	}
-	key := leadKey{who.ID, mapID}
+	key := leadKey{who.ID, mapID, rehearsal}
 	if l := all.of[key]; l != nil {
 		l.By(by, now)
 		return l, nil
@@ -112,16 +116,16 @@ func (w *Workspace) Leading(who Person, mapID, by cm.ID) (*Leading, error) {
 	for all.code[code] != nil {
 		code = newCode()
 	}
-	l := &Leading{Code: code, MapID: mapID, Who: who, by: by, began: now, since: now, last: now, spent: map[cm.ID]time.Duration{}, wakes: map[chan struct{}]bool{}}
+	l := &Leading{Code: code, MapID: mapID, Who: who, Rehearsal: rehearsal, by: by, began: now, since: now, last: now, spent: map[cm.ID]time.Duration{}, wakes: map[chan struct{}]bool{}}
 	all.code[code], all.of[key] = l, l
 	return l, nil
 }
 
-// Led gives the room that somebody leads on a map; ErrNoRoom where there is none.
-func (w *Workspace) Led(who Person, mapID cm.ID) (*Leading, error) {
+// Led gives the room that somebody leads on a map, or their rehearsal; ErrNoRoom where there is none.
+func (w *Workspace) Led(who Person, mapID cm.ID, rehearsal bool) (*Leading, error) {
 	w.leadings.mu.Lock()
 	defer w.leadings.mu.Unlock()
-	if l := w.leadings.of[leadKey{who.ID, mapID}]; l != nil && !l.over(w.Store.Now()) {
+	if l := w.leadings.of[leadKey{who.ID, mapID, rehearsal}]; l != nil && !l.over(w.Store.Now()) {
 		return l, nil
 	}
 	return nil, ErrNoRoom
@@ -131,7 +135,7 @@ func (w *Workspace) Led(who Person, mapID cm.ID) (*Leading, error) {
 func (w *Workspace) Room(code string) (*Leading, error) {
 	w.leadings.mu.Lock()
 	defer w.leadings.mu.Unlock()
-	if l := w.leadings.code[code]; l != nil && !l.over(w.Store.Now()) {
+	if l := w.leadings.code[code]; l != nil && !l.Rehearsal && !l.over(w.Store.Now()) {
 		return l, nil
 	}
 	return nil, ErrNoRoom

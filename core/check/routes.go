@@ -77,6 +77,7 @@ func (l *look) shows(stop *cm.Stop) (refs []cm.Key, concepts map[cm.ID]bool) {
 			for _, e := range o.Ends() {
 				concepts[e.Concept] = true
 			}
+		case ref.Kind == cm.EntityRegion && l.m.Regions[ref.ID] != nil, ref.Kind == cm.EntityMap:
 		default:
 			continue
 		}
@@ -97,30 +98,11 @@ func stopsGone(l *look) []Place {
 
 func routeJumps(l *look) []Place {
 	var places []Place
-	var near map[cm.ID]map[cm.ID]bool
-	shown := map[cm.ID]bool{} // on this route so far
-	l.stops(func(stop, before *cm.Stop) {
-		if near == nil {
-			near = neighbours(l.s)
+	for _, route := range cm.SortedIDs(l.m.Routes) {
+		for _, gap := range guide.Gaps(l.m, l.s, route) {
+			places = append(places, Place{Keys: []cm.Key{stopKey(gap.Stop), stopKey(gap.Before)}})
 		}
-		if before == nil {
-			clear(shown)
-		}
-		_, here := l.shows(stop)
-		joined := len(here) == 0 || len(shown) == 0
-		for id := range here {
-			joined = joined || shown[id]
-			for o := range near[id] {
-				joined = joined || shown[o]
-			}
-		}
-		if !joined {
-			places = append(places, Place{Keys: []cm.Key{stopKey(stop.ID), stopKey(before.ID)}})
-		}
-		for id := range here {
-			shown[id] = true
-		}
-	})
+	}
 	return places
 }
 

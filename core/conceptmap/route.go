@@ -37,6 +37,8 @@ type Stop struct {
 	Refs       []Ref  `json:"refs,omitempty" mevrin:"limit=refs"`
 	// OneByOne tells that what the stop brings comes one thing after the other where a room is led.
 	OneByOne bool `json:"oneByOne,omitempty"`
+	// Branches tells that all that hangs from the concepts it shows belongs to them.
+	Branches bool `json:"branches,omitempty"`
 	// Skipped tells that the stop is left out for now: it is on the list, and on no walk.
 	Skipped bool `json:"skipped,omitempty"`
 	// Opens is the title of the part of the route that begins with this stop.
@@ -59,7 +61,7 @@ const (
 	MaxTook  = MaxMinutes * 60
 )
 
-// Ref points from a stop to what it shows, or from a comment to what it is about,
+// Ref points from a stop to what it shows (the map as a whole goes by no id), or from a comment to what it is about,
 // which may be gone. Seen holds the words that stood there when last recorded: at the
 // making of the reference and when its target vanished.
 type Ref struct {
@@ -105,8 +107,9 @@ func (s *Stop) Sound() error {
 		return Refusef("A stop takes from 0 to %d seconds.", MaxTook)
 	}
 	for _, ref := range s.Refs {
-		if !ref.ID.Valid() || ref.Kind != EntityConcept && ref.Kind != EntityLink {
-			return Refusef("A stop shows concepts and links.")
+		whole := ref.Kind == EntityMap && ref.ID == ""
+		if !whole && (!ref.ID.Valid() || ref.Kind != EntityConcept && ref.Kind != EntityLink && ref.Kind != EntityRegion) {
+			return Refusef("A stop shows concepts, links, regions, or the whole map.")
 		}
 	}
 	return nil

@@ -3,9 +3,11 @@
 package guide
 
 import (
+	"slices"
 	"strings"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/structure"
 )
 
 // Step is one stop of a route as a walk meets it.
@@ -18,41 +20,51 @@ type Step struct {
 	// the stop's references, then of ids. What an earlier stop has shown is not
 	// repeated.
 	Concepts, Links []cm.ID
+	// Whole tells that the stop shows the map as a whole.
+	Whole bool
 	// Missing counts references whose concept or link is no longer on the map.
 	Missing int
 }
 
 // Growth gives the steps of a route in order, the paper growing from empty. A
 // stop reveals the concepts that it names, all concepts of the links that it
-// names, and those links; then every link whose concepts are all on the paper
-// by now. A stop without references, or whose references are all gone, is a
-// step that adds nothing. A route that is not on the map has no steps.
+// names and those links, all inside the regions that it names, with branches
+// all that hangs from its concepts, and the whole map where it names that; then
+// every link whose concepts are all on the paper by now. A stop without
+// references, or whose references are all gone, is a step that adds nothing. A
+// route that is not on the map has no steps.
 func Growth(m *cm.Map, route cm.ID) []Step {
 	stops := m.WalkedStops(route)
 	steps := make([]Step, 0, len(stops))
 	shown := map[cm.ID]bool{}
 	links := cm.SortedIDs(m.Links)
+	of := reader{m: m}
 	for _, stop := range stops {
 		step := Step{Stop: stop.ID}
-		show := func(id cm.ID) {
-			if m.Concepts[id] != nil && !shown[id] {
-				shown[id] = true
-				step.Concepts = append(step.Concepts, id)
-			}
-		}
 		for _, ref := range stop.Refs {
-			switch c, l := m.Concepts[ref.ID], m.Links[ref.ID]; {
-			case ref.Kind == cm.EntityConcept && c != nil:
-				show(ref.ID)
-			case ref.Kind == cm.EntityLink && l != nil:
-				for _, e := range l.Ends() {
-					show(e.Concept)
-				}
-			default:
+			there, concepts := of.concepts(ref, stop.Branches)
+			if !there {
 				step.Missing++
 				continue
 			}
-			step.Shows = append(step.Shows, cm.Key{Kind: ref.Kind, ID: ref.ID})
+			for _, id := range concepts {
+				if !shown[id] {
+					shown[id] = true
+					step.Concepts = append(step.Concepts, id)
+				}
+			}
+			switch {
+			case ref.Kind == cm.EntityMap:
+				step.Whole = true
+			case ref.Kind == cm.EntityLink:
+				step.Shows = append(step.Shows, cm.Key{Kind: ref.Kind, ID: ref.ID})
+			default:
+				for _, id := range concepts {
+					if key := (cm.Key{Kind: cm.EntityConcept, ID: id}); !slices.Contains(step.Shows, key) {
+						step.Shows = append(step.Shows, key)
+					}
+				}
+			}
 		}
 		for _, id := range links {
 			if !shown[id] && allShown(m.Links[id], shown) {
@@ -63,6 +75,51 @@ func Growth(m *cm.Map, route cm.ID) []Step {
 		steps = append(steps, step)
 	}
 	return steps
+}
+
+// reader finds the concepts that stops show; the order in which the map is read is worked out
+// once it is needed.
+type reader struct {
+	m *cm.Map
+	s *structure.Structure
+}
+
+func (r *reader) read() *structure.Structure {
+	if r.s == nil {
+		r.s = structure.Of(r.m)
+	}
+	return r.s
+}
+
+// concepts gives the concepts of what a stop shows; there is false where it is gone.
+func (r *reader) concepts(ref cm.Ref, branches bool) (there bool, all []cm.ID) {
+	m := r.m
+	switch c, l, region := m.Concepts[ref.ID], m.Links[ref.ID], m.Regions[ref.ID]; {
+	case ref.Kind == cm.EntityConcept && c != nil && branches:
+		inside := map[cm.ID]bool{ref.ID: true}
+		for _, id := range r.read().Order {
+			if id == ref.ID || inside[r.read().Places[id].Parent] {
+				inside[id] = true
+				all = append(all, id)
+			}
+		}
+	case ref.Kind == cm.EntityConcept && c != nil:
+		all = []cm.ID{ref.ID}
+	case ref.Kind == cm.EntityLink && l != nil:
+		for _, e := range l.Ends() {
+			if !slices.Contains(all, e.Concept) {
+				all = append(all, e.Concept)
+			}
+		}
+	case ref.Kind == cm.EntityRegion && region != nil:
+		members := m.Inside(region)
+		all = slices.DeleteFunc(slices.Clone(r.read().Order), func(id cm.ID) bool { return !members[id] })
+	case ref.Kind == cm.EntityMap:
+		all = r.read().Order
+	default:
+		return false, nil
+	}
+	return true, all
 }
 
 // Part gives the map with nothing on it but what the steps reveal, dressed as the
@@ -152,6 +209,12 @@ func Words(m *cm.Map, ref cm.Ref) string {
 	}
 	if l := m.Links[ref.ID]; ref.Kind == cm.EntityLink && l != nil {
 		words = l.Phrase
+	}
+	if r := m.Regions[ref.ID]; ref.Kind == cm.EntityRegion && r != nil {
+		words = r.Title
+	}
+	if ref.Kind == cm.EntityMap {
+		words = m.Question
 	}
 	return strings.Join(strings.Fields(m.Words(words)), " ")
 }

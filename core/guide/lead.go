@@ -235,6 +235,7 @@ type Frame struct {
 	Faded   map[cm.ID]bool // concepts and links
 	Number  int            // of the stop, from 1; 0 before the first
 	Of      int            // stops
+	Whole   bool           // the map as a whole is looked at
 	Concept cm.ID          // that is looked at beside the route; empty on it
 }
 
@@ -254,7 +255,7 @@ func (l Lead) Frame(m *cm.Map, s *structure.Structure, route cm.ID) Frame {
 		parts := steps[i].Parts(m)
 		if i == at {
 			parts = parts[:min(max(l.Part, 1), len(parts))]
-			f.Number, f.Means = i+1, steps[i].Shows
+			f.Number, f.Means, f.Whole = i+1, steps[i].Shows, steps[i].Whole && len(l.Aside) == 0
 			if len(parts) > 0 {
 				f.Fresh = parts[len(parts)-1]
 			}

@@ -231,6 +231,7 @@ func (s Reading) marginOf(asked MarginAsked) Margin {
 	}
 	if v.Phase == "guide" {
 		v.Guide = s.guideOf(asked.Route, asked.Stop)
+		v.Guide.offer(s, v.Concept)
 	}
 	return v
 }

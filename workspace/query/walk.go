@@ -40,6 +40,7 @@ type walkStop struct {
 	// those that it speaks of.
 	New, Shows string
 	Missing    bool
+	Whole      bool         // it shows the map as a whole
 	Sources    []walkSource // of what it speaks of
 }
 
@@ -75,7 +76,7 @@ func (s Reading) Walk(route cm.ID, understands ...cm.Lang) Walk {
 	v.Aim, v.Said = words(m.Routes[route].Purpose), s.saidOn(steps, words)
 	for i, step := range steps {
 		stop := m.Stops[step.Stop]
-		w := walkStop{ID: stop.ID, Number: i + 1, Name: guide.Name(m, stop), Missing: step.Missing > 0}
+		w := walkStop{ID: stop.ID, Number: i + 1, Name: guide.Name(m, stop), Missing: step.Missing > 0, Whole: step.Whole}
 		if title := words(stop.Title); title != "" {
 			w.Name = title
 		}
@@ -117,112 +118,6 @@ func (s Reading) saidOn(steps []guide.Step, words func(cm.Text) string) (all []s
 		}
 	}
 	return all
-}
-
-// Guide is what the margin offers for routes.
-type Guide struct {
-	Routes []routeRow
-	Route  cm.ID // the one that is open
-	Title  string
-	Stops  []stopRow
-	// Purpose, Audience and Minutes are what is planned; Sum is what the stops take together.
-	Purpose, Audience string
-	Minutes, Sum      int
-	Open              *stopCard
-	Links             []Link
-}
-
-type routeRow struct {
-	ID   cm.ID
-	Name string
-}
-
-type stopRow struct {
-	ID       cm.ID
-	Number   int
-	Name     string
-	Elements string // what it shows, on the paper
-	Open     bool
-}
-
-type stopCard struct {
-	ID                      cm.ID
-	Number, Minutes         int
-	Title, Card, GuideNotes string
-	Refs                    []shownRef
-	// WithNotes is the card with the notes of what it shows, where there are some
-	// that are not in it.
-	WithNotes string
-}
-
-type shownRef struct {
-	Element, Words string
-	Gone, Verb     bool
-}
-
-type Link struct{ ID, Token, Since string }
-
-// guideOf gathers the routes of a map, with one route and one stop open: those
-// asked for, else the first route and no stop.
-func (s Reading) guideOf(route, stop cm.ID) Guide {
-	var v Guide
-	for _, id := range cm.SortedIDs(s.Map.Routes) {
-		name := s.Map.Words(s.Map.Routes[id].Title)
-		if name == "" {
-			name = s.t("A route without a title")
-		}
-		v.Routes = append(v.Routes, routeRow{id, name})
-	}
-	if len(v.Routes) == 0 {
-		return v
-	}
-	if v.Route = route; s.Map.Routes[route] == nil {
-		v.Route = v.Routes[0].ID
-	}
-	r := s.Map.Routes[v.Route]
-	v.Title, v.Purpose, v.Audience, v.Minutes = s.Map.Words(r.Title), s.Map.Words(r.Purpose), r.Audience, r.Minutes
-	for i, st := range s.Map.StopsOf(v.Route) {
-		row := stopRow{ID: st.ID, Number: i + 1, Name: guide.Name(s.Map, st), Open: st.ID == stop}
-		var on []string
-		for _, ref := range st.Refs {
-			key := cm.Key{Kind: ref.Kind, ID: ref.ID}
-			if s.has(key) {
-				on = append(on, workspace.Element(key))
-			}
-		}
-		row.Elements = strings.Join(on, " ")
-		v.Stops = append(v.Stops, row)
-		v.Sum += st.Minutes
-		if row.Open {
-			v.Open = s.cardOf(st, i+1)
-		}
-	}
-	return v
-}
-
-func (s Reading) cardOf(st *cm.Stop, number int) *stopCard {
-	card := &stopCard{ID: st.ID, Minutes: st.Minutes, Number: number, Title: s.Map.Words(st.Title), Card: s.Map.Words(st.Card), GuideNotes: s.Map.Words(st.GuideNotes)}
-	for _, ref := range st.Refs {
-		key := cm.Key{Kind: ref.Kind, ID: ref.ID}
-		card.Refs = append(card.Refs, shownRef{workspace.Element(key), guide.Words(s.Map, ref), !s.has(key), ref.Kind == cm.EntityLink})
-		note := ""
-		if c := s.Map.Concepts[ref.ID]; ref.Kind == cm.EntityConcept && c != nil {
-			note = s.Map.Words(c.Note)
-		} else if l := s.Map.Links[ref.ID]; ref.Kind == cm.EntityLink && l != nil {
-			note = s.Map.Words(l.Note)
-		}
-		if note != "" && !strings.Contains(card.Card, note) {
-			if card.WithNotes == "" {
-				card.WithNotes = card.Card
-			}
-			card.WithNotes = strings.TrimSpace(card.WithNotes + "\n\n" + note)
-		}
-	}
-	return card
-}
-
-func (s Reading) has(key cm.Key) bool {
-	return key.Kind == cm.EntityConcept && s.Map.Concepts[key.ID] != nil || key.Kind == cm.EntityLink && s.Map.Links[key.ID] != nil
 }
 
 func LinksFor(ctx context.Context, w *workspace.Workspace, who workspace.Person, id cm.ID, allows store.Allows, route cm.ID) ([]Link, error) {

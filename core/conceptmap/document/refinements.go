@@ -108,7 +108,7 @@ var refinements = map[string]object{
 		"else":       object{"required": []string{"id"}, "properties": object{"id": object{"pattern": cm.IDPattern.String()}}},
 		"required":   []string{"kind"},
 	},
-	"stop": {"properties": object{"refs": object{"items": object{"properties": object{"kind": object{"enum": []cm.Entity{cm.EntityConcept, cm.EntityLink}}}}}}},
+	"stop": {"properties": object{"refs": object{"items": object{"properties": object{"kind": object{"enum": []cm.Entity{cm.EntityConcept, cm.EntityLink, cm.EntityRegion, cm.EntityMap}}}}}}},
 }
 
 var (

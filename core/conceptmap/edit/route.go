@@ -94,11 +94,13 @@ func (op *PlanRoute) apply(d *editing) error {
 }
 
 // PlanStop says how many minutes a stop is planned to take, 0 for nobody said; whether what it
-// brings comes one thing after the other; and whether it is left out for now. What is nil stays.
+// brings comes one thing after the other; whether branches belong to what it shows; and whether it is
+// left out for now. What is nil stays.
 type PlanStop struct {
 	Stop     cm.ID `json:"stop"`
 	Minutes  *int  `json:"minutes,omitempty"`
 	OneByOne *bool `json:"oneByOne,omitempty"`
+	Branches *bool `json:"branches,omitempty"`
 	Skipped  *bool `json:"skipped,omitempty"`
 }
 
@@ -110,6 +112,7 @@ func (op *PlanStop) apply(d *editing) error {
 	next := *s
 	set(&next.Minutes, op.Minutes)
 	set(&next.OneByOne, op.OneByOne)
+	set(&next.Branches, op.Branches)
 	set(&next.Skipped, op.Skipped)
 	if err := next.Sound(); err != nil {
 		return err
@@ -175,8 +178,12 @@ func (d *editing) refs(keys []cm.Key, had []cm.Ref) ([]cm.Ref, error) {
 			refs = append(refs, had[i])
 			continue
 		}
+		if key == (cm.Key{Kind: cm.EntityMap}) {
+			refs = append(refs, cm.Ref{Kind: key.Kind})
+			continue
+		}
 		words, there := d.Map.WordsAt(key)
-		if !there || key.Kind != cm.EntityConcept && key.Kind != cm.EntityLink {
+		if !there || key.Kind != cm.EntityConcept && key.Kind != cm.EntityLink && key.Kind != cm.EntityRegion {
 			return nil, cm.Refusef("What this stop should show is no longer on the map.")
 		}
 		refs = append(refs, cm.Ref{Kind: key.Kind, ID: key.ID, Seen: words})

@@ -18,6 +18,7 @@ class Desk {
   constructor() {
     this.base = document.body.dataset.base ?? '';
     this.rehearsal = document.body.dataset.rehearsal === '1';
+    this.desk = (/** @type {string} */ what) => `desk/${what}${this.rehearsal ? '?rehearse=1' : ''}`;
     this.stage = new Stage(this.base);
     this.told = /** @type {HTMLElement} */ (get('told'));
     /** What the clock said, and when. @type {{at: number, began: number, since: number, spent: Record<string, number>, from: number | null, to: number | null, rooms: number} | null} */
@@ -30,7 +31,7 @@ class Desk {
     this.road = Promise.resolve();
     this.listen();
     this.alone(localStorage.getItem('desk-alone') === '1' && !this.rehearsal);
-    this.line = follow(`${this.base}/desk/live`, (f) => this.take(f), (away) => this.tell(away ? t('The connection is away. It is sought again.') : ''), () => { location.href = this.base; });
+    this.line = follow(`${this.base}/${this.desk('live')}`, (f) => this.take(f), (away) => this.tell(away ? t('The connection is away. It is sought again.') : ''), () => { location.href = this.base; });
     setInterval(() => this.tick(), 500);
   }
 
@@ -102,7 +103,7 @@ class Desk {
   }
 
   /** @param {string} deed @param {object} [what] */
-  deed(deed, what = {}) { return this.ask('desk/deeds', { deed, ...what }); }
+  deed(deed, what = {}) { return this.ask(this.desk('deeds'), { deed, ...what }); }
 
   /** Changes the map, as on its own page. @param {Wire.Operation[]} operations */
   send(operations) { return this.ask('entries', { id: newID('g'), window: 'desk', seen: 0, operations }); }
@@ -237,7 +238,7 @@ class Desk {
     while (this.pending !== undefined) {
       const next = this.pending;
       this.pending = undefined;
-      try { await fetch(`${this.base}/desk/spot`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ at: next }) }); } catch { /* the next place tells */ }
+      try { await fetch(`${this.base}/${this.desk('spot')}`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ at: next }) }); } catch { /* the next place tells */ }
       await new Promise((done) => setTimeout(done, 30));
     }
     this.sending = false;
@@ -260,13 +261,12 @@ class Desk {
     if (stop) took[stop] = Math.round((c.spent[stop] ?? 0) + c.since + (performance.now() - c.at) / 1000);
     const route = document.body.dataset.route ?? '';
     if (Object.keys(took).length) await this.send([{ do: 'rehearsed', route, took }]);
-    this.leave(`#rehearsed-${route}`);
+    this.leave();
   }
 
-  /** @param {string} [to] */
-  async leave(to = '') {
-    try { await fetch(`${this.base}/desk/end`, { method: 'POST' }); } catch { /* it ends by itself */ }
-    location.href = this.base + to;
+  async leave() {
+    try { await fetch(`${this.base}/${this.desk('end')}`, { method: 'POST' }); } catch { /* it ends by itself */ }
+    location.href = this.base;
   }
 }
 

@@ -9,6 +9,8 @@ import { Aloud, markRead } from '../commands/aloud.js';
 import { Answers } from '../sync/answers.js';
 import { listenForCarrying } from '../paper/drag-in.js';
 import { Cards } from '../paper/cards.js';
+import { Recording } from '../panels/recording.js';
+import { RouteLine } from '../paper/route-line.js';
 import { Chosen } from '../paper/chosen.js';
 import { listenToClipboard } from '../commands/clipboard.js';
 import { Column } from '../panels/column.js';
@@ -146,7 +148,9 @@ export class App {
     this.outline = new Outline(this, get('column'), get('order'));
     this.phase = this.recallPhase();
     this.writing = new Writing(this, get('margin'));
-    this.guide = new Guide(this, get('margin'), get('numbers'));
+    this.guide = new Guide(this, get('margin'));
+    this.routeLine = new RouteLine(this, get('route-way'), get('numbers'));
+    this.recording = new Recording(this);
     this.jots = new Jots(this, get('margin'), get('pasted'));
     this.phrases = new Phrases(this, get('phrases'), get('margin'));
     this.gentle = new Plain(this, get('plain-key'));
@@ -328,6 +332,7 @@ export class App {
     this.margin?.fresh(false);
     this.talk?.fresh();
     this.column?.mark(true);
+    this.recording?.looked();
     const only = this.chosen.only, thing = only && this.model.get(only);
     if (thing) {
       const what = only.startsWith('c-') ? 'Concept' : 'Link';

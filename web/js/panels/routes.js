@@ -6,18 +6,17 @@ import { newID } from '../sync/ids.js';
 import { t } from '../sync/messages.js';
 import { fetched } from './dialogs.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'desk' | 'freshMargin' | 'lens' | 'model' | 'notice' | 'phase' | 'road' | 'send' | 'showPhase'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'desk' | 'freshMargin' | 'lens' | 'model' | 'notice' | 'phase' | 'road' | 'routeLine' | 'send' | 'showPhase'>} App */
 
 /** @param {string} element */
 /** @returns {Wire.Key} */
-const keyOf = (/** @type {string} */ element) => ({ kind: element.startsWith('l-') ? 'link' : 'concept', id: element.slice(2) });
+const keyOf = (/** @type {string} */ element) => ({ kind: /** @type {Wire.Entity} */ ({ l: 'link', r: 'region', m: 'map' }[element[0]] ?? 'concept'), id: element.slice(2) });
 
 export class Guide {
-  /** @param {App} app @param {HTMLElement} margin @param {SVGGElement} numbers */
-  constructor(app, margin, numbers) {
+  /** @param {App} app @param {HTMLElement} margin */
+  constructor(app, margin) {
     this.app = app;
     this.margin = margin;
-    this.numbers = numbers;
     this.route = '';
     this.stop = '';
     /** The field that should have the keyboard once it is there. */
@@ -52,26 +51,7 @@ export class Guide {
       this.wanted = '';
       field.focus();
     }
-    this.number();
-  }
-
-  /** Writes the numbers of the stops beside what they show. */
-  number() {
-    /** @type {Map<string, string[]>} */
-    const at = new Map();
-    for (const [i, row] of this.rows().entries()) {
-      for (const e of (row.dataset.elements ?? '').split(' ').filter(Boolean)) at.set(e, [...(at.get(e) ?? []), String(i + 1)]);
-    }
-    this.numbers.replaceChildren(...[...at].flatMap(([element, all]) => {
-      const b = this.app.model.boxOf(element);
-      if (!b) return [];
-      const text = document.createElementNS('http://www.w3.org/2000/svg', 'text');
-      text.setAttribute('x', String(b.x));
-      text.setAttribute('y', String(b.y - 5));
-      text.classList.add('stop-number');
-      text.textContent = all.join(' ');
-      return [text];
-    }));
+    this.app.routeLine.fresh();
   }
 
   /** @returns {Record<string, import('../commands/controls.js').Deed>} */
@@ -86,14 +66,10 @@ export class Guide {
         app.send([{ do: 'add-route', id }], []);
         return true;
       },
-      proposals: () => {
-        const dialog = /** @type {HTMLDialogElement} */ (document.getElementById('proposals'));
-        dialog.replaceChildren();
-        dialog.showModal();
-        fetched(dialog, { chosen: app.chosen.list.slice(0, 2).join(',') }).catch((e) => {
-          dialog.close();
-          app.notice(/** @type {Error} */ (e).message, undefined, true);
-        });
+      proposals: () => { this.propose({}); return true; },
+      'route-from': () => {
+        const value = (/** @type {string} */ id) => /** @type {HTMLSelectElement} */ (document.getElementById(id)).value;
+        this.propose({ from: value('route-from'), by: value('route-sorting') });
         return true;
       },
       'proposal-light': (c) => {
@@ -113,7 +89,16 @@ export class Guide {
         app.notice(t('The route is deleted.'), { words: t('Undo'), act: () => app.back('undo') });
       },
       'add-stop': () => this.add(),
-      'go-stop': (c) => { [this.route, this.stop] = [c?.dataset.route ?? '', stopOf(c)]; app.showPhase('guide'); return true; },
+      'add-whole': () => { this.insert(['m-']); return true; },
+      'add-region': (c) => { this.insert([`r-${c?.dataset.region}`]); return true; },
+      'add-branch': (c) => { this.insert([`c-${c?.dataset.concept}`], { branches: true }); return true; },
+      'copy-stop': (c) => { this.copyOf(stopOf(c)); return true; },
+      'drop-mend': (c) => { app.send([{ do: 'drop-mend', stop: stopOf(c), id: c?.dataset.mend ?? '' }], []); return true; },
+      'present-route': (c) => { // begins at the stop that lies open
+        if (c instanceof HTMLAnchorElement) c.href = c.href.replace(/&stop=.*/, '') + (this.stop ? `&stop=${this.stop}` : '');
+        return true;
+      },
+      'go-stop': (c) => { [this.route, this.stop] = [c?.dataset.route ?? '', stopOf(c)]; if (app.phase === 'guide') app.freshMargin(); else app.showPhase('guide'); return true; },
       'open-stop': (c) => { this.openStop(stopOf(c)); return true; },
       'stop-earlier': (c) => { this.step(stopOf(c), -1); return true; },
       'stop-later': (c) => { this.step(stopOf(c), 1); return true; },
@@ -130,21 +115,60 @@ export class Guide {
     };
   }
 
+  /** Shows the routes that the map suggests. @private @param {Record<string, string>} asked what one is to be made from, and in which order */
+  propose(asked) {
+    const { app } = this, dialog = /** @type {HTMLDialogElement} */ (document.getElementById('proposals'));
+    if (!dialog.open) {
+      dialog.replaceChildren();
+      dialog.showModal();
+    }
+    fetched(dialog, { chosen: app.chosen.list.slice(0, 60).join(','), ...asked }).catch((e) => {
+      dialog.close();
+      app.notice(/** @type {Error} */ (e).message, undefined, true);
+    });
+  }
+
   /** Adds what is selected as a stop, behind the one that is open. */
   add() {
-    const { app } = this, rows = this.rows(), ops = /** @type {Wire.Operation[]} */ ([]);
-    if (!this.route) {
-      this.route = newID('r');
-      ops.push({ do: 'add-route', id: this.route });
-    }
+    const { app } = this;
+    this.insert(app.chosen.list.filter((e) => !app.model.get(e)?.provisional));
+  }
+
+  /** Adds a stop behind the one that is open, or at the end. @param {string[]} shows elements @param {{branches?: boolean, at?: number}} [how] */
+  insert(shows, { branches, at } = {}) {
+    const { app } = this, rows = this.rows(), ops = this.begun();
     // The stop before may be so new that the list does not show it yet.
-    const after = this.stop || rows.at(-1)?.dataset.stop || '';
-    const drawn = app.chosen.list.filter((e) => !app.model.get(e)?.provisional);
+    const after = at === undefined ? this.stop || rows.at(-1)?.dataset.stop || '' : at > 0 ? rows[at - 1].dataset.stop ?? '' : '';
     this.stop = newID('s');
-    const words = drawn.map((e) => app.model.get(e)?.words).filter(Boolean).join(', ');
-    app.send([...ops, { do: 'add-stop', id: this.stop, route: this.route, after, refs: drawn.map(keyOf) }], []);
+    const words = shows.map((e) => app.model.get(e)?.words).filter(Boolean).join(', ');
+    ops.push({ do: 'add-stop', id: this.stop, route: this.route, after, refs: shows.map(keyOf) });
+    if (branches) ops.push({ do: 'plan-stop', stop: this.stop, branches });
+    app.send(ops, []);
     app.announce(t('Added as a stop: %s', words || t('text only')));
     app.showPhase('guide');
+  }
+
+  /** The operations that begin a route where none is open. @private @returns {Wire.Operation[]} */
+  begun() {
+    if (this.route) return [];
+    this.route = newID('r');
+    return [{ do: 'add-route', id: this.route }];
+  }
+
+  /** Adds a stop for what was looked at, behind another, or at the end. @param {string} element @param {string} after @returns {string} the stop */
+  record(element, after) {
+    const ops = this.begun(), id = newID('s');
+    ops.push({ do: 'add-stop', id, route: this.route, after: after || this.rows().at(-1)?.dataset.stop || '', refs: [keyOf(element)] });
+    this.app.send(ops, [element]);
+    return id;
+  }
+
+  /** @param {string} stop */
+  copyOf(stop) {
+    const id = newID('s');
+    this.app.send([{ do: 'copy-stop', stop, id }], []);
+    this.stop = id;
+    this.app.announce(t('A copy stands behind it.'));
   }
 
   /** @param {string} stop */
@@ -178,8 +202,7 @@ export class Guide {
 
   /** Numbers the rows as they stand. @private */
   count() {
-    this.rows().forEach((r, i) => { (r.querySelector('.grip') ?? r).textContent = String(i + 1); });
-    this.number();
+    this.rows().filter((r) => !r.classList.contains('skipped')).forEach((r, i) => { (r.querySelector('.grip') ?? r).textContent = String(i + 1); });
   }
 
   /** @param {string} stop */
@@ -208,11 +231,28 @@ export class Guide {
     const stop = at.dataset.stop ?? '', rows = this.rows(), i = rows.findIndex((r) => r.dataset.stop === stop);
     const by = e.key === 'ArrowUp' ? -1 : e.key === 'ArrowDown' ? 1 : 0;
     if (by && (e.ctrlKey || e.metaKey || e.altKey)) this.step(stop, by);
-    else if (by) rows[i + by]?.querySelector('button')?.focus();
+    else if (by) /** @type {HTMLElement | null} */ (rows[i + by]?.querySelector('.stop'))?.focus();
+    else if (e.key.toLowerCase() === 'd' && (e.ctrlKey || e.metaKey)) this.copyOf(stop);
     else if (e.key === 'Delete' || e.key === 'Backspace') this.remove(stop);
     else if (e.key === 'Escape') this.app.desk.focus({ preventScroll: true });
     else return;
     e.preventDefault();
+  }
+
+  /** Where in the list something would be put that is let go of at a place of the window; -1 where that
+   * is not on the list. It is shown there. @param {number} x @param {number} y @param {boolean} show */
+  landing(x, y, show) {
+    const list = document.getElementById('stops'), rows = this.rows(), around = list?.closest('section')?.getBoundingClientRect(), b = list?.getBoundingClientRect();
+    rows.forEach((r) => r.classList.remove('before', 'behind'));
+    list?.classList.remove('open-to');
+    if (this.app.phase !== 'guide' || !list || !b || !around || x < around.left || x > around.right || y < b.top - 24 || y > b.bottom + 48) return -1;
+    const at = rows.filter((r) => { const box = r.getBoundingClientRect(); return box.top + box.height / 2 < y; }).length;
+    if (show) {
+      list.classList.add('open-to');
+      rows[at]?.classList.add('before');
+      if (at === rows.length) rows.at(-1)?.classList.add('behind');
+    }
+    return at;
   }
 
   /** Drags a stop by its number to another place in the list. @private @param {PointerEvent} e */
@@ -246,11 +286,14 @@ export class Guide {
     on('keydown', (/** @type {KeyboardEvent} */ k) => { if (k.key === 'Escape') end(false); });
   }
 
-  /** The minutes that are planned for the route or for a stop. @param {HTMLInputElement | HTMLSelectElement} field */
+  /** What is planned for the route or for a stop, and what is mended. @param {HTMLInputElement | HTMLSelectElement} field */
   planned(field) {
     const { app, route } = this, minutes = Math.round(Number(field.value)) || 0;
+    const { stop = '', flag = '', mend = '' } = field.dataset, on = field instanceof HTMLInputElement && field.checked;
+    if (field.dataset.change === 'stop-flag') app.send([/** @type {Wire.Operation} */ ({ do: 'plan-stop', stop, [flag]: on })], []);
+    if (field.dataset.change === 'mend') app.send([{ do: 'tick-mend', stop, id: mend, done: on }], []);
     if (field.dataset.change === 'route-minutes') app.send([{ do: 'plan-route', route, minutes }], []);
-    if (field.dataset.change === 'stop-minutes') app.send([{ do: 'plan-stop', stop: field.dataset.stop ?? '', minutes }], []);
+    if (field.dataset.change === 'stop-minutes') app.send([{ do: 'plan-stop', stop, minutes }], []);
   }
 
   /** Links are shown with the address at which this Mevrin is reached. */

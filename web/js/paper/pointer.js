@@ -9,7 +9,7 @@ import { landing } from './landing.js';
 import { clickKey, dragKey, pressed, titleRegion } from './key-and-tabs.js';
 import { snapper } from './snap.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'aim' | 'announce' | 'atHand' | 'back' | 'base' | 'cards' | 'choose' | 'chosen' | 'desk' | 'discard' | 'firstHints' | 'pointer' | 'lead' | 'lens' | 'lifted' | 'margin' | 'marks' | 'model' | 'notice' | 'page' | 'pick' | 'places' | 'plain' | 'provisional' | 'reveal' | 'send' | 'settings' | 'drawWaiting' | 'showMargin' | 'sides' | 'sources' | 'tuck' | 'view' | 'words'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'aim' | 'announce' | 'atHand' | 'back' | 'base' | 'cards' | 'choose' | 'chosen' | 'desk' | 'discard' | 'firstHints' | 'guide' | 'pointer' | 'lead' | 'lens' | 'lifted' | 'margin' | 'marks' | 'model' | 'notice' | 'page' | 'pick' | 'places' | 'plain' | 'provisional' | 'reveal' | 'send' | 'settings' | 'drawWaiting' | 'showMargin' | 'sides' | 'sources' | 'tuck' | 'view' | 'words'>} App */
 /** @typedef {{kind: string, startX: number, startY: number, lastX: number, lastY: number, element: string, moved: boolean, fold: boolean, add: boolean, branch: boolean, badge?: string, grid?: boolean, picture?: boolean, other?: {key?: HTMLElement, row?: HTMLElement | null, region?: string, card?: string, badge?: string}, stop?: () => void, drop?: (x: number, y: number, free?: boolean) => void, drag?: (x: number, y: number, free?: boolean) => void}} Gesture */
 
 const slop = 5, long = 550;
@@ -270,13 +270,15 @@ export class Pointer {
     let frame = 0;
     g.drag = (x, y, free = false) => {
       cancelAnimationFrame(frame);
-      frame = requestAnimationFrame(() => { const { dx, dy } = by(x, y, free); shift(dx, dy); land.at(dx, dy); });
+      frame = requestAnimationFrame(() => { const { dx, dy } = by(x, y, free); shift(dx, dy); land.at(dx, dy); if (!app.plain) app.guide.landing(x, y, true); });
     };
     g.drop = (x, y, free = false) => {
       cancelAnimationFrame(frame);
       const { dx, dy } = by(x, y, free);
       shift(0, 0);
       putDown();
+      const at = app.plain ? -1 : app.guide.landing(x, y, false);
+      if (at >= 0) return app.guide.insert(ids.map((id) => `c-${id}`), { at }); // onto the list of stops, not across the paper
       acts.moveBy(app, ids, Math.round(dx), Math.round(dy));
       app.firstHints.did('order');
     };

@@ -19,6 +19,7 @@ const get = (id) => /** @type {any} */ (document.getElementById(id));
  * @property {string[]} fresh
  * @property {string[]} means
  * @property {string[]} faded
+ * @property {boolean} [all] the map as a whole is looked at
  * @property {string} stop
  * @property {string} card
  * @property {{Noun1: string, Verb: string, Noun2: string, Key: string} | null} large
@@ -134,7 +135,7 @@ export class Stage {
     const near = [...means, ...pick(f.fresh)], joined = [...near, ...pick(f.fresh.flatMap((id) => endsOf(this.elements.get(id))))];
     // What joins the new with what stood before belongs to it, where that does not make the words small.
     let shown = f.closer && means.length ? means : this.view.scaleOf(boxAround(joined)) >= 0.9 ? joined : near;
-    if (!shown.length) shown = [...this.elements.values()];
+    if (!shown.length || f.all) shown = [...this.elements.values()];
     this.view.show(boxAround(shown), slow, { most: f.closer ? 3 : 2, least: 0.3 });
     this.spot(f.spot);
   }

@@ -10,7 +10,7 @@ import { showNotice } from '../panels/notices.js';
 import { glideFrom } from '../panels/tidy.js';
 import { t } from './messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'arrival' | 'announce' | 'atHand' | 'back' | 'base' | 'cards' | 'choose' | 'chosen' | 'column' | 'desk' | 'discard' | 'firstHints' | 'found' | 'flags' | 'follow' | 'freshMargin' | 'ground' | 'guide' | 'jots' | 'kinds' | 'lead' | 'lens' | 'made' | 'model' | 'notes' | 'notice' | 'overview' | 'page' | 'patch' | 'pointer' | 'provisional' | 'road' | 'send' | 'sides' | 'talk' | 'theirs' | 'tidy' | 'view' | 'words'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'arrival' | 'announce' | 'atHand' | 'back' | 'base' | 'cards' | 'choose' | 'chosen' | 'column' | 'desk' | 'discard' | 'firstHints' | 'found' | 'flags' | 'follow' | 'freshMargin' | 'ground' | 'routeLine' | 'jots' | 'kinds' | 'lead' | 'lens' | 'made' | 'model' | 'notes' | 'notice' | 'overview' | 'page' | 'patch' | 'pointer' | 'provisional' | 'road' | 'send' | 'sides' | 'talk' | 'theirs' | 'tidy' | 'view' | 'words'>} App */
 /** @typedef {import('./queue.js').Answer} Answer */
 /** @typedef {import('./queue.js').Asked} Asked */
 
@@ -122,7 +122,7 @@ export class Answers {
       () => app.chosen.set(app.chosen.list.filter((e) => app.model.get(e))),
       () => app.chosen.mark(), () => app.theirs.mark(), () => { if (!app.words.field) app.pointer.handle.rest(); },
       () => app.lead.show(), () => app.sides.show(), () => app.atHand.show(), () => app.firstHints.show(), () => app.overview.fresh(), () => app.lens.fresh(), () => app.found.mark(), () => app.column.refresh(),
-      () => app.guide.number(), () => app.notes.fresh(), () => app.talk.fresh(), () => app.cards.fresh(),
+      () => app.routeLine.fresh(), () => app.notes.fresh(), () => app.talk.fresh(), () => app.cards.fresh(),
       () => { if (head) app.ground.take(head); },
       () => { if (head) app.kinds = head.kinds; },
       () => { if (head) [app.page.kept, document.body.dataset.grows] = [head.kept, head.grows]; },

@@ -1,0 +1,127 @@
+package e2e_test
+
+import (
+	"strconv"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"mevrin/e2e/drive"
+)
+
+// A route is made by walking over the map, by dragging, of a whole kind; it is mended where it
+// jumps, shortened for now, and drawn over the map.
+func TestARouteIsMadeInManyWays(t *testing.T) {
+	t.Parallel()
+	app := drive.Start(t, binary, "demo", t.TempDir())
+	p := browser.Page(t, 1280, 800)
+	p.Goto(app.URL + "/maps/own-bell")
+	p.Press(`.phases [data-phase="guide"]`)
+	p.Wait(`document.querySelector('.margin [data-do="new-route"]')`)
+	p.Press(`.margin [data-do="new-route"]`)
+	p.Wait(`document.activeElement.id === "route-title"`)
+	p.Keys("For the board", drive.Tab)
+	p.Settled()
+	stops := func(want ...string) {
+		t.Helper()
+		waitForStops(p, want...)
+	}
+	concepts := drive.Eval[[]string](p, `seen.concepts().filter(c => { const r = c.el.getBoundingClientRect(); return r.x > 300 && r.right < 960 && r.y > 80 && r.bottom < 700; }).map(c => c.id)`)
+	if !assert.GreaterOrEqual(t, len(concepts), 3) {
+		return
+	}
+	words := func(id string) string { return drive.Eval[string](p, `seen.at(`+quoted("c-"+id)+`).words`) }
+
+	// Each thing that is looked at becomes a stop, once.
+	p.Press(`.margin [data-do="record"]`)
+	p.Wait(`document.querySelector('.margin [data-do="record"]').getAttribute("aria-pressed") === "true"`)
+	for _, id := range []string{concepts[0], concepts[1], concepts[1]} {
+		p.Press(`[id="c-` + id + `"] .body`)
+		p.Settled()
+	}
+	stops(words(concepts[0]), words(concepts[1]))
+	p.Press(`.margin [data-do="record"]`)
+	p.Wait(`document.querySelector('.margin [data-do="record"]').getAttribute("aria-pressed") === "false" && document.querySelector(".route-way") && document.querySelectorAll(".stop-number").length === 2`)
+
+	// A concept dragged onto the list goes where it is let go of, and stays on its place on the paper.
+	before := drive.Eval[float64](p, `seen.at(`+quoted("c-"+concepts[2])+`).box.x`)
+	x, y := p.Middle(`[id="c-` + concepts[2] + `"] .body`)
+	toX, toY := p.Middle(`#stops > li:nth-child(1) .stop`)
+	p.Drag(x, y, toX, toY-12)
+	stops(words(concepts[2]), words(concepts[0]), words(concepts[1]))
+	assert.Equal(t, before, drive.Eval[float64](p, `seen.at(`+quoted("c-"+concepts[2])+`).box.x`))
+
+	// A copy, a stop that is left out, a part, the whole map.
+	p.Press(`#stops > li:nth-child(1) .stop`)
+	p.Ctrl("d")
+	stops(words(concepts[2]), words(concepts[2]), words(concepts[0]), words(concepts[1]))
+	p.Wait(`document.querySelector('[data-flag="skipped"]')`)
+	p.Press(`[data-flag="skipped"]`)
+	p.Wait(`document.querySelector("#stops > li.skipped .grip")?.innerText === "–" && document.querySelector("#stops > li:nth-child(3) .grip").innerText === "2"`)
+	p.Press("#stop-opens")
+	p.Keys("To begin with", drive.Tab)
+	p.Wait(`document.querySelector(".stop-opens")?.innerText === "To begin with"`)
+	open(p, "add-more")
+	p.Press(`.margin [data-do="add-whole"]`)
+	p.Settled()
+	p.Wait(`document.querySelectorAll("#stops > li").length === 5`)
+	p.Press("#undo")
+	p.Settled()
+	p.Wait(`document.querySelectorAll("#stops > li").length === 4`)
+
+	// One of all of a kind, by alphabet.
+	p.Goto(app.URL + "/maps/bell-sound")
+	p.Press(`.phases [data-phase="guide"]`)
+	p.Wait(`document.querySelectorAll("#stops > li").length === 13`)
+	p.Press(`.margin [data-do="proposals"]`)
+	p.Wait(`document.getElementById("route-from")`)
+	drive.Eval[bool](p, `(document.getElementById("route-from").value = [...document.querySelectorAll("#route-from option")].find(o => o.innerText === "material").value, document.getElementById("route-sorting").value = "alphabet", true)`)
+	p.Press(`[data-do="route-from"]`)
+	p.Wait(`document.querySelector(".proposals h3")?.innerText.startsWith("material")`)
+	p.Press(`.proposals [data-do="proposal-take"]`)
+	p.Wait(`document.getElementById("route-title")?.value === "material" && !document.getElementById("proposals").open`)
+	p.Settled()
+	names := drive.Eval[[]string](p, `[...document.querySelectorAll("#stops .stop")].map(b => b.innerText)`)
+	assert.IsNonDecreasing(t, names)
+	assert.Contains(t, names, "copper")
+
+	// Where it jumps, what lies between is put in by one press.
+	jumps := `document.querySelectorAll("#stops .stop-gap").length`
+	count := drive.Eval[int](p, jumps)
+	if assert.Positive(t, count) {
+		p.Press(`#stops .stop-gap [data-do="op"]`)
+		p.Wait(jumps + ` < ` + strconv.Itoa(count) + ` && document.querySelectorAll("#stops > li").length === ` + strconv.Itoa(len(names)+1))
+	}
+	p.Press(`.margin [data-do="route-line"]`)
+	p.Wait(`!document.querySelector(".route-way") && !document.querySelector(".stop-number")`)
+	assert.Empty(t, p.Faults())
+}
+
+// A rehearsal measures the stops and takes down what is to be mended, without stopping; what was
+// found leads to its place and is ticked off.
+func TestARouteIsRehearsed(t *testing.T) {
+	t.Parallel()
+	app := drive.Start(t, binary, "demo", t.TempDir())
+	p := browser.Page(t, 1280, 680)
+	p.Goto(app.URL + "/maps/bell-sound")
+	p.Press(`.phases [data-phase="guide"]`)
+	p.Wait(`document.querySelector('.margin [href*="rehearse"]')`)
+	p.Press(`.margin [href*="rehearse"]`)
+	p.Wait(`!!window.guiding?.stage.frame && !document.getElementById("open-room")`)
+	p.Keys(drive.PageDown, "m")
+	p.Wait(`document.activeElement.id === "mend-words"`)
+	p.Keys("say what a partial is", drive.Enter)
+	p.Wait(`document.querySelector(".desk-mended")?.innerText.includes("say what a partial is")`)
+	p.Keys(drive.PageDown)
+	p.Wait(`document.getElementById("where").innerText.startsWith("2 ")`)
+	p.Wait(`document.getElementById("clock-stop").innerText >= "0:02"`)
+	p.Press("#finish")
+	p.Wait(`!!window.mevrin && document.querySelectorAll("#stops > li").length === 13`)
+	p.Wait(`document.querySelector("#stops > li:nth-child(2) .stop-time")?.innerText.includes("took 0:0")`)
+	p.Wait(`document.querySelector("#stops > li:nth-child(1) .stop-mends")?.innerText.trim() === "1"`)
+	p.Press(".route-mends .place")
+	p.Wait(`document.querySelector("#stops > li:nth-child(1)").classList.contains("open")`)
+	p.Press(".route-mends input")
+	p.Wait(`!document.querySelector("#stops > li:nth-child(1) .stop-mends") && document.querySelector(".route-mends input").checked`)
+	assert.Empty(t, p.Faults())
+}

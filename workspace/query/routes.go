@@ -1,0 +1,235 @@
+package query
+
+import (
+	"strconv"
+	"strings"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
+	"mevrin/core/guide"
+	"mevrin/draw/scene"
+	"mevrin/draw/svg"
+	"mevrin/workspace"
+)
+
+// Guide is what the margin offers for routes.
+type Guide struct {
+	Routes []routeRow
+	Route  cm.ID // the one that is open
+	Title  string
+	Stops  []stopRow
+	// Purpose, Audience and Minutes are what is planned; Sum is what the stops take together.
+	Purpose, Audience string
+	Minutes, Sum      int
+	Open              *stopCard
+	Links             []Link
+	// Took is how many seconds the stops took together at a rehearsal; 0 where there was none.
+	Took    int
+	Mends   []mendRow // what is to be mended, over all stops
+	Regions []Choice  // that can become stops
+	// Branch is the selected concept if something hangs from it.
+	Branch cm.ID
+}
+
+// mendRow is something that is to be mended at a stop.
+type mendRow struct {
+	Stop, ID cm.ID
+	At       string // what the stop is called
+	Words    string
+	Done     bool
+}
+
+// gapRow is a jump before a stop, with what would bridge it.
+type gapRow struct {
+	Over  string // words of the concepts that lie between
+	Steps string // the operations that put a stop of them in
+	Links string // elements of the links that lead there
+}
+
+type routeRow struct {
+	ID   cm.ID
+	Name string
+}
+
+type stopRow struct {
+	ID       cm.ID
+	Number   int
+	Name     string
+	Elements string // what it shows, on the paper
+	Open     bool
+	Opens    string // the title of the part that begins here
+	Skipped  bool
+	Minutes  int
+	Took     int
+	Mends    int // that are not done
+	Gap      *gapRow
+}
+
+type stopCard struct {
+	ID                      cm.ID
+	Number, Minutes, Took   int
+	Title, Card, GuideNotes string
+	Opens                   string
+	OneByOne, Skipped       bool
+	Branches                bool
+	Refs                    []shownRef
+	// WithNotes is the card with the notes of what it shows, where there are some
+	// that are not in it.
+	WithNotes string
+}
+
+type shownRef struct {
+	Element, Words string
+	Gone, Verb     bool
+}
+
+type Link struct{ ID, Token, Since string }
+
+// guideOf gathers the routes of a map, with one route and one stop open: those
+// asked for, else the first route and no stop.
+func (s Reading) guideOf(route, stop cm.ID) Guide {
+	var v Guide
+	for _, id := range cm.SortedIDs(s.Map.Routes) {
+		name := s.Map.Words(s.Map.Routes[id].Title)
+		if name == "" {
+			name = s.t("A route without a title")
+		}
+		v.Routes = append(v.Routes, routeRow{id, name})
+	}
+	if len(v.Routes) == 0 {
+		return v
+	}
+	if v.Route = route; s.Map.Routes[route] == nil {
+		v.Route = v.Routes[0].ID
+	}
+	r := s.Map.Routes[v.Route]
+	v.Title, v.Purpose, v.Audience, v.Minutes = s.Map.Words(r.Title), s.Map.Words(r.Purpose), r.Audience, r.Minutes
+	gaps := map[cm.ID]*gapRow{}
+	for _, gap := range guide.Gaps(s.Map, s.Structure, v.Route) {
+		gaps[gap.Stop] = s.gapRow(v.Route, gap)
+	}
+	number := 0
+	for _, st := range s.Map.StopsOf(v.Route) {
+		row := stopRow{ID: st.ID, Name: guide.Name(s.Map, st), Open: st.ID == stop, Opens: s.Map.Words(st.Opens), Skipped: st.Skipped, Minutes: st.Minutes, Took: st.Took, Gap: gaps[st.ID]}
+		if !st.Skipped {
+			number++
+			row.Number = number
+			v.Sum += st.Minutes
+			v.Took += st.Took
+		}
+		for _, id := range cm.SortedIDs(st.Mends) {
+			mend := st.Mends[id]
+			v.Mends = append(v.Mends, mendRow{st.ID, id, row.Name, mend.Words, mend.Done})
+			if !mend.Done {
+				row.Mends++
+			}
+		}
+		var on []string
+		for _, ref := range st.Refs {
+			key := cm.Key{Kind: ref.Kind, ID: ref.ID}
+			if s.has(key) {
+				on = append(on, workspace.Element(key))
+			}
+		}
+		row.Elements = strings.Join(on, " ")
+		v.Stops = append(v.Stops, row)
+		if row.Open {
+			v.Open = s.cardOf(st, row.Number)
+		}
+	}
+	return v
+}
+
+// offer adds what can become stops beside what is selected.
+func (v *Guide) offer(s Reading, chosen *cm.Concept) {
+	for _, id := range cm.SortedIDs(s.Map.Regions) {
+		v.Regions = append(v.Regions, Choice{string(id), s.Map.Words(s.Map.Regions[id].Title), ""})
+	}
+	if chosen == nil {
+		return
+	}
+	for _, id := range s.Structure.Order {
+		if s.Structure.Places[id].Parent == chosen.ID {
+			v.Branch = chosen.ID
+		}
+	}
+}
+
+// gapRow says how a jump can be bridged.
+func (s Reading) gapRow(route cm.ID, gap guide.Gap) *gapRow {
+	row := &gapRow{}
+	var words []string
+	op := &edit.AddStop{ID: workspace.NewThingID("s"), Route: route, After: gap.Before}
+	for _, id := range gap.Over {
+		words = append(words, "“"+s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: id})+"”")
+		op.Refs = append(op.Refs, cm.Key{Kind: cm.EntityConcept, ID: id})
+	}
+	var links []string
+	for _, id := range gap.Links {
+		links = append(links, "l-"+string(id))
+	}
+	row.Over, row.Links = strings.Join(words, ", "), strings.Join(links, " ")
+	if len(op.Refs) > 0 {
+		raw, _ := edit.MarshalOperations([]edit.Operation{op}) // what was just made can be written
+		row.Steps = string(raw)
+	}
+	return row
+}
+
+func (s Reading) cardOf(st *cm.Stop, number int) *stopCard {
+	card := &stopCard{ID: st.ID, Minutes: st.Minutes, Took: st.Took, Number: number, Opens: s.Map.Words(st.Opens), OneByOne: st.OneByOne, Skipped: st.Skipped, Branches: st.Branches, Title: s.Map.Words(st.Title), Card: s.Map.Words(st.Card), GuideNotes: s.Map.Words(st.GuideNotes)}
+	for _, ref := range st.Refs {
+		key := cm.Key{Kind: ref.Kind, ID: ref.ID}
+		card.Refs = append(card.Refs, shownRef{workspace.Element(key), guide.Words(s.Map, ref), !s.has(key), ref.Kind == cm.EntityLink})
+		note := ""
+		if c := s.Map.Concepts[ref.ID]; ref.Kind == cm.EntityConcept && c != nil {
+			note = s.Map.Words(c.Note)
+		} else if l := s.Map.Links[ref.ID]; ref.Kind == cm.EntityLink && l != nil {
+			note = s.Map.Words(l.Note)
+		}
+		if note != "" && !strings.Contains(card.Card, note) {
+			if card.WithNotes == "" {
+				card.WithNotes = card.Card
+			}
+			card.WithNotes = strings.TrimSpace(card.WithNotes + "\n\n" + note)
+		}
+	}
+	return card
+}
+
+func (s Reading) has(key cm.Key) bool {
+	switch key.Kind {
+	case cm.EntityConcept:
+		return s.Map.Concepts[key.ID] != nil
+	case cm.EntityLink:
+		return s.Map.Links[key.ID] != nil
+	case cm.EntityRegion:
+		return s.Map.Regions[key.ID] != nil
+	}
+	return key.Kind == cm.EntityMap
+}
+
+// RouteLine is the way of a route over the map as somebody sees it, as markup: the band to lie under
+// all else, and the numerals beside what the stops show.
+type RouteLine struct {
+	Way     string `json:"way"`
+	Numbers string `json:"numbers"`
+}
+
+// RouteLine leads the line of a route.
+func (s Reading) RouteLine(view scene.View, route cm.ID) RouteLine {
+	var stops [][]cm.Key
+	var numbers []string
+	for i, step := range guide.Growth(s.Map, route) {
+		shows := step.Shows
+		if len(shows) > manyShown { // a numeral beside each of them would say nothing
+			shows = shows[:1]
+		}
+		stops, numbers = append(stops, shows), append(numbers, strconv.Itoa(i+1))
+	}
+	line := s.Seen(view).RouteLine(stops, numbers)
+	return RouteLine{svg.RouteWay(line), svg.RouteNumbers(line)}
+}
+
+// manyShown is from how many things on that a stop shows only the first has its numeral.
+const manyShown = 8
