@@ -29,6 +29,11 @@ window.seen = (() => {
         return out ? [`${g.id} is cut off`] : size < 11.9 ? [`${g.id} has words of ${size.toFixed(1)} px`] : [];
       });
     },
+    /** Whether the paper has come to where it glides. */
+    arrived: () => {
+      const layer = document.getElementById('layer'), is = new DOMMatrix(getComputedStyle(layer).transform), to = new DOMMatrix(layer.style.transform);
+      return Math.hypot(is.e - to.e, is.f - to.f) < 1 && Math.abs(is.a - to.a) < 0.002;
+    },
     /** How many slips stand on the paper. */
     slips: () => document.querySelectorAll('#slips > g').length,
     /** The concepts on the paper; boxes are in units of the paper. */
