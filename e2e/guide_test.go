@@ -145,10 +145,18 @@ func TestARouteIsMadeAndWalked(t *testing.T) {
 	phone := browser.Page(t, 390, 844)
 	phone.Goto(address)
 	swipe := func(from, to float64) {
-		phone.Touch("touchStart", drive.Finger{X: from, Y: 620})
-		phone.Touch("touchMove", drive.Finger{X: (from + to) / 2, Y: 622})
-		phone.Touch("touchMove", drive.Finger{X: to, Y: 624})
-		phone.Touch("touchEnd")
+		at := drive.Eval[int](phone, `walk.at`)
+		for range 4 { // what cannot be seen at once is looked at in turn
+			_, y := phone.Middle("#cards")
+			phone.Touch("touchStart", drive.Finger{X: from, Y: y})
+			phone.Touch("touchMove", drive.Finger{X: (from + to) / 2, Y: y + 2})
+			phone.Touch("touchMove", drive.Finger{X: to, Y: y + 4})
+			phone.Touch("touchEnd")
+			phone.Wait(`seen.arrived()`)
+			if drive.Eval[int](phone, `walk.at`) != at {
+				return
+			}
+		}
 	}
 	atStop(t, phone, "1 of 5: the school should ring its own bell again, 1 concepts, 0 links")
 	phone.TapAt(phone.Middle("#next"))

@@ -21,7 +21,8 @@ window.seen = (() => {
     /** What of that which a stop speaks of cannot be read whole: beyond the edge of the window
      * onto the paper, or with words lower than 12 pixels. @param among by default what is marked */
     cutOff: (among = [...document.querySelectorAll('#desk :is(.slip, .link).meant:not(.hid)')]) => {
-      const room = document.getElementById('desk').getBoundingClientRect();
+      const desk = document.getElementById('desk').getBoundingClientRect();
+      const room = { left: Math.max(0, desk.left), top: Math.max(0, desk.top), right: Math.min(innerWidth, desk.right), bottom: Math.min(innerHeight, desk.bottom) };
       return among.flatMap((g) => {
         const words = g.querySelector('.noun, .verb'), r = (g.querySelector('.body') ?? words ?? g).getBoundingClientRect();
         const out = r.left < room.left - 1 || r.right > room.right + 1 || r.top < room.top - 1 || r.bottom > room.bottom + 1;

@@ -99,6 +99,9 @@ func (s Reading) guideOf(route, stop cm.ID) Guide {
 	if len(v.Routes) == 0 {
 		return v
 	}
+	if at := s.Map.Stops[stop]; at != nil && route == "" {
+		route = at.Route
+	}
 	if v.Route = route; s.Map.Routes[route] == nil {
 		v.Route = v.Routes[0].ID
 	}

@@ -266,7 +266,8 @@ class Desk {
 
   async leave() {
     try { await fetch(`${this.base}/${this.desk('end')}`, { method: 'POST' }); } catch { /* it ends by itself */ }
-    location.href = this.base;
+    const { stop } = this.stage.frame ?? {};
+    location.href = this.base + (stop ? `#stop-${stop}` : '');
   }
 }
 

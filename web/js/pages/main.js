@@ -191,6 +191,7 @@ export class App {
     this.showScale();
     this.selectionChanged();
     document.body.classList.add('ready');
+    this.guide.returned();
     this.answers.showAside();
     this.desk.focus({ preventScroll: true });
     if (focus && !focus.words && this.model.slips.size === 1) {

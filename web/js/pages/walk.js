@@ -3,7 +3,7 @@
 // stop while the view glides to what is new.
 
 import { Aloud, markRead } from '../commands/aloud.js';
-import { boxAround } from '../paper/around.js';
+import { around, boxAround, boxOf, views } from '../paper/around.js';
 import { View } from '../paper/view.js';
 import { view } from './viewer.js';
 import { t } from '../sync/messages.js';
@@ -23,6 +23,9 @@ class Walk {
     /** How often an element is wanted to be told apart. @type {Map<string, SVGGElement>} */
     this.elements = new Map([...document.querySelectorAll('#links > g, #slips > g')].map((g) => [g.id, /** @type {SVGGElement} */ (g)]));
     this.at = -1;
+    /** What cannot be read at once is looked at view by view: their boxes, and which of them is seen. @type {Box[]} */
+    this.views = [];
+    this.part = 0;
     this.aloud = new Aloud({
       mark: markRead,
       state: (on) => get('aloud').setAttribute('aria-pressed', String(on)),
@@ -32,7 +35,12 @@ class Walk {
     this.listen();
     this.show(this.recall(), false);
     document.body.classList.add('ready');
-    this.glide(false);
+    this.arrive(false);
+    this.learnKeys();
+    // The address names a card: the browser scrolls to it once all is there.
+    const top = () => { scrollTo(0, 0); get('cards').scrollTop = 0; };
+    if (document.readyState === 'complete') requestAnimationFrame(top);
+    else addEventListener('load', () => requestAnimationFrame(top), { once: true });
   }
 
   /** @param {string} list */
@@ -78,12 +86,10 @@ class Walk {
       g.setAttribute('aria-hidden', String(!stand));
     }
     document.body.classList.toggle('last-stop', to === this.cards.length - 1);
-    /** @type {HTMLButtonElement} */ (get('back')).disabled = to === 0;
     const next = /** @type {HTMLButtonElement} */ (get('next'));
     const end = to === this.cards.length - 1;
     next.classList.toggle('again', end);
     /** @type {HTMLElement} */ (next.firstElementChild).textContent = end ? t('From the start') : t('Next');
-    get('count').textContent = t('%s of %s', to + 1, this.cards.length);
     /** @type {HTMLProgressElement} */ (get('progress')).value = to + 1;
     document.querySelectorAll('#contents a').forEach((a, i) => {
       if (i === to) a.setAttribute('aria-current', 'step');
@@ -92,9 +98,19 @@ class Walk {
     get('cards').scrollTop = 0;
     history.replaceState(null, '', `#${card.id}`);
     try { localStorage.setItem(this.place, JSON.stringify([card.id, to])); } catch { /* for this visit only */ }
+    const leave = /** @type {HTMLAnchorElement | null} */ (document.getElementById('leave'));
+    if (leave) leave.hash = card.id;
+    this.count();
     if (!move) return;
-    this.glide(true);
+    this.arrive(true, forth ? 0 : -1);
     card.focus({ preventScroll: true });
+  }
+
+  /** @private */
+  count() {
+    const whole = t('%s of %s', this.at + 1, this.cards.length);
+    get('count').textContent = this.views.length > 1 ? t('%s, look %s of %s', whole, this.part + 1, this.views.length) : whole;
+    /** @type {HTMLButtonElement} */ (get('back')).disabled = this.at === 0 && this.part === 0;
   }
 
   /** Reads the card aloud, then the sentences that the stop brings; or falls silent. */
@@ -113,18 +129,60 @@ class Walk {
     ], document.documentElement.lang);
   }
 
-  next() { this.show(this.at === this.cards.length - 1 ? 0 : this.at + 1); }
-
-  /** Brings into view what the stop speaks of and what is new there; where it
-   * shows nothing, all that stands so far. @param {boolean} slow */
-  glide(slow) {
-    const card = this.cards[this.at];
-    let all = [...this.pick(card.dataset.new ?? ''), ...this.pick(card.dataset.shows ?? '')];
-    if (!all.length) all = [...this.elements.values()].filter((g) => !g.classList.contains('hid'));
-    this.view.glide(boxAround(all), slow);
+  /** The next look at this stop, or the next stop; after the last one the first. @param {boolean} [round] */
+  next(round = true) {
+    if (this.part + 1 < this.views.length) this.look(this.part + 1);
+    else if (this.at < this.cards.length - 1) this.show(this.at + 1);
+    else if (round) this.show(0);
   }
 
+  before() {
+    if (this.part > 0) this.look(this.part - 1);
+    else this.show(this.at - 1);
+  }
+
+  /** @private @param {number} part */
+  look(part) {
+    this.part = part;
+    this.count();
+    this.glide(true);
+  }
+
+  /** Works out in how many looks this stop is seen, and goes to one of them. @private @param {boolean} slow @param {number} [part] counted from the end where it is less than 0 */
+  arrive(slow, part = 0) {
+    const card = this.cards[this.at];
+    let all = [...new Set([...this.pick(card.dataset.shows ?? ''), ...this.pick(card.dataset.new ?? '')])];
+    if (!all.length || card.dataset.whole) all = [...this.elements.values()].filter((g) => !g.classList.contains('hid'));
+    const sizes = all.flatMap((g) => { const words = g.querySelector('.noun, .verb'); return words ? [parseFloat(getComputedStyle(words).fontSize)] : []; });
+    this.least = 12 / Math.min(15, ...sizes) + 0.001; // words of 12 pixels
+    const boxes = all.flatMap((g) => boxOf(g) ?? []), box = around(boxes);
+    // The map as a whole is an overview: it is seen at once, however small.
+    this.views = !box ? [] : card.dataset.whole || !(card.dataset.new || card.dataset.shows) ? [box] : this.view.scaleOf(box) >= this.least ? [box] : views(boxes, (b) => this.view.scaleOf(b), this.least);
+    if (card.dataset.whole || !(card.dataset.new || card.dataset.shows)) this.least = 0.05;
+    this.part = Math.max(0, Math.min(this.views.length - 1, part < 0 ? this.views.length + part : part));
+    this.count();
+    this.glide(slow);
+  }
+
+  /** Goes to what is looked at. @param {boolean} slow */
+  glide(slow) { this.view.show(this.views[this.part] ?? null, slow, { most: 1.5, least: this.least ?? 0.8 }); }
+
   whole() { this.view.glide(boxAround([...this.elements.values()].filter((g) => !g.classList.contains('hid'))), true); }
+
+  /** Concepts on the paper can be gone through by the arrow keys, in the order in which they came. @private */
+  learnKeys() {
+    this.row = [...new Set(this.cards.flatMap((c) => (c.dataset.new ?? '').split(' ')))].flatMap((id) => this.elements.get(id) ?? []).filter((g) => g.classList.contains('slip'));
+    for (const g of this.row) g.setAttribute('tabindex', '-1');
+  }
+
+  /** @private @param {number} by */
+  along(by) {
+    const standing = (this.row ?? []).filter((g) => !g.classList.contains('hid')), at = standing.indexOf(/** @type {any} */ (document.activeElement));
+    const next = standing[at < 0 ? (by > 0 ? 0 : standing.length - 1) : Math.max(0, Math.min(standing.length - 1, at + by))], box = next && boxOf(next);
+    if (!next || !box) return;
+    this.view.reveal(box);
+    next.focus({ preventScroll: true });
+  }
 
   /** @param {boolean} [on] */
   contents(on) {
@@ -150,7 +208,7 @@ class Walk {
       const button = /** @type {HTMLElement | null} */ (document.querySelector(`.walk-sources [data-about="${slip.id}"][data-kind="${kind}"]`));
       if (button) view(viewer, base, button.dataset);
     });
-    get('back').addEventListener('click', () => this.show(this.at - 1));
+    get('back').addEventListener('click', () => this.before());
     get('next').addEventListener('click', () => this.next());
     get('aloud').addEventListener('click', () => this.read());
     get('whole').addEventListener('click', () => this.whole());
@@ -166,7 +224,8 @@ class Walk {
       if (!/** @type {Element} */ (e.target).closest('#contents, #contents-switch')) this.contents(false);
     });
     addEventListener('hashchange', () => this.show(this.recall()));
-    addEventListener('resize', () => this.glide(false));
+    new ResizeObserver(() => { if (document.body.classList.contains('ready')) this.arrive(false, this.part); }).observe(this.desk);
+    document.getElementById('keys-switch')?.addEventListener('click', () => /** @type {HTMLDialogElement} */ (get('walk-keys')).showModal());
     document.addEventListener('keydown', (e) => this.key(e));
     this.listenToPointer();
     this.listenForSwipe(get('cards'));
@@ -174,15 +233,16 @@ class Walk {
 
   /** @param {KeyboardEvent} e */
   key(e) {
-    if (e.ctrlKey || e.metaKey || e.altKey || e.isComposing || /** @type {HTMLDialogElement} */ (get('viewer')).open) return;
+    if (e.ctrlKey || e.metaKey || e.altKey || e.isComposing || document.querySelector('dialog[open]')) return;
     const list = /** @type {HTMLElement} */ (get('contents'));
     const inList = list.contains(document.activeElement);
     switch (e.key) {
-      case 'ArrowRight': case 'PageDown': if (this.at < this.cards.length - 1) this.show(this.at + 1); break;
-      case 'ArrowLeft': case 'PageUp': this.show(this.at - 1); break;
+      case 'ArrowRight': case 'PageDown': this.next(false); break;
+      case 'ArrowLeft': case 'PageUp': this.before(); break;
       case 'Home': this.show(0); break;
       case 'End': this.show(this.cards.length - 1); break;
       case 'ArrowDown': case 'ArrowUp': {
+        if (!inList && this.desk.contains(document.activeElement)) { this.along(e.key === 'ArrowDown' ? 1 : -1); break; }
         if (!inList) return; // the card scrolls
         const all = /** @type {HTMLElement[]} */ ([...list.querySelectorAll('a')]);
         all[all.indexOf(/** @type {HTMLElement} */ (document.activeElement)) + (e.key === 'ArrowDown' ? 1 : -1)]?.focus();
@@ -190,6 +250,7 @@ class Walk {
       }
       case 'f': this.whole(); break;
       case 'r': this.read(); break;
+      case '?': /** @type {HTMLDialogElement} */ (get('walk-keys')).showModal(); break;
       case '+': this.view.zoom(1.25); break;
       case '-': this.view.zoom(0.8); break;
       case 'Escape':
@@ -243,8 +304,8 @@ class Walk {
       const dx = e.clientX - from.x, dy = e.clientY - from.y;
       from = null;
       if (Math.abs(dx) < 48 || Math.abs(dx) < 2 * Math.abs(dy)) return;
-      if (dx > 0) this.show(this.at - 1);
-      else if (this.at < this.cards.length - 1) this.show(this.at + 1);
+      if (dx > 0) this.before();
+      else this.next(false);
     });
   }
 }

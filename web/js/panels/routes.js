@@ -31,6 +31,16 @@ export class Guide {
     margin.addEventListener('pointerdown', (e) => this.press(e));
   }
 
+  /** Whoever comes back from a walk or a desk finds the stop open that they left. */
+  returned() {
+    const stop = /^#stop-(.+)/.exec(location.hash)?.[1];
+    if (!stop) return;
+    history.replaceState(null, '', location.pathname);
+    [this.route, this.stop] = ['', decodeURIComponent(stop)];
+    if (this.app.phase === 'guide') this.app.freshMargin();
+    else this.app.showPhase('guide');
+  }
+
   /** What the margin asks for. */
   asks() { return { route: this.route, stop: this.stop }; }
 

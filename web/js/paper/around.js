@@ -23,3 +23,27 @@ export function boxAround(groups) { return around(groups.map(boxOf)); }
 
 /** The slips at which the lines of a link end. @param {SVGGElement | undefined} g @returns {string[]} */
 export function endsOf(g) { return `${g?.dataset.from ?? ''} ${g?.dataset.to ?? ''}`.split(' ').filter(Boolean).map((e) => `c-${e.slice(e.indexOf(':') + 1)}`); }
+
+/** Scale at which a box fits. @typedef {(box: Box | null) => number} Fits */
+
+/** Shares out boxes among as few views as it can find, so that each view shows its boxes whole at a
+ * scale or a larger one; the first box comes in the first view. @param {Box[]} boxes @param {Fits} fits @param {number} least @returns {Box[]} the box of each view */
+export function views(boxes, fits, least) {
+  const left = [...boxes];
+  /** @type {Box[]} */
+  const all = [];
+  while (left.length) {
+    let view = /** @type {Box} */ (left.shift());
+    for (;;) {
+      let best = -1, smallest = Infinity;
+      left.forEach((b, i) => {
+        const with_ = /** @type {Box} */ (around([view, b])), size = with_.w * with_.h;
+        if (fits(with_) >= least && size < smallest) [best, smallest] = [i, size];
+      });
+      if (best < 0) break;
+      view = /** @type {Box} */ (around([view, ...left.splice(best, 1)]));
+    }
+    all.push(view);
+  }
+  return all;
+}

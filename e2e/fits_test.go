@@ -1,0 +1,54 @@
+package e2e_test
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"mevrin/e2e/drive"
+)
+
+// At each stop, on whatever screen, all that it shows is seen whole with words that can be read:
+// at once, or one look after the other.
+func TestAllThatAStopShowsIsSeenOnAnyScreen(t *testing.T) {
+	t.Parallel()
+	app := drive.Start(t, binary, "demo", t.TempDir())
+	for _, size := range [][2]int{{390, 844}, {844, 390}, {820, 1180}, {1024, 768}, {1280, 680}, {1920, 1080}} {
+		p := browser.Page(t, size[0], size[1])
+		p.Goto(app.URL + "/maps/bell-sound/walk/cause")
+		p.Wait(`document.body.classList.contains("ready")`)
+		for stop := range 13 {
+			p.Wait(fmt.Sprintf(`walk.at === %d && seen.arrived()`, stop))
+			// What each look leaves out must be seen whole in another one of the stop.
+			wanted := `[...walk.pick(walk.cards[walk.at].dataset.new), ...walk.pick(walk.cards[walk.at].dataset.shows)]`
+			left := drive.Eval[[]string](p, `seen.cutOff(`+wanted+`)`)
+			looks := drive.Eval[int](p, `walk.views.length`)
+			for range looks - 1 {
+				p.Keys(drive.Right)
+				p.Wait(`seen.arrived()`)
+				now := map[string]bool{}
+				for _, cut := range drive.Eval[[]string](p, `seen.cutOff(`+wanted+`)`) {
+					id, _, _ := strings.Cut(cut, " ")
+					now[id] = true
+				}
+				var still []string
+				for _, cut := range left {
+					if id, _, _ := strings.Cut(cut, " "); now[id] {
+						still = append(still, cut)
+					}
+				}
+				left = still
+			}
+			assert.Empty(t, left, "%v, stop %d of %d looks", size, stop+1, looks)
+			if size[0] >= 1280 {
+				assert.LessOrEqual(t, looks, 3, "%v, stop %d", size, stop+1)
+			}
+			if stop < 12 {
+				p.Keys(drive.Right)
+			}
+		}
+		assert.Empty(t, p.Faults())
+	}
+}
