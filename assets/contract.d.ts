@@ -60,7 +60,7 @@ type Operation =
   | { do: 'place-phrase'; link: string; along?: number; hub?: Point }
   | { do: 'place-source'; from: Key; id: string; to: Key }
   | { do: 'plan-route'; route: string; lang?: string; purpose?: string; audience?: string; minutes?: number }
-  | { do: 'plan-stop'; stop: string; minutes?: number; oneByOne?: boolean; branches?: boolean; skipped?: boolean }
+  | { do: 'plan-stop'; stop: string; minutes?: number; layout?: Layout; oneByOne?: boolean; branches?: boolean; skipped?: boolean }
   | { do: 'put-in-region'; region: string; concepts?: string[]; branches?: string[]; in: boolean }
   | { do: 'rank-concept'; concept: string; after?: string }
   | { do: 'recall-finding'; dismissal: string }
@@ -177,6 +177,8 @@ interface Key { kind: Entity; id: string }
 interface KindBrief { id: string; name: string; links?: boolean }
 
 interface Known { words: string; address?: string }
+
+type Layout = '' | 'picture' | 'text' | 'map';
 
 interface Lens { title: string; says: string; keep?: string[]; hide?: boolean; tints?: Record<string, number>; numbers?: Record<string, string>; most?: string; bands?: Band[]; choose?: string[] }
 

@@ -38,7 +38,7 @@ func bell() Map {
 		m.do(&edit.SetNote{On: cm.Key{Kind: cm.EntityConcept, ID: cm.ID(n[0])}, Note: n[1]})
 	}
 	m.meaning()
-	m.route("cause", "From the blow to the ear", bellRoute)
+	m.bellRoutes()
 	m.judged(bellLinks)
 	return m.Map
 }

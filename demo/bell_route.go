@@ -14,12 +14,15 @@ type stop struct {
 	title, card, own string // own: guide notes
 }
 
+// stopID names a stop by its place on its route, from 0.
+func stopID(route string, at int) cm.ID { return cm.ID(fmt.Sprintf("%s-%02d", route, at+1)) }
+
 // route adds a route, one entry for each stop, as by hand.
 func (m *maker) route(id, title string, stops []stop) {
 	m.do(&edit.AddRoute{ID: cm.ID(id), Title: title})
 	var last cm.ID
 	for i, s := range stops {
-		this := cm.ID(fmt.Sprintf("%s-%02d", id, i+1))
+		this := stopID(id, i)
 		add := &edit.AddStop{ID: this, Route: cm.ID(id), After: last}
 		for _, name := range s.shows {
 			kind := cm.EntityConcept

@@ -58,7 +58,7 @@ func (s *server) desk(g *gin.Context) {
 		return
 	}
 	s.html(g, http.StatusOK, "desk.html", gin.H{
-		"Base": "/maps/" + string(id), "Code": l.Code, "Title": led.Card().Title, "Lang": now.Map.Language, "Look": workspace.LookOf(now.Map.Look), "Own": now.Map.Look.Own != nil,
+		"Base": "/maps/" + string(id), "Code": l.Code, "Title": led.Card("").Title, "Lang": now.Map.Language, "Look": workspace.LookOf(now.Map.Look), "Own": now.Map.Look.Own != nil,
 		"Films": strings.Join(s.Films, " "), "Rehearsal": l.Rehearsal, "Route": led.Stage.Route,
 	})
 }
@@ -355,7 +355,7 @@ func (w *watching) frame(led query.Led) roomFrame {
 			delete(w.sent, element)
 		}
 	}
-	f.Card = w.markup("room-card", led.Card())
+	f.Card = w.markup("room-card", led.Card(w.base))
 	if src := led.Source(); src != nil {
 		f.Source = map[string]string{"kind": string(src.Kind), "leads": string(src.LeadsTo()), "href": src.Href, "url": src.URL, "name": src.Name, "says": src.Says, "licence": src.Licence}
 		if src.File != nil {

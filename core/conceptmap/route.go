@@ -35,6 +35,8 @@ type Stop struct {
 	GuideNotes Text   `json:"guideNotes,omitempty" mevrin:"limit=note"` // for the one who guides, never for the room
 	Minutes    int    `json:"minutes,omitempty"`                        // that it is planned to take; 0 where nobody said
 	Refs       []Ref  `json:"refs,omitempty" mevrin:"limit=refs"`
+	// Layout is how the card and the map share the screen.
+	Layout Layout `json:"layout,omitempty"`
 	// OneByOne tells that what the stop brings comes one thing after the other where a room is led.
 	OneByOne bool `json:"oneByOne,omitempty"`
 	// Branches tells that all that hangs from the concepts it shows belongs to them.
@@ -48,6 +50,23 @@ type Stop struct {
 	// Mends are what was found wanting at a rehearsal.
 	Mends map[ID]Mend `json:"mends,omitempty" mevrin:"limit=mends"`
 }
+
+// Layout is how the card of a stop and the map share the screen.
+type Layout string
+
+// The layouts.
+const (
+	LayoutBoth    Layout = ""        // the map, the card beside it
+	LayoutPicture Layout = "picture" // the card large, its pictures over all of it
+	LayoutText    Layout = "text"    // the card alone
+	LayoutMap     Layout = "map"     // the map alone
+)
+
+// Layouts lists them.
+var Layouts = []Layout{LayoutBoth, LayoutPicture, LayoutText, LayoutMap}
+
+// Valid tells whether a layout is one.
+func (l Layout) Valid() bool { return slices.Contains(Layouts, l) }
 
 // Mend is something that is to be mended, found while a route was rehearsed.
 type Mend struct {
@@ -102,6 +121,9 @@ const MaxRefs = 500
 func (s *Stop) Sound() error {
 	if s.Minutes < 0 || s.Minutes > MaxMinutes {
 		return Refusef("Minutes are a number from 0 to %d.", MaxMinutes)
+	}
+	if !s.Layout.Valid() {
+		return Refusef("A card cannot be laid out so.")
 	}
 	if s.Took < 0 || s.Took > MaxTook {
 		return Refusef("A stop takes from 0 to %d seconds.", MaxTook)

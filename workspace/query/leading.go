@@ -81,13 +81,15 @@ type RoomCard struct {
 	Card     string // as its author wrote it
 	Aside    bool   // it is about a concept beside the route
 	Says     []Sentence
-	Sources  []walkSource
+	Base     string // under which files are
+	Pictures []walkSource
+	Layout   cm.Layout
 }
 
 // Card gives what stands beside the map.
-func (l Led) Card() RoomCard {
+func (l Led) Card(base string) RoomCard {
 	m := l.Map
-	card := RoomCard{Title: cmp.Or(m.Words(m.Routes[l.Stage.Route].Title), m.Name()), Question: m.Words(m.Question), Number: l.Frame.Number, Of: l.Frame.Of}
+	card := RoomCard{Base: base, Title: cmp.Or(m.Words(m.Routes[l.Stage.Route].Title), m.Name()), Question: m.Words(m.Question), Number: l.Frame.Number, Of: l.Frame.Of}
 	stop := m.Stops[l.Now.Lead.Stop]
 	switch {
 	case l.Frame.Concept != "":
@@ -95,12 +97,16 @@ func (l Led) Card() RoomCard {
 	case l.Frame.Number == 0:
 		card.Name, card.Card = cmp.Or(card.Question, card.Title), m.Words(m.Routes[l.Stage.Route].Purpose)
 	case stop != nil:
-		card.Name, card.Card = guide.Name(m, stop), m.Words(stop.Card)
+		card.Name, card.Card, card.Layout = guide.Name(m, stop), m.Words(stop.Card), stop.Layout
 		if card.Card == "" {
 			card.Says = l.sentences()
 		}
 	}
-	card.Sources = l.sources()
+	for _, src := range l.sources() {
+		if src.Kind == cm.SourcePicture && len(card.Pictures) < maxPictures {
+			card.Pictures = append(card.Pictures, src)
+		}
+	}
 	return card
 }
 

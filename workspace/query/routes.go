@@ -71,6 +71,8 @@ type stopCard struct {
 	Title, Card, GuideNotes string
 	Opens                   string
 	OneByOne, Skipped       bool
+	Layout                  cm.Layout
+	Layouts                 []Choice
 	Branches                bool
 	Refs                    []shownRef
 	// WithNotes is the card with the notes of what it shows, where there are some
@@ -158,6 +160,9 @@ func (v *Guide) offer(s Reading, chosen *cm.Concept) {
 	}
 }
 
+// layoutNames say how cards are laid out.
+var layoutNames = []Choice{{"", "card and map beside each other", ""}, {string(cm.LayoutPicture), "its pictures large", ""}, {string(cm.LayoutText), "the card alone", ""}, {string(cm.LayoutMap), "the map alone", ""}}
+
 // gapRow says how a jump can be bridged.
 func (s Reading) gapRow(route cm.ID, gap guide.Gap) *gapRow {
 	row := &gapRow{}
@@ -180,7 +185,7 @@ func (s Reading) gapRow(route cm.ID, gap guide.Gap) *gapRow {
 }
 
 func (s Reading) cardOf(st *cm.Stop, number int) *stopCard {
-	card := &stopCard{ID: st.ID, Minutes: st.Minutes, Took: st.Took, Number: number, Opens: s.Map.Words(st.Opens), OneByOne: st.OneByOne, Skipped: st.Skipped, Branches: st.Branches, Title: s.Map.Words(st.Title), Card: s.Map.Words(st.Card), GuideNotes: s.Map.Words(st.GuideNotes)}
+	card := &stopCard{ID: st.ID, Minutes: st.Minutes, Took: st.Took, Number: number, Opens: s.Map.Words(st.Opens), OneByOne: st.OneByOne, Skipped: st.Skipped, Branches: st.Branches, Layout: st.Layout, Layouts: layoutNames, Title: s.Map.Words(st.Title), Card: s.Map.Words(st.Card), GuideNotes: s.Map.Words(st.GuideNotes)}
 	for _, ref := range st.Refs {
 		key := cm.Key{Kind: ref.Kind, ID: ref.ID}
 		card.Refs = append(card.Refs, shownRef{workspace.Element(key), guide.Words(s.Map, ref), !s.has(key), ref.Kind == cm.EntityLink})

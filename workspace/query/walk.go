@@ -40,8 +40,10 @@ type walkStop struct {
 	// those that it speaks of.
 	New, Shows string
 	Missing    bool
-	Whole      bool         // it shows the map as a whole
-	Sources    []walkSource // of what it speaks of
+	Whole      bool // it shows the map as a whole
+	Layout     cm.Layout
+	Pictures   []walkSource // of what it speaks of
+	Sources    []walkSource // the others
 }
 
 // walkSource is a source of a concept or a link.
@@ -53,9 +55,16 @@ type walkSource struct {
 // tell lists what is attached to something that a stop speaks of.
 func (w *walkStop) tell(key cm.Key, sources map[cm.ID]cm.Source) {
 	for _, v := range sourceViews(sources, key) {
-		w.Sources = append(w.Sources, walkSource{v, workspace.Element(key)})
+		if one := (walkSource{v, workspace.Element(key)}); v.Kind == cm.SourcePicture && len(w.Pictures) < maxPictures {
+			w.Pictures = append(w.Pictures, one)
+		} else {
+			w.Sources = append(w.Sources, one)
+		}
 	}
 }
+
+// maxPictures is how many pictures lie on a card at most.
+const maxPictures = 3
 
 // Walk gives a route as a learner meets it, who understands some languages, by
 // preference: what the map has no words for in the first that it has stands in its own.
@@ -76,7 +85,7 @@ func (s Reading) Walk(route cm.ID, understands ...cm.Lang) Walk {
 	v.Aim, v.Said = words(m.Routes[route].Purpose), s.saidOn(steps, words)
 	for i, step := range steps {
 		stop := m.Stops[step.Stop]
-		w := walkStop{ID: stop.ID, Number: i + 1, Name: guide.Name(m, stop), Missing: step.Missing > 0, Whole: step.Whole}
+		w := walkStop{ID: stop.ID, Number: i + 1, Name: guide.Name(m, stop), Missing: step.Missing > 0, Whole: step.Whole, Layout: stop.Layout}
 		if title := words(stop.Title); title != "" {
 			w.Name = title
 		}

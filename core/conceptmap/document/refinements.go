@@ -41,6 +41,7 @@ var refinements = map[string]object{
 	"align":      oneOf([]cm.Align{cm.AlignCentre, cm.AlignLeft, cm.AlignRight}),
 	"line":       oneOf([]cm.Line{cm.LineAuto, cm.LineStraight, cm.LineCurved, cm.LineStepped}),
 	"verdict":    oneOf(cm.Verdicts),
+	"layout":     oneOf(cm.Layouts),
 	"countable":  oneOf(cm.Countables),
 	"step":       oneOf(cm.Steps, ""),
 	"earns":      oneOf(cm.Earning),

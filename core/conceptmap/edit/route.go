@@ -93,15 +93,17 @@ func (op *PlanRoute) apply(d *editing) error {
 	return nil
 }
 
-// PlanStop says how many minutes a stop is planned to take, 0 for nobody said; whether what it
+// PlanStop says how many minutes a stop is planned to take, 0 for nobody said; how its card is laid
+// out; whether what it
 // brings comes one thing after the other; whether branches belong to what it shows; and whether it is
 // left out for now. What is nil stays.
 type PlanStop struct {
-	Stop     cm.ID `json:"stop"`
-	Minutes  *int  `json:"minutes,omitempty"`
-	OneByOne *bool `json:"oneByOne,omitempty"`
-	Branches *bool `json:"branches,omitempty"`
-	Skipped  *bool `json:"skipped,omitempty"`
+	Stop     cm.ID      `json:"stop"`
+	Minutes  *int       `json:"minutes,omitempty"`
+	Layout   *cm.Layout `json:"layout,omitempty"`
+	OneByOne *bool      `json:"oneByOne,omitempty"`
+	Branches *bool      `json:"branches,omitempty"`
+	Skipped  *bool      `json:"skipped,omitempty"`
 }
 
 func (op *PlanStop) apply(d *editing) error {
@@ -111,6 +113,7 @@ func (op *PlanStop) apply(d *editing) error {
 	}
 	next := *s
 	set(&next.Minutes, op.Minutes)
+	set(&next.Layout, op.Layout)
 	set(&next.OneByOne, op.OneByOne)
 	set(&next.Branches, op.Branches)
 	set(&next.Skipped, op.Skipped)

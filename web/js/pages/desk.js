@@ -59,14 +59,14 @@ class Desk {
     if (side.dataset.markup === markup) return;
     const held = /** @type {HTMLElement | null} */ (side.contains(document.activeElement) ? document.activeElement : null);
     if (held?.matches('input, textarea') && /** @type {HTMLInputElement} */ (held).value !== /** @type {HTMLInputElement} */ (held).defaultValue) return; // once it is done
-    const open = new Map([...side.querySelectorAll('details')].map((d) => [d.dataset.fold, d.open])), scrolled = [...side.querySelectorAll('section, .desk-list')].map((el) => el.scrollTop), top = side.scrollTop;
+    const open = new Map([...side.querySelectorAll('details')].map((d) => [d.dataset.fold, d.open])), top = side.scrollTop;
     const same = held?.dataset.deed ? `[data-deed="${held.dataset.deed}"]${held.dataset.id ? `[data-id="${held.dataset.id}"]` : ''}` : '';
     side.dataset.markup = markup;
     side.innerHTML = markup;
     for (const d of side.querySelectorAll('details')) d.open = open.get(d.dataset.fold) ?? d.open;
-    side.querySelectorAll('section, .desk-list').forEach((el, i) => { el.scrollTop = scrolled[i] ?? 0; });
     side.scrollTop = top;
-    side.querySelector('.desk-list [aria-current]')?.scrollIntoView({ block: 'nearest' });
+    const list = /** @type {HTMLElement | null} */ (side.querySelector('.desk-list ol')), row = /** @type {HTMLElement | null} */ (list?.querySelector('[aria-current]') ?? null);
+    if (list && row) list.scrollTop = Math.max(0, row.getBoundingClientRect().top - list.getBoundingClientRect().top - list.clientHeight / 3);
     if (same) /** @type {HTMLElement | null} */ (side.querySelector(same))?.focus({ preventScroll: true });
     get('strip-notes').innerHTML = side.querySelector('.desk-notes')?.innerHTML ?? '';
   }

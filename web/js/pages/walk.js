@@ -85,6 +85,7 @@ class Walk {
       g.classList.toggle('hid', !stand);
       g.setAttribute('aria-hidden', String(!stand));
     }
+    document.body.dataset.layout = card.dataset.layout ?? '';
     document.body.classList.toggle('last-stop', to === this.cards.length - 1);
     const next = /** @type {HTMLButtonElement} */ (get('next'));
     const end = to === this.cards.length - 1;
@@ -197,7 +198,7 @@ class Walk {
     viewer.addEventListener('close', () => { viewer.replaceChildren(); });
     viewer.addEventListener('click', (e) => { if (e.target === viewer) viewer.close(); });
     document.addEventListener('click', (e) => {
-      const source = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('.walk-sources .source'));
+      const source = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest(':is(.walk-sources, .card-pictures) .source'));
       if (source) view(viewer, base, source.dataset);
     });
     // A mark on a slip or at a phrase opens what it stands for, where this stop tells of it.
@@ -205,7 +206,7 @@ class Walk {
       const badge = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('.badge, .picture')), slip = /** @type {HTMLElement | null} */ (badge?.closest('.slip, .link') ?? null);
       const card = this.cards[this.at], kind = badge?.classList.contains('picture') ? 'picture' : badge?.dataset.mark;
       if (!slip || !card) return;
-      const button = /** @type {HTMLElement | null} */ (document.querySelector(`.walk-sources [data-about="${slip.id}"][data-kind="${kind}"]`));
+      const button = /** @type {HTMLElement | null} */ (document.querySelector(`.card:not([hidden]) [data-about="${slip.id}"][data-kind="${kind}"]`));
       if (button) view(viewer, base, button.dataset);
     });
     get('back').addEventListener('click', () => this.before());

@@ -301,6 +301,7 @@ export class Guide {
     const { app, route } = this, minutes = Math.round(Number(field.value)) || 0;
     const { stop = '', flag = '', mend = '' } = field.dataset, on = field instanceof HTMLInputElement && field.checked;
     if (field.dataset.change === 'stop-flag') app.send([/** @type {Wire.Operation} */ ({ do: 'plan-stop', stop, [flag]: on })], []);
+    if (field.dataset.change === 'stop-layout') app.send([{ do: 'plan-stop', stop, layout: /** @type {Wire.Layout} */ (field.value) }], []);
     if (field.dataset.change === 'mend') app.send([{ do: 'tick-mend', stop, id: mend, done: on }], []);
     if (field.dataset.change === 'route-minutes') app.send([{ do: 'plan-route', route, minutes }], []);
     if (field.dataset.change === 'stop-minutes') app.send([{ do: 'plan-stop', stop, minutes }], []);

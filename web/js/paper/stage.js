@@ -100,7 +100,8 @@ export class Stage {
     card.dataset.markup = f.card;
     card.innerHTML = f.card;
     card.scrollTop = 0;
-    document.body.classList.toggle('bare', !card.querySelector('.prose, .room-says'));
+    document.body.dataset.layout = /** @type {HTMLElement | null} */ (card.querySelector('.card'))?.dataset.layout ?? '';
+    document.body.classList.toggle('bare', document.body.dataset.layout === 'map' || !card.querySelector('.prose, .room-says, .card-pictures'));
   }
 
   /** Lays a sentence or a source over the map. @private @param {Frame} f */
