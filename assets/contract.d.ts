@@ -38,6 +38,7 @@ type Operation =
   | { do: 'keep-apart'; a: string; b: string; apart: boolean }
   | { do: 'keep-order'; concepts: string[]; on: boolean }
   | { do: 'keep-tidy'; on: boolean; pattern?: Pattern; freely?: boolean }
+  | { do: 'lead-on'; stop: string; then?: string }
   | { do: 'line-up'; concepts: string[]; way: string }
   | { do: 'make-room'; concepts: string[] }
   | { do: 'merge-concepts'; keep: string; gone: string }
@@ -53,6 +54,7 @@ type Operation =
   | { do: 'name-route'; route: string; lang?: string; title: string }
   | { do: 'note-mend'; stop: string; id: string; words?: string }
   | { do: 'number-steps'; concepts: string[]; from: number }
+  | { do: 'offer-choice'; stop: string; id: string; lang?: string; words?: string; to?: string }
   | { do: 'order-kinds'; order: string[] }
   | { do: 'paste'; document: unknown; as: Record<string, string>; by: Point }
   | { do: 'pin'; concepts: string[]; on: boolean }

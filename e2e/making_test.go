@@ -125,3 +125,76 @@ func TestARouteIsRehearsed(t *testing.T) {
 	p.Wait(`!document.querySelector("#stops > li:nth-child(1) .stop-mends") && document.querySelector(".route-mends input").checked`)
 	assert.Empty(t, p.Faults())
 }
+
+// A route divides where its author offers a choice, and comes together again.
+func TestARouteDividesAndMeets(t *testing.T) {
+	t.Parallel()
+	app := drive.Start(t, binary, "demo", t.TempDir())
+	p := browser.Page(t, 1280, 800)
+	p.Goto(app.URL + "/maps/bell-sound")
+	p.Press(`.phases [data-phase="guide"]`)
+	p.Wait(`document.getElementById("route-choice")`)
+	drive.Eval[bool](p, `(document.getElementById("route-choice").value = "young", document.getElementById("route-choice").dispatchEvent(new Event("change", { bubbles: true })))`)
+	waitForStops(p, "Here it hangs", "Who makes it ring?", "Listen!", "It trembles", "Into your ear", "You hear it")
+	openStop := func(n string) {
+		p.Press(`#stops > li:nth-child(` + n + `) .stop`)
+		p.Wait(`document.querySelector("#stops > li:nth-child(` + n + `) .card-work")`)
+		open(p, "ways")
+	}
+	openStop("2")
+	for n, words := range []string{"Listen to it", "Feel it tremble"} {
+		p.Press(`[data-do="add-choice"]`)
+		p.Wait(`document.querySelectorAll(".stop-choice").length === ` + strconv.Itoa(n+1))
+		p.Settled()
+		choice := `.stop-choice:nth-of-type(` + strconv.Itoa(n+1) + `)`
+		p.Press(choice + ` input`)
+		p.Keys(words, drive.Tab)
+		p.Settled()
+		drive.Eval[bool](p, `(s => { s.value = `+quoted("young-0"+strconv.Itoa(n+3))+`; return s.dispatchEvent(new Event("change", { bubbles: true })); })(document.querySelector('`+choice+` select'))`)
+		p.Settled()
+		p.Wait(`document.querySelectorAll("#stops > li:nth-child(2) .stop-way")[` + strconv.Itoa(n) + `]?.innerText.includes(` + quoted(words) + `)`)
+	}
+	p.Wait(`[...document.querySelectorAll("#stops > li:nth-child(2) .stop-way")].map(w => w.innerText.replace(/\s+/g, " ").trim()).join("|") === "“Listen to it” to 3 Listen!|“Feel it tremble” to 4 It trembles"`)
+	p.Press(`#stops > li:nth-child(2) .stop`)
+	p.Wait(`!document.querySelector(".card-work")`)
+	openStop("3")
+	drive.Eval[bool](p, `(s => { s.value = "young-05"; return s.dispatchEvent(new Event("change", { bubbles: true })); })(document.querySelector('[data-change="stop-then"]'))`)
+	p.Settled()
+	p.Wait(`document.querySelector("#stops > li:nth-child(3) .stop-way")?.innerText.includes("5 Into your ear")`)
+
+	// A learner chooses, and meets the rest again; what was not on the way is not there.
+	w := browser.Page(t, 390, 844)
+	w.Goto(app.URL + "/maps/bell-sound/walk/young")
+	at := func(n int) { t.Helper(); w.Wait(`walk.at === ` + strconv.Itoa(n) + ` && seen.arrived()`) }
+	on := func() { w.Keys(drive.Right); w.Wait(`seen.arrived()`) }
+	for range 6 {
+		if drive.Eval[int](w, `walk.at`) == 1 {
+			break
+		}
+		on()
+	}
+	at(1)
+	w.Press(`.card:not([hidden]) .walk-choices a:nth-child(1)`)
+	at(2)
+	w.Press("#next")
+	at(4)
+	assert.True(t, drive.Eval[bool](w, `!walk.elements.get("c-sound").classList.contains("hid") && walk.elements.get("c-vibration").classList.contains("hid")`))
+	w.Reload()
+	at(4)
+	assert.Equal(t, []int{0, 1, 2, 4}, drive.Eval[[]int](w, `walk.path`), "the way that was taken is kept")
+	w.Press("#back")
+	at(2)
+	w.Press("#back")
+	w.Press(`.card:not([hidden]) .walk-choices a:nth-child(2)`)
+	at(3)
+	assert.True(t, drive.Eval[bool](w, `walk.elements.get("c-sound").classList.contains("hid") && !walk.elements.get("c-vibration").classList.contains("hid")`))
+
+	// In the room the way that is taken is the guide's to choose.
+	p.Goto(app.URL + "/maps/bell-sound/present?by=young&stop=young-02")
+	p.Wait(`document.querySelectorAll('.desk-next [data-deed="stop"]').length === 2`)
+	p.Press(`.desk-next [data-id="young-04"]`)
+	p.Wait(`document.querySelector("#card h2").innerText.includes("It trembles") && !document.getElementById("c-sound")?.classList.contains("meant")`)
+	p.Keys(drive.PageUp)
+	p.Wait(`document.querySelector("#card h2").innerText.includes("Who makes it ring?") && document.querySelectorAll(".room-choices li").length === 2`)
+	assert.Empty(t, append(p.Faults(), w.Faults()...))
+}

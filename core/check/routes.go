@@ -28,6 +28,18 @@ var routeRules = []*Rule{
 		find:  routeJumps,
 	},
 	{
+		ID: "route-unreached", About: AboutRoute, Title: "No way leads to a stop",
+		Why:   "Whoever walks never comes there: all ways go past it.",
+		Looks: "Stops that no choice and no stop before them leads to, on routes that branch.",
+		find:  lostStops(true),
+	},
+	{
+		ID: "route-endless", About: AboutRoute, Title: "A way never comes to an end",
+		Why:   "Whoever takes it goes round in a circle.",
+		Looks: "Stops from which no way leads to the end of the route, on routes that branch.",
+		find:  lostStops(false),
+	},
+	{
 		ID: "route-not-visited", About: AboutRoute, Least: 0.8, Title: "A route leaves out a concept of its levels",
 		Why:   "Where a route covers a level, what it leaves out there is likely to have been forgotten.",
 		Looks: "Concepts that a route never shows, on levels of which it shows this share or more.",
@@ -104,6 +116,22 @@ func routeJumps(l *look) []Place {
 		}
 	}
 	return places
+}
+
+func lostStops(unreached bool) func(l *look) []Place {
+	return func(l *look) []Place {
+		var places []Place
+		for _, route := range cm.SortedIDs(l.m.Routes) {
+			never, endless := guide.Lost(l.m, route)
+			if unreached {
+				endless = never
+			}
+			for _, id := range endless {
+				places = append(places, Place{Keys: []cm.Key{stopKey(id)}})
+			}
+		}
+		return places
+	}
 }
 
 func notVisited(l *look) []Place {

@@ -198,7 +198,12 @@ func judgedNot(l *look) []Place {
 			}
 		}
 		if any && against {
-			places = append(places, Place{[]cm.Key{link(p.Strand.Link)}, []Remedy{{Title: "Reword it", Ask: AskWords}, {Title: "Reverse it", Operations: []edit.Operation{&edit.ReverseLink{Link: p.Strand.Link}}}}})
+			place := Place{[]cm.Key{link(p.Strand.Link)}, []Remedy{{Title: "Reword it", Ask: AskWords}}}
+			// Turned round it says something else, unless it says the same both ways.
+			if l.label(p.Subject) != l.label(p.Object) && l.m.Links[p.Strand.Link].Heads != cm.HeadsBoth {
+				place.Remedies = append(place.Remedies, Remedy{Title: "Reverse it", Operations: []edit.Operation{&edit.ReverseLink{Link: p.Strand.Link}}})
+			}
+			places = append(places, place)
 		}
 	}
 	return places

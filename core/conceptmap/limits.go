@@ -81,7 +81,7 @@ func Shortened(words string, limit int) string {
 var Limits = map[string]int{
 	"label": MaxLabel, "phrase": MaxPhrase, "title": MaxTitle, "question": MaxQuestion, "note": MaxNote, "name": MaxKindName, "remark": MaxRemark,
 	"comment": MaxCommentWords, "speaker": MaxName,
-	"concepts": MaxConcepts, "tags": MaxTags, "icons": MaxIcons, "sources": MaxSources, "votes": MaxVotes, "refs": MaxRefs, "mends": MaxMends, "conditions": MaxConditions, "rules": MaxRulesOff, "apart": MaxApart,
+	"concepts": MaxConcepts, "tags": MaxTags, "icons": MaxIcons, "sources": MaxSources, "votes": MaxVotes, "refs": MaxRefs, "mends": MaxMends, "choices": MaxChoices, "conditions": MaxConditions, "rules": MaxRulesOff, "apart": MaxApart,
 }
 
 // Forms are what members of entities can be asked for in their tags, beside fitting

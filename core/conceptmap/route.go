@@ -45,6 +45,11 @@ type Stop struct {
 	Skipped bool `json:"skipped,omitempty"`
 	// Opens is the title of the part of the route that begins with this stop.
 	Opens Text `json:"opens,omitempty" mevrin:"limit=title"`
+	// Choices are where whoever walks can go on from here, Then is where they go on without being
+	// asked; without either it is the next stop on the list. A stop that is named and gone, or left
+	// out, counts as not named.
+	Choices []Choice `json:"choices,omitempty" mevrin:"limit=choices"`
+	Then    ID       `json:"then,omitempty"`
 	// Took is how many seconds the stop took when it was rehearsed last; 0 where it was not.
 	Took int `json:"took,omitempty"`
 	// Mends are what was found wanting at a rehearsal.
@@ -67,6 +72,16 @@ var Layouts = []Layout{LayoutBoth, LayoutPicture, LayoutText, LayoutMap}
 
 // Valid tells whether a layout is one.
 func (l Layout) Valid() bool { return slices.Contains(Layouts, l) }
+
+// Choice is one way on from a stop.
+type Choice struct {
+	ID    ID   `json:"id"` // among those of its stop
+	Words Text `json:"words,omitempty" mevrin:"limit=title"`
+	To    ID   `json:"to"`
+}
+
+// MaxChoices bounds the ways on from a stop.
+const MaxChoices = 12
 
 // Mend is something that is to be mended, found while a route was rehearsed.
 type Mend struct {
@@ -121,6 +136,16 @@ const MaxRefs = 500
 func (s *Stop) Sound() error {
 	if s.Minutes < 0 || s.Minutes > MaxMinutes {
 		return Refusef("Minutes are a number from 0 to %d.", MaxMinutes)
+	}
+	seen := map[ID]bool{}
+	for _, c := range s.Choices {
+		if !c.ID.Valid() || !c.To.Valid() || seen[c.ID] {
+			return Refusef("A choice has a name of its own, and leads to a stop.")
+		}
+		seen[c.ID] = true
+	}
+	if len(s.Choices) > MaxChoices || s.Then != "" && !s.Then.Valid() {
+		return Refusef("A stop leads on to at most %d others.", MaxChoices)
 	}
 	if !s.Layout.Valid() {
 		return Refusef("A card cannot be laid out so.")

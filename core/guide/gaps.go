@@ -31,8 +31,22 @@ func Gaps(m *cm.Map, s *structure.Structure, route cm.ID) (all []Gap) {
 	var near map[cm.ID][]step
 	shown := map[cm.ID]bool{}
 	before := cm.ID("")
+	stops := m.WalkedStops(route)
+	var ways map[cm.ID][]cm.ID
+	if branched(stops) {
+		ways = WaysTo(m, route)
+	}
 	reads := reader{m, s}
-	for _, stop := range m.WalkedStops(route) {
+	for _, stop := range stops {
+		if way := ways[stop.ID]; len(way) > 1 { // what was shown depends on how one came there
+			clear(shown)
+			for _, id := range way[:len(way)-1] {
+				for _, c := range reads.of(m.Stops[id]) {
+					shown[c] = true
+				}
+				before = id
+			}
+		}
 		if near == nil {
 			near = map[cm.ID][]step{}
 			for _, p := range s.Propositions() {

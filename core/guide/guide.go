@@ -33,8 +33,21 @@ type Step struct {
 // every link whose concepts are all on the paper by now. A stop without
 // references, or whose references are all gone, is a step that adds nothing. A
 // route that is not on the map has no steps.
-func Growth(m *cm.Map, route cm.ID) []Step {
-	stops := m.WalkedStops(route)
+func Growth(m *cm.Map, route cm.ID) []Step { return grow(m, m.WalkedStops(route)) }
+
+// GrowthAlong does as Growth, along some stops as they are gone through. Those that are not on the
+// map are passed over.
+func GrowthAlong(m *cm.Map, way []cm.ID) []Step {
+	var stops []*cm.Stop
+	for _, id := range way {
+		if s := m.Stops[id]; s != nil {
+			stops = append(stops, s)
+		}
+	}
+	return grow(m, stops)
+}
+
+func grow(m *cm.Map, stops []*cm.Stop) []Step {
 	steps := make([]Step, 0, len(stops))
 	shown := map[cm.ID]bool{}
 	links := cm.SortedIDs(m.Links)

@@ -12,6 +12,8 @@ import (
 // stop, where the focus concept stands alone.
 type Lead struct {
 	Stop cm.ID // empty before the first
+	// Way are the stops that were gone through, the present one last.
+	Way []cm.ID
 	// Part is how many of the parts of the stop stand, counted from 1.
 	Part int
 	// Aside are the concepts at which the room looked beside the route since it left it, the one
@@ -61,8 +63,8 @@ type Command struct {
 // Do gives how the room is led after a deed. It refuses what is not on the map (any more).
 func (l Lead) Do(m *cm.Map, route cm.ID, c Command) (Lead, error) {
 	l.Visited, l.Tucked, l.Aside = maps.Clone(l.Visited), maps.Clone(l.Tucked), slices.Clone(l.Aside)
-	steps := Growth(m, route)
-	at := slices.IndexFunc(steps, func(s Step) bool { return s.Stop == l.Stop })
+	way := slices.DeleteFunc(slices.Clone(l.Way), func(id cm.ID) bool { return m.Stops[id] == nil })
+	parts := partsAt(m, way)
 	over := l.Dark || l.Large != nil || l.Source != nil
 	gone := cm.Refusef("That is no longer on the map.")
 	switch c.Deed {
@@ -74,22 +76,27 @@ func (l Lead) Do(m *cm.Map, route cm.ID, c Command) (Lead, error) {
 			l.Aside = l.Aside[:len(l.Aside)-1]
 		case len(l.Aside) > 0:
 			l.Aside = nil
-		case c.Deed == DeedNext && at >= 0 && l.Part < len(steps[at].Parts(m)):
+		case c.Deed == DeedNext && l.Part < parts:
 			l.Part++
-		case c.Deed == DeedNext && at+1 < len(steps):
-			l.to(m, steps, at+1, 1)
-		case c.Deed == DeedBack && at >= 0 && l.Part > 1:
-			l.Part = min(l.Part, len(steps[at].Parts(m))) - 1
-		case c.Deed == DeedBack && at >= 0:
-			l.to(m, steps, at-1, 0)
+		case c.Deed == DeedNext:
+			if on := l.on(m, route, way); on != "" && len(way) < maxWay {
+				l.to(m, append(way, on), 1)
+			}
+		case c.Deed == DeedBack && l.Part > 1:
+			l.Part = min(l.Part, parts) - 1
+		case c.Deed == DeedBack && len(way) > 0:
+			l.to(m, way[:len(way)-1], 0)
 		}
 	case DeedStop:
-		to := slices.IndexFunc(steps, func(s Step) bool { return s.Stop == c.ID })
-		if c.ID != "" && to < 0 {
+		if s := m.Stops[c.ID]; c.ID != "" && (s == nil || s.Route != route || s.Skipped) {
 			return l, cm.Refusef("This stop is gone from the route.")
 		}
 		l.Aside, l.Dark, l.Large, l.Source = nil, false, nil, nil
-		l.to(m, steps, to, 0)
+		if slices.ContainsFunc(Next(m, l.Stop), func(w WayOn) bool { return w.To == c.ID }) && len(way) < maxWay {
+			l.to(m, append(way, c.ID), 1)
+		} else {
+			l.to(m, wayTo(m, route, c.ID), 0)
+		}
 	case DeedConcept:
 		if m.Concepts[c.ID] == nil {
 			return l, gone
@@ -157,18 +164,44 @@ func orMade(of map[cm.ID]bool) map[cm.ID]bool {
 	return of
 }
 
-// to goes to a stop, by its place; its first part stands, or all of them where part is 0.
-func (l *Lead) to(m *cm.Map, steps []Step, at, part int) {
-	l.Stop, l.Part = "", 0
-	if at < 0 {
+// maxWay bounds the way that is remembered where a route goes round.
+const maxWay = 500
+
+// on gives where one goes on: the first way on from the stop, the first stop from before it.
+func (l *Lead) on(m *cm.Map, route cm.ID, way []cm.ID) cm.ID {
+	if len(way) > 0 {
+		if next := Next(m, way[len(way)-1]); len(next) > 0 {
+			return next[0].To
+		}
+		return ""
+	}
+	if stops := m.WalkedStops(route); len(stops) > 0 {
+		return stops[0].ID
+	}
+	return ""
+}
+
+// to goes along a way; the first part of its last stop stands, or all of them where part is 0.
+func (l *Lead) to(m *cm.Map, way []cm.ID, part int) {
+	l.Stop, l.Part, l.Way = "", 0, way
+	if len(way) == 0 {
 		return
 	}
-	l.Stop, l.Part = steps[at].Stop, part
-	if all := len(steps[at].Parts(m)); part == 0 || all == 0 {
+	l.Stop, l.Part = way[len(way)-1], part
+	if all := partsAt(m, way); part == 0 || all == 0 {
 		l.Part = all
 	}
 	l.Visited = orMade(l.Visited)
 	l.Visited[l.Stop] = true
+}
+
+// partsAt gives how many parts the last stop of a way has.
+func partsAt(m *cm.Map, way []cm.ID) int {
+	steps := GrowthAlong(m, way)
+	if len(steps) == 0 {
+		return 0
+	}
+	return len(steps[len(steps)-1].Parts(m))
 }
 
 // SourcesAt gives the sources of a concept or a link.
@@ -242,9 +275,10 @@ type Frame struct {
 // Frame gives what the room sees.
 func (l Lead) Frame(m *cm.Map, s *structure.Structure, route cm.ID) Frame {
 	f := Frame{Stands: map[cm.ID]bool{}, Faded: map[cm.ID]bool{}}
-	steps := Growth(m, route)
-	f.Of = len(steps)
-	at := slices.IndexFunc(steps, func(s Step) bool { return s.Stop == l.Stop })
+	steps := GrowthAlong(m, l.Way)
+	stops := m.WalkedStops(route)
+	f.Of = len(stops)
+	at := len(steps) - 1
 	if m.Concepts[m.Focus] != nil {
 		f.Stands[m.Focus] = true
 	}
@@ -255,7 +289,8 @@ func (l Lead) Frame(m *cm.Map, s *structure.Structure, route cm.ID) Frame {
 		parts := steps[i].Parts(m)
 		if i == at {
 			parts = parts[:min(max(l.Part, 1), len(parts))]
-			f.Number, f.Means, f.Whole = i+1, steps[i].Shows, steps[i].Whole && len(l.Aside) == 0
+			f.Number = 1 + slices.IndexFunc(stops, func(s *cm.Stop) bool { return s.ID == l.Stop })
+			f.Means, f.Whole = steps[i].Shows, steps[i].Whole && len(l.Aside) == 0
 			if len(parts) > 0 {
 				f.Fresh = parts[len(parts)-1]
 			}

@@ -140,3 +140,34 @@ func TestWaysWithoutARoute(t *testing.T) {
 	}
 	assert.Empty(t, m.Routes, "the map stays as it is")
 }
+
+// A way divides and comes together again: what stands depends on the way that was taken.
+func TestWaysDivideAndMeet(t *testing.T) {
+	ref := func(id cm.ID) []cm.Key { return []cm.Key{{Kind: cm.EntityConcept, ID: id}} }
+	words, left, right := "up the tower", cm.ID("b"), cm.ID("c")
+	m := tower(t, &edit.RemoveRoute{Route: "r"}, &edit.AddRoute{ID: "w"},
+		&edit.AddStop{ID: "a", Route: "w", Refs: ref("bell")}, &edit.AddStop{ID: "b", Route: "w", After: "a", Refs: ref("tower")},
+		&edit.AddStop{ID: "c", Route: "w", After: "b", Refs: ref("blow")}, &edit.AddStop{ID: "d", Route: "w", After: "c", Refs: ref("hum")}, &edit.AddStop{ID: "lost", Route: "w", After: "d"},
+		&edit.OfferChoice{Stop: "a", ID: "up", Words: &words, To: &left}, &edit.OfferChoice{Stop: "a", ID: "in", To: &right}, &edit.LeadOn{Stop: "b", Then: "d"})
+	s := structure.Of(m)
+	assert.Equal(t, map[cm.ID][]cm.ID{"a": {"a"}, "b": {"a", "b"}, "c": {"a", "c"}, "d": {"a", "b", "d"}, "lost": {"a", "b", "d", "lost"}}, guide.WaysTo(m, "w"))
+	var lead guide.Lead
+	for _, c := range []guide.Command{{Deed: guide.DeedNext}, {Deed: guide.DeedStop, ID: "c"}, {Deed: guide.DeedNext}} {
+		lead, _ = lead.Do(m, "w", c)
+	}
+	assert.Equal(t, []cm.ID{"a", "c", "d"}, lead.Way)
+	assert.Equal(t, []cm.ID{"bell", "blow", "hum", "makes", "struck"}, cm.SortedIDs(lead.Frame(m, s, "w").Stands), "nothing of the way that was not taken")
+	lead, _ = lead.Do(m, "w", guide.Command{Deed: guide.DeedBack})
+	assert.Equal(t, cm.ID("c"), lead.Stop)
+	gaps := guide.Gaps(m, s, "w")
+	require.Len(t, gaps, 1, "by the shortest way the hum comes without the blow")
+	assert.Equal(t, []cm.ID{"blow"}, gaps[0].Over)
+
+	out, err := edit.Apply(m, []edit.Operation{&edit.LeadOn{Stop: "d", Then: "b"}}, nil)
+	require.NoError(t, err)
+	unreached, endless := guide.Lost(out.Map, "w")
+	assert.Equal(t, []cm.ID{"lost"}, unreached)
+	assert.Equal(t, []cm.ID{"a", "b", "c", "d"}, endless)
+	_, err = edit.Apply(m, []edit.Operation{&edit.LeadOn{Stop: "d", Then: "d"}}, nil)
+	assert.Error(t, err)
+}

@@ -84,6 +84,7 @@ type RoomCard struct {
 	Base     string // under which files are
 	Pictures []walkSource
 	Layout   cm.Layout
+	Choices  []string // where one can go on, if there are several ways
 }
 
 // Card gives what stands beside the map.
@@ -98,6 +99,11 @@ func (l Led) Card(base string) RoomCard {
 		card.Name, card.Card = cmp.Or(card.Question, card.Title), m.Words(m.Routes[l.Stage.Route].Purpose)
 	case stop != nil:
 		card.Name, card.Card, card.Layout = guide.Name(m, stop), m.Words(stop.Card), stop.Layout
+		if on := guide.Next(m, stop.ID); len(on) > 1 {
+			for _, way := range on {
+				card.Choices = append(card.Choices, cmp.Or(m.Words(way.Words), guide.Name(m, m.Stops[way.To])))
+			}
+		}
 		if card.Card == "" {
 			card.Says = l.sentences()
 		}
@@ -176,6 +182,7 @@ type Desk struct {
 	Stops      []deskStop
 	Next       *RoomCard
 	NextPart   bool // the next press brings more of this stop
+	Choices    []wayOn
 	Aside      bool
 	Here       []deskThing // what is spoken of
 	Near       []deskThing // what is linked with it
@@ -220,11 +227,11 @@ type deskMend struct {
 func (l Led) Desk() Desk {
 	m, lead := l.Map, l.Now.Lead
 	d := Desk{MapID: m.ID, Stop: lead.Stop, Part: lead.Part, Aside: l.Frame.Concept != "", Only: lead.Only, Source: lead.Source, Sentences: l.sentences(), Sources: l.sources(), Closer: lead.Closer, Dark: lead.Dark}
-	steps := guide.Growth(m, l.Stage.Route)
-	at := slices.IndexFunc(steps, func(s guide.Step) bool { return s.Stop == lead.Stop })
-	for i, step := range steps {
-		stop := m.Stops[step.Stop]
-		d.Stops = append(d.Stops, deskStop{ID: stop.ID, Number: i + 1, Name: guide.Name(m, stop), Opens: m.Words(stop.Opens), Minutes: stop.Minutes, Now: i == at, Visited: lead.Visited[stop.ID]})
+	steps := guide.GrowthAlong(m, lead.Way)
+	at := len(steps) - 1
+	stops := m.WalkedStops(l.Stage.Route)
+	for i, stop := range stops {
+		d.Stops = append(d.Stops, deskStop{ID: stop.ID, Number: i + 1, Name: guide.Name(m, stop), Opens: m.Words(stop.Opens), Minutes: stop.Minutes, Now: stop.ID == lead.Stop, Visited: lead.Visited[stop.ID]})
 	}
 	if stop := m.Stops[lead.Stop]; stop != nil && at >= 0 {
 		d.Notes, d.Parts = m.Words(stop.GuideNotes), len(steps[at].Parts(m))
@@ -237,9 +244,18 @@ func (l Led) Desk() Desk {
 	if d.Aside {
 		d.Notes = m.Words(m.Concepts[l.Frame.Concept].Note)
 	}
-	if d.NextPart = at >= 0 && lead.Part < d.Parts; !d.NextPart && at+1 < len(steps) {
-		next := m.Stops[steps[at+1].Stop]
-		d.Next = &RoomCard{Number: at + 2, Of: len(steps), Name: guide.Name(m, next), Card: m.Words(next.Card)}
+	on := guide.Next(m, lead.Stop)
+	if lead.Stop == "" && len(stops) > 0 {
+		on = []guide.WayOn{{To: stops[0].ID}}
+	}
+	if d.NextPart = at >= 0 && lead.Part < d.Parts; !d.NextPart && len(on) > 0 {
+		next := m.Stops[on[0].To]
+		d.Next = &RoomCard{Number: 1 + slices.Index(stops, next), Of: len(stops), Name: guide.Name(m, next), Card: m.Words(next.Card)}
+	}
+	if len(on) > 1 {
+		for _, way := range on {
+			d.Choices = append(d.Choices, wayOn{way.To, cmp.Or(m.Words(way.Words), guide.Name(m, m.Stops[way.To]))})
+		}
 	}
 	if one := l.Large(); one != nil {
 		d.Large = one.Key

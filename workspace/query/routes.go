@@ -63,6 +63,16 @@ type stopRow struct {
 	Took     int
 	Mends    int // that are not done
 	Gap      *gapRow
+	Ways     []wayRow // where it goes on, if not to the next
+}
+
+// wayRow is a way on from a stop, as its author sees it.
+type wayRow struct {
+	ID     cm.ID // of a choice; empty where nobody is asked
+	Words  string
+	To     cm.ID
+	Number int // of the stop to which it leads
+	Name   string
 }
 
 type stopCard struct {
@@ -73,6 +83,9 @@ type stopCard struct {
 	OneByOne, Skipped       bool
 	Layout                  cm.Layout
 	Layouts                 []Choice
+	Then                    cm.ID
+	Choices                 []wayRow
+	Others                  []wayRow // all other stops of the route
 	Branches                bool
 	Refs                    []shownRef
 	// WithNotes is the card with the notes of what it shows, where there are some
@@ -141,8 +154,47 @@ func (s Reading) guideOf(route, stop cm.ID) Guide {
 		if row.Open {
 			v.Open = s.cardOf(st, row.Number)
 		}
+		for _, c := range st.Choices {
+			row.Ways = append(row.Ways, wayRow{ID: c.ID, Words: s.Map.Words(c.Words), To: c.To})
+		}
+		if len(st.Choices) == 0 && st.Then != "" {
+			row.Ways = []wayRow{{To: st.Then}}
+		}
 	}
+	v.lead()
 	return v
+}
+
+// lead says of the ways on where they lead, once all stops are numbered.
+func (v *Guide) lead() {
+	at := map[cm.ID]stopRow{}
+	for _, row := range v.Stops {
+		at[row.ID] = row
+	}
+	known := func(w wayRow) wayRow {
+		w.Number, w.Name = at[w.To].Number, at[w.To].Name
+		return w
+	}
+	for i := range v.Stops {
+		for j, w := range v.Stops[i].Ways {
+			v.Stops[i].Ways[j] = known(w)
+		}
+		if row := v.Stops[i]; row.Open && v.Open != nil {
+			for _, w := range row.Ways {
+				if w.ID != "" {
+					v.Open.Choices = append(v.Open.Choices, w)
+				}
+			}
+		}
+	}
+	if v.Open == nil {
+		return
+	}
+	for _, row := range v.Stops {
+		if row.ID != v.Open.ID {
+			v.Open.Others = append(v.Open.Others, wayRow{To: row.ID, Number: row.Number, Name: row.Name})
+		}
+	}
 }
 
 // offer adds what can become stops beside what is selected.
@@ -185,7 +237,7 @@ func (s Reading) gapRow(route cm.ID, gap guide.Gap) *gapRow {
 }
 
 func (s Reading) cardOf(st *cm.Stop, number int) *stopCard {
-	card := &stopCard{ID: st.ID, Minutes: st.Minutes, Took: st.Took, Number: number, Opens: s.Map.Words(st.Opens), OneByOne: st.OneByOne, Skipped: st.Skipped, Branches: st.Branches, Layout: st.Layout, Layouts: layoutNames, Title: s.Map.Words(st.Title), Card: s.Map.Words(st.Card), GuideNotes: s.Map.Words(st.GuideNotes)}
+	card := &stopCard{ID: st.ID, Minutes: st.Minutes, Took: st.Took, Number: number, Opens: s.Map.Words(st.Opens), OneByOne: st.OneByOne, Skipped: st.Skipped, Branches: st.Branches, Layout: st.Layout, Layouts: layoutNames, Then: st.Then, Title: s.Map.Words(st.Title), Card: s.Map.Words(st.Card), GuideNotes: s.Map.Words(st.GuideNotes)}
 	for _, ref := range st.Refs {
 		key := cm.Key{Kind: ref.Kind, ID: ref.ID}
 		card.Refs = append(card.Refs, shownRef{workspace.Element(key), guide.Words(s.Map, ref), !s.has(key), ref.Kind == cm.EntityLink})

@@ -1,6 +1,7 @@
 package query
 
 import (
+	"cmp"
 	"context"
 	"slices"
 	"strings"
@@ -27,8 +28,19 @@ type Walk struct {
 	Scene                 *scene.Scene // what the route reveals
 	Legend                *scene.Key   // of that; nil where there is none
 	Stops                 []walkStop
-	Aim                   string   // what the route is for
-	Said                  []string // the sentences met on the way
+	Aim                   string      // what the route is for
+	Said                  []saidOnWay // the sentences met on the way
+}
+
+type saidOnWay struct {
+	Link  cm.ID
+	Words string
+}
+
+// wayOn is one way on from a stop.
+type wayOn struct {
+	To    cm.ID
+	Words string // of a choice
 }
 
 type walkStop struct {
@@ -39,11 +51,15 @@ type walkStop struct {
 	// New and Shows list elements of the drawing: those that this stop adds, and
 	// those that it speaks of.
 	New, Shows string
-	Missing    bool
-	Whole      bool // it shows the map as a whole
-	Layout     cm.Layout
-	Pictures   []walkSource // of what it speaks of
-	Sources    []walkSource // the others
+	// Brings are the concepts that stand at this stop, if nothing stood before; Way the stops that one
+	// has gone through by then, where nobody says otherwise.
+	Brings, Way string
+	Next        []wayOn
+	Missing     bool
+	Whole       bool // it shows the map as a whole
+	Layout      cm.Layout
+	Pictures    []walkSource // of what it speaks of
+	Sources     []walkSource // the others
 }
 
 // walkSource is a source of a concept or a link.
@@ -83,6 +99,7 @@ func (s Reading) Walk(route cm.ID, understands ...cm.Lang) Walk {
 		v.Title = v.Name
 	}
 	v.Aim, v.Said = words(m.Routes[route].Purpose), s.saidOn(steps, words)
+	ways := guide.WaysTo(m, route)
 	for i, step := range steps {
 		stop := m.Stops[step.Stop]
 		w := walkStop{ID: stop.ID, Number: i + 1, Name: guide.Name(m, stop), Missing: step.Missing > 0, Whole: step.Whole, Layout: stop.Layout}
@@ -107,18 +124,34 @@ func (s Reading) Walk(route cm.ID, understands ...cm.Lang) Walk {
 			}
 		}
 		w.New, w.Shows = strings.Join(fresh, " "), strings.Join(shows, " ")
+		var brings []string
+		for _, alone := range guide.GrowthAlong(m, []cm.ID{stop.ID}) {
+			for _, id := range alone.Concepts {
+				brings = append(brings, workspace.Element(cm.Key{Kind: cm.EntityConcept, ID: id}))
+			}
+		}
+		w.Brings = strings.Join(brings, " ")
+		for i, id := range ways[stop.ID] {
+			if i > 0 {
+				w.Way += " "
+			}
+			w.Way += string(id)
+		}
+		for _, on := range guide.Next(m, stop.ID) {
+			w.Next = append(w.Next, wayOn{on.To, cmp.Or(words(on.Words), guide.Name(m, m.Stops[on.To]))})
+		}
 		v.Stops = append(v.Stops, w)
 	}
 	return v
 }
 
 // saidOn gives the sentences that are met on a way, in the order in which they come.
-func (s Reading) saidOn(steps []guide.Step, words func(cm.Text) string) (all []string) {
-	of := map[cm.ID][]string{}
+func (s Reading) saidOn(steps []guide.Step, words func(cm.Text) string) (all []saidOnWay) {
+	of := map[cm.ID][]saidOnWay{}
 	for _, p := range s.Structure.Propositions() {
 		if !p.Open {
 			sentence := words(s.Map.Concepts[p.Subject].Label) + " " + words(s.Map.Links[p.Strand.Link].Phrase) + " " + words(s.Map.Concepts[p.Object].Label)
-			of[p.Strand.Link] = append(of[p.Strand.Link], strings.Join(strings.Fields(sentence), " "))
+			of[p.Strand.Link] = append(of[p.Strand.Link], saidOnWay{p.Strand.Link, strings.Join(strings.Fields(sentence), " ")})
 		}
 	}
 	for _, step := range steps {

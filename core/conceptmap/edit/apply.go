@@ -226,6 +226,8 @@ var operations = map[string]Operation{
 	"plan-route":         &PlanRoute{},
 	"plan-stop":          &PlanStop{},
 	"copy-stop":          &CopyStop{},
+	"lead-on":            &LeadOn{},
+	"offer-choice":       &OfferChoice{},
 	"rehearsed":          &Rehearsed{},
 	"note-mend":          &NoteMend{},
 	"tick-mend":          &TickMend{},

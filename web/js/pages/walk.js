@@ -3,7 +3,7 @@
 // stop while the view glides to what is new.
 
 import { Aloud, markRead } from '../commands/aloud.js';
-import { around, boxAround, boxOf, views } from '../paper/around.js';
+import { around, boxAround, boxOf, endsOf, views } from '../paper/around.js';
 import { View } from '../paper/view.js';
 import { view } from './viewer.js';
 import { t } from '../sync/messages.js';
@@ -26,6 +26,10 @@ class Walk {
     /** What cannot be read at once is looked at view by view: their boxes, and which of them is seen. @type {Box[]} */
     this.views = [];
     this.part = 0;
+    /** The stops that were gone through, the present one last, by their places. @type {number[]} */
+    this.path = [];
+    /** What came with this stop. @type {SVGGElement[]} */
+    this.fresh = [];
     this.aloud = new Aloud({
       mark: markRead,
       state: (on) => get('aloud').setAttribute('aria-pressed', String(on)),
@@ -33,7 +37,10 @@ class Walk {
     });
     if (!this.cards.length) return;
     this.listen();
-    this.show(this.recall(), false);
+    /** The way by which one came at the last visit. @type {number[]} */
+    this.came = [];
+    const first = this.recall();
+    this.show(first, false, this.came.at(-1) === first ? this.came : undefined);
     document.body.classList.add('ready');
     this.arrive(false);
     this.learnKeys();
@@ -43,35 +50,54 @@ class Walk {
     else addEventListener('load', () => requestAnimationFrame(top), { once: true });
   }
 
+  /** The way that leads to a stop, where nobody says by which one came. @private @param {number} to */
+  wayTo(to) {
+    const way = (this.cards[to]?.dataset.way ?? '').split(' ').filter(Boolean).map((id) => this.named(`stop-${id}`));
+    return way.length ? way : [...Array(to + 1).keys()];
+  }
+
+  /** @private @param {string | null} id */
+  named(id) { return this.cards.findIndex((c) => c.id === id); }
+
+  /** What stands on the paper at the end of a way: the concepts that its stops bring, and each link between them. @private @param {number[]} path */
+  standing(path) {
+    const all = new Set(path.flatMap((i) => (this.cards[i].dataset.brings ?? '').split(' ').filter(Boolean)));
+    for (const [id, g] of this.elements) if (id.startsWith('l-') && endsOf(g).every((e) => all.has(e))) all.add(id);
+    return all;
+  }
+
   /** @param {string} list */
   pick(list) { return list.split(' ').flatMap((id) => this.elements.get(id) ?? []); }
 
   /** The place of the last visit, or of the address. */
   recall() {
-    const named = (/** @type {string | null} */ id) => this.cards.findIndex((c) => c.id === id);
-    const addressed = named(decodeURIComponent(location.hash.slice(1)));
-    if (addressed >= 0) return addressed;
+    const addressed = this.named(decodeURIComponent(location.hash.slice(1)));
     try {
-      const [id, index] = JSON.parse(localStorage.getItem(this.place) ?? '[]');
-      const kept = named(id);
+      const [id, index, path] = JSON.parse(localStorage.getItem(this.place) ?? '[]'), kept = this.named(id);
+      const way = Array.isArray(path) ? path.map((/** @type {string} */ p) => this.named(p)) : [];
+      // The way that was taken counts, as long as all of it is there still.
+      if (kept >= 0 && way.at(-1) === kept && way.every((i) => i >= 0)) this.came = way;
+      if (addressed >= 0) return addressed;
       // A stop that is gone since leaves its place in the row.
       return kept >= 0 ? kept : Math.max(0, Math.min(this.cards.length - 1, Number(index) || 0));
     } catch {
-      return 0;
+      return Math.max(0, addressed);
     }
   }
 
-  /** Goes to a stop. @param {number} to @param {boolean} [move] whether the view glides and the card is announced */
-  show(to, move = true) {
-    if (to < 0 || to >= this.cards.length || to === this.at) return;
+  /** Goes to a stop. @param {number} to @param {boolean} [move] whether the view glides and the card is announced @param {number[]} [path] by which way; else by the one that leads there */
+  show(to, move = true, path = this.wayTo(to)) {
+    if (to < 0 || to >= this.cards.length || to === this.at && path.length === this.path.length) return;
     this.aloud.stop();
     get('told').textContent = '';
     const forth = to > this.at;
     this.at = to;
     const card = this.cards[to];
     this.cards.forEach((c, i) => { c.hidden = i !== to; });
-    const stands = new Set(this.cards.slice(0, to + 1).flatMap((c) => (c.dataset.new ?? '').split(' ')));
-    const fresh = new Set((card.dataset.new ?? '').split(' '));
+    const before = this.standing(path.slice(0, -1)), stands = this.standing(path);
+    this.path = path;
+    this.fresh = [...stands].filter((id) => !before.has(id)).flatMap((id) => this.elements.get(id) ?? []);
+    const fresh = new Set(this.fresh.map((g) => g.id));
     const meant = new Set((card.dataset.shows ?? '').split(' '));
     for (const [id, g] of this.elements) {
       g.classList.toggle('hid', !stands.has(id));
@@ -86,9 +112,10 @@ class Walk {
       g.setAttribute('aria-hidden', String(!stand));
     }
     document.body.dataset.layout = card.dataset.layout ?? '';
-    document.body.classList.toggle('last-stop', to === this.cards.length - 1);
+    const end = !card.dataset.next;
+    document.body.classList.toggle('last-stop', end);
+    for (const li of /** @type {NodeListOf<HTMLElement>} */ (card.querySelectorAll('.walk-said li'))) li.hidden = !stands.has(`l-${li.dataset.link}`);
     const next = /** @type {HTMLButtonElement} */ (get('next'));
-    const end = to === this.cards.length - 1;
     next.classList.toggle('again', end);
     /** @type {HTMLElement} */ (next.firstElementChild).textContent = end ? t('From the start') : t('Next');
     /** @type {HTMLProgressElement} */ (get('progress')).value = to + 1;
@@ -98,7 +125,7 @@ class Walk {
     });
     get('cards').scrollTop = 0;
     history.replaceState(null, '', `#${card.id}`);
-    try { localStorage.setItem(this.place, JSON.stringify([card.id, to])); } catch { /* for this visit only */ }
+    try { localStorage.setItem(this.place, JSON.stringify([card.id, to, path.map((i) => this.cards[i].id)])); } catch { /* for this visit only */ }
     const leave = /** @type {HTMLAnchorElement | null} */ (document.getElementById('leave'));
     if (leave) leave.hash = card.id;
     this.count();
@@ -111,7 +138,7 @@ class Walk {
   count() {
     const whole = t('%s of %s', this.at + 1, this.cards.length);
     get('count').textContent = this.views.length > 1 ? t('%s, look %s of %s', whole, this.part + 1, this.views.length) : whole;
-    /** @type {HTMLButtonElement} */ (get('back')).disabled = this.at === 0 && this.part === 0;
+    /** @type {HTMLButtonElement} */ (get('back')).disabled = this.path.length < 2 && this.part === 0;
   }
 
   /** Reads the card aloud, then the sentences that the stop brings; or falls silent. */
@@ -119,7 +146,7 @@ class Walk {
     if (this.aloud.reading) return this.aloud.stop();
     const card = this.cards[this.at], shows = (card.dataset.shows ?? '').split(' ').filter(Boolean);
     const words = [card.querySelector('h2')?.lastChild?.textContent ?? '', ...[...card.querySelectorAll('.prose :is(p, li, h1, h2, h3, td, th)')].map((el) => el.textContent ?? '')];
-    const links = [...new Set([...(card.dataset.new ?? '').split(' '), ...shows])].filter((id) => id.startsWith('l-'));
+    const links = [...new Set([...this.fresh.map((g) => g.id), ...shows])].filter((id) => id.startsWith('l-'));
     this.aloud.read([
       ...words.filter((w) => w.trim()).map((w) => ({ words: w.trim(), elements: shows })),
       ...links.flatMap((id) => {
@@ -133,13 +160,23 @@ class Walk {
   /** The next look at this stop, or the next stop; after the last one the first. @param {boolean} [round] */
   next(round = true) {
     if (this.part + 1 < this.views.length) this.look(this.part + 1);
-    else if (this.at < this.cards.length - 1) this.show(this.at + 1);
-    else if (round) this.show(0);
+    else {
+      const on = (this.cards[this.at].dataset.next ?? '').split(' ').filter(Boolean);
+      if (on.length > 1) /** @type {HTMLElement | null} */ (this.cards[this.at].querySelector('.walk-choices a'))?.focus();
+      else if (on.length) this.goOn(on[0]);
+      else if (round) this.show(0);
+    }
+  }
+
+  /** @private @param {string} stop */
+  goOn(stop) {
+    const to = this.named(`stop-${stop}`);
+    this.show(to, true, [...this.path, to]);
   }
 
   before() {
     if (this.part > 0) this.look(this.part - 1);
-    else this.show(this.at - 1);
+    else if (this.path.length > 1) this.show(/** @type {number} */ (this.path.at(-2)), true, this.path.slice(0, -1));
   }
 
   /** @private @param {number} part */
@@ -152,14 +189,14 @@ class Walk {
   /** Works out in how many looks this stop is seen, and goes to one of them. @private @param {boolean} slow @param {number} [part] counted from the end where it is less than 0 */
   arrive(slow, part = 0) {
     const card = this.cards[this.at];
-    let all = [...new Set([...this.pick(card.dataset.shows ?? ''), ...this.pick(card.dataset.new ?? '')])];
+    let all = [...new Set([...this.pick(card.dataset.shows ?? ''), ...this.fresh])];
     if (!all.length || card.dataset.whole) all = [...this.elements.values()].filter((g) => !g.classList.contains('hid'));
     const sizes = all.flatMap((g) => { const words = g.querySelector('.noun, .verb'); return words ? [parseFloat(getComputedStyle(words).fontSize)] : []; });
     this.least = 12 / Math.min(15, ...sizes) + 0.001; // words of 12 pixels
     const boxes = all.flatMap((g) => boxOf(g) ?? []), box = around(boxes);
     // The map as a whole is an overview: it is seen at once, however small.
-    this.views = !box ? [] : card.dataset.whole || !(card.dataset.new || card.dataset.shows) ? [box] : this.view.scaleOf(box) >= this.least ? [box] : views(boxes, (b) => this.view.scaleOf(b), this.least);
-    if (card.dataset.whole || !(card.dataset.new || card.dataset.shows)) this.least = 0.05;
+    this.views = !box ? [] : card.dataset.whole || !(this.fresh.length || card.dataset.shows) ? [box] : this.view.scaleOf(box) >= this.least ? [box] : views(boxes, (b) => this.view.scaleOf(b), this.least);
+    if (card.dataset.whole || !(this.fresh.length || card.dataset.shows)) this.least = 0.05;
     this.part = Math.max(0, Math.min(this.views.length - 1, part < 0 ? this.views.length + part : part));
     this.count();
     this.glide(slow);
@@ -198,6 +235,11 @@ class Walk {
     viewer.addEventListener('close', () => { viewer.replaceChildren(); });
     viewer.addEventListener('click', (e) => { if (e.target === viewer) viewer.close(); });
     document.addEventListener('click', (e) => {
+      const choice = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('.walk-choices a'));
+      if (choice) {
+        e.preventDefault();
+        this.goOn(choice.dataset.to ?? '');
+      }
       const source = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest(':is(.walk-sources, .card-pictures) .source'));
       if (source) view(viewer, base, source.dataset);
     });

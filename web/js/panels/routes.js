@@ -103,6 +103,8 @@ export class Guide {
       'add-region': (c) => { this.insert([`r-${c?.dataset.region}`]); return true; },
       'add-branch': (c) => { this.insert([`c-${c?.dataset.concept}`], { branches: true }); return true; },
       'copy-stop': (c) => { this.copyOf(stopOf(c)); return true; },
+      'add-choice': (c) => { app.send([{ do: 'offer-choice', stop: stopOf(c), id: newID('w'), words: '', to: c?.dataset.to ?? '' }], []); return true; },
+      'drop-choice': (c) => { app.send([{ do: 'offer-choice', stop: stopOf(c), id: c?.dataset.choice ?? '', to: '' }], []); return true; },
       'drop-mend': (c) => { app.send([{ do: 'drop-mend', stop: stopOf(c), id: c?.dataset.mend ?? '' }], []); return true; },
       'present-route': (c) => { // begins at the stop that lies open
         if (c instanceof HTMLAnchorElement) c.href = c.href.replace(/&stop=.*/, '') + (this.stop ? `&stop=${this.stop}` : '');
@@ -301,6 +303,10 @@ export class Guide {
     const { app, route } = this, minutes = Math.round(Number(field.value)) || 0;
     const { stop = '', flag = '', mend = '' } = field.dataset, on = field instanceof HTMLInputElement && field.checked;
     if (field.dataset.change === 'stop-flag') app.send([/** @type {Wire.Operation} */ ({ do: 'plan-stop', stop, [flag]: on })], []);
+    const { choice: id = '' } = field.dataset;
+    if (field.dataset.change === 'stop-then') app.send([{ do: 'lead-on', stop, then: field.value }], []);
+    if (field.dataset.change === 'choice-words') app.send([{ do: 'offer-choice', stop, id, words: field.value }], []);
+    if (field.dataset.change === 'choice-to') app.send([{ do: 'offer-choice', stop, id, to: field.value }], []);
     if (field.dataset.change === 'stop-layout') app.send([{ do: 'plan-stop', stop, layout: /** @type {Wire.Layout} */ (field.value) }], []);
     if (field.dataset.change === 'mend') app.send([{ do: 'tick-mend', stop, id: mend, done: on }], []);
     if (field.dataset.change === 'route-minutes') app.send([{ do: 'plan-route', route, minutes }], []);
