@@ -64,7 +64,7 @@ const icons = ['sparkles', 'keyboard', 'text-cursor-input', 'scan', 'notebook-pe
   'pencil', 'repeat-2', 'circle-help', 'crosshair', 'panel-right', 'check', 'x', 'corner-down-right', 'spline', 'scan-search', 'copy-plus', 'panel-left',
   'ellipsis', 'download', 'upload', 'archive-restore', 'arrow-up', 'arrow-down', 'play', 'link', 'copy', 'list', 'merge', 'split', 'network',
   'bold', 'italic', 'align-left', 'align-center', 'align-right', 'a-arrow-up', 'a-arrow-down', 'chevrons-down-up', 'chevrons-up-down', 'map', 'square-plus',
-  'rotate-ccw', 'replace', 'mouse-pointer-click', 'square-dashed-mouse-pointer', 'focus', 'navigation', 'scissors', 'search', 'waypoints', 'flag', 'expand', 'arrow-down-a-z', 'tag', 'image', 'film', 'paperclip', 'quote', 'camera', 'table', 'layers', 'users', 'list-checks', 'route', 'bookmark', 'award', 'moon', 'monitor', 'zoom-in', 'flashlight', 'timer', 'footprints', 'unlink', 'eye-off', 'eye'];
+  'rotate-ccw', 'replace', 'mouse-pointer-click', 'square-dashed-mouse-pointer', 'focus', 'navigation', 'scissors', 'search', 'waypoints', 'flag', 'expand', 'arrow-down-a-z', 'tag', 'image', 'film', 'paperclip', 'quote', 'camera', 'table', 'layers', 'users', 'list-checks', 'route', 'bookmark', 'award', 'moon', 'monitor', 'zoom-in', 'flashlight', 'timer', 'footprints', 'unlink', 'eye-off', 'eye', 'heading', 'list-ordered', 'sigma'];
 const known = new Set(readdirSync(join(modules, 'lucide-static/icons')));
 const symbols = icons.filter((i) => known.has(`${i}.svg`)).map((name) => {
   const svg = readFileSync(join(modules, 'lucide-static/icons', `${name}.svg`), 'utf8');
@@ -101,4 +101,6 @@ execFileSync(join(modules, '.bin/tailwindcss'), ['-i', join(here, 'app.css'), '-
 // before the page is there (the state of panels, for Alpine) is no module.
 const scripts = { bundle: true, minify: true, target: 'es2022', outdir: fresh(join(out, 'web/static/js')), outbase: join(root, 'web/js'), legalComments: 'none', logLevel: 'error' };
 buildSync({ ...scripts, format: 'esm', entryPoints: ['main', 'library', 'walk', 'judge', 'desk', 'room'].map((name) => join(root, 'web/js/pages', `${name}.js`)), entryNames: '[name]' });
+buildSync({ ...scripts, format: 'esm', nodePaths: [modules], entryPoints: [join(root, 'web/js/rich/editor.js')], entryNames: '[name]' });
+for (const pack of ['prosemirror-view', 'markdown-it']) cpSync(join(modules, pack, 'LICENSE'), join(licences, `${pack}.txt`));
 buildSync({ ...scripts, format: 'iife', entryPoints: [join(root, 'web/js/panels/state.js')], entryNames: '[name]' });

@@ -36,10 +36,10 @@ func TestTheReadingColumn(t *testing.T) {
 	// Edits elsewhere leave the other rows their elements, scroll and focus.
 	drive.Eval[bool](p, `(() => { document.getElementById("column").scrollTop = 700; window.kept = [...document.querySelectorAll("#column li")]; window.scrolled = document.getElementById("column").scrollTop;
 		document.querySelector('#propositions [data-element="l-link05"]').focus({ preventScroll: true }); return true })()`)
-	post(t, app.URL+"/maps/bell-sound", "other", `[{"do":"name-concept","concept":"tin","label":"pure tin"},{"do":"add-concept","id":"lone","label":"a lone idea","at":{"x":900,"y":900}},{"do":"remove","concepts":["nodes"]}]`)
+	post(t, app.URL+"/maps/bell-sound", "other", `[{"do":"name-concept","concept":"tin","label":"pure tin"},{"do":"add-concept","id":"lone","label":"a lone idea","at":{"x":900,"y":900}},{"do":"remove","concepts":["louvres"]}]`)
 	p.Wait(`[...document.querySelectorAll("#loose li")].some(r => r.innerText.includes("a lone idea"))`)
 	assert.Contains(t, rows("outline"), "is a mixture of pure tin")
-	assert.NotContains(t, rows("outline"), "leaves at rest nodal lines")
+	assert.NotContains(t, rows("outline"), "leaves the tower by the louvres of the tower")
 	assert.Equal(t, 2, drive.Eval[int](p, `kept.filter(r => !r.isConnected).length`), "only the rows of what was deleted went")
 	assert.Equal(t, "l-link05", drive.Eval[string](p, `document.activeElement.dataset.element ?? document.activeElement.tagName`))
 	assert.InDelta(t, drive.Eval[float64](p, "scrolled"), drive.Eval[float64](p, `document.getElementById("column").scrollTop`), 60)

@@ -14,7 +14,7 @@ func quoted(words string) string { return fmt.Sprintf("%q", words) }
 
 // waitForStops waits until the margin lists just these stops.
 func waitForStops(p *drive.Page, names ...string) {
-	p.Wait(`JSON.stringify([...document.querySelectorAll("#stops .stop")].map(b => b.innerText)) === ` + quoted(`["`+strings.Join(names, `","`)+`"]`))
+	p.Wait(`JSON.stringify([...document.querySelectorAll("#stops .stop")].map(b => b.firstChild.textContent.trim())) === ` + quoted(`["`+strings.Join(names, `","`)+`"]`))
 }
 
 // write puts words into a field of the margin, as by hand.

@@ -191,7 +191,7 @@ func TestAFaultInShowingAnAnswerStopsNothing(t *testing.T) {
 	p.Goto(app.URL + address)
 	drive.Eval[bool](p, `(performance.setResourceTimingBufferSize(5000), true)`) // or it forgets what comes after the 250th
 	var want []string
-	for i, step := range []string{"chosen.mark", "theirs.mark", "pointer.handle.rest", "lead.show", "sides.show", "overview.fresh", "lens.fresh", "column.refresh", "guide.number",
+	for i, step := range []string{"chosen.mark", "theirs.mark", "pointer.handle.rest", "lead.show", "sides.show", "overview.fresh", "lens.fresh", "column.refresh", "routeLine.fresh",
 		"notes.fresh", "talk.fresh", "cards.fresh", "ground.take", "ground.dress", "freshMargin", "model.read", "provisional.drop", "flags", "answers.patch", "answers.take"} {
 		words := fmt.Sprint("idea ", i)
 		at := strings.LastIndex(step, ".")

@@ -166,25 +166,25 @@ func TestARouteDividesAndMeets(t *testing.T) {
 	w := browser.Page(t, 390, 844)
 	w.Goto(app.URL + "/maps/bell-sound/walk/young")
 	at := func(n int) { t.Helper(); w.Wait(`walk.at === ` + strconv.Itoa(n) + ` && seen.arrived()`) }
-	on := func() { w.Keys(drive.Right); w.Wait(`seen.arrived()`) }
-	for range 6 {
-		if drive.Eval[int](w, `walk.at`) == 1 {
-			break
+	turn := func(button string) { // until another stop is there: what is not seen at once is looked at in turn
+		for was, n := drive.Eval[int](w, `walk.at`), 0; n < 9 && drive.Eval[int](w, `walk.at`) == was; n++ {
+			w.Press(button)
+			w.Wait(`seen.arrived()`)
 		}
-		on()
 	}
+	turn("#next")
 	at(1)
 	w.Press(`.card:not([hidden]) .walk-choices a:nth-child(1)`)
 	at(2)
-	w.Press("#next")
+	turn("#next")
 	at(4)
 	assert.True(t, drive.Eval[bool](w, `!walk.elements.get("c-sound").classList.contains("hid") && walk.elements.get("c-vibration").classList.contains("hid")`))
 	w.Reload()
 	at(4)
 	assert.Equal(t, []int{0, 1, 2, 4}, drive.Eval[[]int](w, `walk.path`), "the way that was taken is kept")
-	w.Press("#back")
+	turn("#back")
 	at(2)
-	w.Press("#back")
+	turn("#back")
 	w.Press(`.card:not([hidden]) .walk-choices a:nth-child(2)`)
 	at(3)
 	assert.True(t, drive.Eval[bool](w, `walk.elements.get("c-sound").classList.contains("hid") && !walk.elements.get("c-vibration").classList.contains("hid")`))

@@ -491,7 +491,7 @@ func TestAWalkOpensWhatIsAttached(t *testing.T) {
 	drive.Eval[bool](p, `seen.elsewhere([{ do: "add-route", id: "tones", title: "Tones" }, { do: "add-stop", id: "t1", route: "tones", refs: [{ kind: "concept", id: "bell" }] }, { do: "add-stop", id: "t2", route: "tones", after: "t1", refs: [{ kind: "concept", id: "hum" }] }])`)
 	p.Settled()
 	p.Goto(app.URL + "/maps/bell-sound/walk/tones")
-	p.Press(".card:not([hidden]) .walk-sources .source")
+	p.Press(".card:not([hidden]) .card-pictures .source")
 	p.Wait(`document.querySelector("#viewer[open] img")?.naturalWidth > 0`)
 	p.Keys(drive.Escape)
 	p.Wait(`!document.getElementById("viewer").open`)

@@ -150,7 +150,6 @@ func (s Reading) guideOf(route, stop cm.ID) Guide {
 			}
 		}
 		row.Elements = strings.Join(on, " ")
-		v.Stops = append(v.Stops, row)
 		if row.Open {
 			v.Open = s.cardOf(st, row.Number)
 		}
@@ -160,6 +159,7 @@ func (s Reading) guideOf(route, stop cm.ID) Guide {
 		if len(st.Choices) == 0 && st.Then != "" {
 			row.Ways = []wayRow{{To: st.Then}}
 		}
+		v.Stops = append(v.Stops, row)
 	}
 	v.lead()
 	return v

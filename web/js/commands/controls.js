@@ -10,7 +10,7 @@ import * as joins from './joins.js';
 import { typeDeeds } from './labels.js';
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'aim' | 'aloud' | 'announce' | 'back' | 'base' | 'brief' | 'cards' | 'recording' | 'routeLine' | 'chain' | 'choose' | 'chosen' | 'column' | 'desk' | 'discard' | 'filters' | 'find' | 'gentle' | 'ground' | 'guide' | 'help' | 'pointer' | 'jots' | 'lead' | 'lens' | 'looks' | 'marks' | 'meaning' | 'menu' | 'myRules' | 'model' | 'notes' | 'notice' | 'outline' | 'overview' | 'pad' | 'page' | 'phrases' | 'pick' | 'places' | 'plain' | 'pointed' | 'provisional' | 'raters' | 'readAloud' | 'reveal' | 'road' | 'round' | 'say' | 'score' | 'send' | 'sentences' | 'setPhase' | 'settings' | 'sheets' | 'showColumn' | 'showMargin' | 'sides' | 'sources' | 'split' | 'table' | 'talk' | 'tidy' | 'tuck' | 'view' | 'words' | 'writing'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'aim' | 'aloud' | 'announce' | 'back' | 'base' | 'brief' | 'cards' | 'recording' | 'routeLine' | 'writingDesk' | 'chain' | 'choose' | 'chosen' | 'column' | 'desk' | 'discard' | 'filters' | 'find' | 'gentle' | 'ground' | 'guide' | 'help' | 'pointer' | 'jots' | 'lead' | 'lens' | 'looks' | 'marks' | 'meaning' | 'menu' | 'myRules' | 'model' | 'notes' | 'notice' | 'outline' | 'overview' | 'pad' | 'page' | 'phrases' | 'pick' | 'places' | 'plain' | 'pointed' | 'provisional' | 'raters' | 'readAloud' | 'reveal' | 'road' | 'round' | 'say' | 'score' | 'send' | 'sentences' | 'setPhase' | 'settings' | 'sheets' | 'showColumn' | 'showMargin' | 'sides' | 'sources' | 'split' | 'table' | 'talk' | 'tidy' | 'tuck' | 'view' | 'words' | 'writing'>} App */
 /** @typedef {(control?: HTMLElement) => boolean | void} Deed */
 
 /** @param {App} app @returns {Record<string, Deed>} */
@@ -177,6 +177,7 @@ export function deedsOf(app) {
     ...app.cards.deeds(),
     ...app.routeLine.deeds(),
     ...app.recording.deeds(),
+    ...app.writingDesk.deeds(),
     ...app.sheets.deeds(),
     ...app.sources.deeds(),
     ...app.table.deeds(),

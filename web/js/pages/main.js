@@ -10,6 +10,7 @@ import { Answers } from '../sync/answers.js';
 import { listenForCarrying } from '../paper/drag-in.js';
 import { Cards } from '../paper/cards.js';
 import { Recording } from '../panels/recording.js';
+import { WritingDesk } from '../panels/writing-desk.js';
 import { RouteLine } from '../paper/route-line.js';
 import { Chosen } from '../paper/chosen.js';
 import { listenToClipboard } from '../commands/clipboard.js';
@@ -151,6 +152,7 @@ export class App {
     this.guide = new Guide(this, get('margin'));
     this.routeLine = new RouteLine(this, get('route-way'), get('numbers'));
     this.recording = new Recording(this);
+    this.writingDesk = new WritingDesk(this, get('writing-desk'));
     this.jots = new Jots(this, get('margin'), get('pasted'));
     this.phrases = new Phrases(this, get('phrases'), get('margin'));
     this.gentle = new Plain(this, get('plain-key'));
