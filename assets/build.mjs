@@ -64,7 +64,7 @@ const icons = ['sparkles', 'keyboard', 'text-cursor-input', 'scan', 'notebook-pe
   'pencil', 'repeat-2', 'circle-help', 'crosshair', 'panel-right', 'check', 'x', 'corner-down-right', 'spline', 'scan-search', 'copy-plus', 'panel-left',
   'ellipsis', 'download', 'upload', 'archive-restore', 'arrow-up', 'arrow-down', 'play', 'link', 'copy', 'list', 'merge', 'split', 'network',
   'bold', 'italic', 'align-left', 'align-center', 'align-right', 'a-arrow-up', 'a-arrow-down', 'chevrons-down-up', 'chevrons-up-down', 'map', 'square-plus',
-  'rotate-ccw', 'replace', 'mouse-pointer-click', 'square-dashed-mouse-pointer', 'focus', 'navigation', 'scissors', 'search', 'waypoints', 'flag', 'expand', 'arrow-down-a-z', 'tag', 'image', 'film', 'paperclip', 'quote', 'camera', 'table', 'layers', 'users', 'list-checks', 'route', 'bookmark', 'award', 'moon', 'monitor', 'zoom-in', 'flashlight', 'timer', 'footprints', 'unlink', 'eye-off', 'eye', 'heading', 'list-ordered', 'sigma'];
+  'rotate-ccw', 'replace', 'mouse-pointer-click', 'square-dashed-mouse-pointer', 'focus', 'navigation', 'scissors', 'search', 'waypoints', 'flag', 'expand', 'arrow-down-a-z', 'tag', 'image', 'film', 'paperclip', 'quote', 'camera', 'table', 'layers', 'users', 'list-checks', 'route', 'bookmark', 'award', 'moon', 'monitor', 'zoom-in', 'flashlight', 'timer', 'footprints', 'unlink', 'eye-off', 'eye', 'heading', 'list-ordered', 'sigma', 'printer'];
 const known = new Set(readdirSync(join(modules, 'lucide-static/icons')));
 const symbols = icons.filter((i) => known.has(`${i}.svg`)).map((name) => {
   const svg = readFileSync(join(modules, 'lucide-static/icons', `${name}.svg`), 'utf8');

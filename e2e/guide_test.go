@@ -293,5 +293,16 @@ func TestAMapIsPresentedAtOnce(t *testing.T) {
 	p.Press(".card:not([hidden]) .walk-said summary")
 	p.Wait(`document.querySelector(".card:not([hidden]) .walk-said li")?.checkVisibility()`)
 	assert.Contains(t, drive.Eval[[]string](p, `[...document.querySelectorAll(".walk-said li")].map(l => l.innerText)`), "the clapper hits the sound bow")
+
+	// Back at the map, what changed since is told and mended.
+	p.Keys(drive.Escape)
+	p.Wait(`!!window.mevrin && document.querySelector("#stops > li:nth-child(13)")?.classList.contains("open")`)
+	open(p, "walked")
+	p.Wait(`document.querySelector('[data-fold="walked"]').innerText.includes("Nothing has changed since")`)
+	drive.Eval[bool](p, `seen.elsewhere([{ do: "name-concept", concept: "rope", label: "the bell rope" }, { do: "remove", concepts: ["thin"] }])`)
+	p.Wait(`document.querySelector('[data-fold="walked"]').innerText.includes("“the rope” is called “the bell rope” now")`)
+	p.Press(`[data-fold="walked"] [data-do="op"]`)
+	p.Settled()
+	p.Wait(`!document.querySelector('[data-fold="walked"]').innerText.includes("“thin air” is gone") || !document.querySelector('[data-fold="walked"] [data-do="op"]')`)
 	assert.Empty(t, p.Faults())
 }

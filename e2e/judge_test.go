@@ -89,6 +89,7 @@ func TestTwoBlindRatersAndTheAuthor(t *testing.T) {
 	author.Keys(drive.Escape)
 	assert.Contains(t, says(author), "the bell hangs in the tower, judged to hold", "what was settled stands on the map")
 
+	drive.Eval[bool](author, `(document.getElementById("raters").replaceChildren(), true)`) // what it held before is shown until it is fetched
 	author.Press(`[data-do="raters"]`)
 	author.Wait(`document.querySelector('[data-do="close-judge-link"]')`)
 	author.Press(".raters-links > summary")

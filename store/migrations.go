@@ -186,6 +186,11 @@ var migrations = []*gormigrate.Migration{
 		`CREATE TABLE understood (map_id text NOT NULL REFERENCES maps(id) ON DELETE CASCADE, person text NOT NULL,
 			marks text NOT NULL, PRIMARY KEY (map_id, person)) WITHOUT ROWID`,
 	)},
+	{ID: "0014-walked", Migrate: statements(
+		// At which revision somebody went along a route last.
+		`CREATE TABLE walked (map_id text NOT NULL REFERENCES maps(id) ON DELETE CASCADE, person text NOT NULL, route text NOT NULL,
+			revision integer NOT NULL, at datetime NOT NULL, PRIMARY KEY (map_id, person, route)) WITHOUT ROWID`,
+	)},
 }
 
 // statements gives a migration that carries out some statements in order.

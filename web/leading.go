@@ -57,6 +57,7 @@ func (s *server) desk(g *gin.Context) {
 		s.failWith(g, err)
 		return
 	}
+	s.went(g, who, now, led.Stage.Route)
 	s.html(g, http.StatusOK, "desk.html", gin.H{
 		"Base": "/maps/" + string(id), "Code": l.Code, "Title": led.Card("").Title, "Lang": now.Map.Language, "Look": workspace.LookOf(now.Map.Look), "Own": now.Map.Look.Own != nil,
 		"Films": strings.Join(s.Films, " "), "Rehearsal": l.Rehearsal, "Route": led.Stage.Route,

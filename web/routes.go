@@ -64,6 +64,7 @@ func (s *server) routes() []route {
 		at("POST", "/maps/:map/score/drop", CanKeep, s.formed, s.dropRubric),
 		at("GET", "/maps/:map/proposals", CanEdit, s.getProposals),
 		at("GET", "/maps/:map/routes/:route/line", CanLook, s.routeLine),
+		at("GET", "/maps/:map/routes/:route/changes", CanEdit, s.routeChanges),
 		at("GET", "/maps/:map/chain", CanLook, s.getChain),
 		at("GET", "/maps/:map/brief", CanLook, s.getBrief),
 		at("GET", "/maps/:map/brief/file", CanLook, s.briefFile),

@@ -8,6 +8,7 @@ import (
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/store"
+	"mevrin/workspace"
 	"mevrin/workspace/query"
 )
 
@@ -39,7 +40,9 @@ func (s *server) walk(g *gin.Context) {
 // lookAtWalk shows an author the walk as learners see it.
 func (s *server) lookAtWalk(g *gin.Context) {
 	if now := s.lookAt(g); now != nil {
-		id := string(now.Map.ID)
+		who, mapID := asker(g)
+		id := string(mapID)
+		s.went(g, who, now, cm.ID(g.Param("route")))
 		s.showWalk(g, now, cm.ID(g.Param("route")), "look:"+id+":"+g.Param("route"), "/maps/"+id, "/maps/"+id)
 	}
 }
@@ -93,4 +96,29 @@ func (s *server) answerGrants(g *gin.Context, err error, id, route cm.ID) {
 		return
 	}
 	s.html(g, http.StatusOK, "walk-links", query.Guide{Route: route, Links: links})
+}
+
+// went keeps that an author goes along a route, so that they learn what changed since.
+func (s *server) went(g *gin.Context, who workspace.Person, now *query.Reading, route cm.ID) {
+	if now.Map.Routes[route] == nil {
+		return
+	}
+	if err := s.reach(g).SetWalked(g.Request.Context(), now.Map.ID, who.ID, route, now.Revision); err != nil {
+		s.Log.Warn("what was walked is not kept", "map", now.Map.ID, "err", err) // the walk goes on all the same
+	}
+}
+
+// routeChanges tells what changed along a route since the person asking went along it.
+func (s *server) routeChanges(g *gin.Context) {
+	who, _ := asker(g)
+	now := s.lookAt(g)
+	if now == nil {
+		return
+	}
+	v, err := now.Walked(g.Request.Context(), s.work, who, cm.ID(g.Param("route")))
+	if err != nil {
+		s.failWith(g, err)
+		return
+	}
+	s.html(g, http.StatusOK, "route-changes", v)
 }

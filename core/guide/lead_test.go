@@ -171,3 +171,25 @@ func TestWaysDivideAndMeet(t *testing.T) {
 	_, err = edit.Apply(m, []edit.Operation{&edit.LeadOn{Stop: "d", Then: "d"}}, nil)
 	assert.Error(t, err)
 }
+
+// What changed since a route was walked is told stop by stop: other words, what is gone, what is
+// newly linked, and how the stops themselves stand.
+func TestWhatChangedAlongARoute(t *testing.T) {
+	before := tower(t)
+	yes := true
+	out, err := edit.Apply(before, []edit.Operation{
+		&edit.NameConcept{Concept: "tower", Label: "church tower"}, &edit.Remove{Concepts: []cm.ID{"hum"}}, &edit.AddConcept{ID: "rope", Label: "rope"},
+		&edit.AddLink{ID: "pulled", Phrase: "is given by", From: []cm.End{{ID: "f", Concept: "blow"}}, To: []cm.End{{ID: "t", Concept: "rope"}}},
+		&edit.WriteStop{Stop: "s2", Part: "card", Words: "High up."}, &edit.AddStop{ID: "s3", Route: "r", After: "s2"}, &edit.MoveStop{Stop: "s2"},
+	}, nil)
+	require.NoError(t, err)
+	var told []string
+	for _, c := range guide.Changes(before, out.Map, "r") {
+		told = append(told, string(c.Stop)+" "+string(c.Of)+" "+c.Was+" "+c.Now)
+	}
+	assert.Equal(t, []string{"s2 moved  ", "s2 card  ", "s2 words tower church tower", "s1 moved  ", "s1 gone hum ", "s1 near  rope", "s3 added  "}, told)
+	assert.Empty(t, guide.Changes(before, before, "r"))
+	skipped, err := edit.Apply(before, []edit.Operation{&edit.PlanStop{Stop: "s2", Skipped: &yes}}, nil)
+	require.NoError(t, err)
+	assert.Equal(t, []guide.Change{{Of: guide.ChangeRemoved, Stop: "s2", Was: "tower"}}, guide.Changes(before, skipped.Map, "r"))
+}

@@ -56,30 +56,6 @@ func take(t drive.T, app *drive.App, b *drive.Browser, file func(string) string)
 	p.Shot(file("sentence-bar"))
 
 	p.Goto(app.URL + "/maps/bell-sound")
-	p.Press(`[id="c-ear"]`)
-	p.Wait(`document.querySelector(".feeding")`)
-	p.Press("#jots")
-	p.Keys("is helped by: a hearing aid", drive.Enter, "is closed by: wax", drive.Enter)
-	p.Wait(`document.querySelectorAll("#jotted li").length === 2 && mevrin.road.queue.length === 0`)
-	quiet(p)
-	p.Shot(file("jots"))
-	p.Keys(drive.Escape)
-	for range 2 {
-		p.Ctrl("z")
-	}
-
-	p.Press(`button[data-phase="connect"]`)
-	p.Wait(`document.querySelector("#bank")`)
-	p.Press(`[data-do="fit"]`)
-	p.Press(`[id="c-tin"]`)
-	p.Wait(`document.querySelector("[data-group]") && !mevrin.margin.pending`)
-	p.Keys(drive.Tab, "is p")
-	p.Wait(`!document.getElementById("phrases").hidden`)
-	quiet(p)
-	p.Shot(file("phrases"))
-	p.Keys(drive.Escape)
-
-	p.Goto(app.URL + "/maps/bell-sound")
 	p.Press(`button[data-phase="gather"]`)
 	p.Press("#column-switch")
 	p.Wait(`document.querySelectorAll("#outline li").length === 41`)
@@ -110,6 +86,8 @@ func take(t drive.T, app *drive.App, b *drive.Browser, file func(string) string)
 		p.Shot(file(size.name))
 	}
 
+	led(b, t, app, file)
+
 	// Fingers come last: what comes after them would be drawn for fingers, too.
 	phone := b.Page(t, 390, 844)
 	phone.Tablet(390, 844)
@@ -123,6 +101,21 @@ func take(t drive.T, app *drive.App, b *drive.Browser, file func(string) string)
 	phone.Wait(`document.querySelector("#say-list li")`)
 	quiet(phone)
 	phone.Shot(file("phone"))
+}
+
+// led shows a room that is led: the guide desk, and the screen that follows it.
+func led(b *drive.Browser, t drive.T, app *drive.App, file func(string) string) {
+	desk := b.Page(t, 1280, 800)
+	desk.Goto(app.URL + "/maps/bell-sound/present?by=older&stop=older-02")
+	room := b.Page(t, 1280, 800)
+	room.Goto(app.URL + "/room/" + drive.Eval[string](desk, `document.body.dataset.code`))
+	desk.Front()
+	desk.Keys(drive.PageDown, drive.PageDown, drive.PageDown, drive.PageDown)
+	desk.Wait(`document.querySelector("#card h2")?.innerText.includes("Many tones") && document.getElementById("rooms").innerText.startsWith("1 ") && seen.arrived()`)
+	desk.Shot(file("desk"))
+	room.Front()
+	room.Wait(`document.querySelector("#card h2")?.innerText.includes("Many tones") && seen.arrived()`)
+	room.Shot(file("room"))
 }
 
 // plain shows the plain hand on a small map with a key.

@@ -43,6 +43,7 @@ class Walk {
     this.show(first, false, this.came.at(-1) === first ? this.came : undefined);
     document.body.classList.add('ready');
     this.arrive(false);
+    performance.mark('ready');
     this.learnKeys();
     // The address names a card: the browser scrolls to it once all is there.
     const top = () => { scrollTo(0, 0); get('cards').scrollTop = 0; };
@@ -222,6 +223,19 @@ class Walk {
     next.focus({ preventScroll: true });
   }
 
+  /** The map of the hand-out: all that the route shows, on one picture. @private */
+  handOut() {
+    const sheet = /** @type {SVGSVGElement} */ (get('sheet').cloneNode(true)), b = boxAround([...this.elements.values()]);
+    if (!b) return;
+    for (const g of sheet.querySelectorAll('.hid, .meant, .fresh')) g.classList.remove('hid', 'meant', 'fresh');
+    for (const g of [sheet, ...sheet.querySelectorAll('[id]')]) g.removeAttribute('id');
+    sheet.setAttribute('class', 'sheet');
+    sheet.setAttribute('viewBox', `${b.x - 20} ${b.y - 20} ${b.w + 40} ${b.h + 40}`);
+    sheet.removeAttribute('width');
+    sheet.removeAttribute('height');
+    get('hand-out').replaceChildren(sheet);
+  }
+
   /** @param {boolean} [on] */
   contents(on) {
     const list = /** @type {HTMLElement} */ (get('contents')), open = on ?? list.hidden;
@@ -254,6 +268,8 @@ class Walk {
     get('back').addEventListener('click', () => this.before());
     get('next').addEventListener('click', () => this.next());
     get('aloud').addEventListener('click', () => this.read());
+    get('print').addEventListener('click', () => { this.contents(false); print(); });
+    addEventListener('beforeprint', () => this.handOut());
     get('whole').addEventListener('click', () => this.whole());
     get('contents-switch').addEventListener('click', () => this.contents());
     get('contents').addEventListener('click', (e) => {
