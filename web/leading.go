@@ -207,9 +207,11 @@ type roomFrame struct {
 	Look    string            `json:"look"`
 	Ended   bool              `json:"ended,omitempty"`
 	// Side and Clock are for the desk alone.
-	Side  string     `json:"side,omitempty"` // markup
-	Aside bool       `json:"aside,omitempty"`
-	Clock *deskClock `json:"clock,omitempty"`
+	Side  string `json:"side,omitempty"` // markup
+	Aside bool   `json:"aside,omitempty"`
+	// Concepts are all of the map, as markup; sent when they changed.
+	Concepts string     `json:"concepts,omitempty"`
+	Clock    *deskClock `json:"clock,omitempty"`
 }
 
 // deskClock is how the time goes, in seconds.
@@ -337,17 +339,22 @@ func (w *watching) frame(led query.Led) roomFrame {
 		Fresh: led.Fresh(), Means: led.Means(), Faded: led.Faded(), Stop: led.Now.Lead.Stop, Large: led.Large(), Closer: led.Now.Lead.Closer, Dark: led.Now.Lead.Dark, All: led.Frame.Whole, Spot: led.Now.Spot, Look: workspace.LookOf(led.Map.Look)}
 	f.Regions = string(filesAt(w.base, template.HTML(svg.Regions(led.Regions()))))
 	stands := map[string]bool{}
-	put := func(element, drawn string, into map[string]string) {
+	anew := w.stage != led.Stage
+	put := func(element string, into map[string]string) {
 		stands[element] = true
-		if drawn = string(filesAt(w.base, template.HTML(drawn))); w.sent[element] != drawn {
-			into[element], w.sent[element] = drawn, drawn
+		if _, known := w.sent[element]; known && !anew {
+			return
+		}
+		if drawn := led.Stage.Drawn(element); drawn != "" && w.sent[element] != drawn {
+			w.sent[element] = drawn
+			into[element] = string(filesAt(w.base, template.HTML(drawn)))
 		}
 	}
 	for id := range led.Frame.Stands {
-		if e := led.Stage.Scene.Slips[id]; e != nil {
-			put("c-"+string(id), svg.Slip(e), f.Slips)
-		} else if e := led.Stage.Scene.Links[id]; e != nil {
-			put("l-"+string(id), svg.Link(e), f.Links)
+		if led.Map.Concepts[id] != nil {
+			put("c-"+string(id), f.Slips)
+		} else {
+			put("l-"+string(id), f.Links)
 		}
 	}
 	for element := range w.sent {
@@ -364,6 +371,9 @@ func (w *watching) frame(led query.Led) roomFrame {
 		}
 	}
 	if w.desk {
+		if anew {
+			f.Concepts = w.markup("desk-concepts", led.Everything())
+		}
 		f.Side, f.Clock, f.Aside = w.markup("desk-side", led.Desk()), w.clock(led), led.Frame.Concept != ""
 	}
 	return f

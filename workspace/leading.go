@@ -11,6 +11,7 @@ import (
 	"mevrin/core/guide"
 	"mevrin/core/structure"
 	"mevrin/draw/scene"
+	"mevrin/draw/svg"
 )
 
 // ErrNoRoom tells that a code opens no room, or no longer.
@@ -75,6 +76,10 @@ type Leading struct {
 	wakes   map[chan struct{}]bool
 	rooms   int
 	stage   *Stage
+	// frame is what the room sees of that stage, at that version.
+	frame   guide.Frame
+	framed  *Stage
+	frameOf int
 }
 
 // Stage is a map as rooms and desks look at it, at one revision.
@@ -85,6 +90,27 @@ type Stage struct {
 	Structure *structure.Structure
 	Route     cm.ID
 	Scene     *scene.Scene // of all that a room may see
+
+	drawing sync.Mutex
+	drawn   map[string]string // by element
+}
+
+// Drawn gives the markup of an element, worked out once for all screens; empty where there is none.
+func (s *Stage) Drawn(element string) string {
+	s.drawing.Lock()
+	defer s.drawing.Unlock()
+	if markup, known := s.drawn[element]; known {
+		return markup
+	}
+	id := cm.ID(element[2:])
+	markup := ""
+	if e := s.Scene.Slips[id]; e != nil && element[0] == 'c' {
+		markup = svg.Slip(e)
+	} else if e := s.Scene.Links[id]; e != nil && element[0] == 'l' {
+		markup = svg.Link(e)
+	}
+	s.drawn[element] = markup
+	return markup
 }
 
 // Leading gives the room that somebody leads on a map, beginning one where there is none. By names
@@ -183,7 +209,7 @@ func (l *Leading) staged(now *State) (*Stage, error) {
 			l.by = guide.AsRead
 		}
 	}
-	l.stage = &Stage{Revision: now.Revision, by: l.by, Map: m, Structure: now.Structure, Route: route, Scene: scene.Build(guide.All(now.Map), now.Structure, scene.View{}, nil)}
+	l.stage = &Stage{Revision: now.Revision, by: l.by, Map: m, Structure: now.Structure, Route: route, Scene: scene.Build(guide.All(now.Map), now.Structure, scene.View{}, nil), drawn: map[string]string{}}
 	return l.stage, nil
 }
 
@@ -276,11 +302,15 @@ type Now struct {
 	Spent   map[cm.ID]time.Duration
 	Rooms   int
 	Ended   bool
+	Frame   guide.Frame // shared: it is not to be changed
 }
 
-// Now tells how it is led.
-func (l *Leading) Now() Now {
+// Now tells how it is led on a stage.
+func (l *Leading) Now(s *Stage) Now {
 	l.mu.Lock()
 	defer l.mu.Unlock()
-	return Now{l.version, l.lead, l.by, l.spot, l.began, l.since, maps.Clone(l.spent), l.rooms, l.ended}
+	if l.framed != s || l.frameOf != l.version { // worked out once for all screens
+		l.frame, l.framed, l.frameOf = l.lead.Frame(s.Map, s.Structure, s.Route), s, l.version
+	}
+	return Now{l.version, l.lead, l.by, l.spot, l.began, l.since, maps.Clone(l.spent), l.rooms, l.ended, l.frame}
 }

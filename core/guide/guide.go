@@ -50,7 +50,16 @@ func GrowthAlong(m *cm.Map, way []cm.ID) []Step {
 func grow(m *cm.Map, stops []*cm.Stop) []Step {
 	steps := make([]Step, 0, len(stops))
 	shown := map[cm.ID]bool{}
-	links := cm.SortedIDs(m.Links)
+	// How many of the concepts of each link are not shown yet, and at which links each concept is.
+	waits, at := map[cm.ID]int{}, map[cm.ID][]cm.ID{}
+	for id, l := range m.Links {
+		for _, e := range l.Ends() {
+			if of := at[e.Concept]; len(of) == 0 || of[len(of)-1] != id { // its ends come one after the other
+				at[e.Concept] = append(of, id)
+				waits[id]++
+			}
+		}
+	}
 	of := reader{m: m}
 	for _, stop := range stops {
 		step := Step{Stop: stop.ID}
@@ -61,9 +70,15 @@ func grow(m *cm.Map, stops []*cm.Stop) []Step {
 				continue
 			}
 			for _, id := range concepts {
-				if !shown[id] {
-					shown[id] = true
-					step.Concepts = append(step.Concepts, id)
+				if shown[id] {
+					continue
+				}
+				shown[id] = true
+				step.Concepts = append(step.Concepts, id)
+				for _, l := range at[id] {
+					if waits[l]--; waits[l] == 0 {
+						step.Links = append(step.Links, l)
+					}
 				}
 			}
 			switch {
@@ -79,12 +94,7 @@ func grow(m *cm.Map, stops []*cm.Stop) []Step {
 				}
 			}
 		}
-		for _, id := range links {
-			if !shown[id] && allShown(m.Links[id], shown) {
-				shown[id] = true
-				step.Links = append(step.Links, id)
-			}
-		}
+		slices.Sort(step.Links)
 		steps = append(steps, step)
 	}
 	return steps

@@ -78,8 +78,11 @@ func take(t drive.T, app *drive.App, b *drive.Browser, file func(string) string)
 	}{{"walk", 1280, 800}, {"walk-phone", 390, 844}} {
 		p := b.Page(t, size.width, size.height)
 		p.Goto(app.URL + "/maps/bell-sound/walk/cause")
-		for range 5 {
-			p.Press("#next")
+		for range 15 {
+			if drive.Eval[int](p, `walk.at`) < 5 {
+				p.Press("#next")
+				p.Wait(`seen.arrived()`)
+			}
 		}
 		p.Wait(`walk.view.still && walk.at === 5`)
 		p.Hover(float64(size.width)-40, 20)

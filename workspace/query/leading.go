@@ -26,9 +26,9 @@ func (s Reading) Led(l *workspace.Leading) (Led, error) {
 	if err != nil {
 		return Led{}, err
 	}
-	now := l.Now()
+	now := l.Now(stage)
 	s.State = &workspace.State{Map: stage.Map, Revision: s.Revision, Structure: s.Structure, Scene: s.Scene}
-	return Led{s, stage, now, now.Lead.Frame(stage.Map, stage.Structure, stage.Route)}, nil
+	return Led{s, stage, now, now.Frame}, nil
 }
 
 func elementsOfAll(keys []cm.Key) []string {
@@ -174,28 +174,27 @@ func (l Led) sources() (all []walkSource) {
 
 // Desk is what whoever guides sees beside the room.
 type Desk struct {
-	MapID      cm.ID
-	Notes      string // of the stop, as written
-	Stop       cm.ID
-	Parts      int // of the stop
-	Part       int
-	Stops      []deskStop
-	Next       *RoomCard
-	NextPart   bool // the next press brings more of this stop
-	Choices    []wayOn
-	Aside      bool
-	Here       []deskThing // what is spoken of
-	Near       []deskThing // what is linked with it
-	Sentences  []Sentence
-	Large      string // the key of the sentence that is shown large
-	Sources    []walkSource
-	Source     *guide.SourceOf
-	Kinds      []Choice // and tags
-	Only       cm.ID
-	Mends      []deskMend
-	Everything []deskThing // all concepts
-	Closer     bool
-	Dark       bool
+	MapID     cm.ID
+	Notes     string // of the stop, as written
+	Stop      cm.ID
+	Parts     int // of the stop
+	Part      int
+	Stops     []deskStop
+	Next      *RoomCard
+	NextPart  bool // the next press brings more of this stop
+	Choices   []wayOn
+	Aside     bool
+	Here      []deskThing // what is spoken of
+	Near      []deskThing // what is linked with it
+	Sentences []Sentence
+	Large     string // the key of the sentence that is shown large
+	Sources   []walkSource
+	Source    *guide.SourceOf
+	Kinds     []Choice // and tags
+	Only      cm.ID
+	Mends     []deskMend
+	Closer    bool
+	Dark      bool
 }
 
 type deskStop struct {
@@ -272,13 +271,20 @@ func (l Led) Desk() Desk {
 	return d
 }
 
-// things gathers what is spoken of, what is linked with it, and all concepts.
+// Everything lists all concepts.
+func (l Led) Everything() (all []deskThing) {
+	for _, id := range l.Structure.Order {
+		all = append(all, deskThing{ID: id, Words: strings.Join(strings.Fields(l.Map.Words(l.Map.Concepts[id].Label)), " ")})
+	}
+	return all
+}
+
+// things gathers what is spoken of, and what is linked with it.
 func (l Led) things(d *Desk) {
 	m := l.Map
 	parents := map[cm.ID]bool{}
 	for _, id := range l.Structure.Order {
 		parents[l.Structure.Places[id].Parent] = true
-		d.Everything = append(d.Everything, deskThing{ID: id, Words: strings.Join(strings.Fields(m.Words(m.Concepts[id].Label)), " ")})
 	}
 	here := map[cm.ID]bool{}
 	for _, key := range l.Frame.Means {

@@ -45,6 +45,7 @@ class Desk {
     this.stage.show(f);
     this.clock = { at: performance.now(), ...f.clock };
     this.side(f.side);
+    if (f.concepts) get('all-concepts').innerHTML = f.concepts;
     for (const [deed, on] of [['closer', f.closer], ['dark', f.dark]]) document.querySelector(`.desk-tools [data-deed="${deed}"]`)?.setAttribute('aria-pressed', String(on));
     const list = [...document.querySelectorAll('#side .desk-list .desk-stop')], now = list.findIndex((b) => b.hasAttribute('aria-current'));
     get('where').textContent = now < 0 ? t('before the first stop') : t('%s of %s', now + 1, list.length);

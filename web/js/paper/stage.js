@@ -56,14 +56,14 @@ export class Stage {
     for (const id of f.gone ?? []) this.take(id);
     this.put(f.links ?? {}, 'links');
     this.put(f.slips ?? {}, 'slips');
-    get('regions').innerHTML = f.regions;
+    if (before?.regions !== f.regions) get('regions').innerHTML = f.regions;
     const fresh = new Set(f.fresh), means = new Set(f.means), faded = new Set(f.faded);
     for (const [id, g] of this.elements) {
       g.classList.toggle('fresh', !first && fresh.has(id));
       g.classList.toggle('meant', means.has(id));
       g.classList.toggle('faded', faded.has(id));
     }
-    this.desk.className = this.desk.className.replace(/\b(look|paper)-\S+/g, '') + ` ${f.look}`;
+    if (before?.look !== f.look) this.desk.className = this.desk.className.replace(/\b(look|paper)-\S+/g, '') + ` ${f.look}`;
     this.frame = f;
     this.card(f);
     /** @type {HTMLElement} */ (get('dark')).hidden = !f.dark;
