@@ -84,6 +84,7 @@ func TestARouteIsMadeAndWalked(t *testing.T) {
 	p.Press(`[data-do="add-stop"]`)
 	p.Wait(`document.querySelectorAll("#stops > li").length === 5`)
 	write(p, "#stop-title", "And you?")
+	open(p, "card-marks")
 	p.Press("#stop-card")
 	p.Keys("What would **you** say?")
 	p.Wait(`[...document.querySelectorAll("#stops .stop")].some(b => b.innerText === "And you?")`)

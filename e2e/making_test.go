@@ -92,6 +92,11 @@ func TestARouteIsMadeInManyWays(t *testing.T) {
 		p.Press(`#stops .stop-gap [data-do="op"]`)
 		p.Wait(jumps + ` < ` + strconv.Itoa(count) + ` && document.querySelectorAll("#stops > li").length === ` + strconv.Itoa(len(names)+1))
 	}
+	// Cards are filled from the map, in one step that can be undone.
+	p.Wait(`[...document.querySelectorAll('.margin [data-do="op"]')].some(b => b.innerText.includes("empty cards"))`)
+	drive.Eval[bool](p, `([...document.querySelectorAll('.margin [data-do="op"]')].find(b => b.innerText.includes("empty cards")).click(), true)`)
+	p.Settled()
+	p.Wait(`![...document.querySelectorAll('.margin [data-do="op"]')].some(b => b.innerText.includes("empty cards"))`)
 	p.Press(`.margin [data-do="route-line"]`)
 	p.Wait(`!document.querySelector(".route-way") && !document.querySelector(".stop-number")`)
 	assert.Empty(t, p.Faults())
@@ -108,7 +113,9 @@ func TestARouteIsRehearsed(t *testing.T) {
 	p.Wait(`document.querySelector('.margin [href*="rehearse"]')`)
 	p.Press(`.margin [href*="rehearse"]`)
 	p.Wait(`!!window.guiding?.stage.frame && !document.getElementById("open-room")`)
-	p.Keys(drive.PageDown, "m")
+	p.Keys(drive.PageDown)
+	p.Wait(`document.getElementById("where").innerText.startsWith("1 ")`)
+	p.Keys("m")
 	p.Wait(`document.activeElement.id === "mend-words"`)
 	p.Keys("say what a partial is", drive.Enter)
 	p.Wait(`document.querySelector(".desk-mended")?.innerText.includes("say what a partial is")`)

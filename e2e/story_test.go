@@ -215,6 +215,7 @@ func TestFromEmptyPaperToAMapThatSurvives(t *testing.T) {
 		p.Ctrl(drive.Enter)
 	}
 	waitForStops(p, "the hum", "the bell", "a tower")
+	open(p, "card-marks")
 	write(p, "#stop-card", "There it hangs.")
 	p.Press(`[data-do="make-link"]`)
 	p.Wait(`document.querySelector(".address")?.value.startsWith("http")`)

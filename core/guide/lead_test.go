@@ -193,3 +193,8 @@ func TestWhatChangedAlongARoute(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, []guide.Change{{Of: guide.ChangeRemoved, Stop: "s2", Was: "tower"}}, guide.Changes(before, skipped.Map, "r"))
 }
+
+func TestEmptyCardsAreFilledFromTheMap(t *testing.T) {
+	m := tower(t, &edit.SetNote{On: cm.Key{Kind: cm.EntityConcept, ID: "tower"}, Note: "Eighty steps high."}, &edit.WriteStop{Stop: "s1", Part: "card", Words: "Mine."})
+	assert.Equal(t, map[cm.ID]string{"s2": "Eighty steps high.\n\n- bell *hangs in* tower"}, guide.Fill(m, structure.Of(m), "r"), "what is written already stays")
+}

@@ -26,6 +26,9 @@ type Guide struct {
 	// Took is how many seconds the stops took together at a rehearsal; 0 where there was none.
 	Took    int
 	Mends   []mendRow // what is to be mended, over all stops
+	// Fill are the operations that fill the empty cards from the map, Empty how many that are.
+	Fill  string
+	Empty int
 	Regions []Choice  // that can become stops
 	// Branch is the selected concept if something hangs from it.
 	Branch cm.ID
@@ -201,6 +204,15 @@ func (v *Guide) lead() {
 func (v *Guide) offer(s Reading, chosen *cm.Concept) {
 	for _, id := range cm.SortedIDs(s.Map.Regions) {
 		v.Regions = append(v.Regions, Choice{string(id), s.Map.Words(s.Map.Regions[id].Title), ""})
+	}
+	var fill []edit.Operation
+	filled := guide.Fill(s.Map, s.Structure, v.Route)
+	for _, id := range cm.SortedIDs(filled) {
+		fill = append(fill, &edit.WriteStop{Stop: id, Part: "card", Words: cm.Shortened(filled[id], cm.MaxNote)})
+	}
+	if v.Empty = len(fill); v.Empty > 0 {
+		raw, _ := edit.MarshalOperations(fill) // what was just made can be written
+		v.Fill = string(raw)
 	}
 	if chosen == nil {
 		return

@@ -67,7 +67,7 @@ class Desk {
     for (const d of side.querySelectorAll('details')) d.open = open.get(d.dataset.fold) ?? d.open;
     side.scrollTop = top;
     const list = /** @type {HTMLElement | null} */ (side.querySelector('.desk-list ol')), row = /** @type {HTMLElement | null} */ (list?.querySelector('[aria-current]') ?? null);
-    if (list && row) list.scrollTop = Math.max(0, row.getBoundingClientRect().top - list.getBoundingClientRect().top - list.clientHeight / 3);
+    if (list && row && row.offsetTop + row.offsetHeight > list.offsetTop + list.clientHeight) list.scrollTop = Math.max(0, row.getBoundingClientRect().top - list.getBoundingClientRect().top - list.clientHeight / 3);
     if (same) /** @type {HTMLElement | null} */ (side.querySelector(same))?.focus({ preventScroll: true });
     get('strip-notes').innerHTML = side.querySelector('.desk-notes')?.innerHTML ?? '';
   }

@@ -7,7 +7,7 @@
 const parts = ['this', 'phase', 'lenses', 'map'];
 
 /** Folds that are on every map; others are named by what only one has. */
-const lasting = /^(about-.*|talk|key|tags|regions|filters|tasks|talked|tray|look|hand|settings|see|map-note)$/;
+const lasting = /^(about-.*|talk|key|tags|regions|filters|tasks|talked|tray|look|hand|settings|see|map-note|card-marks)$/;
 
 /** How folds were left. @returns {[string, boolean][]} */
 function remembered() {

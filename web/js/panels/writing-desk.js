@@ -43,7 +43,8 @@ export class WritingDesk {
       const { edit, keeps } = /** @type {typeof import('../rich/editor.js')} */ (await import(/* @vite-ignore */ `${'/assets/js/editor.js'}`));
       if (!keeps(field.value)) {
         this.app.notice(t('This text has marks that the large page does not know. It can be written in its field.'));
-        field.hidden = false;
+        const fold = field.closest('details');
+        if (fold) fold.open = true;
         return field.focus();
       }
       const place = /** @type {HTMLElement} */ (this.dialog.querySelector('.rich-place'));
