@@ -24,12 +24,12 @@ type Guide struct {
 	Open              *stopCard
 	Links             []Link
 	// Took is how many seconds the stops took together at a rehearsal; 0 where there was none.
-	Took    int
-	Mends   []mendRow // what is to be mended, over all stops
+	Took  int
+	Mends []mendRow // what is to be mended, over all stops
 	// Fill are the operations that fill the empty cards from the map, Empty how many that are.
-	Fill  string
-	Empty int
-	Regions []Choice  // that can become stops
+	Fill    string
+	Empty   int
+	Regions []Choice // that can become stops
 	// Branch is the selected concept if something hangs from it.
 	Branch cm.ID
 }
