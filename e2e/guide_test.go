@@ -238,6 +238,12 @@ func TestRoutesThatTheMapSuggests(t *testing.T) {
 	p.Wait(`seen.told()`)
 	p.Press(`.margin [data-do="proposals"]`)
 	p.Wait(`[...document.querySelectorAll(".proposals h3")].some(h => h.innerText.startsWith("Around this concept"))`)
+
+	// A room can be led claim by claim at once.
+	p.Press(`.proposals [href$="/present?by=argument"]`)
+	p.Wait(`!!window.guiding?.stage.frame && document.querySelectorAll(".desk-list .desk-stop").length > 3`)
+	p.Keys(drive.PageDown)
+	p.Wait(`document.querySelector("#card h2")?.lastChild.textContent.trim() === document.querySelector(".desk-list [aria-current] .grow")?.innerText`)
 	assert.Empty(t, p.Faults())
 }
 

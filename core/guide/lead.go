@@ -267,7 +267,6 @@ type Frame struct {
 	Means   []cm.Key       // those that are spoken of
 	Faded   map[cm.ID]bool // concepts and links
 	Number  int            // of the stop, from 1; 0 before the first
-	Of      int            // stops
 	Whole   bool           // the map as a whole is looked at
 	Concept cm.ID          // that is looked at beside the route; empty on it
 }
@@ -277,7 +276,6 @@ func (l Lead) Frame(m *cm.Map, s *structure.Structure, route cm.ID) Frame {
 	f := Frame{Stands: map[cm.ID]bool{}, Faded: map[cm.ID]bool{}}
 	steps := GrowthAlong(m, l.Way)
 	stops := m.WalkedStops(route)
-	f.Of = len(stops)
 	at := len(steps) - 1
 	if m.Concepts[m.Focus] != nil {
 		f.Stands[m.Focus] = true

@@ -76,7 +76,6 @@ type RoomCard struct {
 	Title    string // of the route
 	Question string
 	Number   int
-	Of       int
 	Name     string
 	Card     string // as its author wrote it
 	Aside    bool   // it is about a concept beside the route
@@ -90,7 +89,7 @@ type RoomCard struct {
 // Card gives what stands beside the map.
 func (l Led) Card(base string) RoomCard {
 	m := l.Map
-	card := RoomCard{Base: base, Title: cmp.Or(m.Words(m.Routes[l.Stage.Route].Title), m.Name()), Question: m.Words(m.Question), Number: l.Frame.Number, Of: l.Frame.Of}
+	card := RoomCard{Base: base, Title: cmp.Or(m.Words(m.Routes[l.Stage.Route].Title), m.Name()), Question: m.Words(m.Question), Number: l.Frame.Number}
 	stop := m.Stops[l.Now.Lead.Stop]
 	switch {
 	case l.Frame.Concept != "":
@@ -174,7 +173,6 @@ func (l Led) sources() (all []walkSource) {
 
 // Desk is what whoever guides sees beside the room.
 type Desk struct {
-	MapID     cm.ID
 	Notes     string // of the stop, as written
 	Stop      cm.ID
 	Parts     int // of the stop
@@ -193,8 +191,6 @@ type Desk struct {
 	Kinds     []Choice // and tags
 	Only      cm.ID
 	Mends     []deskMend
-	Closer    bool
-	Dark      bool
 }
 
 type deskStop struct {
@@ -225,7 +221,7 @@ type deskMend struct {
 // Desk gives what whoever guides sees beside the room.
 func (l Led) Desk() Desk {
 	m, lead := l.Map, l.Now.Lead
-	d := Desk{MapID: m.ID, Stop: lead.Stop, Part: lead.Part, Aside: l.Frame.Concept != "", Only: lead.Only, Source: lead.Source, Sentences: l.sentences(), Sources: l.sources(), Closer: lead.Closer, Dark: lead.Dark}
+	d := Desk{Stop: lead.Stop, Part: lead.Part, Aside: l.Frame.Concept != "", Only: lead.Only, Source: lead.Source, Sentences: l.sentences(), Sources: l.sources()}
 	steps := guide.GrowthAlong(m, lead.Way)
 	at := len(steps) - 1
 	stops := m.WalkedStops(l.Stage.Route)
@@ -249,7 +245,7 @@ func (l Led) Desk() Desk {
 	}
 	if d.NextPart = at >= 0 && lead.Part < d.Parts; !d.NextPart && len(on) > 0 {
 		next := m.Stops[on[0].To]
-		d.Next = &RoomCard{Number: 1 + slices.Index(stops, next), Of: len(stops), Name: guide.Name(m, next), Card: m.Words(next.Card)}
+		d.Next = &RoomCard{Number: 1 + slices.Index(stops, next), Name: guide.Name(m, next), Card: m.Words(next.Card)}
 	}
 	if len(on) > 1 {
 		for _, way := range on {

@@ -15,6 +15,8 @@ type ProposalView struct {
 	First             []string // the words of its first stops
 	More              int
 	Closes            []wordsAt // links that close a circle
+	MapID             cm.ID
+	By                string // the name by which a room can be led so at once; empty where it cannot
 	Route             cm.ID
 	Elements          string
 	Steps             string
@@ -126,7 +128,10 @@ func (s Reading) among(from string, chosen []cm.ID) (all []cm.ID) {
 
 // proposal gives a route on offer as the page shows it.
 func (s Reading) proposal(p guide.Proposal) ProposalView {
-	v := ProposalView{Title: p.Title, Why: p.Why, Count: len(p.Stops), Route: workspace.NewThingID("r")}
+	v := ProposalView{Title: p.Title, Why: p.Why, Count: len(p.Stops), MapID: s.Map.ID, Route: workspace.NewThingID("r")}
+	if p.About.ID == "" {
+		v.By = p.ID
+	}
 	if p.About.ID != "" {
 		v.About = s.aboutWords(p.About)
 	}

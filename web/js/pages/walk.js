@@ -206,7 +206,7 @@ class Walk {
   /** Goes to what is looked at. @param {boolean} slow */
   glide(slow) { this.view.show(this.views[this.part] ?? null, slow, { most: 1.5, least: this.least ?? 0.8 }); }
 
-  whole() { this.view.glide(boxAround([...this.elements.values()].filter((g) => !g.classList.contains('hid'))), true); }
+  whole() { this.view.show(boxAround([...this.elements.values()].filter((g) => !g.classList.contains('hid'))), true, { most: 1.25, least: 0.05 }); }
 
   /** Concepts on the paper can be gone through by the arrow keys, in the order in which they came. @private */
   learnKeys() {

@@ -163,19 +163,6 @@ export class View {
     this.apply();
   }
 
-  /** Shows a box whole, with room around it, moving there as long as one needs to
-   * see from where; at once where the system asks for no motion.
-   * @param {Box | null} box @param {boolean} slow */
-  glide(box, slow) {
-    for (const l of [this.layer, this.above]) l.classList.toggle('gliding', slow && !matchMedia('(prefers-reduced-motion: reduce)').matches);
-    if (!box) return this.fit(null);
-    const around = Math.min(90, this.desk.clientWidth * 0.08);
-    const readable = 0.65; // below that words are better read by moving the paper
-    this.k = Math.max(readable, Math.min(1.25, (this.desk.clientWidth - 2 * around) / box.w, (this.desk.clientHeight - this.foot - 2 * around) / box.h));
-    this.middle(box);
-    this.apply();
-  }
-
   /** Shows a box whole in the middle, between two scales, moving there as long as one needs to see
    * from where. @param {Box | null} box @param {boolean} slow @param {{most: number, least: number}} bounds */
   show(box, slow, { most: largest, least: smallest }) {
