@@ -108,6 +108,17 @@ func TestARoomIsLedFromTheDesk(t *testing.T) {
 	near.Wait(shows("Many tones at once") + ` && document.getElementById("c-hum")`)
 	assert.Less(t, time.Since(back), 2*time.Second)
 
+	// A source is large, and goes again at the next press; all but one kind fades.
+	desk.Press(`.desk-stop[data-deed="source"]`)
+	see(`document.querySelector("#over audio")?.checkVisibility()`)
+	desk.Keys(drive.PageDown)
+	see(`document.getElementById("over").hidden && ` + shows("Many tones at once"))
+	unfold("only")
+	drive.Eval[bool](desk, `(s => { s.value = "to-hear"; return s.dispatchEvent(new Event("change", { bubbles: true })); })(document.querySelector('select[data-deed="only"]'))`)
+	see(`document.querySelectorAll("#slips > .faded").length > 5 && !document.getElementById("c-hum").classList.contains("faded")`)
+	drive.Eval[bool](desk, `(s => { s.value = ""; return s.dispatchEvent(new Event("change", { bubbles: true })); })(document.querySelector('select[data-deed="only"]'))`)
+	see(`!document.querySelector("#slips > .faded")`)
+
 	// One window alone: the room's view fills it, and the strip comes by its key alone.
 	desk.Keys(drive.F5)
 	desk.Wait(`document.getElementById("desk").clientHeight > 600 && !document.querySelector(".desk-side").checkVisibility() && document.getElementById("strip").hidden`)

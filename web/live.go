@@ -54,17 +54,11 @@ func (s *server) live(g *gin.Context) {
 	if window := g.Query("window"); workspace.WindowForm.MatchString(window) {
 		v.Window = window
 	}
-	leave, ok := s.work.Hub.Join(id, v)
+	conn, leave, ok := s.stream(g, id, v)
 	if !ok {
-		s.fail(g, http.StatusServiceUnavailable, "Too many windows show this map. Please close some.", nil)
 		return
 	}
 	defer leave()
-	conn, err := websocket.Accept(g.Writer, g.Request, nil)
-	if err != nil {
-		return // Accept has answered
-	}
-	defer func() { _ = conn.CloseNow() }()
 	ctx = conn.CloseRead(ctx)
 	if send(ctx, conn, workspace.Event{Revision: now.Revision}) != nil {
 		return
@@ -73,8 +67,23 @@ func (s *server) live(g *gin.Context) {
 		ending := time.AfterFunc(time.Until(until), v.Ask) // by itself, as the link does
 		defer ending.Stop()
 	}
-	for next(ctx, v, conn, func() bool { return s.still(ctx, g, who, id) }) {
+	for next(ctx, v, conn, func() bool { return s.still(ctx, g, who, id, CanLook) }) {
 	}
+}
+
+// stream opens a stream for a window that listens to a map; where it cannot, it has answered.
+func (s *server) stream(g *gin.Context, id cm.ID, v *workspace.Listener) (conn *websocket.Conn, leave func(), ok bool) {
+	left, ok := s.work.Hub.Join(id, v)
+	if !ok {
+		s.fail(g, http.StatusServiceUnavailable, "Too many windows show this map. Please close some.", nil)
+		return nil, nil, false
+	}
+	conn, err := websocket.Accept(g.Writer, g.Request, nil)
+	if err != nil { // Accept has answered
+		left()
+		return nil, nil, false
+	}
+	return conn, func() { _ = conn.CloseNow(); left() }, true
 }
 
 // next waits for what comes next in a stream, and tells whether it goes on.
@@ -108,9 +117,9 @@ func send(ctx context.Context, conn *websocket.Conn, e workspace.Event) error {
 }
 
 // still tells whether one who listens to a map may go on.
-func (s *server) still(ctx context.Context, g *gin.Context, who workspace.Person, id cm.ID) bool {
+func (s *server) still(ctx context.Context, g *gin.Context, who workspace.Person, id cm.ID, needs Capability) bool {
 	again, err := s.principalOf(g)
-	if err != nil || again.can(CanLook) != nil || again.who.ID != who.ID || again.mapID != id {
+	if err != nil || again.can(needs) != nil || again.who.ID != who.ID || again.mapID != id {
 		return false
 	}
 	_, err = s.work.Session(id).Look(ctx)

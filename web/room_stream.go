@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"context"
 	"html/template"
-	"net/http"
 	"time"
 
 	"github.com/coder/websocket"
@@ -71,6 +70,8 @@ type watching struct {
 	sent  map[string]string // what was drawn, by element
 	stage *workspace.Stage
 	seen  int // the version
+	spot  *cm.Point
+	rooms int
 }
 
 // liveRoom is the stream of what a room sees.
@@ -96,17 +97,22 @@ func (s *server) watch(g *gin.Context, l *workspace.Leading, err error, desk boo
 		return
 	}
 	edits := workspace.NewListener(p.who, "")
-	leave, ok := s.work.Hub.Join(p.mapID, edits)
+	conn, leave, ok := s.stream(g, p.mapID, edits)
 	if !ok {
-		s.fail(g, http.StatusServiceUnavailable, "Too many windows show this map. Please close some.", nil)
 		return
 	}
 	defer leave()
-	conn, err := websocket.Accept(g.Writer, g.Request, nil)
-	if err != nil {
-		return // Accept has answered
+	needs := CanFollow
+	if desk {
+		needs = CanGuide
 	}
-	defer func() { _ = conn.CloseNow() }()
+	may := func(ctx context.Context) bool {
+		if s.still(ctx, g, p.who, p.mapID, needs) {
+			return true
+		}
+		_ = conn.Close(websocket.StatusPolicyViolation, "closed") // the page asks why
+		return false
+	}
 	ctx := conn.CloseRead(g.Request.Context())
 	woken, left := l.Watch(!desk)
 	defer left()
@@ -118,8 +124,11 @@ func (s *server) watch(g *gin.Context, l *workspace.Leading, err error, desk boo
 		case <-woken:
 		case <-edits.Events:
 		case <-edits.Again:
+			if !may(ctx) {
+				return
+			}
 		case <-asleep.C:
-			if !pinged(ctx, conn) {
+			if !pinged(ctx, conn) || !may(ctx) {
 				return
 			}
 		case <-ctx.Done():
@@ -151,12 +160,19 @@ func (w *watching) tell(ctx context.Context) bool {
 	switch {
 	case led.Now.Ended:
 		news = roomFrame{Ended: true}
-	case w.stage == led.Stage && w.seen == led.Now.Version && !w.desk:
+	case w.stage == led.Stage && w.seen == led.Now.Version:
+		// What moves often is no reason to work out all the rest; the desk knows where it points.
+		if w.desk && w.rooms == led.Now.Rooms || !w.desk && w.spot == led.Now.Spot {
+			return true
+		}
 		news = gin.H{"spot": led.Now.Spot}
+		if w.desk {
+			news = gin.H{"rooms": led.Now.Rooms}
+		}
 	default:
 		news = w.frame(led)
 	}
-	w.stage, w.seen = led.Stage, led.Now.Version
+	w.stage, w.seen, w.spot, w.rooms = led.Stage, led.Now.Version, led.Now.Spot, led.Now.Rooms
 	ctx, cancel := context.WithTimeout(ctx, patience)
 	defer cancel()
 	if wsjson.Write(ctx, w.conn, news) != nil {

@@ -1,6 +1,7 @@
 package query
 
 import (
+	"slices"
 	"strconv"
 	"strings"
 
@@ -125,13 +126,9 @@ func (s Reading) guideOf(route, stop cm.ID) Guide {
 	}
 	r := s.Map.Routes[v.Route]
 	v.Title, v.Purpose, v.Audience, v.Minutes = s.Map.Words(r.Title), s.Map.Words(r.Purpose), r.Audience, r.Minutes
-	gaps := map[cm.ID]*gapRow{}
-	for _, gap := range guide.Gaps(s.Map, s.Structure, v.Route) {
-		gaps[gap.Stop] = s.gapRow(v.Route, gap)
-	}
 	number := 0
 	for _, st := range s.Map.StopsOf(v.Route) {
-		row := stopRow{ID: st.ID, Name: guide.Name(s.Map, st), Open: st.ID == stop, Opens: s.Map.Words(st.Opens), Skipped: st.Skipped, Minutes: st.Minutes, Took: st.Took, Gap: gaps[st.ID]}
+		row := stopRow{ID: st.ID, Name: guide.Name(s.Map, st), Open: st.ID == stop, Opens: s.Map.Words(st.Opens), Skipped: st.Skipped, Minutes: st.Minutes, Took: st.Took}
 		if !st.Skipped {
 			number++
 			row.Number = number
@@ -200,10 +197,16 @@ func (v *Guide) lead() {
 	}
 }
 
-// offer adds what can become stops beside what is selected.
+// offer adds what only the margin shows: jumps, what empty cards could say, and what can become
+// stops beside what is selected.
 func (v *Guide) offer(s Reading, chosen *cm.Concept) {
 	for _, id := range cm.SortedIDs(s.Map.Regions) {
 		v.Regions = append(v.Regions, Choice{string(id), s.Map.Words(s.Map.Regions[id].Title), ""})
+	}
+	for _, gap := range guide.Gaps(s.Map, s.Structure, v.Route) {
+		if i := slices.IndexFunc(v.Stops, func(row stopRow) bool { return row.ID == gap.Stop }); i >= 0 {
+			v.Stops[i].Gap = s.gapRow(v.Route, gap)
+		}
 	}
 	var fill []edit.Operation
 	filled := guide.Fill(s.Map, s.Structure, v.Route)

@@ -41,7 +41,10 @@ class Desk {
   /** @param {any} f */
   take(f) {
     if (f.ended) { location.href = this.base; return; }
-    if (!('version' in f)) return;
+    if (!('version' in f)) {
+      if (this.clock && 'rooms' in f) this.clock.rooms = f.rooms;
+      return this.tick();
+    }
     this.stage.show(f);
     this.clock = { at: performance.now(), ...f.clock };
     this.side(f.side);
