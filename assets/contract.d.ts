@@ -61,8 +61,8 @@ type Operation =
   | { do: 'place-key'; at?: Point; folded?: boolean; away?: boolean }
   | { do: 'place-phrase'; link: string; along?: number; hub?: Point }
   | { do: 'place-source'; from: Key; id: string; to: Key }
-  | { do: 'plan-route'; route: string; lang?: string; purpose?: string; audience?: string; minutes?: number }
-  | { do: 'plan-stop'; stop: string; minutes?: number; layout?: Layout; oneByOne?: boolean; branches?: boolean; skipped?: boolean }
+  | { do: 'plan-route'; route: string; lang?: string; purpose?: string; audience?: string; minutes?: number; language?: string; together?: boolean; around?: boolean }
+  | { do: 'plan-stop'; stop: string; minutes?: number; layout?: Layout; fromMap?: boolean; distance?: Distance; fades?: boolean; oneByOne?: boolean; branches?: boolean; skipped?: boolean }
   | { do: 'put-in-region'; region: string; concepts?: string[]; branches?: string[]; in: boolean }
   | { do: 'rank-concept'; concept: string; after?: string }
   | { do: 'recall-finding'; dismissal: string }
@@ -155,6 +155,8 @@ type Countable = 'concepts' | 'links' | 'propositions' | 'cross-links' | 'levels
 interface Criterion { id: string; title: string; levels: Attained[] }
 
 interface Demand { says?: string; step?: Step; points?: number; atLeast?: number; atMost?: number; of: Countable; kind?: string; tag?: string; region?: string; level?: number; source?: string; where?: Where; words?: Words; must?: Must[] }
+
+type Distance = '' | 'close' | 'all';
 
 interface End { id: string; concept: string }
 

@@ -26,6 +26,12 @@ func (m *maker) bellRoutes() {
 	m.do(
 		&edit.PlanStop{Stop: stopID("older", 3), OneByOne: &yes}, &edit.PlanStop{Stop: stopID("older", 2), Layout: &picture}, &edit.PlanStop{Stop: stopID("older", 7), Layout: &alone},
 		&edit.WriteStop{Stop: stopID("older", 0), Part: "opens", Words: "In the metal"}, &edit.WriteStop{Stop: stopID("older", 4), Part: "opens", Words: "On the way"}, &edit.WriteStop{Stop: stopID("older", 6), Part: "opens", Words: "In you"},
+		&edit.WriteStop{Stop: stopID("older", 1), Part: "question", Words: "Strike a bell harder. Does it sound higher, louder, or both?"},
+		&edit.WriteStop{Stop: stopID("older", 1), Part: "answer", Words: "Only **louder**. A harder blow makes the metal swing farther, not more often."},
+		&edit.WriteStop{Stop: stopID("older", 5), Part: "question", Words: "What has become of the energy that you no longer hear?"},
+		&edit.WriteStop{Stop: stopID("older", 5), Part: "answer", Words: "It is spread over more air, and a little of it has warmed the air on its way."},
+		&edit.PlanRoute{Route: "cause", Around: &yes}, &edit.PlanRoute{Route: "older", Together: &yes},
+		&edit.PlanStop{Stop: stopID("older", 2), Fades: &yes},
 		&edit.ShowAtStop{Stop: stopID("older", 3), Refs: []cm.Key{{Kind: cm.EntityRegion, ID: "in-metal"}}},
 		&edit.ShowAtStop{Stop: stopID("older", 7), Refs: []cm.Key{{Kind: cm.EntityMap}}},
 	)

@@ -55,8 +55,8 @@ func TestARouteIsMadeInManyWays(t *testing.T) {
 	p.Press(`#stops > li:nth-child(1) .stop`)
 	p.Ctrl("d")
 	stops(words(concepts[2]), words(concepts[2]), words(concepts[0]), words(concepts[1]))
-	p.Wait(`document.querySelector('[data-flag="skipped"]')`)
-	p.Press(`[data-flag="skipped"]`)
+	p.Wait(`document.querySelector('[data-change="stop-plan"][data-key="skipped"]')`)
+	p.Press(`[data-change="stop-plan"][data-key="skipped"]`)
 	p.Wait(`document.querySelector("#stops > li.skipped .grip")?.innerText === "–" && document.querySelector("#stops > li:nth-child(3) .grip").innerText === "2"`)
 	p.Press("#stop-opens")
 	p.Keys("To begin with", drive.Tab)
@@ -97,6 +97,14 @@ func TestARouteIsMadeInManyWays(t *testing.T) {
 	drive.Eval[bool](p, `([...document.querySelectorAll('.margin [data-do="op"]')].find(b => b.innerText.includes("empty cards")).click(), true)`)
 	p.Settled()
 	p.Wait(`![...document.querySelectorAll('.margin [data-do="op"]')].some(b => b.innerText.includes("empty cards"))`)
+	// They follow the map until they are made one's own.
+	p.Press(`#stops > li:nth-child(1) .stop`)
+	p.Wait(`document.querySelector(".card-work")?.innerText.includes("Follows the map: its notes and sentences")`)
+	said := drive.Eval[string](p, `document.querySelector(".card-work .card-read").innerText`)
+	drive.Eval[bool](p, `([...document.querySelectorAll(".card-work .follows .place")].find(b => b.innerText === "Make it your own").click(), true)`)
+	p.Settled()
+	p.Wait(`document.querySelector(".card-work").innerText.includes("Follow the map instead")`)
+	assert.Equal(t, said, drive.Eval[string](p, `document.querySelector(".card-work .card-read").innerText`))
 	p.Press(`.margin [data-do="route-line"]`)
 	p.Wait(`!document.querySelector(".route-way") && !document.querySelector(".stop-number")`)
 	assert.Empty(t, p.Faults())
@@ -168,6 +176,7 @@ func TestARouteDividesAndMeets(t *testing.T) {
 	drive.Eval[bool](p, `(s => { s.value = "young-05"; return s.dispatchEvent(new Event("change", { bubbles: true })); })(document.querySelector('[data-change="stop-then"]'))`)
 	p.Settled()
 	p.Wait(`document.querySelector("#stops > li:nth-child(3) .stop-way")?.innerText.includes("5 Into your ear")`)
+	p.Wait(`document.querySelectorAll("#margin .route-shape .way").length === 6`) // one ends at the last stop
 
 	// A learner chooses, and meets the rest again; what was not on the way is not there.
 	w := browser.Page(t, 390, 844)
@@ -195,6 +204,15 @@ func TestARouteDividesAndMeets(t *testing.T) {
 	w.Press(`.card:not([hidden]) .walk-choices a:nth-child(2)`)
 	at(3)
 	assert.True(t, drive.Eval[bool](w, `walk.elements.get("c-sound").classList.contains("hid") && !walk.elements.get("c-vibration").classList.contains("hid")`))
+
+	// The answer to a question is uncovered for the room when the guide wishes it.
+	p.Goto(app.URL + "/maps/bell-sound/present?by=older&stop=older-02")
+	p.Wait(`!!window.guiding?.stage.frame && document.querySelector("#card .card-question") && document.querySelector(".desk-answer")?.innerText.includes("Only louder")`)
+	assert.False(t, drive.Eval[bool](p, `!!document.querySelector("#card .card-answer")`))
+	p.Keys("a")
+	p.Wait(`document.querySelector("#card .card-answer")?.innerText.includes("Only louder")`)
+	p.Keys("a")
+	p.Wait(`!document.querySelector("#card .card-answer")`)
 
 	// In the room the way that is taken is the guide's to choose.
 	p.Goto(app.URL + "/maps/bell-sound/present?by=young&stop=young-02")

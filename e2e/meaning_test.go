@@ -499,8 +499,23 @@ func TestAWalkOpensWhatIsAttached(t *testing.T) {
 	p.Wait(`document.getElementById("count").textContent === "2 of 2"`)
 	// The paper glides: the mark is pressed wherever it is.
 	drive.Eval[bool](p, `document.querySelector('[id="c-hum"] [data-mark="sound"] .touch').dispatchEvent(new MouseEvent("click", { bubbles: true }))`)
-	p.Wait(`document.querySelector("#viewer[open] audio")?.readyState >= 1`)
+	p.Wait(`(a => a.checkVisibility() && a.readyState >= 1 && !a.paused)(document.querySelector(".card:not([hidden]) audio"))`)
+
+	// Where its author lets one, one looks around the whole map and comes back to the stop.
+	assert.False(t, drive.Eval[bool](p, `!!document.getElementById("around") || !!document.getElementById("c-clapper")`))
+	p.Goto(app.URL + "/maps/bell-sound")
+	drive.Eval[bool](p, `seen.elsewhere([{ do: "plan-route", route: "tones", around: true }])`)
+	p.Goto(app.URL + "/maps/bell-sound/walk/tones")
+	p.Wait(`seen.arrived()`)
+	clapper := `document.getElementById("c-clapper").getBoundingClientRect().width > 0`
+	assert.False(t, drive.Eval[bool](p, clapper))
+	p.Keys("w")
+	p.Wait(clapper + ` && seen.arrived() && document.getElementById("around").innerText.includes("Back to the stop")`)
+	drive.Eval[bool](p, `document.querySelector('[id="c-bow"] [data-mark="picture"] .touch').dispatchEvent(new MouseEvent("click", { bubbles: true }))`)
+	p.Wait(`document.querySelector("#viewer[open] img")?.naturalWidth > 0`)
 	p.Keys(drive.Escape)
-	p.Wait(`!document.getElementById("viewer").open && document.getElementById("count").textContent === "2 of 2"`)
+	p.Wait(`!document.getElementById("viewer").open`)
+	p.Keys(drive.Escape)
+	p.Wait(`!(` + clapper + `) && document.getElementById("count").textContent.startsWith("2 of 2") && location.pathname.endsWith("/tones")`)
 	assert.Empty(t, p.Faults())
 }

@@ -35,6 +35,7 @@ type roomFrame struct {
 	Large   *query.Sentence   `json:"large"`
 	Source  map[string]string `json:"source"`
 	Closer  bool              `json:"closer"`
+	Close   bool              `json:"close,omitempty"` // the view goes close to what is spoken of
 	Dark    bool              `json:"dark"`
 	Spot    *cm.Point         `json:"spot"`
 	Look    string            `json:"look"`
@@ -186,7 +187,7 @@ func (w *watching) tell(ctx context.Context) bool {
 
 func (w *watching) frame(led query.Led) roomFrame {
 	f := roomFrame{Version: led.Now.Version, Whole: len(w.sent) == 0, Slips: map[string]string{}, Links: map[string]string{},
-		Fresh: led.Fresh(), Means: led.Means(), Faded: led.Faded(), Stop: led.Now.Lead.Stop, Large: led.Large(), Closer: led.Now.Lead.Closer, Dark: led.Now.Lead.Dark, All: led.Frame.Whole, Spot: led.Now.Spot, Look: workspace.LookOf(led.Map.Look)}
+		Fresh: led.Fresh(), Means: led.Means(), Faded: led.Faded(), Stop: led.Now.Lead.Stop, Large: led.Large(), Closer: led.Now.Lead.Closer, Close: led.Frame.Close, Dark: led.Now.Lead.Dark, All: led.Frame.Whole, Spot: led.Now.Spot, Look: workspace.LookOf(led.Map.Look)}
 	f.Regions = string(filesAt(w.base, template.HTML(svg.Regions(led.Regions()))))
 	stands := map[string]bool{}
 	anew := w.stage != led.Stage

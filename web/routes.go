@@ -44,6 +44,7 @@ func (s *server) routes() []route {
 		at("GET", "/maps/:map/part", CanLook, s.part),
 		at("GET", "/maps/:map/drawing", CanLook, spool, s.drawing),
 		at("GET", "/maps/:map/walk/:route", CanLook, spool, s.lookAtWalk),
+		at("GET", "/maps/:map/walk/:route/drawn", CanLook, s.lookDrawn),
 
 		// A map being worked on.
 		at("GET", "/maps/:map/key", CanLook, s.key),
@@ -140,6 +141,7 @@ func (s *server) routes() []route {
 
 		// A walk, for whoever has its link.
 		at("GET", "/walk/:token", CanWalk, spool, s.walk),
+		at("GET", "/walk/:token/drawn", CanWalk, s.walkDrawn),
 		at("GET", "/walk/:token/files/:file", CanWalk, s.walkFile),
 		at("GET", "/walk/:token/files/:file/small", CanWalk, s.walkFile),
 		at("GET", "/walk/:token/look.css", CanWalk, s.walkSheet),

@@ -6,7 +6,6 @@ import (
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
-	"mevrin/workspace/query"
 )
 
 // talk is what was said of a thing, in a panel of its own.
@@ -44,5 +43,5 @@ func (s *server) cards(g *gin.Context) {
 		s.fail(g, http.StatusNotFound, "This route is no longer there.", nil)
 		return
 	}
-	g.Data(http.StatusOK, "image/svg+xml", []byte(query.CardsOf(now.Map, now.Seen(view), route)))
+	g.Data(http.StatusOK, "image/svg+xml", []byte(now.CardsOf(view, route)))
 }

@@ -1,12 +1,14 @@
 package web
 
 import (
+	"html/template"
 	"net/http"
 	"strings"
 
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/draw/svg"
 	"mevrin/store"
 	"mevrin/workspace"
 	"mevrin/workspace/query"
@@ -52,14 +54,69 @@ func (s *server) showWalk(g *gin.Context, now *query.Reading, route cm.ID, key, 
 		s.fail(g, http.StatusNotFound, "This route is no longer there.", nil)
 		return
 	}
-	var langs []cm.Lang
-	for _, tag := range understood(g) {
-		langs = append(langs, cm.Lang(tag))
+	v := now.Walk(route, langsOf(g)...)
+	if v.Together {
+		v.Drawn = g.Request.URL.Path + "/drawn"
 	}
-	v := now.Walk(route, langs...)
 	v.Base, v.Key, v.Back, v.Films = base, key, back, strings.Join(s.Films, " ")
 	g.Header("Cache-Control", "no-store")
 	s.html(g, http.StatusOK, "walk.html", walkPage{v, paperOf(v.Scene, base)})
+}
+
+// langsOf are the languages that whoever asks understands, by preference.
+func langsOf(g *gin.Context) (all []cm.Lang) {
+	for _, tag := range understood(g) {
+		all = append(all, cm.Lang(tag))
+	}
+	return all
+}
+
+// walkDrawn draws what stands at a stop of a walk, for whoever has its link.
+func (s *server) walkDrawn(g *gin.Context) {
+	if now, grant := s.walked(g); now != nil {
+		s.sendDrawn(g, now, grant.Route, "/walk/"+g.Param("token"))
+	}
+}
+
+// lookDrawn does so for an author who looks at a walk.
+func (s *server) lookDrawn(g *gin.Context) {
+	if now := s.lookAt(g); now != nil {
+		s.sendDrawn(g, now, cm.ID(g.Param("route")), "/maps/"+g.Param("map"))
+	}
+}
+
+// maxWayDrawn bounds the stops that one can have gone through.
+const maxWayDrawn = 1000
+
+func (s *server) sendDrawn(g *gin.Context, now *query.Reading, route cm.ID, base string) {
+	if now.Map.Routes[route] == nil {
+		s.fail(g, http.StatusNotFound, "This route is no longer there.", nil)
+		return
+	}
+	var way []cm.ID
+	for id := range strings.SplitSeq(g.Query("way"), ",") {
+		if way = append(way, cm.ID(id)); len(way) > maxWayDrawn {
+			s.fail(g, http.StatusBadRequest, "This way is too long to be drawn.", nil)
+			return
+		}
+	}
+	sc := now.Drawn(route, way, langsOf(g)...)
+	drawn := drawnStop{Slips: map[string]string{}, Links: map[string]string{}, Regions: string(filesAt(base, template.HTML(svg.Regions(sc))))}
+	for id, slip := range sc.Slips {
+		drawn.Slips["c-"+string(id)] = string(filesAt(base, template.HTML(svg.Slip(slip))))
+	}
+	for id, link := range sc.Links {
+		drawn.Links["l-"+string(id)] = svg.Link(link)
+	}
+	g.Header("Cache-Control", "no-store")
+	g.JSON(http.StatusOK, drawn)
+}
+
+// drawnStop is what stands at a stop, as markup by element.
+type drawnStop struct {
+	Slips   map[string]string `json:"slips"`
+	Links   map[string]string `json:"links"`
+	Regions string            `json:"regions"`
 }
 
 // postGrant makes a link to a route.

@@ -93,6 +93,17 @@ type Stage struct {
 
 	drawing sync.Mutex
 	drawn   map[string]string // by element
+	said    map[cm.ID]string
+}
+
+// Said gives what the map says at the stops of the route, worked out once.
+func (s *Stage) Said(words func(cm.Text) string) map[cm.ID]string {
+	s.drawing.Lock()
+	defer s.drawing.Unlock()
+	if s.said == nil {
+		s.said = guide.Said(s.Map, s.Structure, s.Route, words)
+	}
+	return s.said
 }
 
 // Drawn gives the markup of an element, worked out once for all screens; empty where there is none.
@@ -209,7 +220,7 @@ func (l *Leading) staged(now *State) (*Stage, error) {
 			l.by = guide.AsRead
 		}
 	}
-	l.stage = &Stage{Revision: now.Revision, by: l.by, Map: m, Structure: now.Structure, Route: route, Scene: scene.Build(guide.All(now.Map), now.Structure, scene.View{}, nil), drawn: map[string]string{}}
+	l.stage = &Stage{Revision: now.Revision, by: l.by, Map: m, Structure: now.Structure, Route: route, Scene: scene.Build(guide.All(now.Map), now.Structure, scene.View{Lang: m.Routes[route].Language}, nil), drawn: map[string]string{}}
 	return l.stage, nil
 }
 

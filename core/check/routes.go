@@ -71,11 +71,16 @@ func (l *look) stops(do func(stop, before *cm.Stop)) {
 func emptyCards(l *look) []Place {
 	var places []Place
 	l.stops(func(stop, _ *cm.Stop) {
-		if stop.Title.Empty() && stop.Card.Empty() {
+		if stop.Title.Empty() && stop.Card.Empty() && stop.Question.Empty() && !(stop.FromMap && l.said(stop) != "") {
 			places = append(places, Place{[]cm.Key{stopKey(stop.ID)}, []Remedy{{Title: "Remove the stop", Operations: []edit.Operation{&edit.RemoveStop{Stop: stop.ID}}}}})
 		}
 	})
 	return places
+}
+
+// said gives what the map says at a stop.
+func (l *look) said(stop *cm.Stop) string {
+	return guide.Said(l.m, l.s, stop.Route, l.m.Words)[stop.ID]
 }
 
 // shows gives what a stop shows that is still on the map: its things, and their concepts.

@@ -112,7 +112,7 @@ func TestRefusals(t *testing.T) {
 		{&edit.SetIcons{Concepts: []cm.ID{"bell"}, Icons: []cm.Icon{"A B"}}, "no such icon"},
 		{&edit.AddIcon{Concepts: []cm.ID{"bell"}, Icon: "A B"}, "no such icon"},
 		{&edit.SetRule{Rule: "<no>"}, "no rule of that name"},
-		{&edit.WriteStop{Stop: "s1", Part: "colour"}, "a title, a card and guide notes"},
+		{&edit.WriteStop{Stop: "s1", Part: "colour"}, "a title, a card, a question"},
 		{&edit.Shift{Concepts: []cm.ID{"bell"}, By: cm.Point{X: 9e9}}, "too far off the paper"},
 		{&edit.MergeLinks{Keep: "a-struck", Gone: "a-struck"}, "with itself"},
 		{&edit.MergeLinks{Keep: "a-struck", Gone: "b-has"}, "say different things"},

@@ -11,6 +11,21 @@ type Route struct {
 	Audience string `json:"audience,omitempty" mevrin:"limit=title"`
 	// Minutes is how long it is planned to take; 0 where nobody said.
 	Minutes int `json:"minutes,omitempty"`
+	// Language is the one in which it is written and walked; empty for that of whoever walks it,
+	// as far as the map has words in it.
+	Language Lang `json:"language,omitempty"`
+	// Together tells that a walk closes up what lies empty between the things that the route shows.
+	Together bool `json:"together,omitempty"`
+	// Around tells that whoever walks may look around the whole map.
+	Around bool `json:"around,omitempty"`
+}
+
+// Told gives a text as a route tells it: in the language of the route, else in that of the map.
+func (m *Map) Told(route ID, t Text) string {
+	if r := m.Routes[route]; r != nil && r.Language != "" {
+		return t.For(r.Language, m.Language)
+	}
+	return m.Words(t)
 }
 
 // MaxMinutes bounds how long a route or a stop is planned to take.
@@ -21,22 +36,35 @@ func (r *Route) Sound() error {
 	if r.Minutes < 0 || r.Minutes > MaxMinutes {
 		return Refusef("Minutes are a number from 0 to %d.", MaxMinutes)
 	}
+	if r.Language != "" && !r.Language.Valid() {
+		return Refusef("That is not the name of a language.")
+	}
 	return nil
 }
 
 // Stop is one step of a route. It outlives what it shows: deleting a concept
 // or a link leaves its stops standing, with the words that were last seen.
 type Stop struct {
-	ID         ID     `json:"id"`
-	Route      ID     `json:"route" mevrin:"needs=route"`
-	Rank       string `json:"rank" mevrin:"form=rank"` // orders the stops of a route (see KeyBetween)
-	Title      Text   `json:"title,omitempty" mevrin:"limit=title"`
-	Card       Text   `json:"card,omitempty" mevrin:"limit=note"`       // what the learner reads, Markdown
-	GuideNotes Text   `json:"guideNotes,omitempty" mevrin:"limit=note"` // for the one who guides, never for the room
-	Minutes    int    `json:"minutes,omitempty"`                        // that it is planned to take; 0 where nobody said
-	Refs       []Ref  `json:"refs,omitempty" mevrin:"limit=refs"`
+	ID    ID     `json:"id"`
+	Route ID     `json:"route" mevrin:"needs=route"`
+	Rank  string `json:"rank" mevrin:"form=rank"` // orders the stops of a route (see KeyBetween)
+	Title Text   `json:"title,omitempty" mevrin:"limit=title"`
+	Card  Text   `json:"card,omitempty" mevrin:"limit=note"` // what the learner reads, Markdown
+	// FromMap tells that a card on which nothing is written reads what the map says: the notes of
+	// what the stop shows, and the sentences that it brings.
+	FromMap bool `json:"fromMap,omitempty"`
+	// Question is asked on the card, Answer is what can be uncovered below it, Markdown.
+	Question   Text  `json:"question,omitempty" mevrin:"limit=question"`
+	Answer     Text  `json:"answer,omitempty" mevrin:"limit=note"`
+	GuideNotes Text  `json:"guideNotes,omitempty" mevrin:"limit=note"` // for the one who guides, never for the room
+	Minutes    int   `json:"minutes,omitempty"`                        // that it is planned to take; 0 where nobody said
+	Refs       []Ref `json:"refs,omitempty" mevrin:"limit=refs"`
 	// Layout is how the card and the map share the screen.
 	Layout Layout `json:"layout,omitempty"`
+	// Distance is how close the view goes.
+	Distance Distance `json:"distance,omitempty"`
+	// Fades tells that all else that stands fades beside what the stop shows.
+	Fades bool `json:"fades,omitempty"`
 	// OneByOne tells that what the stop brings comes one thing after the other where a room is led.
 	OneByOne bool `json:"oneByOne,omitempty"`
 	// Branches tells that all that hangs from the concepts it shows belongs to them.
@@ -72,6 +100,22 @@ var Layouts = []Layout{LayoutBoth, LayoutPicture, LayoutText, LayoutMap}
 
 // Valid tells whether a layout is one.
 func (l Layout) Valid() bool { return slices.Contains(Layouts, l) }
+
+// Distance is how close the view goes at a stop.
+type Distance string
+
+// The distances.
+const (
+	DistanceFit   Distance = ""      // what the stop shows and what it brings
+	DistanceClose Distance = "close" // what the stop shows, large
+	DistanceAll   Distance = "all"   // all that stands so far
+)
+
+// Distances lists them.
+var Distances = []Distance{DistanceFit, DistanceClose, DistanceAll}
+
+// Valid tells whether a distance is one.
+func (d Distance) Valid() bool { return slices.Contains(Distances, d) }
 
 // Choice is one way on from a stop.
 type Choice struct {
@@ -149,6 +193,9 @@ func (s *Stop) Sound() error {
 	}
 	if !s.Layout.Valid() {
 		return Refusef("A card cannot be laid out so.")
+	}
+	if !s.Distance.Valid() {
+		return Refusef("A view cannot go that close.")
 	}
 	if s.Took < 0 || s.Took > MaxTook {
 		return Refusef("A stop takes from 0 to %d seconds.", MaxTook)

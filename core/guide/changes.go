@@ -55,7 +55,7 @@ func Changes(before, now *cm.Map, route cm.ID) (all []Change) {
 			all = append(all, Change{Of: ChangeMoved, Stop: s.ID})
 		}
 		place++
-		if b := before.Stops[s.ID]; !maps.Equal(b.Card, s.Card) || !maps.Equal(b.Title, s.Title) {
+		if b := before.Stops[s.ID]; !maps.Equal(b.Card, s.Card) || b.FromMap != s.FromMap || !maps.Equal(b.Title, s.Title) || !maps.Equal(b.Question, s.Question) || !maps.Equal(b.Answer, s.Answer) {
 			all = append(all, Change{Of: ChangeCard, Stop: s.ID})
 		}
 		all = append(all, changesAt(before, now, s)...)

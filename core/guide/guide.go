@@ -208,12 +208,17 @@ func allShown(l *cm.Link, shown map[cm.ID]bool) bool {
 // Name gives what to call a stop in a list: its title, else the words of what
 // it shows, as they are now or were last seen. Empty where there are none.
 func Name(m *cm.Map, s *cm.Stop) string {
-	if title := m.Words(s.Title); title != "" {
+	return NameIn(m, s, func(t cm.Text) string { return m.Told(s.Route, t) })
+}
+
+// NameIn does as Name, in the words that one is given for the texts of the map.
+func NameIn(m *cm.Map, s *cm.Stop, told func(cm.Text) string) string {
+	if title := told(s.Title); title != "" {
 		return title
 	}
 	var all []string
 	for _, ref := range s.Refs {
-		if words := Words(m, ref); words != "" {
+		if words := plain(told(wordsAt(m, ref))); words != "" {
 			all = append(all, words)
 		}
 	}
@@ -225,7 +230,11 @@ func Name(m *cm.Map, s *cm.Stop) string {
 
 // Words gives the words of what a stop shows: as they are now, or as they were
 // last seen where it is gone.
-func Words(m *cm.Map, ref cm.Ref) string {
+func Words(m *cm.Map, ref cm.Ref) string { return plain(m.Words(wordsAt(m, ref))) }
+
+func plain(words string) string { return strings.Join(strings.Fields(words), " ") }
+
+func wordsAt(m *cm.Map, ref cm.Ref) cm.Text {
 	words := ref.Seen
 	if c := m.Concepts[ref.ID]; ref.Kind == cm.EntityConcept && c != nil {
 		words = c.Label
@@ -239,5 +248,5 @@ func Words(m *cm.Map, ref cm.Ref) string {
 	if ref.Kind == cm.EntityMap {
 		words = m.Question
 	}
-	return strings.Join(strings.Fields(m.Words(words)), " ")
+	return words
 }

@@ -194,7 +194,69 @@ func TestWhatChangedAlongARoute(t *testing.T) {
 	assert.Equal(t, []guide.Change{{Of: guide.ChangeRemoved, Stop: "s2", Was: "tower"}}, guide.Changes(before, skipped.Map, "r"))
 }
 
-func TestEmptyCardsAreFilledFromTheMap(t *testing.T) {
-	m := tower(t, &edit.SetNote{On: cm.Key{Kind: cm.EntityConcept, ID: "tower"}, Note: "Eighty steps high."}, &edit.WriteStop{Stop: "s1", Part: "card", Words: "Mine."})
-	assert.Equal(t, map[cm.ID]string{"s2": "Eighty steps high.\n\n- bell *hangs in* tower"}, guide.Fill(m, structure.Of(m), "r"), "what is written already stays")
+// A card that is left to the map says what the map says, and changes with it; what is written is one's own.
+func TestCardsFollowTheMap(t *testing.T) {
+	yes := true
+	m := tower(t, &edit.SetNote{On: cm.Key{Kind: cm.EntityConcept, ID: "tower"}, Note: "Eighty steps high."}, &edit.WriteStop{Stop: "s1", Part: "card", Words: "Mine."}, &edit.PlanStop{Stop: "s2", FromMap: &yes})
+	said := func() string { return guide.Said(m, structure.Of(m), "r", m.Words)["s2"] }
+	assert.Equal(t, "Eighty steps high.\n\n- bell *hangs in* tower", said())
+	assert.Equal(t, []bool{false, true}, []bool{guide.FollowsMap(m.Stops["s1"]), guide.FollowsMap(m.Stops["s2"])})
+	change := func(ops ...edit.Operation) {
+		out, err := edit.Apply(m, ops, nil)
+		require.NoError(t, err)
+		m = out.Map
+	}
+	change(&edit.NameConcept{Concept: "tower", Label: "church tower"})
+	assert.Equal(t, "Eighty steps high.\n\n- bell *hangs in* church tower", said())
+	change(&edit.WriteStop{Stop: "s2", Part: "card", Words: "High up."})
+	assert.False(t, guide.FollowsMap(m.Stops["s2"]))
+	change(&edit.PlanStop{Stop: "s1", FromMap: &yes})
+	assert.True(t, guide.FollowsMap(m.Stops["s1"]), "what was written goes away for it")
+}
+
+// What a stop asks for reaches the room: how close, what fades, when the answer shows; and a route
+// that has a language of its own is written and told in it.
+func TestAStopIsSeenAsItAsks(t *testing.T) {
+	yes, german, far := true, cm.Lang("de"), cm.DistanceAll
+	m := tower(t, &edit.PlanRoute{Route: "r", Language: &german}, &edit.PlanStop{Stop: "s2", Fades: &yes, Distance: &far},
+		&edit.WriteStop{Stop: "s2", Part: "title", Words: "Oben"}, &edit.WriteStop{Stop: "s2", Part: "answer", Words: "Achtzig"}, &edit.NameConcept{Concept: "blow", Lang: "de", Label: "Schlag"})
+	assert.Equal(t, "Oben", m.Stops["s2"].Title["de"])
+	assert.Equal(t, "Schlag, bell, hum", guide.Name(m, m.Stops["s1"]), "what has no words in it stands in those of the map")
+	s := structure.Of(m)
+	lead, err := guide.Lead{}.Do(m, "r", guide.Command{Deed: guide.DeedStop, ID: "s2"})
+	require.NoError(t, err)
+	f := lead.Frame(m, s, "r")
+	faded := func() (all []cm.ID) {
+		for _, id := range cm.SortedIDs(f.Faded) {
+			if f.Faded[id] {
+				all = append(all, id)
+			}
+		}
+		return all
+	}
+	assert.True(t, f.Whole)
+	assert.Equal(t, []cm.ID{"blow", "hum", "makes", "struck"}, faded(), "the tower and the link that it brings stay")
+	lead, err = lead.Do(m, "r", guide.Command{Deed: guide.DeedAnswer})
+	require.NoError(t, err)
+	assert.True(t, lead.Answer)
+	lead, _ = lead.Do(m, "r", guide.Command{Deed: guide.DeedBack})
+	assert.False(t, lead.Answer)
+	_, err = lead.Do(m, "r", guide.Command{Deed: guide.DeedAnswer})
+	assert.Error(t, err, "no answer there")
+}
+
+// Ways that run past each other have lanes of their own.
+func TestTheShapeOfARoute(t *testing.T) {
+	stops := []edit.Operation{&edit.AddRoute{ID: "w"}}
+	for i, id := range []cm.ID{"a", "b", "c", "d", "e"} {
+		add := &edit.AddStop{ID: id, Route: "w"}
+		if i > 0 {
+			add.After = cm.ID(rune('a' + i - 1))
+		}
+		stops = append(stops, add)
+	}
+	b, d := cm.ID("b"), cm.ID("d")
+	m := tower(t, append(stops, &edit.OfferChoice{Stop: "a", ID: "1", To: &b}, &edit.OfferChoice{Stop: "a", ID: "2", To: &d}, &edit.LeadOn{Stop: "c", Then: "e"})...)
+	assert.Equal(t, []guide.Bend{{"a", "b", 0}, {"a", "d", 2}, {"b", "c", 0}, {"c", "e", 1}, {"d", "e", 0}}, guide.Shape(m, "w"))
+	assert.Nil(t, guide.Shape(m, "r"), "one that goes down its list has no shape")
 }

@@ -400,8 +400,9 @@ func (p *Page) Middle(selector string) (x, y float64) {
 // been scrolled away in a list is brought back first, as by a wheel.
 func (p *Page) Press(selector string) {
 	p.t.Helper()
-	// What is about to be replaced by a newer margin would be pressed in vain.
-	p.Wait(fmt.Sprintf(`!document.querySelector(%q)?.closest("#margin") || !window.mevrin?.margin.pending`, selector))
+	// What is about to be replaced by a newer margin would be pressed in vain,
+	// and what is not there may come with it.
+	p.Wait(fmt.Sprintf(`(e => e && !e.closest("#margin") || !window.mevrin?.margin?.pending)(document.querySelector(%q))`, selector))
 	Eval[bool](p, fmt.Sprintf(`(() => { const e = document.querySelector(%q); if (e instanceof HTMLElement && !e.closest("#desk")) e.scrollIntoView({ block: "nearest" }); return true })()`, selector))
 	x, y := p.Middle(selector)
 	p.Click(x, y)

@@ -28,6 +28,9 @@ func (s Reading) Led(l *workspace.Leading) (Led, error) {
 	}
 	now := l.Now(stage)
 	s.State = &workspace.State{Map: stage.Map, Revision: s.Revision, Structure: s.Structure, Scene: s.Scene}
+	if r := stage.Map.Routes[stage.Route]; r != nil {
+		s.Lang = r.Language
+	}
 	return Led{s, stage, now, now.Frame}, nil
 }
 
@@ -84,23 +87,29 @@ type RoomCard struct {
 	Pictures []walkSource
 	Layout   cm.Layout
 	Choices  []string // where one can go on, if there are several ways
+	// Asks is the question on the card, Answer what is uncovered of it.
+	Asks, Answer string
+	Lang         cm.Lang // that of the route; empty for the map's own
 }
 
 // Card gives what stands beside the map.
 func (l Led) Card(base string) RoomCard {
 	m := l.Map
-	card := RoomCard{Base: base, Title: cmp.Or(m.Words(m.Routes[l.Stage.Route].Title), m.Name()), Question: m.Words(m.Question), Number: l.Frame.Number}
+	card := RoomCard{Base: base, Lang: l.Lang, Title: cmp.Or(l.words(m.Routes[l.Stage.Route].Title), m.Name()), Question: l.words(m.Question), Number: l.Frame.Number}
 	stop := m.Stops[l.Now.Lead.Stop]
 	switch {
 	case l.Frame.Concept != "":
-		card.Aside, card.Name, card.Says = true, m.Words(m.Concepts[l.Frame.Concept].Label), l.sentences()
+		card.Aside, card.Name, card.Says = true, l.words(m.Concepts[l.Frame.Concept].Label), l.sentences()
 	case l.Frame.Number == 0:
-		card.Name, card.Card = cmp.Or(card.Question, card.Title), m.Words(m.Routes[l.Stage.Route].Purpose)
+		card.Name, card.Card = cmp.Or(card.Question, card.Title), l.words(m.Routes[l.Stage.Route].Purpose)
 	case stop != nil:
-		card.Name, card.Card, card.Layout = guide.Name(m, stop), m.Words(stop.Card), stop.Layout
+		card.Name, card.Card, card.Layout, card.Asks = guide.Name(m, stop), l.cardOf(stop), stop.Layout, l.words(stop.Question)
+		if l.Now.Lead.Answer {
+			card.Answer = l.words(stop.Answer)
+		}
 		if on := guide.Next(m, stop.ID); len(on) > 1 {
 			for _, way := range on {
-				card.Choices = append(card.Choices, cmp.Or(m.Words(way.Words), guide.Name(m, m.Stops[way.To])))
+				card.Choices = append(card.Choices, cmp.Or(l.words(way.Words), guide.Name(m, m.Stops[way.To])))
 			}
 		}
 		if card.Card == "" {
@@ -113,6 +122,14 @@ func (l Led) Card(base string) RoomCard {
 		}
 	}
 	return card
+}
+
+// cardOf gives what is read on the card of a stop.
+func (l Led) cardOf(stop *cm.Stop) string {
+	if guide.FollowsMap(stop) {
+		return l.Stage.Said(l.words)[stop.ID]
+	}
+	return l.words(stop.Card)
 }
 
 // Large is the sentence that is shown by itself; nil for none.
@@ -174,10 +191,13 @@ func (l Led) sources() (all []walkSource) {
 // Desk is what whoever guides sees beside the room.
 type Desk struct {
 	Notes     string // of the stop, as written
+	Answer    string // to its question, as written
+	Answered  bool   // the room sees it
 	Stop      cm.ID
 	Parts     int // of the stop
 	Part      int
 	Stops     []deskStop
+	Shape     string // how the route runs beside its list (see guide.Shape), for the page
 	Next      *RoomCard
 	NextPart  bool // the next press brings more of this stop
 	Choices   []wayOn
@@ -222,14 +242,16 @@ type deskMend struct {
 func (l Led) Desk() Desk {
 	m, lead := l.Map, l.Now.Lead
 	d := Desk{Stop: lead.Stop, Part: lead.Part, Aside: l.Frame.Concept != "", Only: lead.Only, Source: lead.Source, Sentences: l.sentences(), Sources: l.sources()}
+	d.Shape = shapeOf(m, l.Stage.Route)
 	steps := guide.GrowthAlong(m, lead.Way)
 	at := len(steps) - 1
 	stops := m.WalkedStops(l.Stage.Route)
 	for i, stop := range stops {
-		d.Stops = append(d.Stops, deskStop{ID: stop.ID, Number: i + 1, Name: guide.Name(m, stop), Opens: m.Words(stop.Opens), Minutes: stop.Minutes, Now: stop.ID == lead.Stop, Visited: lead.Visited[stop.ID]})
+		d.Stops = append(d.Stops, deskStop{ID: stop.ID, Number: i + 1, Name: guide.Name(m, stop), Opens: l.words(stop.Opens), Minutes: stop.Minutes, Now: stop.ID == lead.Stop, Visited: lead.Visited[stop.ID]})
 	}
 	if stop := m.Stops[lead.Stop]; stop != nil && at >= 0 {
-		d.Notes, d.Parts = m.Words(stop.GuideNotes), len(steps[at].Parts(m))
+		d.Notes, d.Parts = l.words(stop.GuideNotes), len(steps[at].Parts(m))
+		d.Answer, d.Answered = l.words(stop.Answer), lead.Answer
 		for _, id := range cm.SortedIDs(stop.Mends) {
 			if mend := stop.Mends[id]; !mend.Done {
 				d.Mends = append(d.Mends, deskMend{stop.ID, id, mend.Words})
@@ -237,7 +259,7 @@ func (l Led) Desk() Desk {
 		}
 	}
 	if d.Aside {
-		d.Notes = m.Words(m.Concepts[l.Frame.Concept].Note)
+		d.Notes = l.words(m.Concepts[l.Frame.Concept].Note)
 	}
 	on := guide.Next(m, lead.Stop)
 	if lead.Stop == "" && len(stops) > 0 {
@@ -245,11 +267,11 @@ func (l Led) Desk() Desk {
 	}
 	if d.NextPart = at >= 0 && lead.Part < d.Parts; !d.NextPart && len(on) > 0 {
 		next := m.Stops[on[0].To]
-		d.Next = &RoomCard{Number: 1 + slices.Index(stops, next), Name: guide.Name(m, next), Card: m.Words(next.Card)}
+		d.Next = &RoomCard{Number: 1 + slices.Index(stops, next), Name: guide.Name(m, next), Card: l.cardOf(next)}
 	}
 	if len(on) > 1 {
 		for _, way := range on {
-			d.Choices = append(d.Choices, wayOn{way.To, cmp.Or(m.Words(way.Words), guide.Name(m, m.Stops[way.To]))})
+			d.Choices = append(d.Choices, wayOn{way.To, cmp.Or(l.words(way.Words), guide.Name(m, m.Stops[way.To]))})
 		}
 	}
 	if one := l.Large(); one != nil {
@@ -258,11 +280,11 @@ func (l Led) Desk() Desk {
 	l.things(&d)
 	for _, k := range m.Key() {
 		if !k.Links {
-			d.Kinds = append(d.Kinds, Choice{string(k.ID), m.Words(k.Name), ""})
+			d.Kinds = append(d.Kinds, Choice{string(k.ID), l.words(k.Name), ""})
 		}
 	}
 	for _, id := range cm.SortedIDs(m.Tags) {
-		d.Kinds = append(d.Kinds, Choice{string(id), m.Words(m.Tags[id].Name), ""})
+		d.Kinds = append(d.Kinds, Choice{string(id), l.words(m.Tags[id].Name), ""})
 	}
 	return d
 }
@@ -270,7 +292,7 @@ func (l Led) Desk() Desk {
 // Everything lists all concepts.
 func (l Led) Everything() (all []deskThing) {
 	for _, id := range l.Structure.Order {
-		all = append(all, deskThing{ID: id, Words: strings.Join(strings.Fields(l.Map.Words(l.Map.Concepts[id].Label)), " ")})
+		all = append(all, deskThing{ID: id, Words: strings.Join(strings.Fields(l.words(l.Map.Concepts[id].Label)), " ")})
 	}
 	return all
 }
@@ -285,7 +307,7 @@ func (l Led) things(d *Desk) {
 	here := map[cm.ID]bool{}
 	for _, key := range l.Frame.Means {
 		words, _ := m.WordsAt(key)
-		d.Here = append(d.Here, deskThing{ID: key.ID, Kind: key.Kind, Words: m.Words(words), Tucked: l.Now.Lead.Tucked[key.ID], Hides: key.Kind == cm.EntityConcept && parents[key.ID]})
+		d.Here = append(d.Here, deskThing{ID: key.ID, Kind: key.Kind, Words: l.words(words), Tucked: l.Now.Lead.Tucked[key.ID], Hides: key.Kind == cm.EntityConcept && parents[key.ID]})
 		if here[key.ID] = true; key.Kind == cm.EntityLink {
 			for _, e := range m.Links[key.ID].Ends() {
 				here[e.Concept] = true
@@ -302,7 +324,7 @@ func (l Led) things(d *Desk) {
 			continue
 		}
 		told[other] = true
-		d.Near = append(d.Near, deskThing{ID: other, Kind: cm.EntityConcept, Words: m.Words(m.Concepts[other].Label), Phrase: m.Words(m.Links[p.Strand.Link].Phrase), New: !l.Frame.Stands[other]})
+		d.Near = append(d.Near, deskThing{ID: other, Kind: cm.EntityConcept, Words: l.words(m.Concepts[other].Label), Phrase: l.words(m.Links[p.Strand.Link].Phrase), New: !l.Frame.Stands[other]})
 	}
 }
 

@@ -272,8 +272,8 @@ func (s Reading) sentenceOf(p structure.Proposition) Sentence {
 	}
 	return Sentence{
 		Cross: p.Cross, FromEnd: from, ToEnd: to,
-		Key: keyOf(proposed(p)), Link: l.ID, Subject: p.Subject, Object: p.Object, Verb: s.Map.Words(l.Phrase),
+		Key: keyOf(proposed(p)), Link: l.ID, Subject: p.Subject, Object: p.Object, Verb: s.words(l.Phrase),
 		Open:  p.Open,
-		Noun1: s.Map.Words(s.Map.Concepts[p.Subject].Label), Noun2: s.Map.Words(s.Map.Concepts[p.Object].Label),
+		Noun1: s.words(s.Map.Concepts[p.Subject].Label), Noun2: s.words(s.Map.Concepts[p.Object].Label),
 	}
 }

@@ -2,6 +2,7 @@ package query
 
 import (
 	"mevrin/core/check"
+	cm "mevrin/core/conceptmap"
 	"mevrin/core/message"
 	"mevrin/workspace"
 )
@@ -14,6 +15,16 @@ type Reading struct {
 	Say *message.Printer
 	// Rules are how whoever reads wants the rules of Check on all maps.
 	Rules check.Settings
+	// Lang is the language in which the map is read; empty for its own.
+	Lang cm.Lang
+}
+
+// words gives a text of the map as it is read.
+func (s Reading) words(t cm.Text) string {
+	if s.Lang == "" {
+		return s.Map.Words(t)
+	}
+	return t.For(s.Lang, s.Map.Language)
 }
 
 // t writes a message in the reader's language.

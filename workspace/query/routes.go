@@ -1,6 +1,7 @@
 package query
 
 import (
+	"encoding/json"
 	"slices"
 	"strconv"
 	"strings"
@@ -10,6 +11,7 @@ import (
 	"mevrin/core/guide"
 	"mevrin/draw/scene"
 	"mevrin/draw/svg"
+	"mevrin/markdown"
 	"mevrin/workspace"
 )
 
@@ -22,6 +24,10 @@ type Guide struct {
 	// Purpose, Audience and Minutes are what is planned; Sum is what the stops take together.
 	Purpose, Audience string
 	Minutes, Sum      int
+	Language          cm.Lang
+	Languages         []languageView
+	Together, Around  bool
+	Shape             string // how the route runs beside its list (see guide.Shape), for the page
 	Open              *stopCard
 	Links             []Link
 	// Took is how many seconds the stops took together at a rehearsal; 0 where there was none.
@@ -68,6 +74,9 @@ type stopRow struct {
 	Mends    int // that are not done
 	Gap      *gapRow
 	Ways     []wayRow // where it goes on, if not to the next
+	Excerpt  string   // how its card begins
+	Picture  string   // of the first picture that lies on it, its address below that of the map
+	Asks     bool     // it asks a question
 }
 
 // wayRow is a way on from a stop, as its author sees it.
@@ -84,14 +93,23 @@ type stopCard struct {
 	Number, Minutes, Took   int
 	Title, Card, GuideNotes string
 	Opens                   string
-	OneByOne, Skipped       bool
-	Layout                  cm.Layout
-	Layouts                 []Choice
-	Then                    cm.ID
-	Choices                 []wayRow
-	Others                  []wayRow // all other stops of the route
-	Branches                bool
-	Refs                    []shownRef
+	Question, Answer        string
+	// Named is what it is called as long as it has no title, Says what the map says for its card;
+	// Follows tells that the card reads so.
+	Named, Says       string
+	Follows           bool
+	Pictures, Sounds  int // that come from the map
+	Distance          cm.Distance
+	Distances         []Choice
+	OneByOne, Skipped bool
+	Fades             bool
+	Layout            cm.Layout
+	Layouts           []Choice
+	Then              cm.ID
+	Choices           []wayRow
+	Others            []wayRow // all other stops of the route
+	Branches          bool
+	Refs              []shownRef
 	// WithNotes is the card with the notes of what it shows, where there are some
 	// that are not in it.
 	WithNotes string
@@ -125,10 +143,22 @@ func (s Reading) guideOf(route, stop cm.ID) Guide {
 		v.Route = v.Routes[0].ID
 	}
 	r := s.Map.Routes[v.Route]
-	v.Title, v.Purpose, v.Audience, v.Minutes = s.Map.Words(r.Title), s.Map.Words(r.Purpose), r.Audience, r.Minutes
+	s.Lang = r.Language
+	v.Title, v.Purpose, v.Audience, v.Minutes = s.words(r.Title), s.words(r.Purpose), r.Audience, r.Minutes
+	v.Language, v.Languages, v.Together, v.Around = r.Language, languageViews(r.Language), r.Together, r.Around
+	v.Shape = shapeOf(s.Map, v.Route)
+	said, brings := guide.Said(s.Map, s.Structure, v.Route, s.words), s.brought(v.Route)
 	number := 0
 	for _, st := range s.Map.StopsOf(v.Route) {
-		row := stopRow{ID: st.ID, Name: guide.Name(s.Map, st), Open: st.ID == stop, Opens: s.Map.Words(st.Opens), Skipped: st.Skipped, Minutes: st.Minutes, Took: st.Took}
+		row := stopRow{ID: st.ID, Name: guide.Name(s.Map, st), Open: st.ID == stop, Opens: s.words(st.Opens), Skipped: st.Skipped, Minutes: st.Minutes, Took: st.Took, Asks: !st.Question.Empty()}
+		card := s.words(st.Card)
+		if guide.FollowsMap(st) {
+			card = said[st.ID]
+		}
+		row.Excerpt = cm.Shortened(strings.Join(strings.Fields(markdown.Plain(card)), " "), excerptLength)
+		if of := brings[st.ID]; len(of.Pictures) > 0 {
+			row.Picture = of.Pictures[0].Href
+		}
 		if !st.Skipped {
 			number++
 			row.Number = number
@@ -152,9 +182,11 @@ func (s Reading) guideOf(route, stop cm.ID) Guide {
 		row.Elements = strings.Join(on, " ")
 		if row.Open {
 			v.Open = s.cardOf(st, row.Number)
+			v.Open.Says, v.Open.Follows = said[st.ID], guide.FollowsMap(st)
+			v.Open.Pictures, v.Open.Sounds = len(brings[st.ID].Pictures), len(brings[st.ID].Sounds)
 		}
 		for _, c := range st.Choices {
-			row.Ways = append(row.Ways, wayRow{ID: c.ID, Words: s.Map.Words(c.Words), To: c.To})
+			row.Ways = append(row.Ways, wayRow{ID: c.ID, Words: s.words(c.Words), To: c.To})
 		}
 		if len(st.Choices) == 0 && st.Then != "" {
 			row.Ways = []wayRow{{To: st.Then}}
@@ -209,9 +241,11 @@ func (v *Guide) offer(s Reading, chosen *cm.Concept) {
 		}
 	}
 	var fill []edit.Operation
-	filled := guide.Fill(s.Map, s.Structure, v.Route)
-	for _, id := range cm.SortedIDs(filled) {
-		fill = append(fill, &edit.WriteStop{Stop: id, Part: "card", Words: cm.Shortened(filled[id], cm.MaxNote)})
+	said, yes := guide.Said(s.Map, s.Structure, v.Route, s.words), true
+	for _, id := range cm.SortedIDs(said) {
+		if stop := s.Map.Stops[id]; stop.Card.Empty() && !stop.FromMap {
+			fill = append(fill, &edit.PlanStop{Stop: id, FromMap: &yes})
+		}
 	}
 	if v.Empty = len(fill); v.Empty > 0 {
 		raw, _ := edit.MarshalOperations(fill) // what was just made can be written
@@ -226,6 +260,35 @@ func (v *Guide) offer(s Reading, chosen *cm.Concept) {
 		}
 	}
 }
+
+// shapeOf gives how a route runs beside its list, for the page; empty where it goes down its list.
+func shapeOf(m *cm.Map, route cm.ID) string {
+	bends := guide.Shape(m, route)
+	if bends == nil {
+		return ""
+	}
+	raw, _ := json.Marshal(bends) // names and numbers alone
+	return string(raw)
+}
+
+// excerptLength is how many characters of a card stand in the list.
+const excerptLength = 90
+
+// brought gives what the stops of a route have of pictures and of sounds and films, by stop.
+func (s Reading) brought(route cm.ID) map[cm.ID]walkStop {
+	all := map[cm.ID]walkStop{}
+	for _, step := range guide.Growth(s.Map, route) {
+		w := walkStop{}
+		for _, key := range step.Shows {
+			w.tell(key, guide.SourcesAt(s.Map, key))
+		}
+		all[step.Stop] = w
+	}
+	return all
+}
+
+// distanceNames say how close a view goes.
+var distanceNames = []Choice{{"", "so that all is seen that it shows and brings", ""}, {string(cm.DistanceClose), "close to what it shows", ""}, {string(cm.DistanceAll), "so far that all is seen that stands", ""}}
 
 // layoutNames say how cards are laid out.
 var layoutNames = []Choice{{"", "card and map beside each other", ""}, {string(cm.LayoutPicture), "its pictures large", ""}, {string(cm.LayoutText), "the card alone", ""}, {string(cm.LayoutMap), "the map alone", ""}}
@@ -252,16 +315,14 @@ func (s Reading) gapRow(route cm.ID, gap guide.Gap) *gapRow {
 }
 
 func (s Reading) cardOf(st *cm.Stop, number int) *stopCard {
-	card := &stopCard{ID: st.ID, Minutes: st.Minutes, Took: st.Took, Number: number, Opens: s.Map.Words(st.Opens), OneByOne: st.OneByOne, Skipped: st.Skipped, Branches: st.Branches, Layout: st.Layout, Layouts: layoutNames, Then: st.Then, Title: s.Map.Words(st.Title), Card: s.Map.Words(st.Card), GuideNotes: s.Map.Words(st.GuideNotes)}
+	card := &stopCard{ID: st.ID, Minutes: st.Minutes, Took: st.Took, Number: number, Opens: s.words(st.Opens), Question: s.words(st.Question), Answer: s.words(st.Answer), Distance: st.Distance, Distances: distanceNames, Fades: st.Fades, OneByOne: st.OneByOne, Skipped: st.Skipped, Branches: st.Branches, Layout: st.Layout, Layouts: layoutNames, Then: st.Then, Title: s.words(st.Title), Card: s.words(st.Card), GuideNotes: s.words(st.GuideNotes)}
+	untitled := *st
+	untitled.Title = nil
+	card.Named = guide.Name(s.Map, &untitled)
 	for _, ref := range st.Refs {
 		key := cm.Key{Kind: ref.Kind, ID: ref.ID}
 		card.Refs = append(card.Refs, shownRef{workspace.Element(key), guide.Words(s.Map, ref), !s.has(key), ref.Kind == cm.EntityLink})
-		note := ""
-		if c := s.Map.Concepts[ref.ID]; ref.Kind == cm.EntityConcept && c != nil {
-			note = s.Map.Words(c.Note)
-		} else if l := s.Map.Links[ref.ID]; ref.Kind == cm.EntityLink && l != nil {
-			note = s.Map.Words(l.Note)
-		}
+		note := s.words(guide.NoteAt(s.Map, key))
 		if note != "" && !strings.Contains(card.Card, note) {
 			if card.WithNotes == "" {
 				card.WithNotes = card.Card

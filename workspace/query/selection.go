@@ -161,9 +161,14 @@ func (s Reading) describeView(v *Margin, view scene.View) {
 		v.Levels = append(v.Levels, level)
 	}
 	v.Language = s.Map.Language
+	v.Languages = languageViews(v.Language)
+}
+
+// languageViews lists the languages that are offered, one among them, by their own names.
+func languageViews(with cm.Lang) (all []languageView) {
 	tags := languages
-	if !slices.Contains(tags, v.Language) {
-		tags = append(slices.Clone(tags), v.Language)
+	if with != "" && !slices.Contains(tags, with) {
+		tags = append(slices.Clone(tags), with)
 	}
 	for _, tag := range tags {
 		name := string(tag)
@@ -172,8 +177,9 @@ func (s Reading) describeView(v *Margin, view scene.View) {
 				name = own
 			}
 		}
-		v.Languages = append(v.Languages, languageView{tag, name})
+		all = append(all, languageView{tag, name})
 	}
+	return all
 }
 
 // languages are offered for a map's words; a map may be in any other.

@@ -47,7 +47,10 @@ func BytesWords(n int64) string {
 
 // Shows tells whether a walk along a route shows a file.
 func (s Reading) Shows(route cm.ID, hash string) bool {
-	part := guide.Part(s.Map, guide.Growth(s.Map, route))
+	if s.Map.Routes[route] == nil {
+		return false
+	}
+	part := s.walked(route, guide.Growth(s.Map, route))
 	return slices.ContainsFunc(part.Files(), func(f cm.File) bool { return f.Hash == hash })
 }
 

@@ -272,12 +272,19 @@ func (s Reading) NoteCard(on string) (v NoteCard, there bool) {
 	return v, true
 }
 
-func CardsOf(m *cm.Map, sc *scene.Scene, route cm.ID) string {
+// CardsOf gives the cards of a route in small, as they lie beside what they speak of.
+func (s Reading) CardsOf(view scene.View, route cm.ID) string {
+	m := s.Map
 	var asked []scene.CardAsked
+	said := guide.Said(m, s.Structure, route, func(t cm.Text) string { return m.Told(route, t) })
 	for i, step := range guide.Growth(m, route) {
 		stop := m.Stops[step.Stop]
-		asked = append(asked, scene.CardAsked{Stop: stop.ID, Number: strconv.Itoa(i + 1), Title: strings.Join(strings.Fields(m.Words(stop.Title)), " "),
-			Words: markdown.Plain(m.Words(stop.Card)), Shows: step.Shows})
+		words := m.Told(route, stop.Card)
+		if guide.FollowsMap(stop) {
+			words = said[stop.ID]
+		}
+		asked = append(asked, scene.CardAsked{Stop: stop.ID, Number: strconv.Itoa(i + 1), Title: strings.Join(strings.Fields(m.Told(route, stop.Title)), " "),
+			Words: markdown.Plain(words), Shows: step.Shows})
 	}
-	return svg.Cards(scene.Cards(sc, asked))
+	return svg.Cards(scene.Cards(s.Seen(view), asked))
 }

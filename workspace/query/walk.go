@@ -23,13 +23,18 @@ type Walk struct {
 	Lang                  cm.Lang
 	Title, Question, Name string
 	Key                   string       // under which a browser keeps how far it came
+	Drawn                 string       // under which each stop is drawn together; empty where it is not
 	Back                  string       // where the author came from; empty for a learner
 	Base                  string       // under which files are
 	Scene                 *scene.Scene // what the route reveals
 	Legend                *scene.Key   // of that; nil where there is none
 	Stops                 []walkStop
-	Aim                   string      // what the route is for
-	Said                  []saidOnWay // the sentences met on the way
+	Aim                   string       // what the route is for
+	Together              bool         // each stop is drawn anew, see Drawn
+	Around                bool         // one may look around the whole map
+	Beyond                []walkSource // what is attached to the rest of it
+	Shape                 string       // how the route runs beside its list (see guide.Shape), for the page
+	Said                  []saidOnWay  // the sentences met on the way
 }
 
 type saidOnWay struct {
@@ -47,19 +52,25 @@ type walkStop struct {
 	ID     cm.ID
 	Number int
 	Name   string
-	Card   string // as its author wrote it
+	Card   string // as its author wrote it, or as the map says it
+	// Asks is the question on the card, Answer what is uncovered below it.
+	Asks, Answer string
 	// New and Shows list elements of the drawing: those that this stop adds, and
 	// those that it speaks of.
 	New, Shows string
 	// Brings are the concepts that stand at this stop, if nothing stood before; Way the stops that one
 	// has gone through by then, where nobody says otherwise.
 	Brings, Way string
-	Next        []wayOn
-	Missing     bool
-	Whole       bool // it shows the map as a whole
-	Layout      cm.Layout
-	Pictures    []walkSource // of what it speaks of
-	Sources     []walkSource // the others
+	// Keeps are the elements that do not fade; all where it is empty.
+	Keeps    string
+	Distance cm.Distance
+	Next     []wayOn
+	Missing  bool
+	Whole    bool // it shows the map as a whole
+	Layout   cm.Layout
+	Pictures []walkSource // of what it speaks of
+	Sounds   []walkSource // and films that are files: they are played on the card
+	Sources  []walkSource // the others
 }
 
 // walkSource is a source of a concept or a link.
@@ -73,6 +84,8 @@ func (w *walkStop) tell(key cm.Key, sources map[cm.ID]cm.Source) {
 	for _, v := range sourceViews(sources, key) {
 		if one := (walkSource{v, workspace.Element(key)}); v.Kind == cm.SourcePicture && len(w.Pictures) < maxPictures {
 			w.Pictures = append(w.Pictures, one)
+		} else if (v.Kind == cm.SourceSound || v.Kind == cm.SourceVideo) && v.Href != "" {
+			w.Sounds = append(w.Sounds, one)
 		} else {
 			w.Sources = append(w.Sources, one)
 		}
@@ -86,27 +99,34 @@ const maxPictures = 3
 // preference: what the map has no words for in the first that it has stands in its own.
 func (s Reading) Walk(route cm.ID, understands ...cm.Lang) Walk {
 	m := s.Map
-	lang := m.FirstOf(understands)
+	r := m.Routes[route]
+	lang := cmp.Or(r.Language, m.FirstOf(understands))
 	words := func(t cm.Text) string { return t.For(lang, m.Language) }
 	steps := guide.Growth(m, route)
-	part := guide.Part(m, steps)
+	part := s.walked(route, steps)
 	sc := scene.Build(part, s.Structure, scene.View{Lang: lang}, nil)
 	v := Walk{
-		Route: route, Lang: lang, Title: words(m.Routes[route].Title), Question: words(m.Question), Name: m.Name(), Look: workspace.LookOf(m.Look), Own: m.Look.Own != nil,
+		Route: route, Lang: lang, Title: words(r.Title), Question: words(m.Question), Name: m.Name(), Look: workspace.LookOf(m.Look), Own: m.Look.Own != nil,
 		Scene: sc, Legend: scene.KeyAlone(part, s.Structure, scene.View{Lang: lang}),
 	}
 	if v.Title == "" {
 		v.Title = v.Name
 	}
-	v.Aim, v.Said = words(m.Routes[route].Purpose), s.saidOn(steps, words)
+	v.Aim, v.Said, v.Around = words(r.Purpose), s.saidOn(steps, words), r.Around
+	v.Together = r.Together
+	said := map[cm.ID]string{}
+	if slices.ContainsFunc(m.WalkedStops(route), guide.FollowsMap) {
+		said = guide.Said(m, s.Structure, route, words)
+	}
 	ways := guide.WaysTo(m, route)
 	for i, step := range steps {
 		stop := m.Stops[step.Stop]
-		w := walkStop{ID: stop.ID, Number: i + 1, Name: guide.Name(m, stop), Missing: step.Missing > 0, Whole: step.Whole, Layout: stop.Layout}
-		if title := words(stop.Title); title != "" {
-			w.Name = title
+		w := walkStop{ID: stop.ID, Number: i + 1, Name: guide.NameIn(m, stop, words), Missing: step.Missing > 0, Whole: step.Whole, Layout: stop.Layout, Distance: stop.Distance}
+		w.Card, w.Asks, w.Answer = words(stop.Card), words(stop.Question), words(stop.Answer)
+		if guide.FollowsMap(stop) {
+			w.Card = said[stop.ID]
 		}
-		w.Card = words(stop.Card)
+		w.Keeps = s.elements(guide.Keeps(m, step))
 		var fresh, shows []string
 		for _, id := range step.Concepts {
 			fresh = append(fresh, workspace.Element(cm.Key{Kind: cm.EntityConcept, ID: id}))
@@ -138,11 +158,61 @@ func (s Reading) Walk(route cm.ID, understands ...cm.Lang) Walk {
 			w.Way += string(id)
 		}
 		for _, on := range guide.Next(m, stop.ID) {
-			w.Next = append(w.Next, wayOn{on.To, cmp.Or(words(on.Words), guide.Name(m, m.Stops[on.To]))})
+			w.Next = append(w.Next, wayOn{on.To, cmp.Or(words(on.Words), guide.NameIn(m, m.Stops[on.To], words))})
 		}
 		v.Stops = append(v.Stops, w)
 	}
+	v.Shape = shapeOf(m, route)
+	if v.Around {
+		v.Beyond = attached(part)
+	}
 	return v
+}
+
+// Drawn gives what stands at the end of a way along a route, drawn together, for somebody who
+// understands some languages. Stops that are not on the route are passed over.
+func (s Reading) Drawn(route cm.ID, way []cm.ID, understands ...cm.Lang) *scene.Scene {
+	m := s.Map
+	way = slices.DeleteFunc(way, func(id cm.ID) bool { stop := m.Stops[id]; return stop == nil || stop.Route != route || stop.Skipped })
+	view := scene.View{Lang: cmp.Or(m.Routes[route].Language, m.FirstOf(understands))}
+	return scene.Build(scene.Together(guide.Part(m, guide.GrowthAlong(m, way)), s.Structure, view), s.Structure, view, nil)
+}
+
+// walked gives the part of the map that a walk may show.
+func (s Reading) walked(route cm.ID, steps []guide.Step) *cm.Map {
+	if s.Map.Routes[route].Around {
+		return guide.All(s.Map)
+	}
+	return guide.Part(s.Map, steps)
+}
+
+// elements names the elements of concepts and links, in the order of ids.
+func (s Reading) elements(ids map[cm.ID]bool) string {
+	var all []string
+	for _, id := range cm.SortedIDs(ids) {
+		kind := cm.EntityConcept
+		if s.Map.Links[id] != nil {
+			kind = cm.EntityLink
+		}
+		all = append(all, workspace.Element(cm.Key{Kind: kind, ID: id}))
+	}
+	return strings.Join(all, " ")
+}
+
+// attached lists what is attached to the concepts and links of a map.
+func attached(m *cm.Map) (all []walkSource) {
+	add := func(key cm.Key, sources map[cm.ID]cm.Source) {
+		for _, v := range sourceViews(sources, key) {
+			all = append(all, walkSource{v, workspace.Element(key)})
+		}
+	}
+	for _, id := range cm.SortedIDs(m.Concepts) {
+		add(cm.Key{Kind: cm.EntityConcept, ID: id}, m.Concepts[id].Sources)
+	}
+	for _, id := range cm.SortedIDs(m.Links) {
+		add(cm.Key{Kind: cm.EntityLink, ID: id}, m.Links[id].Sources)
+	}
+	return all
 }
 
 // saidOn gives the sentences that are met on a way, in the order in which they come.

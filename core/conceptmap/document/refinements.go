@@ -42,6 +42,7 @@ var refinements = map[string]object{
 	"line":       oneOf([]cm.Line{cm.LineAuto, cm.LineStraight, cm.LineCurved, cm.LineStepped}),
 	"verdict":    oneOf(cm.Verdicts),
 	"layout":     oneOf(cm.Layouts),
+	"distance":   oneOf(cm.Distances),
 	"countable":  oneOf(cm.Countables),
 	"step":       oneOf(cm.Steps, ""),
 	"earns":      oneOf(cm.Earning),

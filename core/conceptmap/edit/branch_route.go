@@ -80,9 +80,9 @@ func (op *OfferChoice) apply(d *editing) error {
 
 // ownStop gives a stop, and refuses another one named beside it that is not on the same route.
 func (d *editing) ownStop(id, other cm.ID) (*cm.Stop, error) {
-	s := d.Map.Stops[id]
-	if s == nil {
-		return nil, cm.Refusef("That stop is gone already.")
+	s, err := d.stop(id)
+	if err != nil {
+		return nil, err
 	}
 	if o := d.Map.Stops[other]; other != "" && (o == nil || o.Route != s.Route || other == id) {
 		return nil, cm.Refusef("One can go on to another stop of the same route only.")

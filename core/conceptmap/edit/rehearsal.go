@@ -16,9 +16,9 @@ func (op *CopyStop) apply(d *editing) error {
 	if err := d.Free(op.ID); err != nil {
 		return err
 	}
-	s := d.Map.Stops[op.Stop]
-	if s == nil {
-		return cm.Refusef("That stop is gone already.")
+	s, err := d.stop(op.Stop)
+	if err != nil {
+		return err
 	}
 	next := *s
 	next.ID, next.Opens, next.Took, next.Mends = op.ID, nil, 0, nil
@@ -33,8 +33,8 @@ type Rehearsed struct {
 }
 
 func (op *Rehearsed) apply(d *editing) error {
-	if d.Map.Routes[op.Route] == nil {
-		return cm.Refusef("That route is gone already.")
+	if _, err := d.route(op.Route); err != nil {
+		return err
 	}
 	for _, s := range d.Map.StopsOf(op.Route) {
 		took, walked := op.Took[s.ID]
@@ -59,9 +59,9 @@ type NoteMend struct {
 }
 
 func (op *NoteMend) apply(d *editing) error {
-	s := d.Map.Stops[op.Stop]
-	if s == nil {
-		return cm.Refusef("That stop is gone already.")
+	s, err := d.stop(op.Stop)
+	if err != nil {
+		return err
 	}
 	if _, used := s.Mends[op.ID]; used || !op.ID.Valid() {
 		return cm.Refusef("This note is there already.")
@@ -84,9 +84,9 @@ type TickMend struct {
 }
 
 func (op *TickMend) apply(d *editing) error {
-	s := d.Map.Stops[op.Stop]
-	if s == nil {
-		return cm.Refusef("That stop is gone already.")
+	s, err := d.stop(op.Stop)
+	if err != nil {
+		return err
 	}
 	was, there := s.Mends[op.ID]
 	if !there {
@@ -103,9 +103,9 @@ type DropMend struct {
 }
 
 func (op *DropMend) apply(d *editing) error {
-	s := d.Map.Stops[op.Stop]
-	if s == nil {
-		return cm.Refusef("That stop is gone already.")
+	s, err := d.stop(op.Stop)
+	if err != nil {
+		return err
 	}
 	if _, there := s.Mends[op.ID]; !there {
 		return cm.Refusef("This note is gone already.")

@@ -36,90 +36,20 @@ type NameRoute struct {
 }
 
 func (op *NameRoute) apply(d *editing) error {
-	r := d.Map.Routes[op.Route]
-	if r == nil {
-		return cm.Refusef("That route is gone already.")
+	r, err := d.route(op.Route)
+	if err != nil {
+		return err
 	}
 	title, err := cm.Clean(op.Title, cm.MaxTitle, "The title of a route")
 	if err != nil {
 		return err
 	}
-	lang, err := d.lang(op.Lang)
+	lang, err := d.toldIn(r.ID, op.Lang)
 	if err != nil {
 		return err
 	}
 	next := *r
 	next.Title = r.Title.With(lang, title)
-	d.Put(&next)
-	return nil
-}
-
-// PlanRoute says what a route is for, for whom, and how long it is to take; what is nil stays.
-type PlanRoute struct {
-	Route    cm.ID   `json:"route"`
-	Lang     cm.Lang `json:"lang,omitempty"`
-	Purpose  *string `json:"purpose,omitempty"`
-	Audience *string `json:"audience,omitempty"`
-	Minutes  *int    `json:"minutes,omitempty"`
-}
-
-func (op *PlanRoute) apply(d *editing) error {
-	r := d.Map.Routes[op.Route]
-	if r == nil {
-		return cm.Refusef("That route is gone already.")
-	}
-	lang, err := d.lang(op.Lang)
-	if err != nil {
-		return err
-	}
-	next := *r
-	if op.Purpose != nil {
-		words, err := cm.CleanNote(*op.Purpose, "The purpose of a route")
-		if err != nil {
-			return err
-		}
-		next.Purpose = r.Purpose.With(lang, words)
-	}
-	if op.Audience != nil {
-		if next.Audience, err = cm.Clean(*op.Audience, cm.MaxTitle, "For whom a route is"); err != nil {
-			return err
-		}
-	}
-	set(&next.Minutes, op.Minutes)
-	if err := next.Sound(); err != nil {
-		return err
-	}
-	d.Put(&next)
-	return nil
-}
-
-// PlanStop says how many minutes a stop is planned to take, 0 for nobody said; how its card is laid
-// out; whether what it
-// brings comes one thing after the other; whether branches belong to what it shows; and whether it is
-// left out for now. What is nil stays.
-type PlanStop struct {
-	Stop     cm.ID      `json:"stop"`
-	Minutes  *int       `json:"minutes,omitempty"`
-	Layout   *cm.Layout `json:"layout,omitempty"`
-	OneByOne *bool      `json:"oneByOne,omitempty"`
-	Branches *bool      `json:"branches,omitempty"`
-	Skipped  *bool      `json:"skipped,omitempty"`
-}
-
-func (op *PlanStop) apply(d *editing) error {
-	s := d.Map.Stops[op.Stop]
-	if s == nil {
-		return cm.Refusef("That stop is gone already.")
-	}
-	next := *s
-	set(&next.Minutes, op.Minutes)
-	set(&next.Layout, op.Layout)
-	set(&next.OneByOne, op.OneByOne)
-	set(&next.Branches, op.Branches)
-	set(&next.Skipped, op.Skipped)
-	if err := next.Sound(); err != nil {
-		return err
-	}
 	d.Put(&next)
 	return nil
 }
@@ -130,8 +60,8 @@ type RemoveRoute struct {
 }
 
 func (op *RemoveRoute) apply(d *editing) error {
-	if d.Map.Routes[op.Route] == nil {
-		return cm.Refusef("That route is gone already.")
+	if _, err := d.route(op.Route); err != nil {
+		return err
 	}
 	for _, s := range d.Map.StopsOf(op.Route) {
 		delete(d.Map.Stops, s.ID)
@@ -154,8 +84,8 @@ func (op *AddStop) apply(d *editing) error {
 	if err := d.Free(op.ID); err != nil {
 		return err
 	}
-	if d.Map.Routes[op.Route] == nil {
-		return cm.Refusef("That route is gone already.")
+	if _, err := d.route(op.Route); err != nil {
+		return err
 	}
 	refs, err := d.refs(op.Refs, nil)
 	if err != nil {
@@ -201,9 +131,9 @@ type ShowAtStop struct {
 }
 
 func (op *ShowAtStop) apply(d *editing) error {
-	s := d.Map.Stops[op.Stop]
-	if s == nil {
-		return cm.Refusef("That stop is gone already.")
+	s, err := d.stop(op.Stop)
+	if err != nil {
+		return err
 	}
 	refs, err := d.refs(op.Refs, s.Refs)
 	if err != nil {
@@ -215,49 +145,6 @@ func (op *ShowAtStop) apply(d *editing) error {
 	return nil
 }
 
-// WriteStop writes one text of a stop in one language: its title, the card
-// that the learner reads, or the guide notes.
-type WriteStop struct {
-	Stop  cm.ID   `json:"stop"`
-	Part  string  `json:"part"` // title, card, guideNotes, or opens for the title of the part that begins there
-	Lang  cm.Lang `json:"lang,omitempty"`
-	Words string  `json:"words"`
-}
-
-func (op *WriteStop) apply(d *editing) error {
-	s := d.Map.Stops[op.Stop]
-	if s == nil {
-		return cm.Refusef("That stop is gone already.")
-	}
-	lang, err := d.lang(op.Lang)
-	if err != nil {
-		return err
-	}
-	next := *s
-	part, words := &next.Title, ""
-	switch op.Part {
-	case "title":
-		words, err = cm.Clean(op.Words, cm.MaxTitle, "The title of a stop")
-	case "card":
-		part = &next.Card
-		words, err = cm.CleanNote(op.Words, "The card of a stop")
-	case "guideNotes":
-		part = &next.GuideNotes
-		words, err = cm.CleanNote(op.Words, "The guide notes of a stop")
-	case "opens":
-		part = &next.Opens
-		words, err = cm.Clean(op.Words, cm.MaxTitle, "The title of a part")
-	default:
-		err = cm.Refusef("A stop has a title, a card and guide notes.")
-	}
-	if err != nil {
-		return err
-	}
-	*part = part.With(lang, words)
-	d.Put(&next)
-	return nil
-}
-
 // MoveStop puts a stop behind another of its route, or at its front.
 type MoveStop struct {
 	Stop  cm.ID `json:"stop"`
@@ -265,9 +152,9 @@ type MoveStop struct {
 }
 
 func (op *MoveStop) apply(d *editing) error {
-	s := d.Map.Stops[op.Stop]
-	if s == nil {
-		return cm.Refusef("That stop is gone already.")
+	s, err := d.stop(op.Stop)
+	if err != nil {
+		return err
 	}
 	next := *s
 	return d.rankStop(&next, op.After)
@@ -279,8 +166,8 @@ type RemoveStop struct {
 }
 
 func (op *RemoveStop) apply(d *editing) error {
-	if d.Map.Stops[op.Stop] == nil {
-		return cm.Refusef("That stop is gone already.")
+	if _, err := d.stop(op.Stop); err != nil {
+		return err
 	}
 	delete(d.Map.Stops, op.Stop)
 	d.Touch(cm.EntityStop, op.Stop)

@@ -116,6 +116,10 @@ func strandOf(m *cm.Map, link cm.ID) cm.Strand {
 // planned draws what is planned for a route.
 func planned(t *rapid.T, m *cm.Map, words string) edit.Operation {
 	minutes := rapid.IntRange(-1, 40).Draw(t, "planned")
+	lang, yes := rapid.SampledFrom([]cm.Lang{"", "de", "en", "no language"}).Draw(t, "language"), rapid.Bool().Draw(t, "together")
+	if yes {
+		return &edit.PlanRoute{Route: pick(t, m.Routes), Language: &lang, Together: &yes, Around: &yes}
+	}
 	return &edit.PlanRoute{Route: pick(t, m.Routes), Purpose: &words, Audience: &words, Minutes: &minutes}
 }
 
@@ -124,11 +128,12 @@ func rehearsed(t *rapid.T, a *Author, m *cm.Map, words string) edit.Operation {
 	stop, yes, n := pick(t, m.Stops), rapid.Bool().Draw(t, "yes"), rapid.IntRange(-1, 9).Draw(t, "number")
 	other := pick(t, m.Stops)
 	mend, layout := a.id("m"), rapid.SampledFrom(cm.Layouts).Draw(t, "layout")
+	distance := rapid.SampledFrom(append(cm.Distances, "far")).Draw(t, "distance")
 	if s := m.Stops[stop]; s != nil && len(s.Mends) > 0 {
 		mend = cm.SortedIDs(s.Mends)[0]
 	}
 	return rapid.SampledFrom([]edit.Operation{
-		&edit.PlanStop{Stop: stop, Minutes: &n}, &edit.PlanStop{Stop: stop, OneByOne: &yes, Skipped: &yes, Branches: &yes, Layout: &layout}, &edit.CopyStop{Stop: stop, ID: a.id("s")},
+		&edit.PlanStop{Stop: stop, Minutes: &n}, &edit.PlanStop{Stop: stop, OneByOne: &yes, Skipped: &yes, Branches: &yes, Layout: &layout}, &edit.PlanStop{Stop: stop, FromMap: &yes, Fades: &yes, Distance: &distance}, &edit.CopyStop{Stop: stop, ID: a.id("s")},
 		&edit.LeadOn{Stop: stop, Then: pick(t, m.Stops)}, &edit.OfferChoice{Stop: stop, ID: "way", Words: &words, To: &other}, &edit.OfferChoice{Stop: stop, ID: "way", To: new(cm.ID)},
 		&edit.Rehearsed{Route: pick(t, m.Routes), Took: map[cm.ID]int{stop: n}}, &edit.NoteMend{Stop: stop, ID: a.id("m"), Words: words},
 		&edit.TickMend{Stop: stop, ID: mend, Done: yes}, &edit.DropMend{Stop: stop, ID: mend},

@@ -1,6 +1,7 @@
 // @ts-check
 // The guide desk: leads the room, and shows what only whoever guides sees.
 
+import { drawShape } from '../panels/route-shape.js';
 import { Stage, follow } from '../paper/stage.js';
 import { newID } from '../sync/ids.js';
 import { t } from '../sync/messages.js';
@@ -68,6 +69,7 @@ class Desk {
     side.dataset.markup = markup;
     side.innerHTML = markup;
     for (const d of side.querySelectorAll('details')) d.open = open.get(d.dataset.fold) ?? d.open;
+    drawShape(/** @type {SVGSVGElement} */ (side.querySelector('.route-shape')));
     side.scrollTop = top;
     const list = /** @type {HTMLElement | null} */ (side.querySelector('.desk-list ol')), row = /** @type {HTMLElement | null} */ (list?.querySelector('[aria-current]') ?? null);
     if (list && row && row.offsetTop + row.offsetHeight > list.offsetTop + list.clientHeight) list.scrollTop = Math.max(0, row.getBoundingClientRect().top - list.getBoundingClientRect().top - list.clientHeight / 3);
@@ -195,6 +197,7 @@ class Desk {
       case 'Home': this.deed('stop'); break;
       case '.': case 'b': this.deed('dark'); break;
       case 'c': this.deed('closer'); break;
+      case 'a': if (!document.querySelector('#side [data-deed="answer"]')) return; this.deed('answer'); break;
       case 'l': this.spotOn(!this.spotting); break;
       case 'n': this.strip(); break;
       case 'm': if (!this.rehearsal) return; this.mending(true); break;

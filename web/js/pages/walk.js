@@ -5,6 +5,8 @@
 import { Aloud, markRead } from '../commands/aloud.js';
 import { around, boxAround, boxOf, endsOf, views } from '../paper/around.js';
 import { View } from '../paper/view.js';
+import { Together } from '../paper/together.js';
+import { drawShape } from '../panels/route-shape.js';
 import { view } from './viewer.js';
 import { t } from '../sync/messages.js';
 
@@ -28,8 +30,13 @@ class Walk {
     this.part = 0;
     /** The stops that were gone through, the present one last, by their places. @type {number[]} */
     this.path = [];
-    /** What came with this stop. @type {SVGGElement[]} */
+    /** What came with this stop: its elements by their ids, and as they are drawn. @type {string[]} */
+    this.brought = [];
+    /** @type {SVGGElement[]} */
     this.fresh = [];
+    /** Whether what stands at this stop is not drawn yet. */
+    this.laying = false;
+    this.together = new Together(document.body.dataset.drawn ?? '', this.elements);
     this.aloud = new Aloud({
       mark: markRead,
       state: (on) => get('aloud').setAttribute('aria-pressed', String(on)),
@@ -41,7 +48,7 @@ class Walk {
     this.came = [];
     const first = this.recall();
     this.show(first, false, this.came.at(-1) === first ? this.came : undefined);
-    document.body.classList.add('ready');
+    if (!this.together.path) document.body.classList.add('ready');
     this.arrive(false);
     performance.mark('ready');
     this.learnKeys();
@@ -95,23 +102,11 @@ class Walk {
     this.at = to;
     const card = this.cards[to];
     this.cards.forEach((c, i) => { c.hidden = i !== to; });
-    const before = this.standing(path.slice(0, -1)), stands = this.standing(path);
+    const before = this.standing(path.slice(0, -1));
     this.path = path;
-    this.fresh = [...stands].filter((id) => !before.has(id)).flatMap((id) => this.elements.get(id) ?? []);
-    const fresh = new Set(this.fresh.map((g) => g.id));
-    const meant = new Set((card.dataset.shows ?? '').split(' '));
-    for (const [id, g] of this.elements) {
-      g.classList.toggle('hid', !stands.has(id));
-      g.setAttribute('aria-hidden', String(!stands.has(id)));
-      g.classList.toggle('fresh', forth && move && fresh.has(id));
-      g.classList.toggle('meant', meant.has(id));
-    }
-    // A region stands once all that is inside it does.
-    for (const g of /** @type {NodeListOf<SVGGElement>} */ (document.querySelectorAll('#regions > .region'))) {
-      const stand = (g.dataset.inside ?? '').split(' ').every((id) => stands.has(`c-${id}`));
-      g.classList.toggle('hid', !stand);
-      g.setAttribute('aria-hidden', String(!stand));
-    }
+    const stands = this.standing(path);
+    this.brought = [...stands].filter((id) => !before.has(id));
+    this.lookAround(false);
     document.body.dataset.layout = card.dataset.layout ?? '';
     const end = !card.dataset.next;
     document.body.classList.toggle('last-stop', end);
@@ -130,9 +125,48 @@ class Walk {
     const leave = /** @type {HTMLAnchorElement | null} */ (document.getElementById('leave'));
     if (leave) leave.hash = card.id;
     this.count();
-    if (!move) return;
-    this.arrive(true, forth ? 0 : -1);
-    card.focus({ preventScroll: true });
+    const shown = () => {
+      this.dress(forth && move);
+      if (move || this.together.path) this.arrive(move, forth ? 0 : -1);
+    };
+    if (this.together.path) this.lay(shown);
+    else shown();
+    if (move) card.focus({ preventScroll: true });
+  }
+
+  /** Draws anew what stands at this stop, unless another one is shown meanwhile. @private @param {() => void} shown */
+  async lay(shown) {
+    const path = this.path, way = path.map((i) => this.cards[i].id.slice(5));
+    this.laying = true;
+    const put = await this.together.lay(way);
+    if (this.path !== path) return;
+    this.laying = false;
+    put();
+    shown();
+    document.body.classList.add('ready');
+    const next = (this.cards[this.at].dataset.next ?? '').split(' ').filter(Boolean);
+    for (const id of next) this.together.fetch([...way, id]).catch(() => {});
+  }
+
+  /** Shows of the drawing what stands at this stop, and how. @private @param {boolean} appears whether what is new is seen to come */
+  dress(appears) {
+    const card = this.cards[this.at], stands = this.standing(this.path), fresh = new Set(this.brought);
+    const meant = new Set((card.dataset.shows ?? '').split(' ')), keeps = card.dataset.keeps ? new Set(card.dataset.keeps.split(' ')) : null;
+    this.fresh = this.brought.flatMap((id) => this.elements.get(id) ?? []);
+    for (const [id, g] of this.elements) {
+      g.classList.toggle('hid', !stands.has(id));
+      g.setAttribute('aria-hidden', String(!stands.has(id)));
+      g.classList.toggle('fresh', appears && fresh.has(id));
+      g.classList.toggle('meant', meant.has(id));
+      g.classList.toggle('faded', !!keeps && stands.has(id) && !keeps.has(id));
+      if (id.startsWith('c-')) g.setAttribute('tabindex', '-1'); // reached by the arrow keys
+    }
+    // A region stands once all that is inside it does.
+    for (const g of /** @type {NodeListOf<SVGGElement>} */ (document.querySelectorAll('#regions > .region'))) {
+      const stand = (g.dataset.inside ?? '').split(' ').every((id) => stands.has(`c-${id}`));
+      g.classList.toggle('hid', !stand);
+      g.setAttribute('aria-hidden', String(!stand));
+    }
   }
 
   /** @private */
@@ -147,6 +181,8 @@ class Walk {
     if (this.aloud.reading) return this.aloud.stop();
     const card = this.cards[this.at], shows = (card.dataset.shows ?? '').split(' ').filter(Boolean);
     const words = [card.querySelector('h2')?.lastChild?.textContent ?? '', ...[...card.querySelectorAll('.prose :is(p, li, h1, h2, h3, td, th)')].map((el) => el.textContent ?? '')];
+    const asks = card.querySelector('.card-question')?.textContent;
+    if (asks) words.push(asks);
     const links = [...new Set([...this.fresh.map((g) => g.id), ...shows])].filter((id) => id.startsWith('l-'));
     this.aloud.read([
       ...words.filter((w) => w.trim()).map((w) => ({ words: w.trim(), elements: shows })),
@@ -190,33 +226,53 @@ class Walk {
   /** Works out in how many looks this stop is seen, and goes to one of them. @private @param {boolean} slow @param {number} [part] counted from the end where it is less than 0 */
   arrive(slow, part = 0) {
     const card = this.cards[this.at];
-    let all = [...new Set([...this.pick(card.dataset.shows ?? ''), ...this.fresh])];
-    if (!all.length || card.dataset.whole) all = [...this.elements.values()].filter((g) => !g.classList.contains('hid'));
+    const whole = card.dataset.whole || card.dataset.distance === 'all', shows = this.pick(card.dataset.shows ?? '');
+    let all = card.dataset.distance === 'close' && shows.length ? shows : [...new Set([...shows, ...this.fresh])];
+    // What joins the new with what stood before belongs to it, where that leaves the words large enough.
+    const joined = [...new Set([...all, ...this.fresh.flatMap((g) => this.pick(endsOf(g).join(' ')))])].filter((g) => !g.classList.contains('hid'));
+    if (card.dataset.distance !== 'close' && joined.length > all.length && this.view.scaleOf(around(joined.flatMap((g) => boxOf(g) ?? []))) >= 1) all = joined;
+    this.most = card.dataset.distance === 'close' ? 2.5 : 1.5;
+    if (!all.length || whole) all = [...this.elements.values()].filter((g) => !g.classList.contains('hid'));
     const sizes = all.flatMap((g) => { const words = g.querySelector('.noun, .verb'); return words ? [parseFloat(getComputedStyle(words).fontSize)] : []; });
     this.least = 12 / Math.min(15, ...sizes) + 0.001; // words of 12 pixels
     const boxes = all.flatMap((g) => boxOf(g) ?? []), box = around(boxes);
     // The map as a whole is an overview: it is seen at once, however small.
-    this.views = !box ? [] : card.dataset.whole || !(this.fresh.length || card.dataset.shows) ? [box] : this.view.scaleOf(box) >= this.least ? [box] : views(boxes, (b) => this.view.scaleOf(b), this.least);
-    if (card.dataset.whole || !(this.fresh.length || card.dataset.shows)) this.least = 0.05;
+    this.views = !box ? [] : whole || !(this.fresh.length || card.dataset.shows) ? [box] : this.view.scaleOf(box) >= this.least ? [box] : views(boxes, (b) => this.view.scaleOf(b), this.least);
+    if (whole || !(this.fresh.length || card.dataset.shows)) this.least = 0.05;
     this.part = Math.max(0, Math.min(this.views.length - 1, part < 0 ? this.views.length + part : part));
     this.count();
     this.glide(slow);
   }
 
   /** Goes to what is looked at. @param {boolean} slow */
-  glide(slow) { this.view.show(this.views[this.part] ?? null, slow, { most: 1.5, least: this.least ?? 0.8 }); }
+  glide(slow) { this.view.show(this.views[this.part] ?? null, slow, { most: this.most ?? 1.5, least: this.least ?? 0.8 }); }
 
-  whole() { this.view.show(boxAround([...this.elements.values()].filter((g) => !g.classList.contains('hid'))), true, { most: 1.25, least: 0.05 }); }
+  /** Shows the whole map where its author lets one look around it, and the stop again. @param {boolean} [on] */
+  lookAround(on) {
+    const button = document.getElementById('around'), open = document.body.classList.contains('around');
+    if (!button || (on ?? !open) === open) return;
+    const all = document.body.classList.toggle('around', on);
+    button.setAttribute('aria-pressed', String(all));
+    /** @type {HTMLElement} */ (button.querySelector('span')).textContent = all ? t('Back to the stop') : t('Whole map');
+    for (const g of /** @type {NodeListOf<SVGGElement>} */ (document.querySelectorAll('#regions > .region, #links > g, #slips > g'))) g.setAttribute('aria-hidden', String(!all && g.classList.contains('hid')));
+    if (this.together.path) { // all the map has the places of the map
+      if (all) this.together.put(this.together.map);
+      else return void this.lay(() => { this.dress(false); this.arrive(true, this.part); });
+    }
+    if (all) this.view.show(boxAround([...this.elements.values()]), true, { most: 1.25, least: 0.05 });
+    else this.arrive(true, this.part);
+  }
+
+  whole() { this.view.show(boxAround([...this.elements.values()].filter((g) => document.body.classList.contains('around') || !g.classList.contains('hid'))), true, { most: 1.25, least: 0.05 }); }
 
   /** Concepts on the paper can be gone through by the arrow keys, in the order in which they came. @private */
   learnKeys() {
-    this.row = [...new Set(this.cards.flatMap((c) => (c.dataset.new ?? '').split(' ')))].flatMap((id) => this.elements.get(id) ?? []).filter((g) => g.classList.contains('slip'));
-    for (const g of this.row) g.setAttribute('tabindex', '-1');
+    this.row = [...new Set([...this.cards.flatMap((c) => (c.dataset.new ?? '').split(' ')), ...this.elements.keys()])].filter((id) => id.startsWith('c-'));
   }
 
   /** @private @param {number} by */
   along(by) {
-    const standing = (this.row ?? []).filter((g) => !g.classList.contains('hid')), at = standing.indexOf(/** @type {any} */ (document.activeElement));
+    const standing = (this.row ?? []).flatMap((id) => this.elements.get(id) ?? []).filter((g) => document.body.classList.contains('around') || !g.classList.contains('hid')), at = standing.indexOf(/** @type {any} */ (document.activeElement));
     const next = standing[at < 0 ? (by > 0 ? 0 : standing.length - 1) : Math.max(0, Math.min(standing.length - 1, at + by))], box = next && boxOf(next);
     if (!next || !box) return;
     this.view.reveal(box);
@@ -240,6 +296,7 @@ class Walk {
   contents(on) {
     const list = /** @type {HTMLElement} */ (get('contents')), open = on ?? list.hidden;
     list.hidden = !open;
+    if (open) drawShape(/** @type {SVGSVGElement} */ (list.querySelector('.route-shape')));
     get('contents-switch').setAttribute('aria-expanded', String(open));
     if (open) /** @type {HTMLElement | null} */ (list.querySelector('[aria-current]') ?? list.querySelector('a'))?.focus();
   }
@@ -262,8 +319,9 @@ class Walk {
       const badge = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('.badge, .picture')), slip = /** @type {HTMLElement | null} */ (badge?.closest('.slip, .link') ?? null);
       const card = this.cards[this.at], kind = badge?.classList.contains('picture') ? 'picture' : badge?.dataset.mark;
       if (!slip || !card) return;
-      const button = /** @type {HTMLElement | null} */ (document.querySelector(`.card:not([hidden]) [data-about="${slip.id}"][data-kind="${kind}"]`));
-      if (button) view(viewer, base, button.dataset);
+      const found = /** @type {HTMLElement | null} */ (document.querySelector(`.card:not([hidden]) [data-about="${slip.id}"][data-kind="${kind}"]`) ?? (document.body.classList.contains('around') ? document.querySelector(`#desk [data-about="${slip.id}"][data-kind="${kind}"]`) : null));
+      if (found instanceof HTMLMediaElement) found.play();
+      else if (found) view(viewer, base, found.dataset);
     });
     get('back').addEventListener('click', () => this.before());
     get('next').addEventListener('click', () => this.next());
@@ -271,6 +329,7 @@ class Walk {
     get('print').addEventListener('click', () => { this.contents(false); print(); });
     addEventListener('beforeprint', () => this.handOut());
     get('whole').addEventListener('click', () => this.whole());
+    document.getElementById('around')?.addEventListener('click', () => this.lookAround());
     get('contents-switch').addEventListener('click', () => this.contents());
     get('contents').addEventListener('click', (e) => {
       const a = /** @type {Element} */ (e.target).closest('a');
@@ -308,6 +367,7 @@ class Walk {
         break;
       }
       case 'f': this.whole(); break;
+      case 'w': if (!document.getElementById('around')) return; this.lookAround(); break;
       case 'r': this.read(); break;
       case '?': /** @type {HTMLDialogElement} */ (get('walk-keys')).showModal(); break;
       case '+': this.view.zoom(1.25); break;
@@ -316,7 +376,8 @@ class Walk {
         if (!list.hidden) {
           this.contents(false);
           /** @type {HTMLElement} */ (get('contents-switch')).focus();
-        } else /** @type {HTMLElement | null} */ (get('leave'))?.click();
+        } else if (document.body.classList.contains('around')) this.lookAround(false);
+        else /** @type {HTMLElement | null} */ (get('leave'))?.click();
         break;
       default: return;
     }

@@ -4,6 +4,7 @@
 
 import { newID } from '../sync/ids.js';
 import { t } from '../sync/messages.js';
+import { drawShape } from './route-shape.js';
 import { fetched } from './dialogs.js';
 
 /** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'desk' | 'freshMargin' | 'lens' | 'model' | 'notice' | 'phase' | 'road' | 'routeLine' | 'send' | 'showPhase'>} App */
@@ -56,6 +57,7 @@ export class Guide {
       if (!this.rows().some((r) => r.dataset.stop === this.stop)) this.stop = '';
     }
     this.addresses();
+    for (const svg of /** @type {NodeListOf<SVGSVGElement>} */ (this.margin.querySelectorAll('.route-shape'))) drawShape(svg);
     const field = this.wanted && document.getElementById(this.wanted);
     if (field) {
       this.wanted = '';
@@ -300,17 +302,15 @@ export class Guide {
 
   /** What is planned for the route or for a stop, and what is mended. @param {HTMLInputElement | HTMLSelectElement} field */
   planned(field) {
-    const { app, route } = this, minutes = Math.round(Number(field.value)) || 0;
-    const { stop = '', flag = '', mend = '' } = field.dataset, on = field instanceof HTMLInputElement && field.checked;
-    if (field.dataset.change === 'stop-flag') app.send([/** @type {Wire.Operation} */ ({ do: 'plan-stop', stop, [flag]: on })], []);
-    const { choice: id = '' } = field.dataset;
-    if (field.dataset.change === 'stop-then') app.send([{ do: 'lead-on', stop, then: field.value }], []);
-    if (field.dataset.change === 'choice-words') app.send([{ do: 'offer-choice', stop, id, words: field.value }], []);
-    if (field.dataset.change === 'choice-to') app.send([{ do: 'offer-choice', stop, id, to: field.value }], []);
-    if (field.dataset.change === 'stop-layout') app.send([{ do: 'plan-stop', stop, layout: /** @type {Wire.Layout} */ (field.value) }], []);
-    if (field.dataset.change === 'mend') app.send([{ do: 'tick-mend', stop, id: mend, done: on }], []);
-    if (field.dataset.change === 'route-minutes') app.send([{ do: 'plan-route', route, minutes }], []);
-    if (field.dataset.change === 'stop-minutes') app.send([{ do: 'plan-stop', stop, minutes }], []);
+    const { app, route } = this, { change, key = '', stop = '', mend = '', choice: id = '' } = field.dataset;
+    const on = field instanceof HTMLInputElement && field.checked, value = field.type === 'checkbox' ? on : field.type === 'number' ? Math.round(Number(field.value)) || 0 : field.value;
+    const send = (/** @type {object} */ op) => { app.send([/** @type {Wire.Operation} */ (op)], []); };
+    if (change === 'route-plan') send({ do: 'plan-route', route, [key]: value });
+    if (change === 'stop-plan') send({ do: 'plan-stop', stop, [key]: value });
+    if (change === 'stop-then') send({ do: 'lead-on', stop, then: value });
+    if (change === 'choice-words') send({ do: 'offer-choice', stop, id, words: value });
+    if (change === 'choice-to') send({ do: 'offer-choice', stop, id, to: value });
+    if (change === 'mend') send({ do: 'tick-mend', stop, id: mend, done: on });
   }
 
   /** Links are shown with the address at which this Mevrin is reached. */

@@ -25,6 +25,7 @@ const get = (id) => /** @type {any} */ (document.getElementById(id));
  * @property {{Noun1: string, Verb: string, Noun2: string, Key: string} | null} large
  * @property {Record<string, string> | null} source
  * @property {boolean} closer
+ * @property {boolean} [close] the view goes close to what is spoken of
  * @property {boolean} dark
  * @property {{x: number, y: number} | null} spot
  * @property {string} look
@@ -70,7 +71,7 @@ export class Stage {
     this.lay(f);
     this.spot(f.spot);
     document.body.classList.add('ready');
-    const same = before && before.stop === f.stop && before.closer === f.closer && String(before.means) === String(f.means) && String(before.fresh) === String(f.fresh) && !Object.keys(f.slips ?? {}).length;
+    const same = before && before.stop === f.stop && before.close === f.close && String(before.means) === String(f.means) && String(before.fresh) === String(f.fresh) && !Object.keys(f.slips ?? {}).length;
     if (!same) this.glide(!first);
   }
 
@@ -135,9 +136,9 @@ export class Stage {
     const means = pick([...new Set(f.means.flatMap((id) => [id, ...endsOf(this.elements.get(id))]))]);
     const near = [...means, ...pick(f.fresh)], joined = [...near, ...pick(f.fresh.flatMap((id) => endsOf(this.elements.get(id))))];
     // What joins the new with what stood before belongs to it, where that does not make the words small.
-    let shown = f.closer && means.length ? means : this.view.scaleOf(boxAround(joined)) >= 0.9 ? joined : near;
+    let shown = f.close && means.length ? means : this.view.scaleOf(boxAround(joined)) >= 0.9 ? joined : near;
     if (!shown.length || f.all) shown = [...this.elements.values()];
-    this.view.show(boxAround(shown), slow, { most: f.closer ? 3 : 2, least: 0.3 });
+    this.view.show(boxAround(shown), slow, { most: f.close ? 3 : 2, least: 0.3 });
     this.spot(f.spot);
   }
 }
