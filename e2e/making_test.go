@@ -223,3 +223,19 @@ func TestARouteDividesAndMeets(t *testing.T) {
 	p.Wait(`document.querySelector("#card h2").innerText.includes("Who makes it ring?") && document.querySelectorAll(".room-choices li").length === 2`)
 	assert.Empty(t, append(p.Faults(), w.Faults()...))
 }
+
+// Where no scripts run, a walk is read from top to bottom: the map, then each card.
+func TestAWalkIsReadWithoutScripts(t *testing.T) {
+	t.Parallel()
+	app := drive.Start(t, binary, "demo", t.TempDir())
+	p := browser.Page(t, 390, 844)
+	p.GotoBare(app.URL + "/maps/bell-sound/walk/older")
+	seen := func(what string) int {
+		return drive.Eval[int](p, `[...document.querySelectorAll(`+quoted(what)+`)].filter(e => e.getBoundingClientRect().height > 0).length`)
+	}
+	assert.Equal(t, 8, seen(".card"))
+	assert.Equal(t, 1, seen("#hand-out svg"))
+	assert.Zero(t, seen("header button, .walk-steps, #desk"), "nothing that would do nothing")
+	assert.Greater(t, drive.Eval[int](p, `document.documentElement.scrollHeight`), 2000)
+	assert.LessOrEqual(t, drive.Eval[int](p, `document.documentElement.scrollWidth`), 390)
+}

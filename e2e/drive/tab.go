@@ -128,3 +128,18 @@ func (p *Page) motion(wish string) {
 		p.t.Fatalf("asking for motion or none: %v", err)
 	}
 }
+
+// GotoBare opens an address in a page whose scripts do not run, until the test ends; what Eval asks is
+// answered all the same.
+func (p *Page) GotoBare(url string) {
+	p.t.Helper()
+	p.scripts(false)
+	p.t.Cleanup(func() { p.scripts(true) })
+	p.do(chromedp.Navigate(url))
+}
+
+func (p *Page) scripts(run bool) {
+	if _, err := chromedp.Call(p.ctx, emulation.SetScriptExecutionDisabled, emulation.SetScriptExecutionDisabledParams{Value: !run}); err != nil {
+		p.t.Fatalf("switching scripts: %v", err)
+	}
+}

@@ -327,7 +327,18 @@ class Walk {
     get('next').addEventListener('click', () => this.next());
     get('aloud').addEventListener('click', () => this.read());
     get('print').addEventListener('click', () => { this.contents(false); print(); });
-    addEventListener('beforeprint', () => this.handOut());
+    // What is printed is dark on white, whatever the look.
+    const look = document.body.className.match(/\blook-\S+/)?.[0] ?? 'look-plain';
+    addEventListener('beforeprint', () => {
+      document.body.classList.replace(look, 'look-plain');
+      for (const c of this.cards) c.hidden = false;
+      for (const said of /** @type {NodeListOf<HTMLDetailsElement>} */ (document.querySelectorAll('.walk-said'))) said.open = true;
+      this.handOut();
+    });
+    addEventListener('afterprint', () => {
+      document.body.classList.replace('look-plain', look);
+      this.cards.forEach((c, i) => { c.hidden = i !== this.at; });
+    });
     get('whole').addEventListener('click', () => this.whole());
     document.getElementById('around')?.addEventListener('click', () => this.lookAround());
     get('contents-switch').addEventListener('click', () => this.contents());

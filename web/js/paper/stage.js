@@ -64,7 +64,7 @@ export class Stage {
       g.classList.toggle('meant', means.has(id));
       g.classList.toggle('faded', faded.has(id));
     }
-    if (before?.look !== f.look) this.desk.className = this.desk.className.replace(/\b(look|paper)-\S+/g, '') + ` ${f.look}`;
+    if (before?.look !== f.look) for (const el of [this.desk, this.desk.parentElement]) if (el) el.className = el.className.replace(/\b(look|paper)-\S+/g, '') + ` ${f.look}`;
     this.frame = f;
     this.card(f);
     /** @type {HTMLElement} */ (get('dark')).hidden = !f.dark;
