@@ -75,6 +75,9 @@ type watching struct {
 	rooms int
 }
 
+// deskAfter is how long a desk waits for the rooms to be told: too short to be felt.
+const deskAfter = 15 * time.Millisecond
+
 // liveRoom is the stream of what a room sees.
 func (s *server) liveRoom(g *gin.Context) {
 	l, err := s.work.Room(g.Param("code"))
@@ -123,6 +126,9 @@ func (s *server) watch(g *gin.Context, l *workspace.Leading, err error, desk boo
 	for w.tell(ctx) {
 		select {
 		case <-woken:
+			if desk { // the rooms come first: what is seen there is waited for
+				time.Sleep(deskAfter)
+			}
 		case <-edits.Events:
 		case <-edits.Again:
 			if !may(ctx) {
