@@ -162,7 +162,7 @@ interface End { id: string; concept: string }
 
 interface EndAt { link: string; end: string }
 
-type Entity = 'concept' | 'link' | 'region' | 'map';
+type Entity = 'concept' | 'link' | 'region' | 'map' | 'stop';
 
 interface Event { revision: number; window: string; view?: boolean; overtook?: Overtaken[]; chosen?: string[] }
 

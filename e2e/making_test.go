@@ -105,6 +105,14 @@ func TestARouteIsMadeInManyWays(t *testing.T) {
 	p.Settled()
 	p.Wait(`document.querySelector(".card-work").innerText.includes("Follow the map instead")`)
 	assert.Equal(t, said, drive.Eval[string](p, `document.querySelector(".card-work .card-read").innerText`))
+	// A picture that is let go of on the card is its own, and seen on the walk.
+	drive.Eval[bool](p, `(async () => { const c = Object.assign(document.createElement("canvas"), { width: 320, height: 200 }), data = new DataTransfer(); data.items.add(new File([await new Promise(done => c.toBlob(done))], "the push.png", { type: "image/png" })); return document.querySelector(".card-work h3").dispatchEvent(new DragEvent("drop", { dataTransfer: data, bubbles: true, cancelable: true })) || true })()`)
+	p.Wait(`document.querySelector(".card-work .source-item .source")?.innerText.includes("the push.png")`)
+	p.Settled()
+	picture := `document.querySelector('.card .card-pictures [data-name="the push.png"] img')`
+	learner := browser.Page(t, 390, 844)
+	learner.Goto(app.URL + drive.Eval[string](p, `document.querySelector('[data-do="look-at-walk"]').getAttribute("href")`))
+	learner.Wait(picture + `?.naturalWidth > 0`)
 	p.Press(`.margin [data-do="route-line"]`)
 	p.Wait(`!document.querySelector(".route-way") && !document.querySelector(".stop-number")`)
 	assert.Empty(t, p.Faults())

@@ -307,6 +307,9 @@ func picturesUntold(m *cm.Map, s *structure.Structure) []Place {
 	for _, id := range cm.SortedIDs(m.Links) {
 		look(link(id), m.Links[id].Sources)
 	}
+	for _, id := range cm.SortedIDs(m.Stops) {
+		look(stopKey(id), m.Stops[id].Sources)
+	}
 	return places
 }
 

@@ -43,6 +43,9 @@ func sourcesMissing(l *look) []Place {
 	for _, id := range cm.SortedIDs(l.m.Links) {
 		add(link(id), l.m.Links[id].Sources)
 	}
+	for _, id := range cm.SortedIDs(l.m.Stops) {
+		add(stopKey(id), l.m.Stops[id].Sources)
+	}
 	return places
 }
 

@@ -54,11 +54,14 @@ type Stop struct {
 	// what the stop shows, and the sentences that it brings.
 	FromMap bool `json:"fromMap,omitempty"`
 	// Question is asked on the card, Answer is what can be uncovered below it, Markdown.
-	Question   Text  `json:"question,omitempty" mevrin:"limit=question"`
-	Answer     Text  `json:"answer,omitempty" mevrin:"limit=note"`
-	GuideNotes Text  `json:"guideNotes,omitempty" mevrin:"limit=note"` // for the one who guides, never for the room
-	Minutes    int   `json:"minutes,omitempty"`                        // that it is planned to take; 0 where nobody said
-	Refs       []Ref `json:"refs,omitempty" mevrin:"limit=refs"`
+	Question Text `json:"question,omitempty" mevrin:"limit=question"`
+	Answer   Text `json:"answer,omitempty" mevrin:"limit=note"`
+	// Sources are the card's own pictures, sounds, films and links, by their ids; those of what the
+	// stop shows come with it.
+	Sources    map[ID]Source `json:"sources,omitempty" mevrin:"limit=sources"`
+	GuideNotes Text          `json:"guideNotes,omitempty" mevrin:"limit=note"` // for the one who guides, never for the room
+	Minutes    int           `json:"minutes,omitempty"`                        // that it is planned to take; 0 where nobody said
+	Refs       []Ref         `json:"refs,omitempty" mevrin:"limit=refs"`
 	// Layout is how the card and the map share the screen.
 	Layout Layout `json:"layout,omitempty"`
 	// Distance is how close the view goes.

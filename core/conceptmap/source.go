@@ -243,6 +243,9 @@ func (m *Map) Files() []File {
 	for _, l := range m.Links {
 		add(l.Sources)
 	}
+	for _, s := range m.Stops {
+		add(s.Sources)
+	}
 	add(m.Tray)
 	if p := m.Look.Picture; p != nil {
 		all[p.File.Hash] = p.File

@@ -210,13 +210,16 @@ func partsAt(m *cm.Map, way []cm.ID) int {
 	return len(steps[len(steps)-1].Parts(m))
 }
 
-// SourcesAt gives the sources of a concept or a link.
+// SourcesAt gives the sources of a concept, a link or a stop.
 func SourcesAt(m *cm.Map, key cm.Key) map[cm.ID]cm.Source {
 	if c := m.Concepts[key.ID]; key.Kind == cm.EntityConcept && c != nil {
 		return c.Sources
 	}
 	if l := m.Links[key.ID]; key.Kind == cm.EntityLink && l != nil {
 		return l.Sources
+	}
+	if s := m.Stops[key.ID]; key.Kind == cm.EntityStop && s != nil {
+		return s.Sources
 	}
 	return nil
 }

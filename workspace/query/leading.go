@@ -180,7 +180,11 @@ const maxLedSentences = 12
 
 // sources are those of what is spoken of.
 func (l Led) sources() (all []walkSource) {
-	for _, key := range l.Frame.Means {
+	about := l.Frame.Means
+	if l.Frame.Concept == "" {
+		about = append([]cm.Key{{Kind: cm.EntityStop, ID: l.Now.Lead.Stop}}, about...)
+	}
+	for _, key := range about {
 		for _, v := range sourceViews(guide.SourcesAt(l.Map, key), key) {
 			all = append(all, walkSource{v, workspace.Element(key)})
 		}
@@ -340,5 +344,12 @@ func (l Led) FindSentence(key string) (cm.Proposed, bool) {
 
 // ShowsFile tells whether a file belongs to what a room may see.
 func (s Reading) ShowsFile(hash string) bool {
+	for _, stop := range s.Map.Stops {
+		for _, src := range stop.Sources {
+			if src.File != nil && src.File.Hash == hash {
+				return true
+			}
+		}
+	}
 	return slices.ContainsFunc(guide.All(s.Map).Files(), func(f cm.File) bool { return f.Hash == hash })
 }

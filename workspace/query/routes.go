@@ -98,7 +98,8 @@ type stopCard struct {
 	// Follows tells that the card reads so.
 	Named, Says       string
 	Follows           bool
-	Pictures, Sounds  int // that come from the map
+	Pictures, Sounds  int          // that come from the map
+	Sources           []sourceView // of its own
 	Distance          cm.Distance
 	Distances         []Choice
 	OneByOne, Skipped bool
@@ -183,7 +184,8 @@ func (s Reading) guideOf(route, stop cm.ID) Guide {
 		if row.Open {
 			v.Open = s.cardOf(st, row.Number)
 			v.Open.Says, v.Open.Follows = said[st.ID], guide.FollowsMap(st)
-			v.Open.Pictures, v.Open.Sounds = len(brings[st.ID].Pictures), len(brings[st.ID].Sounds)
+			v.Open.Pictures, v.Open.Sounds = fromMap(brings[st.ID].Pictures), fromMap(brings[st.ID].Sounds)
+			v.Open.Sources = sourceViews(st.Sources, cm.Key{Kind: cm.EntityStop, ID: st.ID})
 		}
 		for _, c := range st.Choices {
 			row.Ways = append(row.Ways, wayRow{ID: c.ID, Words: s.words(c.Words), To: c.To})
@@ -279,12 +281,23 @@ func (s Reading) brought(route cm.ID) map[cm.ID]walkStop {
 	all := map[cm.ID]walkStop{}
 	for _, step := range guide.Growth(s.Map, route) {
 		w := walkStop{}
+		w.tell(cm.Key{Kind: cm.EntityStop, ID: step.Stop}, s.Map.Stops[step.Stop].Sources)
 		for _, key := range step.Shows {
 			w.tell(key, guide.SourcesAt(s.Map, key))
 		}
 		all[step.Stop] = w
 	}
 	return all
+}
+
+// fromMap counts the sources that are those of what a stop shows.
+func fromMap(all []walkSource) (n int) {
+	for _, src := range all {
+		if src.Thing != string(cm.EntityStop) {
+			n++
+		}
+	}
+	return n
 }
 
 // distanceNames say how close a view goes.

@@ -50,6 +50,13 @@ func (s Reading) Shows(route cm.ID, hash string) bool {
 	if s.Map.Routes[route] == nil {
 		return false
 	}
+	for _, stop := range s.Map.WalkedStops(route) {
+		for _, src := range stop.Sources {
+			if src.File != nil && src.File.Hash == hash {
+				return true
+			}
+		}
+	}
 	part := s.walked(route, guide.Growth(s.Map, route))
 	return slices.ContainsFunc(part.Files(), func(f cm.File) bool { return f.Hash == hash })
 }

@@ -134,6 +134,7 @@ func (s Reading) Walk(route cm.ID, understands ...cm.Lang) Walk {
 		for _, id := range step.Links {
 			fresh = append(fresh, workspace.Element(cm.Key{Kind: cm.EntityLink, ID: id}))
 		}
+		w.tell(cm.Key{Kind: cm.EntityStop, ID: stop.ID}, stop.Sources)
 		for _, key := range step.Shows {
 			shows = append(shows, workspace.Element(key))
 			if c := m.Concepts[key.ID]; key.Kind == cm.EntityConcept && c != nil {

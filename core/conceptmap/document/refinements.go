@@ -52,7 +52,7 @@ var refinements = map[string]object{
 	"colourBy":   oneOf(cm.ColouredBy),
 	"match":      oneOf([]cm.Match{cm.MatchAll, cm.MatchAny}),
 	"about":      oneOf([]cm.About{cm.AboutKind, cm.AboutTag, cm.AboutRegion, cm.AboutBranch, cm.AboutLevel, cm.AboutWords, cm.AboutHas}),
-	"entity":     oneOf([]cm.Entity{cm.EntityConcept, cm.EntityLink, cm.EntityRegion, cm.EntityMap}),
+	"entity":     oneOf([]cm.Entity{cm.EntityConcept, cm.EntityLink, cm.EntityRegion, cm.EntityMap, cm.EntityStop}),
 	"point":      {"properties": object{"x": coordinate, "y": coordinate}},
 	"noteCard":   {"minProperties": 1, "properties": object{"off": instead{"type": "object", "additionalProperties": false, "properties": object{"x": nearby, "y": nearby}}}},
 	"paint":      {"minProperties": 1},

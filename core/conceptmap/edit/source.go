@@ -5,7 +5,7 @@ import (
 	cm "mevrin/core/conceptmap"
 )
 
-// sourcesOf gives the sources of a concept, a link or the tray, and a way to write
+// sourcesOf gives the sources of a concept, a link, a stop or the tray, and a way to write
 // them.
 func (d *editing) sourcesOf(on cm.Key) (map[cm.ID]cm.Source, func(map[cm.ID]cm.Source), error) {
 	switch on.Kind {
@@ -21,10 +21,17 @@ func (d *editing) sourcesOf(on cm.Key) (map[cm.ID]cm.Source, func(map[cm.ID]cm.S
 			return nil, nil, err
 		}
 		return l.Sources, func(all map[cm.ID]cm.Source) { l.Sources = all; d.Put(l) }, nil
+	case cm.EntityStop:
+		s, err := d.stop(on.ID)
+		if err != nil {
+			return nil, nil, err
+		}
+		next := *s
+		return s.Sources, func(all map[cm.ID]cm.Source) { next.Sources = all; d.Put(&next) }, nil
 	case cm.EntityMap:
 		return d.Map.Tray, func(all map[cm.ID]cm.Source) { d.Map.Tray = all; d.TouchHeader() }, nil
 	}
-	return nil, nil, cm.Refusef("Sources belong to concepts, links, or the tray of the map.")
+	return nil, nil, cm.Refusef("Sources belong to concepts, links, stops, or the tray of the map.")
 }
 
 // AttachSource attaches a source to a concept or a link, after those that it has.

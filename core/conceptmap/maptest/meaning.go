@@ -79,6 +79,8 @@ func (a *Author) source(t *rapid.T, m *cm.Map, concept, link cm.ID) edit.Operati
 	on := cm.Key{Kind: cm.EntityConcept, ID: concept}
 	if rapid.IntRange(0, 3).Draw(t, "on a link") == 0 {
 		on = cm.Key{Kind: cm.EntityLink, ID: link}
+	} else if rapid.IntRange(0, 5).Draw(t, "on a stop") == 0 {
+		on = cm.Key{Kind: cm.EntityStop, ID: pick(t, m.Stops)}
 	}
 	attach := rapid.SampledFrom([]cm.Source{
 		{URL: "https://hollin.example/bells?" + string(concept)}, {File: aPicture, Title: "a bell", Says: "a bell hangs", Wide: 120},

@@ -211,6 +211,7 @@ function mend(app, control) {
       return true;
     case 'says':
       if (element) app.sources.describe(element);
+      else /** @type {HTMLElement | null} */ (control?.closest('li')?.querySelector('[data-do="go-stop"]'))?.click(); // on the card of a stop
       return true;
     case 'sentence':
       if (element) app.choose(element);

@@ -259,9 +259,9 @@ export class App {
       if (el.dataset?.change === 'language') this.send([{ do: 'set-language', language: el.value }], []).then((ok) => { if (ok) document.documentElement.lang = el.value; });
     });
     document.addEventListener('keydown', (e) => {
-      if (e.key !== 'Enter' || !(e.target instanceof HTMLInputElement) || e.target.id !== 'source') return;
+      if (e.key !== 'Enter' || !(e.target instanceof HTMLInputElement) || e.target.id !== 'source' && e.target.id !== 'stop-source') return;
       e.preventDefault();
-      this.do('attach');
+      /** @type {HTMLElement | null} */ (e.target.closest('.jot-row')?.querySelector('button'))?.click();
     });
     window.addEventListener('mevrin:asked', (e) => this.send([{ do: 'ask', question: /** @type {CustomEvent} */ (e).detail }], []));
     listenForKeyNames(document);

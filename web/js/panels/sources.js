@@ -10,7 +10,7 @@ import { give } from '../paper/key-and-tabs.js';
 import { view } from '../pages/viewer.js';
 import { t } from '../sync/messages.js';
 
-/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'desk' | 'discard' | 'pointer' | 'lens' | 'margin' | 'model' | 'notes' | 'notice' | 'plain' | 'provisional' | 'reveal' | 'send' | 'settings' | 'showMargin' | 'sides' | 'talk' | 'tuck' | 'view' | 'words'>} App */
+/** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'announce' | 'back' | 'base' | 'choose' | 'chosen' | 'desk' | 'discard' | 'freshMargin' | 'pointer' | 'lens' | 'margin' | 'model' | 'notes' | 'notice' | 'plain' | 'provisional' | 'reveal' | 'send' | 'settings' | 'showMargin' | 'sides' | 'talk' | 'tuck' | 'view' | 'words'>} App */
 /** @typedef {{file: {hash: string, type: string, size: number, w?: number, h?: number}, title: string, kind: string, says?: string, licence?: string}} Kept */
 
 /** How wide a picture stands on a slip at first, in pixels. */
@@ -18,6 +18,9 @@ const pictureWidth = 160;
 
 /** @param {string} name @param {File} file */
 const tooLarge = (name, file) => t('“%s” is too large: %s MB, and a file can have at most %s MB. Nothing has changed.', name, (file.size / (1 << 20)).toFixed(1), limits.fileBytes >> 20);
+
+/** @param {HTMLElement} el @returns {Wire.Key} */
+const stopKey = (el) => ({ kind: 'stop', id: el.dataset.stop ?? '' });
 
 export class Sources {
   /** @param {App} app @param {(id: string) => any} get */
@@ -29,10 +32,10 @@ export class Sources {
     this.shelf = /** @type {HTMLDialogElement} */ (get('shelf'));
     this.chooser = /** @type {HTMLInputElement} */ (get('file'));
     this.photo = /** @type {HTMLInputElement} */ (get('photo'));
-    /** Whether what is chosen next goes into the tray. */
-    this.forTray = false;
+    /** What the file that is chosen next is for, if not for what is selected. @type {Wire.Key | null} */
+    this.into = null;
     for (const input of [this.chooser, this.photo]) {
-      input.addEventListener('change', () => { this.bring([...input.files ?? []], undefined, undefined, this.forTray); this.forTray = false; input.value = ''; });
+      input.addEventListener('change', () => { this.bring([...input.files ?? []], undefined, undefined, this.into); this.into = null; input.value = ''; });
     }
     /** Chooses the picture that lies under the slips. */
     this.ground = /** @type {HTMLInputElement} */ (get('ground'));
@@ -67,7 +70,9 @@ export class Sources {
       const slip = under(e), files = [...e.dataTransfer?.files ?? []], url = e.dataTransfer?.getData('text/uri-list').split('\n')[0].trim();
       if (slip) app.choose(slip.id);
       const at = app.view.toPaper(e.clientX, e.clientY);
-      if ((/** @type {Element} */ (e.target)).closest('[data-fold="tray"]')) return files.length ? this.bring(files, undefined, undefined, true) : this.toTray(url ? [url] : []);
+      if ((/** @type {Element} */ (e.target)).closest('[data-fold="tray"]')) return files.length ? this.bring(files, undefined, undefined, this.tray()) : this.toTray(url ? [url] : []);
+      const card = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('.card-work'));
+      if (card) return files.length ? this.bring(files, undefined, undefined, stopKey(card)) : this.address(url ?? '', stopKey(card));
       if (files.length) this.bring(files, slip || (/** @type {Element} */ (e.target)).closest('.margin') ? undefined : at);
       else if (url) this.address(url);
     });
@@ -96,9 +101,9 @@ export class Sources {
   }
 
   /** Keeps files and attaches them to what is selected; without a selection, or
-   * dropped on free paper, each becomes a concept of its own. @param {File[]} files @param {{x: number, y: number}} [at] @param {string} [says] what is seen there, where that is known @param {boolean} [tray] into the tray */
-  async bring(files, at, says, tray) {
-    const { app } = this, on = tray ? this.tray() : at ? null : this.on();
+   * dropped on free paper, each becomes a concept of its own. @param {File[]} files @param {{x: number, y: number}} [at] @param {string} [says] what is seen there, where that is known @param {Wire.Key | null} [into] what else they are for */
+  async bring(files, at, says, into) {
+    const { app } = this, on = into ?? (at ? null : this.on());
     for (const [i, file] of files.entries()) {
       const name = file.name || 'picture';
       if (file.size > limits.fileBytes) {
@@ -165,19 +170,20 @@ export class Sources {
     ops.push({ do: 'attach-source', on: target, id: newID('s'), title: kept.title, file: kept.file, says: kept.says ?? '', licence: kept.licence ?? '', ...(shown ? { wide: Math.min(pictureWidth, Math.max(24, kept.file.w ?? 0)) } : {}) });
     if (!await app.send(ops, [])) return;
     if (!on) app.choose(`c-${target.id}`);
+    else if (on.kind === 'stop') app.freshMargin();
     if (target.kind === 'map') return app.notice(t('“%s” is with the sources not used yet.', kept.title || kept.kind), { words: t('Undo'), act: () => app.back('undo') });
     app.notice(t('“%s” is attached.%s', kept.title || kept.kind, kept.kind === 'picture' && !kept.says ? t(' Describe it for those who cannot see it: in the margin, below its name.') : ''), { words: t('Undo'), act: () => app.back('undo') });
   }
 
-  /** Attaches a web address to what is selected. @param {string} url */
-  async address(url) {
-    const on = this.on(), { app } = this;
+  /** Attaches a web address to what is selected, or to something else. @param {string} url @param {Wire.Key | null} [on] */
+  async address(url, on = this.on()) {
+    const { app } = this;
     if (!on) return app.notice(t('Select the concept or link first that the address belongs to.'));
     // A title makes it readable; without one the address stands for itself.
     const page = await fetch(`${app.base}/preview?url=${encodeURIComponent(url)}`).then((r) => r.json()).catch(() => ({}));
     if (!await app.send([{ do: 'attach-source', on, id: newID('s'), url: url.trim(), title: page.title ?? '' }], [])) return;
     app.notice(t('The address is attached%s.', page.title ? ` as “${page.title}” (${page.says})` : ''), { words: t('Undo'), act: () => app.back('undo') });
-    const field = /** @type {HTMLInputElement | null} */ (document.getElementById('source'));
+    const field = /** @type {HTMLInputElement | null} */ (document.getElementById(on.kind === 'stop' ? 'stop-source' : 'source'));
     if (field) field.value = '';
   }
 
@@ -275,8 +281,10 @@ export class Sources {
         this.toTray(field.value.split('\n')).then((ok) => { if (ok) field.value = ''; });
         return true;
       },
-      'tray-file': () => { this.forTray = true; this.chooser.click(); return true; },
-      'choose-file': () => { this.chooser.click(); return true; },
+      'tray-file': () => { this.into = this.tray(); this.chooser.click(); return true; },
+      'stop-file': (c) => { this.into = c ? stopKey(c) : null; this.chooser.click(); return true; },
+      'stop-attach': (c) => { this.address(/** @type {HTMLInputElement} */ (document.getElementById('stop-source')).value, c ? stopKey(c) : null); return true; },
+      'choose-file': () => { this.into = null; this.chooser.click(); return true; },
       'take-photo': () => { this.photo.click(); return true; },
       'used-before': () => { showDialog(this.again); return true; },
       'take-again': (c) => { this.takeAgain(JSON.parse(c?.dataset.kept ?? '{}')); return true; },
