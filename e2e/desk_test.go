@@ -1,6 +1,7 @@
 package e2e_test
 
 import (
+	"strconv"
 	"testing"
 	"time"
 
@@ -30,6 +31,8 @@ func TestARoomIsLedFromTheDesk(t *testing.T) {
 		for _, r := range rooms {
 			r.Wait(condition)
 		}
+		// The rooms are told first: the desk has it soon after.
+		desk.Wait(`(window.guiding?.stage.frame?.version ?? Infinity) >= ` + strconv.Itoa(drive.Eval[int](near, `room.stage.frame.version`)))
 	}
 	shows := func(name string) string {
 		return `document.querySelector("#card h2")?.lastChild.textContent.trim() === ` + quoted(name)

@@ -25,12 +25,12 @@ import (
 func TestResolvedPaintIsWhatABrowserPaints(t *testing.T) {
 	p, compared := browser.Page(t, 800, 600), 0
 	maps := rapid.Custom(func(t *rapid.T) *cm.Map { return maptest.Map(t, 80) })
-	for n := range 18 {
+	for n := range 21 {
 		m := maps.Example(n)
 		m.Look = cm.Look{Theme: cm.Themes[n%len(cm.Themes)], Paper: cm.Papers[n%4]}
 		sc := scene.Build(m, structure.Of(m), scene.View{}, nil)
 		var want []string
-		for _, painted := range display.PaintedIn(m.Look, display.List(sc)) {
+		for _, painted := range display.PaintedIn(m.Look, display.Still(display.List(sc))) {
 			if _, picture := painted.Item.(*display.Image); !picture { // which has no paint
 				want = append(want, said(painted))
 			}

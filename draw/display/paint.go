@@ -5,6 +5,8 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"sync"
+	"sync/atomic"
 )
 
 // Paint is how a primitive is painted. A colour that is empty or "none" paints nothing.
@@ -23,7 +25,15 @@ type Paint struct {
 
 // Sheet is a style sheet of classes, read once, by which primitives are painted: as much
 // of CSS (Selectors Level 4, Cascading Level 4) as drawings use.
-type Sheet struct{ rules []rule }
+type Sheet struct {
+	rules []rule
+	// known are the properties that were worked out before, by the way down to what has them.
+	known sync.Map // of inherited, by string
+	many  atomic.Int32
+}
+
+// maxKnown bounds the ways of which the properties are remembered: drawings have some hundreds.
+const maxKnown = 20_000
 
 type rule struct {
 	ways       [][]compound // each a way down to what is painted
@@ -201,7 +211,7 @@ type Painted struct {
 // what is not seen is left out.
 func (s *Sheet) Resolve(items []Item) []Painted {
 	var all []Painted
-	s.walk(items, nil, inherited{}, nil, placed{scale: 1}, &all)
+	s.walk(items, "", nil, inherited{}, nil, placed{scale: 1}, &all)
 	return all
 }
 
@@ -214,7 +224,7 @@ var own = map[string]bool{"vector-effect": true}
 // placed is by how much what is inside a group is moved and scaled.
 type placed struct{ dx, dy, scale float64 }
 
-func (s *Sheet) walk(items []Item, path []element, from inherited, given *Paint, at placed, all *[]Painted) {
+func (s *Sheet) walk(items []Item, name string, path []element, from inherited, given *Paint, at placed, all *[]Painted) {
 	for _, item := range items {
 		e := element{classes: strings.Fields(item.class())}
 		switch i := item.(type) {
@@ -232,7 +242,16 @@ func (s *Sheet) walk(items []Item, path []element, from inherited, given *Paint,
 			e.tag, e.rtl = "text", i.RightToLeft
 		}
 		way := append(slices.Clip(path), e)
-		computed := s.compute(way, from)
+		as := name + ">" + e.tag + " " + item.class()
+		if e.rtl {
+			as += " rtl"
+		}
+		var computed inherited
+		if was, is := s.known.Load(as); is {
+			computed = was.(inherited)
+		} else if computed = s.compute(way, from); s.many.Add(1) < maxKnown {
+			s.known.Store(as, computed)
+		}
 		if g, is := item.(*Group); is {
 			inner := placed{at.dx + at.scale*g.At.X, at.dy + at.scale*g.At.Y, at.scale}
 			if g.Scale != 0 {
@@ -242,7 +261,7 @@ func (s *Sheet) walk(items []Item, path []element, from inherited, given *Paint,
 			if g.Paint != nil {
 				to = g.Paint
 			}
-			s.walk(g.Items, way, computed, to, inner, all)
+			s.walk(g.Items, as, way, computed, to, inner, all)
 			continue
 		}
 		if computed["visibility"] == "hidden" {

@@ -90,6 +90,8 @@ func Measure(v Voice, size float64, words string) Width {
 type Glyph struct {
 	ID   font.GID
 	X, Y float64
+	// Says are the characters for which it stands; empty for a further glyph of the same ones.
+	Says string
 }
 
 // Run is glyphs of one font.
@@ -105,10 +107,16 @@ func Glyphs(v Voice, size float64, words string) []Run {
 	defer shapers.Put(s)
 	var runs []Run
 	at, scale := 0.0, size/shapeSize
+	runes := []rune(words)
 	s.eachRun(v, words, func(c *cut, out shaping.Output) {
 		run := Run{Font: c.load()}
+		told := -1
 		for _, g := range out.Glyphs {
-			run.Glyphs = append(run.Glyphs, Glyph{g.GlyphID, (at + float64(g.XOffset)/64) * scale, -float64(g.YOffset) / 64 * scale})
+			says := ""
+			if first := g.TextIndex(); first != told && first+g.RunesCount() <= len(runes) {
+				says, told = string(runes[first:first+g.RunesCount()]), first
+			}
+			run.Glyphs = append(run.Glyphs, Glyph{g.GlyphID, (at + float64(g.XOffset)/64) * scale, -float64(g.YOffset) / 64 * scale, says})
 			at += float64(g.Advance) / 64
 		}
 		runs = append(runs, run)

@@ -20,7 +20,7 @@ const frame = 32
 func Document(sc *scene.Scene, title, question string, pictures func(hash string) (mediaType string, raw []byte, ok bool)) string {
 	box := sc.Bounds().Grown(frame, frame)
 	colour := func(name string) string { return display.Colour(sc.Look, name) }
-	items := display.List(sc)
+	items := display.Still(display.List(sc))
 	w := &writer{picture: func(hash string) string {
 		if pictures != nil {
 			if kind, raw, ok := pictures(hash); ok {

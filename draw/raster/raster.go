@@ -1,0 +1,267 @@
+// Package raster paints a display list as a picture of pixels.
+package raster
+
+import (
+	"fmt"
+	"image"
+	"image/color"
+	"math"
+
+	"github.com/golang/freetype/raster"
+	"golang.org/x/image/draw"
+	"golang.org/x/image/math/fixed"
+
+	"mevrin/core/geometry"
+	"mevrin/draw/display"
+	"mevrin/draw/face"
+)
+
+// MaxPixels bounds a picture: what is larger takes more memory than a request may have.
+const MaxPixels = 36_000_000
+
+// TooLarge tells that a picture would have more pixels than MaxPixels.
+type TooLarge struct{ W, H int }
+
+func (e TooLarge) Error() string {
+	return fmt.Sprintf("a picture of %d × %d pixels is too large", e.W, e.H)
+}
+
+// Pictures gives the pictures that lie on a drawing, by the hashes of their files; nil for one that
+// cannot be had.
+type Pictures func(hash string) image.Image
+
+// Paint paints what lies in a box of the paper, at so many pixels for each of its own. What is not
+// painted stays transparent. It fails with TooLarge.
+func Paint(items []display.Painted, box geometry.Box, scale float64, pictures Pictures) (*image.RGBA, error) {
+	w, h := int(math.Ceil(box.W*scale)), int(math.Ceil(box.H*scale))
+	if w < 1 || h < 1 || float64(w)*float64(h) > MaxPixels {
+		return nil, TooLarge{w, h}
+	}
+	img := image.NewRGBA(image.Rect(0, 0, w, h))
+	c := &canvas{img: img, pen: raster.NewRasterizer(w, h), paint: raster.NewRGBAPainter(img), pictures: pictures}
+	for _, p := range items {
+		c.place = place{(p.DX - box.X) * scale, (p.DY - box.Y) * scale, p.Scale * scale}
+		c.item(p)
+	}
+	return img, nil
+}
+
+// place says where the coordinates of an item lie among the pixels.
+type place struct{ dx, dy, k float64 }
+
+func (p place) at(q geometry.Point) fixed.Point26_6 {
+	return fixed.Point26_6{X: fix(p.dx + q.X*p.k), Y: fix(p.dy + q.Y*p.k)}
+}
+
+// fix gives a length in 64ths of a pixel; what lies far out is brought nearer, so that nothing overflows.
+func fix(v float64) fixed.Int26_6 {
+	const far = 1 << 16
+	return fixed.Int26_6(math.Round(max(-far, min(far, v)) * 64))
+}
+
+type canvas struct {
+	img      *image.RGBA
+	pen      *raster.Rasterizer
+	paint    *raster.RGBAPainter
+	pictures Pictures
+	place    place
+}
+
+func (c *canvas) item(p display.Painted) {
+	switch i := p.Item.(type) {
+	case *display.Path:
+		at := c.place
+		at.dx += i.At.X * at.k
+		at.dy += i.At.Y * at.k
+		c.outline(i.Path, at, p.Paint)
+	case *display.Rect:
+		c.outline(display.RoundedBox(i.Box, i.Round), c.place, p.Paint)
+	case *display.Circle:
+		c.outline(display.RoundedBox(geometry.Box{X: i.Centre.X - i.R, Y: i.Centre.Y - i.R, W: 2 * i.R, H: 2 * i.R}, i.R), c.place, p.Paint)
+	case *display.Text:
+		c.words(i, p.Paint)
+	case *display.Image:
+		c.picture(i)
+	}
+}
+
+// outside tells that a path lies beside the picture, so that nothing of it need be painted.
+func (c *canvas) outside(path raster.Path, wide fixed.Int26_6) bool {
+	b := c.img.Bounds()
+	x0, y0, x1, y1 := fixed.Int26_6(math.MaxInt32), fixed.Int26_6(math.MaxInt32), fixed.Int26_6(math.MinInt32), fixed.Int26_6(math.MinInt32)
+	for i := 0; i < len(path); {
+		n := 1
+		if path[i] > 0 {
+			n = int(path[i])
+		}
+		for j := range n {
+			x, y := path[i+1+2*j], path[i+2+2*j]
+			x0, y0, x1, y1 = min(x0, x), min(y0, y), max(x1, x), max(y1, y)
+		}
+		i += 2 + 2*n
+	}
+	return x1+wide < 0 || y1+wide < 0 || x0-wide > fixed.I(b.Max.X) || y0-wide > fixed.I(b.Max.Y)
+}
+
+func (c *canvas) outline(o display.Outline, at place, p display.Paint) {
+	if p.Fill != "" {
+		path := pathOf(o, at, true)
+		c.fill(path, p.Fill, p.FillOpacity, p.EvenOdd)
+	}
+	if p.Stroke == "" || p.StrokeWidth <= 0 {
+		return
+	}
+	for _, part := range display.Dashed(o, p.Dash) {
+		path := pathOf(part, at, false)
+		wide := max(fix(p.StrokeWidth*at.k), 16)
+		if len(path) == 0 || c.outside(path, wide) {
+			continue
+		}
+		c.pen.Clear()
+		c.pen.UseNonZeroWinding = true
+		for _, line := range parts(path) {
+			end := caps[p.LineCap]
+			if n := len(line); n > 8 && line[1] == line[n-3] && line[2] == line[n-2] { // it closes: its corner is whole
+				end = raster.SquareCapper
+			}
+			c.pen.AddStroke(line, wide, end, joins(p.LineJoin))
+		}
+		c.paint.SetColor(colour(p.Stroke, p.StrokeOpacity))
+		c.pen.Rasterize(c.paint)
+	}
+}
+
+var caps = map[string]raster.Capper{"": raster.ButtCapper, "butt": raster.ButtCapper, "round": raster.RoundCapper, "square": raster.SquareCapper}
+
+func joins(name string) raster.Joiner {
+	if name == "bevel" {
+		return raster.BevelJoiner
+	}
+	return raster.RoundJoiner // a mitre ends as a slightly rounded corner
+}
+
+func (c *canvas) fill(path raster.Path, with string, opacity float64, evenOdd bool) {
+	if len(path) == 0 || c.outside(path, 0) {
+		return
+	}
+	c.pen.Clear()
+	c.pen.UseNonZeroWinding = !evenOdd
+	c.pen.AddPath(path)
+	c.paint.SetColor(colour(with, opacity))
+	c.pen.Rasterize(c.paint)
+}
+
+func (c *canvas) words(t *display.Text, p display.Paint) {
+	if p.Fill == "" {
+		return
+	}
+	for _, line := range t.Set(p) {
+		var path raster.Path
+		for _, run := range line.Runs {
+			for _, g := range run.Glyphs {
+				at := place{c.place.dx + (line.From.X+g.X)*c.place.k, c.place.dy + (line.From.Y+g.Y)*c.place.k, t.Size * c.place.k}
+				for _, s := range face.Outline(run.Font, g.ID) {
+					switch s.Op {
+					case 'M':
+						path.Start(at.at(s.To))
+					case 'L':
+						path.Add1(at.at(s.To))
+					case 'C':
+						path.Add3(at.at(s.C1), at.at(s.C2), at.at(s.To))
+					}
+				}
+			}
+		}
+		c.fill(path, p.Fill, p.FillOpacity, false)
+	}
+}
+
+func (c *canvas) picture(i *display.Image) {
+	if c.pictures == nil {
+		return
+	}
+	src := c.pictures(i.Hash)
+	if src == nil {
+		return
+	}
+	// The whole picture in the middle of its box, as a browser lays it.
+	b, box := src.Bounds(), i.Box
+	k := min(box.W/float64(b.Dx()), box.H/float64(b.Dy()))
+	w, h := float64(b.Dx())*k, float64(b.Dy())*k
+	from := c.place.at(geometry.Point{X: box.X + (box.W-w)/2, Y: box.Y + (box.H-h)/2})
+	to := c.place.at(geometry.Point{X: box.X + (box.W+w)/2, Y: box.Y + (box.H+h)/2})
+	rect := image.Rect(from.X.Round(), from.Y.Round(), to.X.Round(), to.Y.Round())
+	if !rect.Overlaps(c.img.Bounds()) || rect.Dx()*rect.Dy() > MaxPixels {
+		return
+	}
+	opacity := i.Opacity
+	if opacity == 0 {
+		opacity = 1
+	}
+	var options *draw.Options
+	if opacity < 1 {
+		options = &draw.Options{SrcMask: image.NewUniform(color.Alpha{uint8(opacity * 255)})}
+	}
+	draw.ApproxBiLinear.Scale(c.img, rect, src, b, draw.Over, options)
+}
+
+// pathOf gives an outline among the pixels: each part closed and with its curves where it is to be
+// filled, of straight lines where it is to be stroked.
+func pathOf(o display.Outline, at place, closed bool) (path raster.Path) {
+	var from, now geometry.Point
+	open := false
+	end := func() {
+		if open && closed && now != from {
+			path.Add1(at.at(from))
+		}
+	}
+	for _, s := range o {
+		switch s.Op {
+		case 'M':
+			end()
+			from, now, open = s.To, s.To, true
+			path.Start(at.at(s.To))
+		case 'L':
+			now = s.To
+			path.Add1(at.at(s.To))
+		case 'C':
+			if closed {
+				path.Add3(at.at(s.C1), at.at(s.C2), at.at(s.To))
+			} else {
+				for _, p := range display.Straight(now, s, at.k) {
+					path.Add1(at.at(p))
+				}
+			}
+			now = s.To
+		case 'Z':
+			now = from
+			path.Add1(at.at(from))
+		}
+	}
+	end()
+	return path
+}
+
+// parts takes a path apart where it begins anew: a stroke is made of one piece.
+func parts(path raster.Path) (all []raster.Path) {
+	begin := 0
+	for i := 0; i < len(path); {
+		n := 1
+		if path[i] > 0 {
+			n = int(path[i])
+		} else if i > begin {
+			all, begin = append(all, path[begin:i]), i
+		}
+		i += 2 + 2*n
+	}
+	return append(all, path[begin:])
+}
+
+func colour(hex string, opacity float64) color.Color {
+	var r, g, b uint8
+	_, _ = fmt.Sscanf(hex, "#%02x%02x%02x", &r, &g, &b) // black where it is none
+	if opacity == 0 {
+		opacity = 1
+	}
+	return color.NRGBA{r, g, b, uint8(math.Round(opacity * 255))}
+}
