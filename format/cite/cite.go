@@ -285,3 +285,18 @@ func WriteBibTeX(all []cm.Citation) string {
 	}
 	return out.String()
 }
+
+// WriteRIS writes works in the RIS format of reference managers.
+func WriteRIS(all []cm.Citation) string {
+	var out strings.Builder
+	for i, c := range all {
+		fmt.Fprintf(&out, "TY  - GEN\r\nID  - work%d\r\n", i+1)
+		for _, f := range [][2]string{{"AU", c.Author}, {"PY", c.Year}, {"TI", c.Title}, {"T2", c.Place}} {
+			if words := strings.Join(strings.Fields(f[1]), " "); words != "" {
+				fmt.Fprintf(&out, "%s  - %s\r\n", f[0], words)
+			}
+		}
+		out.WriteString("ER  - \r\n\r\n")
+	}
+	return out.String()
+}

@@ -1,0 +1,3 @@
+package formats
+
+var documents, slides, pages []*Format

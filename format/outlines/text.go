@@ -1,0 +1,161 @@
+// Package outlines writes and reads maps as outlines: indented text, Markdown (CommonMark) and OPML 2.
+// An outline holds each concept once, below what it hangs from; further links are not in it, but in the
+// sentences of a Markdown document. A concept of which the sentence begins has an arrow before the
+// phrase ("← moves: the ear").
+package outlines
+
+import (
+	"fmt"
+	"strings"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/format/content"
+	"mevrin/format/outline"
+	"mevrin/format/safe"
+)
+
+// against stands before the phrase of a sentence that begins with the lower concept.
+const against = "← "
+
+// line is a concept with the phrase that leads to it.
+func line(r content.Row) string {
+	phrase := r.Phrase
+	if phrase == "" {
+		return r.Label
+	}
+	if r.Against {
+		phrase = against + phrase
+	}
+	return phrase + ": " + r.Label
+}
+
+// WriteText gives a map as indented text, a tab for each step down.
+func WriteText(e *content.Export) []byte {
+	var b strings.Builder
+	for _, r := range e.Outline() {
+		number := ""
+		if e.Options.Numbered {
+			number = r.Number + " "
+		}
+		fmt.Fprintf(&b, "%s%s%s\n", strings.Repeat("\t", r.Depth), number, line(r))
+	}
+	return []byte(b.String())
+}
+
+// WriteMarkdownOutline gives a map as a nested list.
+func WriteMarkdownOutline(e *content.Export) []byte {
+	var b strings.Builder
+	for _, r := range e.Outline() {
+		fmt.Fprintf(&b, "%s- %s\n", strings.Repeat("  ", r.Depth), escape(line(r)))
+	}
+	return []byte(b.String())
+}
+
+// WriteMarkdown gives a map as a document: headings or a list, notes, sentences, sources.
+func WriteMarkdown(e *content.Export) []byte {
+	var b strings.Builder
+	fmt.Fprintf(&b, "# %s\n\n", escape(e.Title()))
+	if q := e.Question(); q != "" && q != e.Title() {
+		fmt.Fprintf(&b, "*%s*\n\n", escape(q))
+	}
+	for _, r := range e.Outline() {
+		number := ""
+		if e.Options.Numbered {
+			number = r.Number + " "
+		}
+		if e.Options.List || r.Depth > 4 {
+			fmt.Fprintf(&b, "%s- %s%s\n", strings.Repeat("  ", r.Depth), number, voiced(r))
+			if e.Options.Notes && r.Note != "" {
+				fmt.Fprintf(&b, "\n%s\n\n", indent(r.Note, strings.Repeat("  ", r.Depth+1)))
+			}
+			continue
+		}
+		fmt.Fprintf(&b, "%s %s%s\n\n", strings.Repeat("#", r.Depth+2), number, voiced(r))
+		if e.Options.Notes && r.Note != "" {
+			fmt.Fprintf(&b, "%s\n\n", r.Note)
+		}
+	}
+	if e.Options.Sentences {
+		b.WriteString("\n## Sentences\n\n")
+		for _, s := range e.Sentences() {
+			if !s.Open {
+				fmt.Fprintf(&b, "- %s *%s* %s\n", escape(s.From), escape(s.Phrase), escape(s.To))
+			}
+		}
+	}
+	if sources := e.Sources(); e.Options.Sources && len(sources) > 0 {
+		b.WriteString("\n## Sources\n\n")
+		for _, s := range sources {
+			if s.URL != "" {
+				fmt.Fprintf(&b, "- %s: [%s](<%s>)\n", escape(s.On), escape(s.Name()), s.URL)
+			} else {
+				fmt.Fprintf(&b, "- %s: %s\n", escape(s.On), escape(s.Name()))
+			}
+		}
+	}
+	if said := e.Said(); said != "" {
+		fmt.Fprintf(&b, "\n---\n\n%s\n", escape(said))
+	}
+	return []byte(b.String())
+}
+
+// voiced is a concept with its phrase in the voice in which verbs are set.
+func voiced(r content.Row) string {
+	if r.Phrase == "" {
+		return escape(r.Label)
+	}
+	if r.Against {
+		return "*" + against + escape(r.Phrase) + "* " + escape(r.Label)
+	}
+	return "*" + escape(r.Phrase) + "* " + escape(r.Label)
+}
+
+func indent(text, by string) string { return by + strings.ReplaceAll(text, "\n", "\n"+by) }
+
+var signs = strings.NewReplacer(`\`, `\\`, "*", `\*`, "_", `\_`, "[", `\[`, "]", `\]`, "<", `\<`, "`", "\\`", "#", `\#`, "$", `\$`)
+
+// escape writes words so that Markdown leaves them as they are.
+func escape(words string) string { return signs.Replace(words) }
+
+// ReadText reads indented text.
+func ReadText(raw []byte) (*content.Draft, error) {
+	lines, err := outline.Parse(safe.Text(raw), false)
+	if err != nil {
+		return nil, err
+	}
+	return draft(lines)
+}
+
+// draft gives the concepts and links of lines; the same words are the same concept.
+func draft(lines []outline.Line) (*content.Draft, error) {
+	d := &content.Draft{}
+	keys := map[string]string{}
+	var above []string
+	for _, l := range outline.Shortened(lines) {
+		key := keys[l.Label]
+		if key == "" || l.Note != "" {
+			key = fmt.Sprint(len(d.Concepts))
+			keys[l.Label] = key
+			if err := d.Add(content.Concept{Key: key, Label: l.Label, Note: l.Note}); err != nil {
+				return nil, err
+			}
+		}
+		depth := min(l.Depth, len(above))
+		if depth > 0 {
+			link := content.Link{From: above[depth-1], Phrase: l.Phrase, To: key}
+			if rest, is := strings.CutPrefix(l.Phrase, strings.TrimSpace(against)); is {
+				link = content.Link{From: key, Phrase: strings.TrimSpace(rest), To: above[depth-1]}
+			}
+			if link.From != link.To {
+				if err := d.Join(link); err != nil {
+					return nil, err
+				}
+			}
+		}
+		above = append(above[:depth], key)
+	}
+	if len(d.Concepts) == 0 {
+		return nil, cm.Refusef("There is nothing in this file that could be a concept.")
+	}
+	return d, nil
+}
