@@ -3,10 +3,17 @@
 package content
 
 import (
+	"bytes"
 	"cmp"
 	"fmt"
+	"image"
+	_ "image/gif" // pictures on slips
+	_ "image/jpeg"
+	_ "image/png"
 	"slices"
 	"strings"
+
+	_ "golang.org/x/image/webp"
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/structure"
@@ -176,4 +183,35 @@ func (e *Export) Tags(c *cm.Concept) (all []string) {
 // Said tells what the file shows and where the map is, in one line; empty where nothing is known.
 func (e *Export) Said() string {
 	return strings.Join(slices.DeleteFunc([]string{e.State, e.Address}, func(s string) bool { return s == "" }), " · ")
+}
+
+// Decoded gives pictures as their pixels, each decoded once; nil for one that cannot be had.
+func Decoded(e *Export) func(hash string) image.Image {
+	known := map[string]image.Image{}
+	return func(hash string) image.Image {
+		img, is := known[hash]
+		if !is && e.Picture != nil {
+			if _, raw, ok := e.Picture(hash); ok {
+				if config, _, err := image.DecodeConfig(bytes.NewReader(raw)); err == nil && config.Width*config.Height <= maxPicture {
+					img, _, _ = image.Decode(bytes.NewReader(raw)) // left out where it cannot be
+				}
+			}
+		}
+		known[hash] = img
+		return img
+	}
+}
+
+// maxPicture bounds the pixels of a picture that lies on a drawing.
+const maxPicture = 36_000_000
+
+// Alternative says in words what the drawing of a map shows, for those who do not see it.
+func Alternative(e *Export) string {
+	said := e.Question()
+	for _, s := range e.Sentences() {
+		if !s.Open && len(said) < 4000 {
+			said += " " + s.From + " " + s.Phrase + " " + s.To + "."
+		}
+	}
+	return strings.TrimSpace(said)
 }

@@ -4,13 +4,11 @@ import (
 	"bytes"
 	"errors"
 	"image"
-	_ "image/gif" // pictures on slips
 	"image/jpeg"
 	"image/png"
 	"slices"
 
 	"github.com/HugoSmits86/nativewebp"
-	_ "golang.org/x/image/webp" // pictures on slips
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/draw/face"
@@ -58,7 +56,7 @@ var pictures = []*Format{
 
 // painted gives the picture of a map at the scale that is wished.
 func painted(e *content.Export, transparent bool) (*image.RGBA, error) {
-	img, err := raster.Document(e.Scene(), raster.Options{Scale: float64(max(1, min(4, e.Options.Scale))), Transparent: transparent, Pictures: decoded(e)})
+	img, err := raster.Document(e.Scene(), raster.Options{Scale: float64(max(1, min(4, e.Options.Scale))), Transparent: transparent, Pictures: content.Decoded(e)})
 	var large raster.TooLarge
 	if errors.As(err, &large) {
 		return nil, cm.Refusef("This picture would have %d × %d pixels, which is too large. Take a smaller scale, or a PDF, which is sharp at any size.", large.W, large.H)
@@ -66,25 +64,8 @@ func painted(e *content.Export, transparent bool) (*image.RGBA, error) {
 	return img, err
 }
 
-// decoded gives pictures as their pixels, each decoded once.
-func decoded(e *content.Export) func(hash string) image.Image {
-	known := map[string]image.Image{}
-	return func(hash string) image.Image {
-		img, is := known[hash]
-		if !is && e.Picture != nil {
-			if _, raw, ok := e.Picture(hash); ok {
-				if config, _, err := image.DecodeConfig(bytes.NewReader(raw)); err == nil && config.Width*config.Height <= raster.MaxPixels {
-					img, _, _ = image.Decode(bytes.NewReader(raw)) // left out where it cannot be
-				}
-			}
-		}
-		known[hash] = img
-		return img
-	}
-}
-
 func writePDF(e *content.Export) ([]byte, error) {
-	d := pdf.Document{Title: e.Title(), Lang: string(e.Language()), Alt: e.Question(), Foot: e.Said(), Pictures: decoded(e)}
+	d := pdf.Document{Title: e.Title(), Lang: string(e.Language()), Alt: e.Question(), Foot: e.Said(), Pictures: content.Decoded(e)}
 	i := slices.IndexFunc(pdf.Sizes, func(s pdf.Size) bool { return s.Name == e.Options.Sheet })
 	d.Page = pdf.Page{Size: pdf.Sizes[max(0, i)], Held: pdf.Held(e.Options.Held), Across: e.Options.Across}
 	if e.Options.Drawing {
@@ -94,7 +75,7 @@ func writePDF(e *content.Export) ([]byte, error) {
 				d.Bookmarks = append(d.Bookmarks, pdf.Bookmark{Title: r.Label, Level: r.Depth + 1, At: slip.Box.Middle()})
 			}
 		}
-		d.Alt = alternative(e)
+		d.Alt = content.Alternative(e)
 	}
 	if e.Options.List || !e.Options.Drawing {
 		d.Blocks = append(d.Blocks, pdf.Block{Kind: "H1", Spans: []pdf.Span{{Voice: face.NounBold, Words: e.Title()}}})
@@ -150,15 +131,4 @@ func notes(e *content.Export) (blocks []pdf.Block) {
 		blocks = append([]pdf.Block{{Kind: "H1", Spans: []pdf.Span{{Voice: face.NounBold, Words: "Notes"}}}}, blocks...)
 	}
 	return blocks
-}
-
-// alternative says in words what the drawing shows.
-func alternative(e *content.Export) string {
-	said := e.Question()
-	for _, s := range e.Sentences() {
-		if !s.Open && len(said) < 8000 {
-			said += " " + s.From + " " + s.Phrase + " " + s.To + "."
-		}
-	}
-	return said
 }

@@ -140,10 +140,26 @@ var data = []*Format{
 	{ID: "mmd", Ending: ".mmd", Type: "text/plain; charset=utf-8", Use: UseData, Title: "Flowchart (Mermaid text)", Hint: "For documents that draw from text.", Holds: []Part{PartConcepts, PartPhrases, PartCross}, Back: []Part{PartConcepts, PartPhrases, PartCross}, Write: bytesOf(graphs.WriteMermaid), Read: graphs.ReadMermaid},
 	{ID: "ttl", Ending: ".ttl", Type: "text/turtle; charset=utf-8", Use: UseData, Title: "Linked data (Turtle)", Hint: "Concepts of SKOS and statements with addresses of their own.", Holds: []Part{PartConcepts, PartPhrases, PartCross, PartOrder, PartNotes, PartKinds, PartSources}, Back: append(slices.Clone(graphBack), PartKinds), Wants: []string{"notes"}, Write: bytesOf(linked.WriteTurtle), Read: linked.ReadTurtle},
 	{ID: "jsonld", Ending: ".jsonld", Type: "application/ld+json", Use: UseData, Title: "Linked data (JSON-LD)", Hint: "The same as JSON.", Holds: []Part{PartConcepts, PartPhrases, PartCross, PartOrder, PartNotes, PartKinds, PartSources}, Back: append(slices.Clone(graphBack), PartKinds), Wants: []string{"notes"}, Write: linked.WriteJSONLD, Read: linked.ReadJSONLD},
-	{ID: "bib", Ending: ".bib", Type: "application/x-bibtex", Use: UseData, Title: "Sources (BibTeX)", Hint: "The cited works, for reference managers.", Holds: []Part{PartSources}, Write: func(e *content.Export) ([]byte, error) { return []byte(cite.WriteBibTeX(works(e))), nil }},
-	{ID: "csl", Ending: ".json", Type: "application/vnd.citationstyles.csl+json", Use: UseData, Title: "Sources (CSL-JSON)", Hint: "The same, for newer reference managers.", Holds: []Part{PartSources}, Write: func(e *content.Export) ([]byte, error) { return cite.WriteCSL(works(e)) }},
-	{ID: "ris", Ending: ".ris", Type: "application/x-research-info-systems", Use: UseData, Title: "Sources (RIS)", Hint: "The same, for libraries.", Holds: []Part{PartSources}, Write: func(e *content.Export) ([]byte, error) { return []byte(cite.WriteRIS(works(e))), nil }},
-	{ID: "ics", Ending: ".ics", Type: "text/calendar; charset=utf-8", Use: UseData, Title: "Tasks and days (iCalendar)", Hint: "For calendars: what has a day, and what is to be done.", Wants: []string{"notes"}, Write: func(e *content.Export) ([]byte, error) { return calendar.Write(e, time.Now()), nil }},
+	{ID: "bib", Ending: ".bib", Type: "application/x-bibtex", Use: UseData, Title: "Sources (BibTeX)", Hint: "The cited works, for reference managers.", Holds: []Part{PartSources}, Write: cited(func(all []cm.Citation) ([]byte, error) { return []byte(cite.WriteBibTeX(all)), nil })},
+	{ID: "csl", Ending: ".json", Type: "application/vnd.citationstyles.csl+json", Use: UseData, Title: "Sources (CSL-JSON)", Hint: "The same, for newer reference managers.", Holds: []Part{PartSources}, Write: cited(cite.WriteCSL)},
+	{ID: "ris", Ending: ".ris", Type: "application/x-research-info-systems", Use: UseData, Title: "Sources (RIS)", Hint: "The same, for libraries.", Holds: []Part{PartSources}, Write: cited(func(all []cm.Citation) ([]byte, error) { return []byte(cite.WriteRIS(all)), nil })},
+	{ID: "ics", Ending: ".ics", Type: "text/calendar; charset=utf-8", Use: UseData, Title: "Tasks and days (iCalendar)", Hint: "For calendars: what has a day, and what is to be done.", Wants: []string{"notes"}, Write: func(e *content.Export) ([]byte, error) {
+		if !calendar.Has(e.Map) {
+			return nil, cm.Refusef("Nothing on this map has a day or a task yet.")
+		}
+		return calendar.Write(e, time.Now()), nil
+	}},
+}
+
+// cited lets a writer of works be one of a format; without any there is nothing to write.
+func cited(write func([]cm.Citation) ([]byte, error)) func(e *content.Export) ([]byte, error) {
+	return func(e *content.Export) ([]byte, error) {
+		all := works(e)
+		if len(all) == 0 {
+			return nil, cm.Refusef("Nothing is cited on this map yet, and it has no web pages.")
+		}
+		return write(all)
+	}
 }
 
 // works are the cited works of a map, and its web pages as works.

@@ -42,7 +42,7 @@ type markdownReader struct {
 	lines   []outline.Line
 	title   string
 	titled  bool // the document has a title, even if one without words
-	heading int // the depth of the last heading
+	heading int  // the depth of the last heading
 	indents []int
 	fenced  bool
 	remarks content.Draft
