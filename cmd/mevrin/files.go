@@ -15,8 +15,6 @@ import (
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/conceptmap/document"
 	"mevrin/core/structure"
-	"mevrin/draw/scene"
-	"mevrin/draw/svg"
 	"mevrin/format/measured"
 )
 
@@ -178,48 +176,6 @@ func (r report) print(out io.Writer) {
 			}
 		}
 	}
-}
-
-func convertCommand() *cobra.Command {
-	return &cobra.Command{
-		Use: "convert IN OUT", Short: "Turn a map document into another kind of file",
-		Long: "Reads a map document or a measured graph (.json) and writes what the ending of OUT names:\n" +
-			"  .json  the map document, in its present version\n  .svg   the drawing, with its fonts",
-		Args: cobra.ExactArgs(2),
-		RunE: func(_ *cobra.Command, args []string) error { return convert(args[0], args[1]) },
-	}
-}
-
-func convert(in, out string) error {
-	if ending := strings.ToLower(filepath.Ext(in)); ending != ".json" {
-		return fmt.Errorf("%s: files ending in %q cannot be read; map documents end in .json", in, ending)
-	}
-	write, known := writers[strings.ToLower(filepath.Ext(out))]
-	if !known {
-		return fmt.Errorf("%s: files of this ending cannot be written; choose .json or .svg", out)
-	}
-	read, err := readBounded(in)
-	if err != nil {
-		return err
-	}
-	m, err := asMap(in, read)
-	if err != nil {
-		return err
-	}
-	written, err := write(m)
-	if err != nil {
-		return err
-	}
-	return writeWhole(out, written)
-}
-
-var writers = map[string]func(*cm.Map) ([]byte, error){
-	".json": document.Write,
-	".svg": func(m *cm.Map) ([]byte, error) {
-		m = m.WithoutDiscussion()
-		sc := scene.Build(m, structure.Of(m), scene.View{}, nil)
-		return []byte(svg.Document(sc, m.Name(), m.Words(m.Question), nil)), nil
-	},
 }
 
 // writeWhole writes a file so that it is there whole or as it was before.

@@ -80,9 +80,9 @@ func TestConvertGoesByTheEnding(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, string(drawn), "<desc>Why does a bell hum?</desc>")
 
-	_, err = run(t, "convert", in, "out.docx")
-	require.ErrorContains(t, err, ".json or .svg")
-	_, err = run(t, "convert", "in.txt", again)
+	_, err = run(t, "convert", in, "out.xyz")
+	require.ErrorContains(t, err, "cannot be written")
+	_, err = run(t, "convert", file(t, "in.xyz", "a"), again)
 	require.ErrorContains(t, err, "cannot be read")
 	// What cannot be read leaves what was there.
 	_, err = run(t, "convert", file(t, "bad.json", "{"), again)

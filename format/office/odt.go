@@ -1,6 +1,7 @@
 package office
 
 import (
+	"cmp"
 	"fmt"
 	"strings"
 
@@ -17,6 +18,7 @@ type odt struct {
 	depth    int // of the list that is open
 	ordered  bool
 	tables   int
+	as       string // the style of all paragraphs, on slides; empty for those of a document
 }
 
 // WriteODT gives a map as a text document.
@@ -90,7 +92,7 @@ func (d *odt) para(p para) {
 		} else {
 			d.list(p.level, p.ordered)
 		}
-		d.body.WriteString(`<text:p text:style-name="List_20_Contents">`)
+		put(&d.body, `<text:p text:style-name="%s">`, cmp.Or(d.as, "List_20_Contents"))
 		d.runs(p.spans)
 		d.body.WriteString("</text:p>")
 	case kindHeading:
@@ -106,7 +108,7 @@ func (d *odt) para(p para) {
 		if style == "" {
 			style = "Text_20_body"
 		}
-		put(&d.body, `<text:p text:style-name="%s">`, style)
+		put(&d.body, `<text:p text:style-name="%s">`, cmp.Or(d.as, style))
 		d.runs(p.spans)
 		d.body.WriteString("</text:p>")
 	}

@@ -42,7 +42,7 @@ const (
 	slideH    = 540.0
 	slideEdge = 36.0
 	titleHigh = 64.0
-	mapWide   = 560.0
+	mapWide   = 600.0
 )
 
 // slidesOf gives the slides of a map: one for each stop of the route that is exported, or of the first
@@ -146,7 +146,9 @@ func branches(e *content.Export) (all []slide) {
 
 // shapes draws a part of the map with shapes that can be edited, in the room that slides have for it.
 func shapes(e *content.Export, part *cm.Map, means map[cm.ID]bool) (all []shape) {
-	sc := scene.Build(part, structure.Of(part), scene.View{Lang: e.Lang}, nil)
+	view := scene.View{Lang: e.Lang}
+	part = scene.Together(part, structure.Of(part), view) // words are larger where nothing lies empty
+	sc := scene.Build(part, structure.Of(part), view, nil)
 	if len(sc.Slips) == 0 {
 		return nil
 	}

@@ -100,6 +100,10 @@ func WriteXLSX(e *content.Export) ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
+	wrapped, err := book.NewStyle(&excelize.Style{Alignment: &excelize.Alignment{WrapText: true, Vertical: "top"}})
+	if err != nil {
+		return nil, err
+	}
 	first := true
 	for _, sheet := range []struct {
 		name string
@@ -128,7 +132,7 @@ func WriteXLSX(e *content.Export) ([]byte, error) {
 				if n, err := strconv.ParseFloat(cell, 64); err == nil && i > 0 && (sheet.rows[0][j] == "level" || sheet.rows[0][j] == "amount" || sheet.rows[0][j] == "sources") {
 					value = n
 				}
-				cells[j] = value
+				cells[j] = excelize.Cell{StyleID: wrapped, Value: value}
 				if i == 0 {
 					cells[j] = excelize.Cell{StyleID: bold, Value: value}
 				}

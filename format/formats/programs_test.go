@@ -1,0 +1,92 @@
+package formats_test
+
+import (
+	"bytes"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"mevrin/demo"
+	"mevrin/format/content"
+	"mevrin/format/formats"
+)
+
+// What is written is opened by programs that we did not write, without a complaint, and its text is all
+// there. It needs these programs (scripts/programs.sh), and so runs with `make formats` alone.
+func TestOtherProgramsOpenWhatIsWritten(t *testing.T) {
+	if os.Getenv("MEVRIN_PROGRAMS") == "" {
+		t.Skip("make formats runs it")
+	}
+	dir := t.TempDir()
+	do := func(name string, args ...string) string {
+		t.Helper()
+		c := exec.Command(name, args...)
+		c.Dir = dir
+		var out, complaints bytes.Buffer
+		c.Stdout, c.Stderr = &out, &complaints
+		err := c.Run()
+		assert.NoError(t, err, "%s %v: %s", name, args, complaints.String())
+		return out.String()
+	}
+	for _, d := range demo.Maps() {
+		m, err := d.Build()
+		require.NoError(t, err)
+		var labels []string
+		e := content.New(m)
+		for _, r := range e.Outline() {
+			labels = append(labels, r.Label)
+		}
+		plain := func(s string) string { return strings.Join(strings.Fields(s), "") }
+		all := func(text, what string) {
+			t.Helper()
+			for _, label := range labels {
+				assert.Contains(t, plain(text), plain(label), "%s of %s", what, m.ID)
+			}
+		}
+		at := func(id string) string {
+			f := formats.ByID(id)
+			raw, err := f.Write(content.New(m))
+			require.NoError(t, err, id)
+			name := string(m.ID) + "-" + id + f.Ending
+			require.NoError(t, os.WriteFile(filepath.Join(dir, name), raw, 0o600))
+			return name
+		}
+		for _, id := range []string{"docx", "odt", "pptx", "odp", "xlsx"} {
+			name := at(id)
+			do("unzip", "-tq", name)
+			do("soffice", "--headless", "-env:UserInstallation=file://"+dir+"/profile", "--convert-to", "pdf", "--outdir", dir, name)
+			text := do("pdftotext", strings.TrimSuffix(name, filepath.Ext(name))+".pdf", "-")
+			if id != "pptx" && id != "odp" { // whose slides show what the first route shows
+				all(text, id)
+			} else {
+				assert.Contains(t, plain(text), plain(e.Line(m.Concepts[e.Structure.Order[0]].Label)), id)
+			}
+		}
+		name := at("pdf")
+		do("qpdf", "--check", name)
+		assert.Contains(t, do("pdfinfo", name), "Tagged:          yes")
+		all(do("pdftotext", name, "-"), "pdf")
+		dot := at("dot")
+		all(do("dot", "-Tplain-ext", dot), "dot") // its labels are in quotes
+		do("rapper", "-q", "-i", "turtle", "-c", at("ttl"))
+		for _, id := range []string{"graphml", "gexf", "opml", "svg"} {
+			do("xmllint", "--noout", at(id))
+		}
+		for _, id := range []string{"graphml", "gexf"} {
+			count := do("python3", "-c", `import networkx as n, sys; g = getattr(n, "read_"+sys.argv[2])(sys.argv[1]); print(g.number_of_nodes())`, string(m.ID)+"-"+id+"."+id, id)
+			assert.Equal(t, len(m.Concepts), atoi(count), id)
+		}
+	}
+}
+
+func atoi(s string) (n int) {
+	for _, r := range strings.TrimSpace(s) {
+		n = n*10 + int(r-'0')
+	}
+	return n
+}
