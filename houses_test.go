@@ -19,7 +19,7 @@ import (
 var rooms = map[string][]string{
 	"core":      {"core"},
 	"draw":      {"core", "draw", "markdown"},
-	"format":    {"core", "draw", "format"},
+	"format":    {"core", "draw", "format", "markdown"},
 	"markdown":  {"core", "format", "markdown"}, // the text of notes and cards
 	"standin":   {"core", "standin"},
 	"store":     {"core", "store"},
@@ -29,7 +29,7 @@ var rooms = map[string][]string{
 	"demo":      {"core", "standin", "demo"},
 	"cmd":       {"core", "draw", "format", "standin", "store", "workspace", "web", "demo"},
 	"e2e":       {"core", "store", "draw", "e2e"},
-	"assets":    {"core", "workspace", "web"},
+	"assets":    {"core", "format", "workspace", "web"},
 	"bench":     {"core", "format"},
 }
 

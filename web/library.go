@@ -4,7 +4,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"io"
 	"net/http"
 	"net/url"
 
@@ -90,13 +89,21 @@ func (s *server) bin(g *gin.Context) {
 	s.html(g, http.StatusOK, "bin.html", gin.H{"Maps": all})
 }
 
-// upload makes a map of a file.
+// upload makes a map of a file of ours, and takes others to be looked at first.
 func (s *server) upload(g *gin.Context) {
 	who, _ := asker(g)
-	raw, err := uploaded(g)
+	files, err := brought(g)
 	id := cm.ID("")
+	if err == nil && (len(files) > 1 || !isOurs(files[0])) {
+		var ids []string
+		for _, f := range files {
+			ids = append(ids, s.work.Wait(who, "", f.name, f.raw))
+		}
+		g.Redirect(http.StatusSeeOther, "/import?"+url.Values{"file": ids}.Encode())
+		return
+	}
 	if err == nil {
-		id, err = s.work.Upload(g.Request.Context(), who, raw)
+		id, err = s.work.Upload(g.Request.Context(), who, files[0].raw)
 	}
 	var refusal *cm.Refusal
 	var tooLarge *http.MaxBytesError
@@ -109,33 +116,6 @@ func (s *server) upload(g *gin.Context) {
 		s.failWith(g, err)
 	default:
 		g.Redirect(http.StatusSeeOther, "/maps/"+string(id))
-	}
-}
-
-// uploaded gives the file that a request brings.
-func uploaded(g *gin.Context) ([]byte, error) {
-	parts, err := g.Request.MultipartReader()
-	if err != nil {
-		return nil, cm.Refusef("Choose a file first.")
-	}
-	for {
-		part, err := parts.NextPart()
-		if errors.Is(err, io.EOF) {
-			return nil, cm.Refusef("Choose a file first.")
-		} else if err != nil {
-			return nil, brokenOff(err)
-		}
-		if part.FormName() != "file" {
-			continue
-		}
-		raw, err := io.ReadAll(part)
-		if err != nil {
-			return nil, brokenOff(err)
-		}
-		if len(raw) == 0 {
-			return nil, cm.Refusef("This file is empty, or none was chosen.")
-		}
-		return raw, nil
 	}
 }
 

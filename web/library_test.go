@@ -112,7 +112,7 @@ func TestTheFourWaysToBegin(t *testing.T) {
 	assert.Len(t, after, len(before))
 }
 
-var saved = regexp.MustCompile(`href="/maps/m/document"`)
+var saved = regexp.MustCompile(`href="/maps/m/export"`)
 
 func TestRenameCopyDeleteRestore(t *testing.T) {
 	s := serve(t, t.TempDir())

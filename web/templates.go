@@ -46,9 +46,11 @@ func pageFuncs(say *message.Printer) template.FuncMap {
 		"sourceIcon": func(k cm.SourceKind) string {
 			return map[cm.SourceKind]string{cm.SourcePicture: "image", cm.SourceSound: "volume-2", cm.SourceVideo: "film", cm.SourceFile: "paperclip", cm.SourceCite: "quote", cm.SourceWeb: "link"}[k]
 		},
-		"hues":        func() []cm.Colour { return cm.Colours },
-		"outlines":    func() []cm.Outline { return cm.Outlines },
-		"strokes":     func() []cm.Stroke { return cm.Strokes },
+		"hues":     func() []cm.Colour { return cm.Colours },
+		"outlines": func() []cm.Outline { return cm.Outlines },
+		"strokes":  func() []cm.Stroke { return cm.Strokes },
+		// drawing is markup of package svg, which escapes every word itself.
+		"drawing":     func(markup string) template.HTML { return template.HTML(markup) },
 		"clock":       func(seconds int) string { return fmt.Sprintf("%d:%02d", seconds/60, seconds%60) },
 		"markdown":    func(words string) template.HTML { return template.HTML(markdown.HTML(words)) }, // safe by that package's promise
 		"noteRead":    noteRead,

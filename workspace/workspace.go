@@ -22,6 +22,7 @@ type Workspace struct {
 	Hub      Hub            // carries events to those who listen
 	sessions *sessions
 	leadings Leadings
+	imports  Imports
 }
 
 // Options say what a workspace works with; what is nil is the shipped stand-in.

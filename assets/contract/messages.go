@@ -25,6 +25,7 @@ import (
 	"mevrin/core/phrases"
 	"mevrin/core/score"
 	"mevrin/core/structure"
+	"mevrin/format/formats"
 	"mevrin/web"
 	"mevrin/workspace/query"
 )
@@ -71,6 +72,9 @@ func Keys(root string) ([]string, error) {
 	for _, table := range []any{check.Rules, structure.Measures, kinds.Shipped, phrases.Shipped, query.Tables(), cm.Scales, agree.Measures, agree.Reasons, brief.Starters, brief.Lists, score.Shipped, guide.Orders, guide.Sortings} {
 		words(reflect.ValueOf(table), add)
 	}
+	for _, key := range formats.Texts() {
+		add(key)
+	}
 	for _, house := range []string{"core", "draw", "format", "standin", "store", "workspace", "web"} {
 		err := eachFile(filepath.Join(root, house), ".go", func(path string) error { return inGo(path, add) })
 		if err != nil {
@@ -100,7 +104,7 @@ func eachFile(root, ending string, do func(path string) error) error {
 
 // sayers are the functions whose first words are a key, by the place of those among their
 // arguments.
-var sayers = map[string]int{"Refusef": 0, "Notice": 0, "Of": 0, "t": 0, "Sprintf": 0, "fail": 2, "Word": 0, "Clean": 2, "cleanNote": 1, "CleanNote": 1, "says": 0, "readJSON": 2, "linkRemedy": 1}
+var sayers = map[string]int{"Refusef": 0, "Notice": 0, "Of": 0, "t": 0, "Sprintf": 0, "fail": 2, "Word": 0, "Clean": 2, "cleanNote": 1, "CleanNote": 1, "says": 0, "readJSON": 2, "linkRemedy": 1, "Tell": 1}
 
 func inGo(path string, add func(string)) error {
 	files := token.NewFileSet()

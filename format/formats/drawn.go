@@ -21,8 +21,8 @@ import (
 var drawnParts = []Part{PartConcepts, PartPhrases, PartCross, PartOrder, PartPlaces, PartLooks, PartKinds}
 
 var pictures = []*Format{
-	{ID: "pdf", Ending: ".pdf", Type: "application/pdf", Use: UsePrint, Title: "Pages to print (PDF)", Hint: "Sharp at any size; on one sheet, or on several to glue together.", Holds: append(slices.Clone(drawnParts), PartNotes, PartSources), Wants: []string{"drawing", "sheet", "held", "across", "outline", "sentences", "notes", "sources"}, Write: writePDF},
-	{ID: "png", Ending: ".png", Type: "image/png", Use: UsePrint, Title: "Picture (PNG)", Hint: "For documents, slides and messages.", Holds: drawnParts, Wants: []string{"scale", "transparent"}, Write: func(e *content.Export) ([]byte, error) {
+	{ID: "pdf", Ending: ".pdf", Type: "application/pdf", Use: UsePrint, Title: "Pages to print (PDF)", Hint: "Sharp at any size; on one sheet, or on several to glue together.", Holds: append(slices.Clone(drawnParts), PartNotes, PartSources), Wants: []string{"judged", "drawing", "sheet", "held", "across", "outline", "sentences", "notes", "sources"}, Write: writePDF},
+	{ID: "png", Ending: ".png", Type: "image/png", Use: UsePrint, Title: "Picture (PNG)", Hint: "For documents, slides and messages.", Holds: drawnParts, Wants: []string{"scale", "transparent", "judged"}, Write: func(e *content.Export) ([]byte, error) {
 		img, err := painted(e, e.Options.Transparent)
 		if err != nil {
 			return nil, err
@@ -31,7 +31,7 @@ var pictures = []*Format{
 		err = (&png.Encoder{CompressionLevel: png.BestSpeed}).Encode(&b, img)
 		return b.Bytes(), err
 	}},
-	{ID: "jpg", Ending: ".jpg", Type: "image/jpeg", Use: UsePrint, Title: "Picture (JPEG)", Hint: "Smaller, for places that take no other; lines are a little blurred.", Holds: drawnParts, Wants: []string{"scale"}, Write: func(e *content.Export) ([]byte, error) {
+	{ID: "jpg", Ending: ".jpg", Type: "image/jpeg", Use: UsePrint, Title: "Picture (JPEG)", Hint: "Smaller, for places that take no other; lines are a little blurred.", Holds: drawnParts, Wants: []string{"scale", "judged"}, Write: func(e *content.Export) ([]byte, error) {
 		img, err := painted(e, false)
 		if err != nil {
 			return nil, err
@@ -40,7 +40,7 @@ var pictures = []*Format{
 		err = jpeg.Encode(&b, img, &jpeg.Options{Quality: 90})
 		return b.Bytes(), err
 	}},
-	{ID: "webp", Ending: ".webp", Type: "image/webp", Use: UsePrint, Title: "Picture (WebP)", Hint: "For web pages: small, and nothing is lost.", Holds: drawnParts, Wants: []string{"scale", "transparent"}, Write: func(e *content.Export) ([]byte, error) {
+	{ID: "webp", Ending: ".webp", Type: "image/webp", Use: UsePrint, Title: "Picture (WebP)", Hint: "For web pages: small, and nothing is lost.", Holds: drawnParts, Wants: []string{"scale", "transparent", "judged"}, Write: func(e *content.Export) ([]byte, error) {
 		img, err := painted(e, e.Options.Transparent)
 		if err != nil {
 			return nil, err
@@ -49,7 +49,7 @@ var pictures = []*Format{
 		err = nativewebp.Encode(&b, img, nil)
 		return b.Bytes(), err
 	}},
-	{ID: "svg", Ending: ".svg", Type: "image/svg+xml", Use: UsePrint, Title: "Drawing (SVG)", Hint: "Sharp at any size, for drawing programs and web pages; its fonts are in it.", Holds: drawnParts, Write: func(e *content.Export) ([]byte, error) {
+	{ID: "svg", Ending: ".svg", Type: "image/svg+xml", Use: UsePrint, Title: "Drawing (SVG)", Hint: "Sharp at any size, for drawing programs and web pages; its fonts are in it.", Holds: drawnParts, Wants: []string{"judged"}, Write: func(e *content.Export) ([]byte, error) {
 		return []byte(svg.Document(e.Scene(), e.Title(), e.Question(), e.Picture)), nil
 	}},
 }

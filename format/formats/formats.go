@@ -104,7 +104,7 @@ var data = []*Format{
 	{ID: "json", Ending: ".json", Type: "application/json", Use: UseData, Title: "A map of Mevrin (JSON)", Hint: "The whole map as it is, to keep or to open elsewhere. Nothing is lost but files.",
 		Holds: []Part{PartConcepts, PartPhrases, PartCross, PartOrder, PartNotes, PartKinds, PartPlaces, PartLooks, PartSources, PartRoutes, PartTalk},
 		Back:  []Part{PartConcepts, PartPhrases, PartCross, PartOrder, PartNotes, PartKinds, PartPlaces, PartLooks, PartSources, PartRoutes, PartTalk},
-		Write: func(e *content.Export) ([]byte, error) { return document.Write(e.Map) },
+		Wants: []string{"talk"}, Write: func(e *content.Export) ([]byte, error) { return document.Write(e.Map) },
 		Read: func(raw []byte) (*content.Draft, error) {
 			m, err := document.Read(raw)
 			if err != nil {
@@ -253,4 +253,18 @@ func xmlFormat(raw []byte) string {
 		return "opml"
 	}
 	return "graphml"
+}
+
+// Texts are the texts of all formats, as pages say them.
+func Texts() (all []string) {
+	for _, f := range All {
+		all = append(all, f.Title, f.Hint)
+	}
+	for _, u := range Uses {
+		all = append(all, u.Title)
+	}
+	for _, p := range Parts {
+		all = append(all, string(p))
+	}
+	return all
 }

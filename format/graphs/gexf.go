@@ -72,7 +72,7 @@ func ReadGEXF(raw []byte) (*content.Draft, error) {
 			break
 		}
 		if err != nil {
-			return nil, cm.Refusef("This file is broken: %s", safe.Where(err))
+			return nil, safe.Broken(err)
 		}
 		switch t := token.(type) {
 		case xml.StartElement:

@@ -77,7 +77,7 @@ func ReadJGF(raw []byte) (*content.Draft, error) {
 		Graphs []graph `json:"graphs"`
 	}
 	if err := json.Unmarshal([]byte(safe.Text(raw)), &file); err != nil {
-		return nil, cm.Refusef("This is no graph in JSON: %s", jsonFault(err))
+		return nil, jsonFault(err)
 	}
 	d := &content.Draft{}
 	if file.Graph == nil && len(file.Graphs) > 0 {

@@ -4,7 +4,8 @@ import (
 	"bytes"
 	"encoding/json"
 	"errors"
-	"fmt"
+
+	cm "mevrin/core/conceptmap"
 )
 
 // keysInOrder gives the names in an object as they stand there.
@@ -36,15 +37,15 @@ func keysInOrder(raw []byte) (keys []string) {
 	}
 }
 
-// jsonFault says where JSON is broken.
-func jsonFault(err error) string {
+// jsonFault refuses JSON that is broken, and says where it is.
+func jsonFault(err error) error {
 	var syntax *json.SyntaxError
 	var kind *json.UnmarshalTypeError
 	switch {
 	case errors.As(err, &syntax):
-		return fmt.Sprintf("it is broken at character %d.", syntax.Offset)
+		return cm.Refusef("This JSON is broken at character %d.", syntax.Offset)
 	case errors.As(err, &kind):
-		return fmt.Sprintf("“%s” is of another sort than it should be.", kind.Field)
+		return cm.Refusef("This is no graph in JSON: “%s” is of another sort than it should be.", kind.Field)
 	}
-	return "it ends too early."
+	return cm.Refusef("This JSON ends too early.")
 }

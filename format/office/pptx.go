@@ -202,7 +202,7 @@ func (p *pptSlide) shape(b *strings.Builder, id int, s shape) {
 		if s.verb { // its room is measured for its own face
 			wrap = "none"
 		}
-		put(b, `<p:txBody><a:bodyPr wrap="`+wrap+`" lIns="18000" tIns="0" rIns="18000" bIns="0" anchor="ctr"><a:noAutofit/></a:bodyPr><a:lstStyle/>`)
+		put(b, `<p:txBody><a:bodyPr wrap="%s" lIns="18000" tIns="0" rIns="18000" bIns="0" anchor="ctr"><a:noAutofit/></a:bodyPr><a:lstStyle/>`, wrap)
 		for line := range strings.SplitSeq(s.words, "\n") {
 			put(b, `<a:p><a:pPr algn="ctr"/><a:r><a:rPr lang="%s" sz="%d"%s>%s<a:latin typeface="%s"/></a:rPr><a:t>%s</a:t></a:r></a:p>`, esc(p.lang), int(s.size*100), more, solid(s.ink), face, esc(line))
 		}

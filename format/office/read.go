@@ -126,7 +126,7 @@ func ReadDOCX(raw []byte) (*content.Draft, error) {
 			return outlined(all)
 		}
 		if err != nil {
-			return nil, cm.Refusef("This file is broken: %s", safe.Where(err))
+			return nil, safe.Broken(err)
 		}
 		switch t := token.(type) {
 		case xml.StartElement:
@@ -267,7 +267,7 @@ func ReadODT(raw []byte) (*content.Draft, error) {
 			return outlined(all)
 		}
 		if err != nil {
-			return nil, cm.Refusef("This file is broken: %s", safe.Where(err))
+			return nil, safe.Broken(err)
 		}
 		switch t := token.(type) {
 		case xml.StartElement:

@@ -78,7 +78,7 @@ func ReadOPML(raw []byte) (*content.Draft, error) {
 			break
 		}
 		if err != nil {
-			return nil, cm.Refusef("This OPML file is broken: %s", safe.Where(err))
+			return nil, safe.Broken(err)
 		}
 		switch t := token.(type) {
 		case xml.StartElement:

@@ -6,7 +6,6 @@ import (
 	"bytes"
 	"encoding/xml"
 	"errors"
-	"fmt"
 	"io"
 	"path"
 	"strings"
@@ -58,13 +57,13 @@ func XML(raw []byte) (*xml.Decoder, error) {
 	return dec, nil
 }
 
-// Where says of an error in XML where it is.
-func Where(err error) string {
+// Broken refuses XML that is broken, and says where it is.
+func Broken(err error) error {
 	var syntax *xml.SyntaxError
 	if errors.As(err, &syntax) {
-		return fmt.Sprintf("line %d.", syntax.Line)
+		return cm.Refusef("This file is broken in line %d.", syntax.Line)
 	}
-	return "it ends too early."
+	return cm.Refusef("This file is broken: it ends too early.")
 }
 
 // Archive is a ZIP file whose parts are read within bounds.

@@ -124,6 +124,10 @@ export function deedsOf(app) {
     },
     'my-rule': (control) => { app.myRules({ rule: control?.dataset.rule ?? '', what: control?.dataset.what ?? '', least: control?.dataset.least ?? '' }); return true; },
     phase: (control) => { app.setPhase(control?.dataset.phase ?? ''); return true; },
+    export: (control) => { // what is selected can be taken alone
+      if (control instanceof HTMLAnchorElement) control.href = `${app.base}/export?chosen=${app.chosen.list.filter((e) => e.startsWith('c-')).slice(0, 300).join(',')}`;
+      return true;
+    },
     'zoom-in': () => view.zoom(1.25),
     'zoom-out': () => view.zoom(0.8),
     'zoom-one': () => view.zoom(1 / view.k),
