@@ -107,9 +107,12 @@ func (s *server) exportPage(g *gin.Context) {
 	q := g.Request.URL.Query()
 	q.Set("format", f.ID)
 	q.Set("what", what)
-	v.FileQuery = q.Encode()
+	file := g.Request.URL.Path + "/file?"
+	v.File = file + q.Encode()
 	q.Set("format", "svg")
-	v.PreviewOnly = q.Encode()
+	q.Del("use")
+	q.Set("shown", "1")
+	v.Preview = file + q.Encode()
 	g.Header("Cache-Control", "no-store")
 	s.html(g, http.StatusOK, "export.html", v)
 }

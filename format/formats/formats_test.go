@@ -109,6 +109,9 @@ func TestEachFormatIsWrittenOfEachDemoMap(t *testing.T) {
 		m, err := d.Build()
 		require.NoError(t, err)
 		for _, f := range formats.All {
+			if f.Use == formats.UseTeach {
+				continue // the pages are of another house, whose test writes them
+			}
 			raw, err := f.Write(content.New(m))
 			var refusal *cm.Refusal
 			if errors.As(err, &refusal) {

@@ -12,25 +12,26 @@ import (
 
 // Exporting is the page from which a map leaves.
 type Exporting struct {
-	MapID                  cm.ID
-	Title                  string
-	Uses                   []Choice
-	Use                    string
-	Formats                []*formats.Format
-	Format                 *formats.Format
-	What                   string
-	Whats                  []Choice // parts of the map
-	Options                content.Options
-	Loses                  []string
-	Sheets                 []string
-	Name                   string // of the file
-	Drawn                  bool   // the preview is the drawing
-	Text                   string // or how the file begins
-	None                   string // why there is nothing to write
-	Outline                bool   // an outline is wanted in a PDF
-	Judged, WithJudged     bool   // there are judgements, and they are wanted
-	Talk, WithTalk         bool   // something was said of the map, and it is wanted
-	FileQuery, PreviewOnly string // of the addresses of file and preview
+	MapID              cm.ID
+	Title              string
+	Uses               []Choice
+	Use                string
+	Formats            []*formats.Format
+	Format             *formats.Format
+	What               string
+	Chosen             string   // the concepts that were selected, parted by commas
+	Whats              []Choice // parts of the map
+	Options            content.Options
+	Loses              []string
+	Sheets             []string
+	Name               string // of the file
+	Drawn              bool   // the preview is the drawing
+	Text               string // or how the file begins
+	None               string // why there is nothing to write
+	Outline            bool   // an outline is wanted in a PDF
+	Judged, WithJudged bool   // there are judgements, and they are wanted
+	Talk, WithTalk     bool   // something was said of the map, and it is wanted
+	File, Preview      string // the addresses of the file and of its preview
 }
 
 // previewLength is how many characters of a file are shown before it is taken.
@@ -54,7 +55,8 @@ func (s Reading) Exporting(e *content.Export, f *formats.Format, use, what strin
 		for _, id := range chosen {
 			ids = append(ids, string(id))
 		}
-		v.Whats = append(v.Whats, Choice{"only " + strings.Join(ids, ","), s.t("what is selected"), ""})
+		v.Chosen = strings.Join(ids, ",")
+		v.Whats = append(v.Whats, Choice{"only " + v.Chosen, s.t("what is selected"), ""})
 		if len(chosen) == 1 {
 			v.Whats = append(v.Whats, Choice{"branch " + ids[0], s.t("the branch of “%s”", s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: chosen[0]})), ""})
 		}

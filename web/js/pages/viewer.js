@@ -17,7 +17,7 @@ function allowed(url) {
 /** Opens a source in place: what can be shown is shown, and closing leads back.
  * @param {HTMLDialogElement} viewer @param {string} base the address of what files belong to @param {DOMStringMap} s */
 export function view(viewer, base, s) {
-  const href = s.href ? `${base}/${s.href}` : '';
+  const href = !s.href ? '' : s.href.startsWith('data:') ? s.href : `${base}/${s.href}`; // it may be in the page itself
   const title = `<h2 id="viewer-title"></h2>`;
   const elsewhere = s.kind === 'web', inPlace = elsewhere && allowed(s.url ?? ''), shown = inPlace ? s.leads : s.kind;
   const body = shown === 'picture' ? '<img alt="">' : shown === 'sound' ? '<audio controls autoplay></audio>' : shown === 'video' ? '<video controls autoplay></video>' : '<p class="viewer-address"></p>';

@@ -121,6 +121,7 @@ class Walk {
     });
     get('cards').scrollTop = 0;
     history.replaceState(null, '', `#${card.id}`);
+    document.dispatchEvent(new CustomEvent('mevrin:stop', { detail: { at: to, of: this.cards.length, last: end, id: card.id } })); // for whoever reports it
     try { localStorage.setItem(this.place, JSON.stringify([card.id, to, path.map((i) => this.cards[i].id)])); } catch { /* for this visit only */ }
     const leave = /** @type {HTMLAnchorElement | null} */ (document.getElementById('leave'));
     if (leave) leave.hash = card.id;
@@ -362,7 +363,7 @@ class Walk {
 
   /** @param {KeyboardEvent} e */
   key(e) {
-    if (e.ctrlKey || e.metaKey || e.altKey || e.isComposing || document.querySelector('dialog[open]')) return;
+    if (e.ctrlKey || e.metaKey || e.altKey || e.isComposing || document.querySelector('dialog[open]') || /** @type {Element} */ (e.target).closest('input, textarea')) return;
     const list = /** @type {HTMLElement} */ (get('contents'));
     const inList = list.contains(document.activeElement);
     switch (e.key) {
