@@ -24,7 +24,7 @@ func Document(sc *scene.Scene, o Options) (*image.RGBA, error) {
 		o.Scale = 1
 	}
 	box := sc.Bounds().Grown(frame, frame)
-	return Paint(Items(sc, box, !o.Transparent), box, o.Scale, o.Pictures)
+	return Paint(Items(sc, box, !o.Transparent), box, o.Scale, o.Transparent, o.Pictures)
 }
 
 // Items are the primitives of a drawing, with the paper under it where that is wished.

@@ -5,7 +5,6 @@ import (
 	"errors"
 	"image"
 	"image/jpeg"
-	"image/png"
 	"slices"
 
 	"github.com/HugoSmits86/nativewebp"
@@ -27,9 +26,7 @@ var pictures = []*Format{
 		if err != nil {
 			return nil, err
 		}
-		var b bytes.Buffer
-		err = (&png.Encoder{CompressionLevel: png.BestSpeed}).Encode(&b, img)
-		return b.Bytes(), err
+		return raster.PNG(img)
 	}},
 	{ID: "jpg", Ending: ".jpg", Type: "image/jpeg", Use: UsePrint, Title: "Picture (JPEG)", Hint: "Smaller, for places that take no other; lines are a little blurred.", Holds: drawnParts, Wants: []string{"scale", "judged"}, Write: func(e *content.Export) ([]byte, error) {
 		img, err := painted(e, false)

@@ -9,7 +9,6 @@ import (
 	"encoding/xml"
 	"errors"
 	"fmt"
-	"image/png"
 	"strings"
 	"time"
 
@@ -197,11 +196,8 @@ func drawing(e *content.Export) (*picture, error) {
 		if err != nil {
 			return nil, err
 		}
-		var b bytes.Buffer
-		if err := (&png.Encoder{CompressionLevel: png.BestSpeed}).Encode(&b, img); err != nil {
-			return nil, err
-		}
-		return &picture{b.Bytes(), int(box.W), int(box.H), content.Alternative(e)}, nil
+		raw, err := raster.PNG(img)
+		return &picture{raw, int(box.W), int(box.H), content.Alternative(e)}, err
 	}
 	return nil, cm.Refusef("This map is too large to be a picture in a document. Leave the picture out.")
 }

@@ -95,6 +95,7 @@ func (r *markdownReader) add(n, depth int, words string) error {
 	if len(r.lines) >= outline.MaxLines {
 		return cm.Refusef("That is too much at once: at most 2000 lines can be read.")
 	}
+	depth = max(0, depth)
 	l := outline.Line{Depth: depth, Label: plainWords(words)}
 	if depth > 0 {
 		if m := emph.FindStringSubmatch(words); m != nil {
