@@ -2,7 +2,7 @@
 # they need by themselves.
 export CGO_ENABLED = 0
 
-.PHONY: demo test soak bench bench-layout assets fmt build shots browser modules
+.PHONY: demo test soak formats bench bench-layout assets fmt build shots browser modules
 
 demo: build
 	./bin/mevrin demo --data data/demo $(ARGS)
@@ -32,7 +32,13 @@ soak: build browser
 	go run ./e2e/attack -binary bin/mevrin
 	./scripts/race.sh
 	MEVRIN_KILLS=100 go test ./e2e -run 'TestWhatWasAnswered|TestTheKillTest|TestEverythingIsWithin|TestAllThatAStop' -count=1
+	go test ./format/formats -run XXX -fuzz 'FuzzRead$$' -fuzztime 10m
 	go test ./core/conceptmap ./core/structure ./core/layout/... ./draw/scene ./draw/svg ./store ./core/check ./format/outline -count=1 -rapid.checks=3000 -rapid.seed=$$(date +%s) -timeout 30m
+
+# What is written is opened by other programs; every reader is fuzzed.
+formats: build
+	./scripts/programs.sh
+	MEVRIN_PROGRAMS=1 go test ./format/formats -run TestOtherPrograms -count=1 -timeout 20m
 
 bench: build browser
 	./scripts/bench.sh

@@ -28,7 +28,7 @@ var rooms = map[string][]string{
 	"docs":      {"docs"}, // the handbook
 	"demo":      {"core", "standin", "demo"},
 	"cmd":       {"core", "draw", "format", "standin", "store", "workspace", "web", "demo"},
-	"e2e":       {"core", "store", "draw", "e2e"},
+	"e2e":       {"core", "demo", "store", "draw", "e2e"},
 	"assets":    {"core", "format", "workspace", "web"},
 	"bench":     {"core", "format"},
 }

@@ -107,7 +107,9 @@ func TestPackagesReportToAPlatform(t *testing.T) {
 	lms.Goto(l.URL + `/p/index.html?endpoint=` + l.URL + `/xapi/&fetch=` + l.URL + `/auth&actor=%7B%22name%22%3A%22A%22%7D&registration=r1&activityId=urn:a`)
 	lms.Until("initialized", func() bool { return l.told("verbs/initialized") })
 	lms.Keys(drive.End)
-	lms.Until("completed", func() bool { return l.told("verbs/completed") && l.told(`"completion":true`) && l.told("verbs/progressed") })
+	lms.Until("completed", func() bool {
+		return l.told("verbs/completed") && l.told(`"completion":true`) && l.told("verbs/progressed")
+	})
 
 	// One file leads along the route with no server and no network.
 	one := filepath.Join(t.TempDir(), "walk.html")

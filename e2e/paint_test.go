@@ -10,14 +10,19 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"image/png"
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/conceptmap/maptest"
 	"mevrin/core/geometry"
 	"mevrin/core/structure"
+	"mevrin/demo"
 	"mevrin/draw/display"
+	"mevrin/draw/raster"
 	"mevrin/draw/scene"
 	"mevrin/draw/svg"
 	"mevrin/e2e/drive"
+	"os"
+	"path/filepath"
 )
 
 // What is worked out for whatever paints without a browser is what a browser paints: the
@@ -107,3 +112,39 @@ func said(p display.Painted) string {
 	}
 	return strings.Join([]string{tag, p.Fill, fill, p.Stroke, stroke, dash, words, fmt.Sprintf("%.2f", p.DX+p.Scale*at.X), fmt.Sprintf("%.2f", p.DY+p.Scale*at.Y)}, "|")
 }
+
+// A picture of pixels shows what a browser shows of the drawing.
+func TestAPictureIsWhatABrowserPaints(t *testing.T) {
+	m, err := demo.Maps()[2].Build()
+	require.NoError(t, err)
+	sc := scene.Build(m, structure.Of(m), scene.View{}, nil)
+	ours, err := raster.Document(sc, raster.Options{})
+	require.NoError(t, err)
+	p := browser.Page(t, 1000, 700)
+	p.Goto("data:image/svg+xml;base64," + base64.StdEncoding.EncodeToString([]byte(svg.Document(sc, "t", "q", nil))))
+	file := filepath.Join(t.TempDir(), "browser.png")
+	p.Shot(file)
+	in, err := os.Open(file)
+	require.NoError(t, err)
+	defer in.Close()
+	theirs, err := png.Decode(in)
+	require.NoError(t, err)
+	wide, high := min(ours.Rect.Dx(), theirs.Bounds().Dx()), min(ours.Rect.Dy(), theirs.Bounds().Dy())
+	require.Greater(t, wide*high, 300_000)
+	off, far := 0, 0
+	for y := range high {
+		for x := range wide {
+			r, g, b, _ := theirs.At(x, y).RGBA()
+			c := ours.RGBAAt(x, y)
+			d := max(abs(int(r>>8)-int(c.R)), abs(int(g>>8)-int(c.G)), abs(int(b>>8)-int(c.B)))
+			off += d
+			if d > 96 {
+				far++
+			}
+		}
+	}
+	require.Less(t, float64(off)/float64(wide*high), 2.0, "the mean difference of a pixel, of 255")
+	require.Less(t, float64(far)/float64(wide*high), 0.004, "the share of pixels that are quite otherwise")
+}
+
+func abs(v int) int { return max(v, -v) }

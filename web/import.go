@@ -2,6 +2,7 @@ package web
 
 import (
 	"errors"
+	"fmt"
 	"io"
 	"net/http"
 	"net/url"
@@ -12,6 +13,7 @@ import (
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/structure"
+	"mevrin/draw/display"
 	"mevrin/draw/scene"
 	"mevrin/draw/svg"
 	"mevrin/format/content"
@@ -149,6 +151,9 @@ func (s *server) importPage(g *gin.Context) {
 	s.html(g, http.StatusOK, "import.html", v)
 }
 
+// readablePreview is up to how many concepts a map is shown with its words before it is taken.
+const readablePreview = 80
+
 // imported reads a file that waits, and draws what it would become.
 func (s *server) imported(g *gin.Context, one *workspace.Import) query.Imported {
 	v := query.Imported{ID: one.ID, Name: one.Name}
@@ -176,7 +181,11 @@ func (s *server) imported(g *gin.Context, one *workspace.Import) query.Imported 
 		s.Log.Warn("a file could not be read", "name", one.Name, "err", err)
 	default:
 		defer (&workspace.State{Map: m}).Turn(g.Request.Context())()
-		v.Drawing = svg.Small(scene.Build(m, structure.Of(m), scene.View{}, nil))
+		sc := scene.Build(m, structure.Of(m), scene.View{}, nil)
+		if v.Drawing = svg.Small(sc); len(sc.Slips) <= readablePreview {
+			box := sc.Bounds().Grown(24, 24)
+			v.Drawing = fmt.Sprintf(`<svg class="sheet look-plain" role="img" viewBox="%g %g %g %g">`, box.X, box.Y, box.W, box.H) + svg.Write(display.Still(display.List(sc))...) + "</svg>"
+		}
 	}
 	return v
 }

@@ -37,10 +37,12 @@ func take(t drive.T, app *drive.App, b *drive.Browser, file func(string) string)
 	p.Wait(`[...document.querySelectorAll(".map-drawing")].every(i => i.complete)`)
 	p.Shot(file("library"))
 
+	p.Goto(app.URL + "/maps/bell-sound/export?format=docx")
+	p.Shot(file("export"))
+
 	p.Goto(app.URL + "/maps/bell-sound")
 	p.Press(`[id="c-vibration"]`)
 	quiet(p)
-	p.Shot(file("paper"))
 
 	p.Press("#link-tools, #desk")
 	p.Press(`[data-do="fit"]`)

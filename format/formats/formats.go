@@ -268,3 +268,33 @@ func Texts() (all []string) {
 	}
 	return all
 }
+
+// Table gives, as a table in Markdown, which formats there are and what each carries: ● written and read
+// back, ○ written alone.
+func Table() string {
+	var b strings.Builder
+	b.WriteString("| format | ending | name | read |")
+	for _, p := range Parts {
+		b.WriteString(" " + string(p) + " |")
+	}
+	b.WriteString("\n|" + strings.Repeat(" --- |", 4+len(Parts)) + "\n")
+	for _, f := range All {
+		reads := ""
+		if f.Read != nil {
+			reads = "yes"
+		}
+		b.WriteString("| " + f.Title + " | `" + f.Ending + "` | `" + f.ID + "` | " + reads + " |")
+		for _, p := range Parts {
+			sign := ""
+			switch {
+			case slices.Contains(f.Back, p):
+				sign = "●"
+			case slices.Contains(f.Holds, p):
+				sign = "○"
+			}
+			b.WriteString(" " + sign + " |")
+		}
+		b.WriteString("\n")
+	}
+	return b.String()
+}

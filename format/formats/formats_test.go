@@ -3,6 +3,7 @@ package formats_test
 import (
 	"errors"
 	"fmt"
+	"os"
 	"slices"
 	"sort"
 	"strings"
@@ -122,4 +123,21 @@ func TestEachFormatIsWrittenOfEachDemoMap(t *testing.T) {
 			assert.Len(t, append(f.Loses(), f.Holds...), len(formats.Parts))
 		}
 	}
+}
+
+// docs/formats.md says what there is; MEVRIN_WRITE=1 writes its table anew.
+func TestTheTableOfFormats(t *testing.T) {
+	const file = "../../docs/formats.md"
+	raw, err := os.ReadFile(file)
+	require.NoError(t, err)
+	before, rest, found := strings.Cut(string(raw), "<!-- table -->\n")
+	require.True(t, found)
+	_, after, found := strings.Cut(rest, "<!-- end -->\n")
+	require.True(t, found)
+	want := before + "<!-- table -->\n" + formats.Table() + "<!-- end -->\n" + after
+	if os.Getenv("MEVRIN_WRITE") != "" {
+		require.NoError(t, os.WriteFile(file, []byte(want), 0o644))
+		return
+	}
+	assert.Equal(t, want, string(raw))
 }

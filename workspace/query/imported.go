@@ -25,7 +25,7 @@ type Imported struct {
 	Notes            int
 	Remarks          []content.Remark
 	More             int // remarks that are not shown
-	Drawing          string
+	Drawing          string // as markup
 	Fault            string // why it cannot be read
 	Table            bool
 	Head             []Choice // the columns of a table
