@@ -113,7 +113,9 @@ func TestEachFormatIsWrittenOfEachDemoMap(t *testing.T) {
 			if f.Use == formats.UseTeach {
 				continue // the pages are of another house, whose test writes them
 			}
-			raw, err := f.Write(content.New(m))
+			e := content.New(m)
+			e.Options.Scale = 1
+			raw, err := f.Write(e)
 			var refusal *cm.Refusal
 			if errors.As(err, &refusal) {
 				continue // nothing of that sort is on it
