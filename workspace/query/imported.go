@@ -24,7 +24,7 @@ type Imported struct {
 	Concepts, Links  int
 	Notes            int
 	Remarks          []content.Remark
-	More             int // remarks that are not shown
+	More             int    // remarks that are not shown
 	Drawing          string // as markup
 	Fault            string // why it cannot be read
 	Table            bool
