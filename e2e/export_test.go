@@ -50,6 +50,24 @@ func TestAMapIsExported(t *testing.T) {
 	p.Wait(`!!window.mevrin`)
 	assert.Empty(t, p.Faults())
 
+	// A picture that stays current: whoever has its address sees the map as it is by now, until it is closed.
+	p.Goto(app.URL + "/maps/bell-sound/export")
+	p.Press("#current .button")
+	p.Wait(`document.querySelector("#current .address")`)
+	address := drive.Eval[string](p, `new URL(document.querySelector("#current .address").value).pathname`)
+	shown := func(words string) bool {
+		return drive.Eval[bool](p, `fetch(`+quoted(address)+`).then(r => r.text()).then(s => s.includes(`+quoted(words)+`))`)
+	}
+	assert.False(t, shown("the great bell"))
+	q := browser.Page(t, 1280, 800)
+	q.Goto(app.URL + "/maps/bell-sound")
+	drive.Eval[bool](q, `seen.elsewhere([{ do: "name-concept", concept: "bell", label: "the great bell" }])`)
+	assert.True(t, shown("the great bell"))
+	p.Press("#current li form button")
+	p.Wait(`!document.querySelector("#current .address")`)
+	assert.Equal(t, 404, drive.Eval[int](p, `fetch(`+quoted(address)+`).then(r => r.status)`))
+	p.Faults("404")
+
 	phone := browser.Page(t, 390, 844)
 	phone.Goto(app.URL + "/maps/bell-sound/export?format=md")
 	phone.Wait(`document.querySelector(".export-preview pre")?.innerText.startsWith("# The sound of a bell")`)

@@ -25,12 +25,14 @@ var ErrNoGrant = errors.New("there is no such grant")
 // Allows says what a grant is for.
 type Allows string
 
-// What a link can allow: to walk a route, to work on the map with the plain hand, or
-// to judge its propositions.
+// What a link can allow: to walk a route, to work on the map with the plain hand, to
+// judge its propositions, or to see its picture.
 const (
 	AllowsWalk  Allows = "walk"
 	AllowsHand  Allows = "hand"
 	AllowsJudge Allows = "judge"
+
+	AllowsPicture Allows = "picture"
 )
 
 // Grant is what a link allows to whoever has it.

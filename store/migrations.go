@@ -191,6 +191,16 @@ var migrations = []*gormigrate.Migration{
 		`CREATE TABLE walked (map_id text NOT NULL REFERENCES maps(id) ON DELETE CASCADE, person text NOT NULL, route text NOT NULL,
 			revision integer NOT NULL, at datetime NOT NULL, PRIMARY KEY (map_id, person, route)) WITHOUT ROWID`,
 	)},
+	{ID: "0015-pictures", Migrate: statements(
+		// A link may allow to see the picture of a map.
+		`CREATE TABLE grants_next (id text PRIMARY KEY, map_id text NOT NULL REFERENCES maps(id) ON DELETE CASCADE,
+			token_hash blob NOT NULL UNIQUE, access text NOT NULL CHECK (access IN ('walk', 'hand', 'judge', 'picture')), route text NOT NULL,
+			created datetime NOT NULL, until datetime, revoked datetime)`,
+		`INSERT INTO grants_next SELECT id, map_id, token_hash, access, route, created, until, revoked FROM grants`,
+		`DROP TABLE grants`,
+		`ALTER TABLE grants_next RENAME TO grants`,
+		`CREATE INDEX grants_by_map ON grants (map_id)`,
+	)},
 }
 
 // statements gives a migration that carries out some statements in order.

@@ -31,10 +31,11 @@ const (
 
 	CanGuide  Capability = "guide"  // lead a room through a map
 	CanFollow Capability = "follow" // see what a room is shown
+	CanSee    Capability = "see"    // see the picture of a map, and nothing else of it
 )
 
 func (c Capability) known() bool {
-	return slices.Contains([]Capability{CanOpen, CanLook, CanAdd, CanEdit, CanShare, CanKeep, CanWalk, CanJudge, CanGuide, CanFollow}, c)
+	return slices.Contains([]Capability{CanOpen, CanLook, CanAdd, CanEdit, CanShare, CanKeep, CanWalk, CanJudge, CanGuide, CanFollow, CanSee}, c)
 }
 
 // Capabilities is a set of them.
@@ -106,6 +107,8 @@ func (s *server) principalOf(g *gin.Context) (principal, error) {
 			p := s.bearer(g, grant, "/judge/", workspace.JudgePrefix, CanJudge)
 			p.who.JudgesOnly = true
 			return p, nil
+		case grant.Allows == store.AllowsPicture:
+			return principal{mapID: grant.MapID, grant: grant, may: Capabilities{CanSee: true}, who: workspace.Person{ID: "picture:" + grant.ID, AdditiveOnly: true, Say: say(g), Scope: store.OneMap(grant.MapID)}}, nil
 		case grant.Allows == store.AllowsWalk:
 			return principal{mapID: grant.MapID, grant: grant, may: Capabilities{CanWalk: true}, who: workspace.Person{ID: "walk:" + grant.ID, AdditiveOnly: true, Say: say(g), Scope: store.OneMap(grant.MapID)}}, nil
 		}

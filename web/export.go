@@ -14,6 +14,7 @@ import (
 	"mevrin/core/structure"
 	"mevrin/format/content"
 	"mevrin/format/formats"
+	"mevrin/store"
 	"mevrin/workspace"
 	"mevrin/workspace/query"
 )
@@ -102,6 +103,12 @@ func (s *server) exportPage(g *gin.Context) {
 		return
 	}
 	v := now.Exporting(e, f, use, what, chosen)
+	who, id := asker(g)
+	if v.Links, err = query.LinksFor(g.Request.Context(), s.work, who, id, store.AllowsPicture, ""); err != nil {
+		s.failWith(g, err)
+		return
+	}
+	v.Origin = originOf(g)
 	v.Name = workspace.FileName(now.Map.Name()) + f.Ending
 	v.Outline, v.WithJudged, v.WithTalk = o.List, g.Query("judged") != "", g.Query("set") == "" || g.Query("talk") != ""
 	q := g.Request.URL.Query()

@@ -3,6 +3,7 @@ package web
 import (
 	"errors"
 	"fmt"
+	"html"
 	"io"
 	"net/http"
 	"net/url"
@@ -184,7 +185,7 @@ func (s *server) imported(g *gin.Context, one *workspace.Import) query.Imported 
 		sc := scene.Build(m, structure.Of(m), scene.View{}, nil)
 		if v.Drawing = svg.Small(sc); len(sc.Slips) <= readablePreview {
 			box := sc.Bounds().Grown(24, 24)
-			v.Drawing = fmt.Sprintf(`<svg class="sheet look-plain" role="img" viewBox="%g %g %g %g">`, box.X, box.Y, box.W, box.H) + svg.Write(display.Still(display.List(sc))...) + "</svg>"
+			v.Drawing = fmt.Sprintf(`<svg class="sheet look-plain" role="img" aria-label="%s" viewBox="%g %g %g %g">`, html.EscapeString(say(g).Sprintf("The map as it would be")), box.X, box.Y, box.W, box.H) + svg.Write(display.Still(display.List(sc))...) + "</svg>"
 		}
 	}
 	return v

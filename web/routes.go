@@ -152,6 +152,10 @@ func (s *server) routes() []route {
 		at("GET", "/walk/:token/files/:file/small", CanWalk, s.walkFile),
 		at("GET", "/walk/:token/look.css", CanWalk, s.walkSheet),
 
+		// The picture of a map as it is at any time, for whoever has its link.
+		at("GET", "/picture/:token/:name", CanSee, s.currentPicture),
+		at("POST", "/maps/:map/picture-links", CanShare, s.postPictureLink),
+
 		// Judging, for whoever has its link.
 		at("GET", "/judge/:token", CanJudge, spool, s.judgePage),
 		at("GET", "/judge/:token/round", CanJudge, s.getRound),

@@ -185,7 +185,7 @@ func (s *server) guard(g *gin.Context) {
 	}
 	most := int64(maxBody)
 	switch path := g.Request.URL.Path; {
-	case path == "/upload":
+	case path == "/upload", strings.HasPrefix(path, "/maps/") && strings.HasSuffix(path, "/import"):
 		most = maxUpload
 	case strings.HasPrefix(path, "/maps/") && strings.HasSuffix(path, "/files"):
 		most = maxFile

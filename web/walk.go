@@ -135,6 +135,9 @@ func (s *server) closeGrant(g *gin.Context) {
 	case store.AllowsHand:
 		s.answerHandLinks(g, err, id)
 		return
+	case store.AllowsPicture:
+		s.backToExport(g, err, id)
+		return
 	case store.AllowsJudge:
 		s.answerJudgeLinks(g, err, id)
 		return

@@ -86,6 +86,11 @@ func (f *Format) Loses() (all []Part) {
 	return all
 }
 
+// IsText tells whether a file can be read by people as it is.
+func (f *Format) IsText() bool {
+	return strings.HasPrefix(f.Type, "text/") || strings.HasSuffix(f.Type, "json") || strings.HasSuffix(f.Type, "xml") || f.ID == "bib" || f.ID == "ris"
+}
+
 // bytesOf lets a writer that cannot fail be one of a format.
 func bytesOf(write func(e *content.Export) []byte) func(e *content.Export) ([]byte, error) {
 	return func(e *content.Export) ([]byte, error) { return write(e), nil }

@@ -1,6 +1,7 @@
 package linked
 
 import (
+	"encoding/json"
 	"errors"
 	"fmt"
 	"net/url"
@@ -9,11 +10,13 @@ import (
 
 	"github.com/piprate/json-gold/ld"
 
-	"encoding/json"
 	cm "mevrin/core/conceptmap"
 	"mevrin/format/content"
 	"mevrin/format/safe"
 )
+
+// maxJSONLD bounds a file of JSON-LD, in bytes: what is worked out of it takes some twenty times as much.
+const maxJSONLD = 6 << 20
 
 // maxTriples bounds the statements of one file.
 const maxTriples = 200_000
@@ -29,6 +32,9 @@ func ReadTurtle(raw []byte) (*content.Draft, error) {
 
 // ReadJSONLD reads JSON-LD; a context that lies elsewhere is not fetched, and refused.
 func ReadJSONLD(raw []byte) (*content.Draft, error) {
+	if len(raw) > maxJSONLD {
+		return nil, cm.Refusef("This file is too large to be read: linked data in JSON may have %d MB. Turtle takes less.", maxJSONLD>>20)
+	}
 	var doc any
 	if err := json.Unmarshal([]byte(safe.Text(raw)), &doc); err != nil {
 		return nil, cm.Refusef("This is no JSON: it is broken.")

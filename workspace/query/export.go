@@ -28,6 +28,8 @@ type Exporting struct {
 	Drawn              bool   // the preview is the drawing
 	Text               string // or how the file begins
 	None               string // why there is nothing to write
+	Links              []Link // addresses at which the picture stays current
+	Origin             string // where this Mevrin is reached
 	Outline            bool   // an outline is wanted in a PDF
 	Judged, WithJudged bool   // there are judgements, and they are wanted
 	Talk, WithTalk     bool   // something was said of the map, and it is wanted
@@ -78,6 +80,9 @@ func (s Reading) Exporting(e *content.Export, f *formats.Format, use, what strin
 	if v.Drawn {
 		return v
 	}
+	if !f.IsText() {
+		return v
+	}
 	raw, err := f.Write(e)
 	var refusal *cm.Refusal
 	if errors.As(err, &refusal) {
@@ -86,9 +91,7 @@ func (s Reading) Exporting(e *content.Export, f *formats.Format, use, what strin
 	if err != nil {
 		return v
 	}
-	if strings.HasPrefix(f.Type, "text/") || strings.HasSuffix(f.Type, "json") || strings.HasSuffix(f.Type, "xml") || f.Ending == ".dot" || f.Ending == ".ris" || f.Ending == ".bib" {
-		v.Text = cm.Shortened(strings.TrimPrefix(string(raw[:min(len(raw), 4*previewLength)]), "\ufeff"), previewLength)
-	}
+	v.Text = cm.Shortened(strings.TrimPrefix(string(raw[:min(len(raw), 4*previewLength)]), "\ufeff"), previewLength)
 	return v
 }
 
