@@ -11,15 +11,11 @@ import (
 	"mevrin/e2e/drive"
 )
 
-// No screen has a fault of accessibility that axe finds.
-func TestAccessibility(t *testing.T) {
-	t.Parallel()
+// axed looks over a screen with axe, the whole of it or what lies in an element of it.
+func axed(t *testing.T) func(p *drive.Page, screen string, in ...string) {
 	axe, err := os.ReadFile("../assets/node_modules/axe-core/axe.min.js")
 	require.NoError(t, err, "run make modules")
-	app := drive.Start(t, binary, "demo", t.TempDir())
-	p := browser.Page(t, 1280, 800)
-	// What a screen shares with the one before is looked at once: in names what is new.
-	check := func(screen string, in ...string) {
+	return func(p *drive.Page, screen string, in ...string) {
 		t.Helper()
 		where := "document"
 		if len(in) > 0 {
@@ -32,6 +28,48 @@ func TestAccessibility(t *testing.T) {
 		faults := drive.Eval[[]string](p, `axe.run(`+where+`, { rules: { "color-contrast": { enabled: `+strconv.FormatBool(len(in) == 0)+` } } }).then(r => r.violations.flatMap(v => v.nodes.map(n => v.id + ": " + n.failureSummary + " " + n.html.slice(0, 160))))`)
 		assert.Empty(t, faults, screen)
 	}
+}
+
+// No screen beside the map, where it is walked, led, taken out and brought in, has a fault of
+// accessibility that axe finds.
+func TestAccessibilityBesideTheMap(t *testing.T) {
+	t.Parallel()
+	app, look := drive.Start(t, binary, "demo", t.TempDir()), axed(t)
+	var p *drive.Page
+	check := func(screen string, in ...string) { t.Helper(); look(p, screen, in...) }
+	p = browser.Page(t, 390, 844)
+	p.Goto(app.URL + "/maps/bell-sound/walk/cause")
+	p.Press("#next")
+	check("walk")
+	p.Press("#contents-switch")
+	check("all stops")
+	p = browser.Page(t, 1280, 680)
+	p.Goto(app.URL + "/maps/bell-sound/present")
+	p.Keys(drive.PageDown, drive.PageDown)
+	p.Wait(`document.getElementById("where").innerText.startsWith("2 ")`)
+	check("desk")
+	code := drive.Eval[string](p, `document.body.dataset.code`)
+	p = browser.Page(t, 1920, 1080)
+	p.Goto(app.URL + "/room")
+	check("door")
+	p.Goto(app.URL + "/room/" + code)
+	check("room")
+	p.Goto(app.URL + "/maps/bell-sound/export?format=docx")
+	check("export")
+	p.Goto(app.URL + "/maps/own-bell/import")
+	check("import")
+	drive.Eval[bool](p, `(() => { const d = new DataTransfer(); d.items.add(new File(["a,rings,b\n,alone,\n"], "bells.csv")); return document.body.dispatchEvent(new DragEvent("drop", { dataTransfer: d, bubbles: true, cancelable: true })) || true })()`)
+	p.Wait(`document.querySelector(".import-drawing")`)
+	check("a file before it is taken")
+}
+
+// No screen of a map and of the library has one.
+func TestAccessibility(t *testing.T) {
+	t.Parallel()
+	app, look := drive.Start(t, binary, "demo", t.TempDir()), axed(t)
+	p := browser.Page(t, 1280, 800)
+	// What a screen shares with the one before is looked at once: in names what is new.
+	check := func(screen string, in ...string) { t.Helper(); look(p, screen, in...) }
 	p.Goto(app.URL)
 	check("library")
 	p.Goto(app.URL + "/maps/bell-sound")
@@ -131,30 +169,6 @@ func TestAccessibility(t *testing.T) {
 	p.Press(`[data-do="make-link"]`)
 	p.Wait(`document.querySelector(".address")`)
 	check("guide", "#margin")
-	p = browser.Page(t, 390, 844)
-	p.Goto(app.URL + "/maps/bell-sound/walk/cause")
-	p.Press("#next")
-	check("walk")
-	p.Press("#contents-switch")
-	check("all stops")
-	p = browser.Page(t, 1280, 680)
-	p.Goto(app.URL + "/maps/bell-sound/present")
-	p.Keys(drive.PageDown, drive.PageDown)
-	p.Wait(`document.getElementById("where").innerText.startsWith("2 ")`)
-	check("desk")
-	code := drive.Eval[string](p, `document.body.dataset.code`)
-	p = browser.Page(t, 1920, 1080)
-	p.Goto(app.URL + "/room")
-	check("door")
-	p.Goto(app.URL + "/room/" + code)
-	check("room")
-	p.Goto(app.URL + "/maps/bell-sound/export?format=docx")
-	check("export")
-	p.Goto(app.URL + "/maps/own-bell/import")
-	check("import")
-	drive.Eval[bool](p, `(() => { const d = new DataTransfer(); d.items.add(new File(["a,rings,b\n,alone,\n"], "bells.csv")); return document.body.dispatchEvent(new DragEvent("drop", { dataTransfer: d, bubbles: true, cancelable: true })) || true })()`)
-	p.Wait(`document.querySelector(".import-drawing")`)
-	check("a file before it is taken")
 	p = browser.Page(t, 1280, 800)
 	p.Goto(app.URL + "/maps/own-bell?hand=plain")
 	check("plain hand")
