@@ -38,7 +38,7 @@ soak: build browser
 # What is written is opened by other programs; every reader is fuzzed.
 formats: build
 	./scripts/programs.sh
-	MEVRIN_PROGRAMS=1 go test ./format/formats -run TestOtherPrograms -count=1 -timeout 20m
+	MEVRIN_PROGRAMS=1 go test ./format/formats -run 'TestOtherPrograms|TestWordsOfEvery' -count=1 -timeout 20m
 
 bench: build browser
 	./scripts/bench.sh

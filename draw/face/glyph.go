@@ -64,8 +64,3 @@ func Outline(f *font.Font, id font.GID) []Stroke {
 func third(from, to geometry.Point) geometry.Point {
 	return geometry.Point{X: from.X + 2*(to.X-from.X)/3, Y: from.Y + 2*(to.Y-from.Y)/3}
 }
-
-// Advance gives by how much a glyph moves on what follows, in parts of the size.
-func Advance(f *font.Font, id font.GID) float64 {
-	return float64(font.NewFace(f).HorizontalAdvance(id)) / float64(f.Upem())
-}

@@ -92,6 +92,9 @@ type Glyph struct {
 	X, Y float64
 	// Says are the characters for which it stands; empty for a further glyph of the same ones.
 	Says string
+	// Wide is by how much it moves on what follows, Aside how far it stands from its own place, as marks
+	// do from their letters; in pixels.
+	Wide, Aside float64
 }
 
 // Run is glyphs of one font.
@@ -110,13 +113,18 @@ func Glyphs(v Voice, size float64, words string) []Run {
 	runes := []rune(words)
 	s.eachRun(v, words, func(c *cut, out shaping.Output) {
 		run := Run{Font: c.load()}
-		told := -1
-		for _, g := range out.Glyphs {
-			says := ""
-			if first := g.TextIndex(); first != told && first+g.RunesCount() <= len(runes) {
-				says, told = string(runes[first:first+g.RunesCount()]), first
+		widest := map[int]int{} // of the glyphs of the same characters, by where these begin
+		for i, g := range out.Glyphs {
+			if at, known := widest[g.TextIndex()]; !known || g.Advance > out.Glyphs[at].Advance {
+				widest[g.TextIndex()] = i
 			}
-			run.Glyphs = append(run.Glyphs, Glyph{g.GlyphID, (at + float64(g.XOffset)/64) * scale, -float64(g.YOffset) / 64 * scale, says})
+		}
+		for i, g := range out.Glyphs {
+			says := ""
+			if first := g.TextIndex(); widest[first] == i && first+g.RunesCount() <= len(runes) {
+				says = string(runes[first : first+g.RunesCount()])
+			}
+			run.Glyphs = append(run.Glyphs, Glyph{g.GlyphID, (at + float64(g.XOffset)/64) * scale, -float64(g.YOffset) / 64 * scale, says, float64(g.Advance) / 64 * scale, float64(g.XOffset) / 64 * scale})
 			at += float64(g.Advance) / 64
 		}
 		runs = append(runs, run)

@@ -25,13 +25,15 @@ type glyphKey struct {
 	font *font.Font
 	id   font.GID
 	says string
+	// By how much it moves on what follows, and how far it stands from its place, in thousandths of its size.
+	wide, aside int
 }
 
 type subset struct{ glyphs []glyphKey }
 
 // of gives in which font a glyph is, and by which code.
-func (f *fonts) of(of *font.Font, g face.Glyph) (in, code int) {
-	key := glyphKey{of, g.ID, g.Says}
+func (f *fonts) of(of *font.Font, g face.Glyph, size float64) (in, code int) {
+	key := glyphKey{of, g.ID, g.Says, int(math.Round(g.Wide / size * 1000)), int(math.Round(g.Aside / size * 1000))}
 	n, known := f.code[key]
 	if !known {
 		if len(f.all) == 0 || len(f.all[len(f.all)-1].glyphs) == perFont {
@@ -62,7 +64,7 @@ func (s *subset) write(to *file) ref {
 	lines := 0
 	for i, g := range s.glyphs {
 		code := i + 1
-		wide := face.Advance(g.font, g.id) * 1000
+		wide := float64(g.wide)
 		fmt.Fprintf(&procs, "/g%d %s ", code, to.stream("", outline(g, wide)))
 		fmt.Fprintf(&differences, "/g%d ", code)
 		fmt.Fprintf(&widths, "%s ", number(wide))
@@ -90,22 +92,22 @@ func (s *subset) write(to *file) ref {
 // outline draws a glyph at a size of 1000.
 func outline(g glyphKey, wide float64) []byte {
 	var b strings.Builder
-	strokes := face.Outline(g.font, g.id)
+	strokes, by := face.Outline(g.font, g.id), float64(g.aside)
 	x0, y0, x1, y1 := 0.0, 0.0, 0.0, 0.0
 	for _, s := range strokes {
 		for _, p := range []struct{ x, y float64 }{{s.To.X, s.To.Y}, {s.C1.X, s.C1.Y}, {s.C2.X, s.C2.Y}} {
 			x0, y0, x1, y1 = min(x0, p.x), min(y0, -p.y), max(x1, p.x), max(y1, -p.y)
 		}
 	}
-	fmt.Fprintf(&b, "%s 0 %s %s %s %s d1\n", number(wide), number(x0*1000), number(y0*1000), number(x1*1000), number(y1*1000))
+	fmt.Fprintf(&b, "%s 0 %s %s %s %s d1\n", number(wide), number(x0*1000+by), number(y0*1000), number(x1*1000+by), number(y1*1000))
 	for _, s := range strokes {
 		switch s.Op {
 		case 'M':
-			fmt.Fprintf(&b, "%s %s m\n", number(s.To.X*1000), number(-s.To.Y*1000))
+			fmt.Fprintf(&b, "%s %s m\n", number(s.To.X*1000+by), number(-s.To.Y*1000))
 		case 'L':
-			fmt.Fprintf(&b, "%s %s l\n", number(s.To.X*1000), number(-s.To.Y*1000))
+			fmt.Fprintf(&b, "%s %s l\n", number(s.To.X*1000+by), number(-s.To.Y*1000))
 		case 'C':
-			fmt.Fprintf(&b, "%s %s %s %s %s %s c\n", number(s.C1.X*1000), number(-s.C1.Y*1000), number(s.C2.X*1000), number(-s.C2.Y*1000), number(s.To.X*1000), number(-s.To.Y*1000))
+			fmt.Fprintf(&b, "%s %s %s %s %s %s c\n", number(s.C1.X*1000+by), number(-s.C1.Y*1000), number(s.C2.X*1000+by), number(-s.C2.Y*1000), number(s.To.X*1000+by), number(-s.To.Y*1000))
 		}
 	}
 	if len(strokes) > 0 {

@@ -177,12 +177,16 @@ func (w *writer) glyphs(runs []face.Run, at place, size float64, with string) {
 	last := -1
 	for _, run := range runs {
 		for _, g := range run.Glyphs {
-			in, code := w.fonts.of(run.Font, g)
+			in, code := w.fonts.of(run.Font, g, size/at.k)
 			if in != last || run.Font != fontNow {
 				w.putf("/F%d %s Tf\n", in, number(size))
 				last, fontNow = in, run.Font
 			}
-			w.putf("1 0 0 -1 %s %s Tm <%02X> Tj\n", number(at.dx+g.X*at.k), number(at.dy+g.Y*at.k), code)
+			show := fmt.Sprintf("1 0 0 -1 %s %s Tm <%02X> Tj", number(at.dx+(g.X-g.Aside)*at.k), number(at.dy+g.Y*at.k), code)
+			if g.Says == "" { // a further glyph of the same characters: a dot, a mark
+				show = "/Span << /ActualText <FEFF> >> BDC " + show + " EMC"
+			}
+			w.putf("%s\n", show)
 		}
 	}
 	w.putf("ET\n")

@@ -11,7 +11,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"mevrin/core/layout"
 	"mevrin/demo"
+	"mevrin/draw/scene"
 	"mevrin/format/content"
 	"mevrin/format/formats"
 )
@@ -81,6 +83,27 @@ func TestOtherProgramsOpenWhatIsWritten(t *testing.T) {
 			count := do("python3", "-c", `import networkx as n, sys; g = getattr(n, "read_"+sys.argv[2])(sys.argv[1]); print(g.number_of_nodes())`, string(m.ID)+"-"+id+"."+id, id)
 			assert.Equal(t, len(m.Concepts), atoi(count), id)
 		}
+	}
+}
+
+// Words of every script that is shipped can be found in a PDF.
+func TestWordsOfEveryScriptAreFound(t *testing.T) {
+	if os.Getenv("MEVRIN_PROGRAMS") == "" {
+		t.Skip("make formats runs it")
+	}
+	said := []string{"Glocke", "Γλώσσα", "Колокол", "الجرس", "钟声", "λ ≤ ₂"}
+	d, _, err := formats.Read("scripts.txt", []byte(strings.Join(said, "\n\tis: ")))
+	require.NoError(t, err)
+	m, _, err := d.Build("m", content.Counting(), layout.Placer{Measurer: scene.Measurer{}})
+	require.NoError(t, err)
+	raw, err := formats.ByID("pdf").Write(content.New(m))
+	require.NoError(t, err)
+	file := filepath.Join(t.TempDir(), "scripts.pdf")
+	require.NoError(t, os.WriteFile(file, raw, 0o600))
+	out, err := exec.Command("pdftotext", file, "-").Output()
+	require.NoError(t, err)
+	for _, words := range said {
+		assert.Contains(t, string(out), words)
 	}
 }
 

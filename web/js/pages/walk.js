@@ -4,6 +4,7 @@
 
 import { Aloud, markRead } from '../commands/aloud.js';
 import { around, boxAround, boxOf, endsOf, views } from '../paper/around.js';
+import { moves, swipes } from '../paper/fingers.js';
 import { View } from '../paper/view.js';
 import { Together } from '../paper/together.js';
 import { drawShape } from '../panels/route-shape.js';
@@ -357,8 +358,8 @@ class Walk {
     new ResizeObserver(() => { if (document.body.classList.contains('ready')) this.arrive(false, this.part); }).observe(this.desk);
     document.getElementById('keys-switch')?.addEventListener('click', () => /** @type {HTMLDialogElement} */ (get('walk-keys')).showModal());
     document.addEventListener('keydown', (e) => this.key(e));
-    this.listenToPointer();
-    this.listenForSwipe(get('cards'));
+    moves(this.desk, this.view);
+    swipes(get('cards'), () => this.before(), () => this.next(false));
   }
 
   /** @param {KeyboardEvent} e */
@@ -394,51 +395,6 @@ class Walk {
       default: return;
     }
     e.preventDefault();
-  }
-
-  /** One finger or the mouse moves the paper, two zoom it, the wheel as well. */
-  listenToPointer() {
-    /** @type {Map<number, {x: number, y: number}>} */
-    const down = new Map();
-    this.desk.addEventListener('pointerdown', (e) => {
-      if (/** @type {Element} */ (e.target).closest('button, .walk-key')) return;
-      down.set(e.pointerId, { x: e.clientX, y: e.clientY });
-      this.desk.setPointerCapture(e.pointerId);
-    });
-    this.desk.addEventListener('pointermove', (e) => {
-      const was = down.get(e.pointerId);
-      if (!was) return;
-      const others = [...down].filter(([id]) => id !== e.pointerId).map(([, p]) => p);
-      const now = { x: e.clientX, y: e.clientY };
-      if (others.length) {
-        const o = others[0], before = Math.hypot(was.x - o.x, was.y - o.y), after = Math.hypot(now.x - o.x, now.y - o.y);
-        if (before > 0) this.view.zoom(after / before, (now.x + o.x) / 2, (now.y + o.y) / 2);
-        this.view.pan((now.x - was.x) / 2, (now.y - was.y) / 2);
-      } else this.view.pan(now.x - was.x, now.y - was.y);
-      down.set(e.pointerId, now);
-    });
-    for (const what of /** @type {const} */ (['pointerup', 'pointercancel'])) this.desk.addEventListener(what, (e) => { down.delete(e.pointerId); });
-    this.desk.addEventListener('wheel', (e) => {
-      e.preventDefault();
-      this.view.zoom(Math.exp(-e.deltaY / 400), e.clientX, e.clientY);
-    }, { passive: false });
-  }
-
-  /** A finger drawn across the card turns to the next stop or the one before.
-   * @param {HTMLElement} card */
-  listenForSwipe(card) {
-    /** @type {{x: number, y: number} | null} */
-    let from = null;
-    card.addEventListener('pointerdown', (e) => { from = e.pointerType === 'mouse' ? null : { x: e.clientX, y: e.clientY }; });
-    card.addEventListener('pointercancel', () => { from = null; });
-    card.addEventListener('pointerup', (e) => {
-      if (!from) return;
-      const dx = e.clientX - from.x, dy = e.clientY - from.y;
-      from = null;
-      if (Math.abs(dx) < 48 || Math.abs(dx) < 2 * Math.abs(dy)) return;
-      if (dx > 0) this.before();
-      else this.next(false);
-    });
   }
 }
 
