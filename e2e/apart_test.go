@@ -82,6 +82,7 @@ func newWire(t *testing.T, app *drive.App, delay time.Duration) (*wire, string) 
 // words stand, and whose words were written over is told.
 func TestTwoWindowsApartAndTogetherAgain(t *testing.T) {
 	t.Parallel()
+	inSoak(t)
 	app := drive.Start(t, binary, "demo", t.TempDir())
 	_, nearURL := newWire(t, app, 120*time.Millisecond)
 	line, farURL := newWire(t, app, 250*time.Millisecond)

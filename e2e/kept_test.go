@@ -142,6 +142,7 @@ func TestWhatIsRefusedStaysInSight(t *testing.T) {
 // empties, and what is done after them is kept.
 func TestUndoPastTheBeginning(t *testing.T) {
 	t.Parallel()
+	inSoak(t)
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	b := standBetween(t, app)
 	address := emptyMap(t, app)

@@ -109,6 +109,7 @@ func TestAMapBySentenceBarAndPhraseBank(t *testing.T) {
 // beyond the letters of their new words.
 func TestTwentyPropositionsTakeFewStrokes(t *testing.T) {
 	t.Parallel()
+	inSoak(t)
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1280, 800)
 	newMap(p, app.URL, "What makes a bell sound?", "empty", "")

@@ -40,6 +40,7 @@ func (k *tapper) concept(words string) {
 // least 48 px, at most three taps for each, and no gesture but the tap.
 func TestSixLinkedConceptsByTouch(t *testing.T) {
 	t.Parallel()
+	inSoak(t)
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	p := browser.Page(t, 1024, 768)
 	p.Motion()

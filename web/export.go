@@ -44,7 +44,7 @@ func exportAsked(g *gin.Context) (f *formats.Format, use string, o content.Optio
 		return otherwise
 	}
 	return f, string(f.Use), content.Options{
-		Notes: on("notes", true), Sources: on("sources", true), Sentences: on("sentences", f.ID != "pdf"), Drawing: on("drawing", true),
+		Notes: on("notes", f.ID != "pdf"), Sources: on("sources", f.ID != "pdf"), Sentences: on("sentences", f.ID != "pdf"), Drawing: on("drawing", true),
 		Numbered: on("numbered", false), List: on("outline", false) || on("list", false), Argument: on("argument", false), Transparent: on("transparent", false),
 		Scale: max(1, min(4, number("scale", 2))), Sheet: g.Query("sheet"), Held: g.Query("held"), Across: max(1, min(8, number("across", 1))),
 	}
