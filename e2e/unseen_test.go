@@ -107,6 +107,7 @@ func TestTheWholeWayByKeysAndEar(t *testing.T) {
 	p.Keys(".")
 	p.Ctrl(drive.Enter)
 	p.Wait(`!document.getElementById("writing-desk").open`)
+	p.Settled() // the margin shows what was written, and would take a button away from under the keys
 	p.TabTo("button", "Make a link for learners")
 	p.Keys(drive.Enter)
 	p.Wait(`document.querySelector(".address")?.value.startsWith("http")`)
