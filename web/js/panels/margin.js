@@ -138,10 +138,10 @@ export class Margin {
     on('finally:request', (part) => { this.coming.delete(part); this.filling.delete(part); this.busy(); });
     on('before:swap', (part) => {
       for (const d of part.querySelectorAll('details')) left.set(name(d), d.open);
-      stood.set(part, { held: app.writing.held(), inside: el.contains(document.activeElement) });
+      stood.set(part, { held: app.writing.held(), inside: el.contains(document.activeElement), field: document.activeElement?.getAttribute('data-field') });
     });
     on('after:swap', (part) => {
-      const { held, inside } = stood.get(part) ?? { held: '', inside: false };
+      const { held, inside, field } = stood.get(part) ?? { held: '', inside: false, field: null };
       stand(part);
       this.stale();
       app.writing.restore(held);
@@ -152,8 +152,10 @@ export class Margin {
         app.found.mark();
       }
       this.fill();
-      // What had the keyboard is gone: the paper takes it.
-      if (inside && document.activeElement === document.body) app.desk.focus({ preventScroll: true });
+      // What had the keyboard is gone: what shows the same field takes it, or the paper.
+      if (inside && document.activeElement === document.body) {
+        /** @type {HTMLElement} */ (field && el.querySelector(`[data-field="${field}"]`) || app.desk).focus({ preventScroll: true });
+      }
       app.page.found = Number(/** @type {HTMLElement | null} */ (el.querySelector('#margin-map > section'))?.dataset.found);
     });
   }
