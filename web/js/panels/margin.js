@@ -119,7 +119,7 @@ export class Margin {
   keep() {
     const { app, el } = this;
     const name = (/** @type {HTMLElement} */ d) => d.dataset.fold ?? d.querySelector('summary')?.textContent;
-    /** How each part stood before a newer one came. @type {WeakMap<Element, {held: string, inside: boolean}>} */
+    /** How each part stood before a newer one came. @type {WeakMap<Element, {held: string, inside: boolean, field?: string | null}>} */
     const stood = new WeakMap();
     /** Which folds were left open or closed, also those that are not there for the moment. @type {Map<string | null | undefined, boolean>} */
     const left = new Map(remembered());
