@@ -57,10 +57,15 @@ func (d *Draft) Tell(line int, says string) {
 	}
 }
 
+// TooMany refuses a file with more than MaxConcepts.
+func TooMany() error {
+	return cm.Refusef("That is too much at once: at most %d concepts can be read from one file.", MaxConcepts)
+}
+
 // Add adds a concept, and refuses too many.
 func (d *Draft) Add(c Concept) error {
 	if len(d.Concepts) >= MaxConcepts {
-		return cm.Refusef("That is too much at once: at most %d concepts can be read from one file.", MaxConcepts)
+		return TooMany()
 	}
 	d.Concepts = append(d.Concepts, c)
 	return nil

@@ -98,6 +98,31 @@ func TestHostileFilesAreRefused(t *testing.T) {
 	}
 }
 
+// Every format of XML is refused where its elements lie too deep in each other, or where it is cut off.
+func TestXMLIsReadWithinBounds(t *testing.T) {
+	nested := func(before, each string) string { return before + strings.Repeat(each, 300) }
+	document := nested(`<w:document xmlns:w="w"><w:body>`, "<w:p>")
+	text := nested(`<o xmlns:text="t">`, "<text:p>")
+	for name, words := range map[string]string{"a.opml": nested("<opml>", `<outline text="a">`), "a.graphml": nested("<graphml>", "<graph>"), "a.gexf": nested("<gexf>", "<nodes>"), "a.docx": document, "a.odt": text} {
+		read := func(words string) error {
+			raw := []byte(words)
+			switch name {
+			case "a.docx":
+				raw = archived(t, map[string][]byte{"word/document.xml": raw})
+			case "a.odt":
+				raw = archived(t, map[string][]byte{"content.xml": raw})
+			}
+			_, _, err := formats.Read(name, raw)
+			return err
+		}
+		var refusal *cm.Refusal
+		assert.ErrorContains(t, read(words), "nested too deeply", name)
+		cut := read(words[:strings.Index(words, ">")+20])
+		require.ErrorAs(t, cut, &refusal, name)
+		assert.Contains(t, cut.Error(), "broken", name)
+	}
+}
+
 // Files in other encodings are read as what they say.
 func TestEncodings(t *testing.T) {
 	for name, raw := range map[string][]byte{

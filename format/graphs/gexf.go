@@ -1,10 +1,9 @@
 package graphs
 
 import (
+	"cmp"
 	"encoding/xml"
-	"errors"
 	"fmt"
-	"io"
 	"strconv"
 	"strings"
 
@@ -57,78 +56,33 @@ func WriteGEXF(e *content.Export) []byte {
 
 // ReadGEXF reads GEXF.
 func ReadGEXF(raw []byte) (*content.Draft, error) {
-	dec, err := safe.XML(raw)
-	if err != nil {
-		return nil, err
-	}
-	d := &content.Draft{}
-	names := map[string]string{}
-	var c *content.Concept
-	var l *content.Link
-	depth, known, undirected := 0, false, false
-	for {
-		token, err := dec.Token()
-		if errors.Is(err, io.EOF) {
-			break
-		}
-		if err != nil {
-			return nil, safe.Broken(err)
-		}
-		switch t := token.(type) {
+	r := newReading()
+	return r.all(raw, cm.Refusef("This is no GEXF file."), func(t xml.Token, _ int) error {
+		switch t := t.(type) {
 		case xml.StartElement:
-			if depth++; depth > safe.MaxDepth {
-				return nil, cm.Refusef("This file is nested too deeply to be a map.")
-			}
-			a := attributes(t)
+			a := safe.Attributes(t)
 			switch t.Name.Local {
 			case "gexf":
-				known = true
+				r.known = true
 			case "graph":
-				undirected = a["defaultedgetype"] == "undirected"
+				r.undirected = a["defaultedgetype"] == "undirected"
 			case "attribute":
-				names[a["id"]] = strings.ToLower(a["title"])
+				r.keys[a["id"]] = strings.ToLower(a["title"])
 			case "node":
-				c = &content.Concept{Key: a["id"], Label: a["label"]}
+				r.concept = &content.Concept{Key: a["id"], Label: a["label"]}
 			case "edge":
 				kind := a["type"]
-				l = &content.Link{From: a["source"], To: a["target"], Phrase: words(a["label"]), Plain: kind == "undirected" || kind == "" && undirected, Both: kind == "mutual"}
+				r.link = &content.Link{From: a["source"], To: a["target"], Phrase: words(a["label"]), Plain: kind == "undirected" || kind == "" && r.undirected, Both: kind == "mutual"}
 			case "attvalue":
-				key := names[a["for"]]
-				if key == "" {
-					key = a["for"]
-				}
-				take(d, c, l, key, a["value"])
+				r.take(cmp.Or(r.keys[a["for"]], a["for"]), a["value"])
 			case "position":
-				if c != nil {
-					x, _ := strconv.ParseFloat(a["x"], 64)
-					y, _ := strconv.ParseFloat(a["y"], 64)
-					if x == x && y == y {
-						c.At = &cm.Point{X: x, Y: -y}
-					}
+				if r.concept != nil {
+					r.concept.At = &cm.Point{X: number(a["x"]), Y: -number(a["y"])}
 				}
 			}
 		case xml.EndElement:
-			depth--
-			switch t.Name.Local {
-			case "node":
-				if c != nil {
-					if err := d.Add(labelled(*c)); err != nil {
-						return nil, err
-					}
-				}
-				c = nil
-			case "edge":
-				if l != nil {
-					if err := d.Join(*l); err != nil {
-						return nil, err
-					}
-				}
-				l = nil
-			}
+			return r.ends(t.Name.Local)
 		}
-	}
-	if !known {
-		return nil, cm.Refusef("This is no GEXF file.")
-	}
-	return finish(d)
+		return nil
+	})
 }

@@ -1,10 +1,9 @@
 package graphs
 
 import (
+	"cmp"
 	"encoding/xml"
-	"errors"
 	"fmt"
-	"io"
 	"strconv"
 	"strings"
 
@@ -67,139 +66,39 @@ func WriteGraphML(e *content.Export) []byte {
 // ReadGraphML reads GraphML: nodes and edges, with what their keys call a label, a note or a
 // description, a kind, tags, x and y.
 func ReadGraphML(raw []byte) (*content.Draft, error) {
-	dec, err := safe.XML(raw)
-	if err != nil {
-		return nil, err
-	}
-	d := &content.Draft{}
-	names := map[string]string{} // of keys
-	var c *content.Concept
-	var l *content.Link
-	key, value, depth, known, undirected := "", "", 0, false, false
-	for {
-		token, err := dec.Token()
-		if errors.Is(err, io.EOF) {
-			break
-		}
-		if err != nil {
-			return nil, safe.Broken(err)
-		}
-		switch t := token.(type) {
+	r := newReading()
+	key, value := "", ""
+	return r.all(raw, cm.Refusef("This is no GraphML file."), func(t xml.Token, line int) error {
+		switch t := t.(type) {
 		case xml.StartElement:
-			if depth++; depth > safe.MaxDepth {
-				return nil, cm.Refusef("This file is nested too deeply to be a map.")
-			}
-			a := attributes(t)
+			a := safe.Attributes(t)
 			switch t.Name.Local {
 			case "graphml":
-				known = true
+				r.known = true
 			case "key":
-				names[a["id"]] = strings.ToLower(a["attr.name"])
+				r.keys[a["id"]] = strings.ToLower(a["attr.name"])
 			case "graph":
-				undirected = a["edgedefault"] == "undirected"
+				r.undirected = a["edgedefault"] == "undirected"
 			case "node":
-				c = &content.Concept{Key: a["id"]}
+				r.concept = &content.Concept{Key: a["id"]}
 			case "edge":
-				l = &content.Link{From: a["source"], To: a["target"], Plain: a["directed"] == "false" || undirected && a["directed"] != "true"}
+				r.link = &content.Link{From: a["source"], To: a["target"], Plain: a["directed"] == "false" || r.undirected && a["directed"] != "true"}
 			case "data":
-				key, value = names[a["key"]], ""
-				if key == "" {
-					key = strings.ToLower(a["key"])
-				}
+				key, value = cmp.Or(r.keys[a["key"]], strings.ToLower(a["key"])), ""
 			case "hyperedge":
-				line, _ := dec.InputPos()
-				d.Tell(line, "An edge of several nodes.")
+				r.draft.Tell(line, "An edge of several nodes.")
 			}
 		case xml.CharData:
 			if key != "" && len(value) < cm.MaxNote {
 				value += string(t)
 			}
 		case xml.EndElement:
-			depth--
-			switch t.Name.Local {
-			case "data":
-				take(d, c, l, key, strings.TrimSpace(value))
+			if t.Name.Local == "data" {
+				r.take(key, strings.TrimSpace(value))
 				key = ""
-			case "node":
-				if c != nil {
-					if err := d.Add(labelled(*c)); err != nil {
-						return nil, err
-					}
-				}
-				c = nil
-			case "edge":
-				if l != nil {
-					if err := d.Join(*l); err != nil {
-						return nil, err
-					}
-				}
-				l = nil
 			}
+			return r.ends(t.Name.Local)
 		}
-	}
-	if !known {
-		return nil, cm.Refusef("This is no GraphML file.")
-	}
-	return finish(d)
-}
-
-func attributes(t xml.StartElement) map[string]string {
-	all := map[string]string{}
-	for _, a := range t.Attr {
-		all[a.Name.Local] = a.Value
-	}
-	return all
-}
-
-// labelled gives a concept a label, its key where it has no other.
-func labelled(c content.Concept) content.Concept {
-	if strings.TrimSpace(c.Label) == "" {
-		c.Label = c.Key
-	}
-	return c
-}
-
-// take takes up what is said of a node, an edge or the whole.
-func take(d *content.Draft, c *content.Concept, l *content.Link, key, value string) {
-	number := func() float64 {
-		v, err := strconv.ParseFloat(value, 64)
-		if err != nil || v != v {
-			return 0
-		}
-		return v
-	}
-	switch {
-	case value == "":
-	case c != nil:
-		switch key {
-		case "label", "name", "title":
-			c.Label = value
-		case "note", "description", "desc":
-			c.Note = value
-		case "kind", "type", "category":
-			c.Kind = words(value)
-		case "tags":
-			c.Tags = strings.Split(value, ";")
-		case "x", "y":
-			if c.At == nil {
-				c.At = &cm.Point{}
-			}
-			if key == "x" {
-				c.At.X = number()
-			} else {
-				c.At.Y = number()
-			}
-		}
-	case l != nil:
-		switch key {
-		case "label", "phrase", "name", "relation":
-			l.Phrase = words(value)
-		case "heads":
-			l.Both = value == "both"
-		}
-	case key == "title":
-		d.Title = words(value)
-	case key == "question":
-		d.Question = words(value)
-	}
+		return nil
+	})
 }

@@ -2,9 +2,7 @@ package office
 
 import (
 	"encoding/xml"
-	"errors"
 	"fmt"
-	"io"
 	"regexp"
 	"strconv"
 	"strings"
@@ -95,150 +93,169 @@ func outlined(all []found) (*content.Draft, error) {
 
 var headingName = regexp.MustCompile(`(?i)^(?:heading|überschrift|titre|título|titolo|kop|berschrift)[ _]?(?:20_)?(\d)`)
 
+// part gives a part of a text document; it refuses a file that has none.
+func part(a *safe.Archive, name string) ([]byte, error) {
+	body, err := a.Part(name)
+	if err == nil && body == nil {
+		err = cm.Refusef("This is no text document.")
+	}
+	return body, err
+}
+
+// passage is the paragraphs of a document that is read, and the one that the reader is within.
+type passage struct {
+	all  []found
+	now  *found
+	verb bool // the words are those of a linking phrase
+}
+
+// say takes up words.
+func (p *passage) say(words string) {
+	if p.now == nil || len(p.now.words) >= cm.MaxNote {
+		return
+	}
+	if p.verb && strings.TrimSpace(p.now.words) == p.now.verb {
+		p.now.verb = strings.TrimSpace(p.now.verb + words)
+	}
+	p.now.words += words
+}
+
+// end ends a paragraph, and keeps it unless it stands in a table.
+func (p *passage) end(inTable bool) error {
+	if p.now != nil && !inTable {
+		p.all = append(p.all, *p.now)
+	}
+	p.now = nil
+	if len(p.all) > 4*content.MaxConcepts {
+		return content.TooMany()
+	}
+	return nil
+}
+
 // ReadDOCX reads the headings and lists of a text document.
 func ReadDOCX(raw []byte) (*content.Draft, error) {
 	a, err := safe.Open(raw)
 	if err != nil {
 		return nil, err
 	}
-	body, err := a.Part("word/document.xml")
+	body, err := part(a, "word/document.xml")
 	if err != nil {
 		return nil, err
-	}
-	if body == nil {
-		return nil, cm.Refusef("This is no text document.")
 	}
 	styles, err := a.Part("word/styles.xml")
 	if err != nil {
 		return nil, err
 	}
-	levels, titles := styleLevels(styles)
-	dec, err := safe.XML(body)
+	r := wordReading{}
+	r.levels, r.titles = styleLevels(styles)
+	err = safe.XML(body, func(t xml.Token, _ int) error {
+		switch t := t.(type) {
+		case xml.StartElement:
+			r.begins(t)
+		case xml.CharData:
+			if r.inText {
+				r.say(string(t))
+			}
+		case xml.EndElement:
+			return r.ends(t.Name.Local)
+		}
+		return nil
+	})
 	if err != nil {
 		return nil, err
 	}
-	var all []found
-	var now found
-	depth, inText, inRun, runVerb, table := 0, false, false, false, 0
-	for {
-		token, err := dec.Token()
-		if errors.Is(err, io.EOF) {
-			return outlined(all)
-		}
-		if err != nil {
-			return nil, safe.Broken(err)
-		}
-		switch t := token.(type) {
-		case xml.StartElement:
-			if depth++; depth > safe.MaxDepth {
-				return nil, cm.Refusef("This file is nested too deeply to be a map.")
-			}
-			switch t.Name.Local {
-			case "tbl":
-				table++
-			case "p":
-				now = found{}
-			case "pStyle":
-				style := value(t)
-				now.heading, now.title = levels[style], titles[style]
-			case "outlineLvl":
-				if n, err := strconv.Atoi(value(t)); err == nil && n >= 0 && n < 9 && now.heading == 0 {
-					now.heading = n + 1
-				}
-			case "numPr":
-				now.item = max(now.item, 1)
-			case "ilvl":
-				if n, err := strconv.Atoi(value(t)); err == nil && n >= 0 && n < 20 {
-					now.item = n + 1
-				}
-			case "r":
-				inRun, runVerb = true, false
-			case "rStyle":
-				runVerb = inRun && value(t) == "LinkingPhrase"
-			case "t":
-				inText = true
-			case "tab", "br":
-				now.words += " "
-			}
-		case xml.CharData:
-			if inText && len(now.words) < cm.MaxNote {
-				if runVerb && strings.TrimSpace(now.words) == now.verb {
-					now.verb = strings.TrimSpace(now.verb + string(t))
-				}
-				now.words += string(t)
-			}
-		case xml.EndElement:
-			depth--
-			switch t.Name.Local {
-			case "tbl":
-				table--
-			case "t":
-				inText = false
-			case "r":
-				inRun = false
-			case "p":
-				if table == 0 {
-					all = append(all, now)
-				}
-			}
-			if len(all) > 4*content.MaxConcepts {
-				return nil, cm.Refusef("That is too much at once: at most %d concepts can be read from one file.", content.MaxConcepts)
-			}
-		}
+	return outlined(r.all)
+}
+
+// wordReading is a DOCX that is read (ECMA-376, part 1, 17).
+type wordReading struct {
+	passage
+	levels        map[string]int  // of headings, by their styles
+	titles        map[string]bool // styles of titles
+	inText, inRun bool
+	tables        int
+}
+
+func (r *wordReading) begins(t xml.StartElement) {
+	if name := t.Name.Local; name == "tbl" {
+		r.tables++
+	} else if name == "p" {
+		r.now = &found{}
 	}
+	if r.now == nil {
+		return
+	}
+	switch t.Name.Local {
+	case "pStyle":
+		style := value(t)
+		r.now.heading, r.now.title = r.levels[style], r.titles[style]
+	case "outlineLvl":
+		if n, err := strconv.Atoi(value(t)); err == nil && n >= 0 && n < 9 && r.now.heading == 0 {
+			r.now.heading = n + 1
+		}
+	case "numPr":
+		r.now.item = max(r.now.item, 1)
+	case "ilvl":
+		if n, err := strconv.Atoi(value(t)); err == nil && n >= 0 && n < 20 {
+			r.now.item = n + 1
+		}
+	case "r":
+		r.inRun, r.verb = true, false
+	case "rStyle":
+		r.verb = r.inRun && value(t) == "LinkingPhrase"
+	case "t":
+		r.inText = true
+	case "tab", "br":
+		r.now.words += " "
+	}
+}
+
+func (r *wordReading) ends(element string) error {
+	switch element {
+	case "tbl":
+		r.tables--
+	case "t":
+		r.inText = false
+	case "r":
+		r.inRun = false
+	case "p":
+		return r.end(r.tables > 0)
+	}
+	return nil
 }
 
 // value gives the val of an element.
-func value(t xml.StartElement) string {
-	for _, a := range t.Attr {
-		if a.Name.Local == "val" {
-			return a.Value
-		}
-	}
-	return ""
-}
+func value(t xml.StartElement) string { return safe.Attributes(t)["val"] }
 
-// styleLevels gives which styles are headings, and of which level; and which are titles.
+// styleLevels gives which styles are headings, and of which level; and which are titles. Of styles that
+// are broken it gives what stands before.
 func styleLevels(styles []byte) (levels map[string]int, titles map[string]bool) {
-	levels, titles = map[string]int{}, map[string]bool{}
+	levels, titles = map[string]int{}, map[string]bool{"Title": true}
 	for n := 1; n <= 9; n++ {
 		levels[fmt.Sprintf("Heading%d", n)] = n
 	}
-	titles["Title"] = true
-	if styles == nil {
-		return levels, titles
-	}
-	dec, err := safe.XML(styles)
-	if err != nil {
-		return levels, titles
-	}
 	id := ""
-	for {
-		token, err := dec.Token()
-		if err != nil {
-			return levels, titles
+	_ = safe.XML(styles, func(t xml.Token, _ int) error {
+		start, is := t.(xml.StartElement)
+		if !is {
+			return nil
 		}
-		if t, is := token.(xml.StartElement); is {
-			switch t.Name.Local {
-			case "style":
-				id = ""
-				for _, a := range t.Attr {
-					if a.Name.Local == "styleId" {
-						id = a.Value
-					}
-				}
-			case "name":
-				if m := headingName.FindStringSubmatch(value(t)); m != nil {
-					levels[id] = int(m[1][0] - '0')
-				}
-				titles[id] = titles[id] || strings.EqualFold(value(t), "title")
-			case "outlineLvl":
-				if n, err := strconv.Atoi(value(t)); err == nil && n >= 0 && n < 9 && levels[id] == 0 {
-					levels[id] = n + 1
-				}
+		switch start.Name.Local {
+		case "style":
+			id = safe.Attributes(start)["styleId"]
+		case "name":
+			if m := headingName.FindStringSubmatch(value(start)); m != nil {
+				levels[id] = int(m[1][0] - '0')
+			}
+			titles[id] = titles[id] || strings.EqualFold(value(start), "title")
+		case "outlineLvl":
+			if n, err := strconv.Atoi(value(start)); err == nil && n >= 0 && n < 9 && levels[id] == 0 {
+				levels[id] = n + 1
 			}
 		}
-	}
+		return nil
+	})
+	return levels, titles
 }
 
 // ReadODT reads the headings and lists of a text document.
@@ -247,81 +264,54 @@ func ReadODT(raw []byte) (*content.Draft, error) {
 	if err != nil {
 		return nil, err
 	}
-	body, err := a.Part("content.xml")
+	body, err := part(a, "content.xml")
 	if err != nil {
 		return nil, err
 	}
-	if body == nil {
-		return nil, cm.Refusef("This is no text document.")
-	}
-	dec, err := safe.XML(body)
-	if err != nil {
-		return nil, err
-	}
-	var all []found
-	var now *found
-	depth, list, table, verb := 0, 0, 0, 0
-	for {
-		token, err := dec.Token()
-		if errors.Is(err, io.EOF) {
-			return outlined(all)
-		}
-		if err != nil {
-			return nil, safe.Broken(err)
-		}
-		switch t := token.(type) {
+	var p passage
+	lists, tables, verbs := 0, 0, 0
+	err = safe.XML(body, func(t xml.Token, _ int) error {
+		switch t := t.(type) {
 		case xml.StartElement:
-			if depth++; depth > safe.MaxDepth {
-				return nil, cm.Refusef("This file is nested too deeply to be a map.")
-			}
-			a := map[string]string{}
-			for _, one := range t.Attr {
-				a[one.Name.Local] = one.Value
-			}
+			a := safe.Attributes(t)
 			switch t.Name.Local {
 			case "list":
-				list++
+				lists++
 			case "table":
-				table++
+				tables++
 			case "h":
 				n, _ := strconv.Atoi(a["outline-level"])
-				now = &found{heading: max(1, min(9, n))}
+				p.now = &found{heading: max(1, min(9, n))}
 			case "p":
-				now = &found{item: list, title: a["style-name"] == "Title"}
+				p.now = &found{item: lists, title: a["style-name"] == "Title"}
 			case "span":
-				if verb > 0 || a["style-name"] == "Linking_20_Phrase" {
-					verb++
+				if verbs > 0 || a["style-name"] == "Linking_20_Phrase" {
+					verbs++
 				}
 			case "s", "tab", "line-break":
-				if now != nil {
-					now.words += " "
+				if p.now != nil {
+					p.now.words += " "
 				}
 			}
 		case xml.CharData:
-			if now != nil && len(now.words) < cm.MaxNote {
-				if verb > 0 && strings.TrimSpace(now.words) == now.verb {
-					now.verb = strings.TrimSpace(now.verb + string(t))
-				}
-				now.words += string(t)
-			}
+			p.verb = verbs > 0
+			p.say(string(t))
 		case xml.EndElement:
-			depth--
 			switch t.Name.Local {
 			case "list":
-				list--
+				lists--
 			case "table":
-				table--
+				tables--
 			case "span":
-				verb = max(0, verb-1)
+				verbs = max(0, verbs-1)
 			case "h", "p":
-				if now != nil && table == 0 {
-					all = append(all, *now)
-				}
-				now = nil
-			}
-			if len(all) > 4*content.MaxConcepts {
-				return nil, cm.Refusef("That is too much at once: at most %d concepts can be read from one file.", content.MaxConcepts)
+				return p.end(tables > 0)
 			}
 		}
+		return nil
+	})
+	if err != nil {
+		return nil, err
 	}
+	return outlined(p.all)
 }

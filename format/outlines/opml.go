@@ -2,10 +2,9 @@ package outlines
 
 import (
 	"bytes"
+	"cmp"
 	"encoding/xml"
-	"errors"
 	"fmt"
-	"io"
 	"strings"
 
 	cm "mevrin/core/conceptmap"
@@ -65,22 +64,11 @@ func attribute(b *bytes.Buffer, name, words string) {
 
 // ReadOPML reads OPML of any version.
 func ReadOPML(raw []byte) (*content.Draft, error) {
-	dec, err := safe.XML(raw)
-	if err != nil {
-		return nil, err
-	}
 	var lines []outline.Line
 	var remarks content.Draft
 	title, depth, inTitle, known := "", 0, false, false
-	for {
-		token, err := dec.Token()
-		if errors.Is(err, io.EOF) {
-			break
-		}
-		if err != nil {
-			return nil, safe.Broken(err)
-		}
-		switch t := token.(type) {
+	err := safe.XML(raw, func(t xml.Token, line int) error {
+		switch t := t.(type) {
 		case xml.StartElement:
 			switch t.Name.Local {
 			case "opml":
@@ -88,35 +76,14 @@ func ReadOPML(raw []byte) (*content.Draft, error) {
 			case "title":
 				inTitle = true
 			case "outline":
-				l := outline.Line{Depth: depth}
-				against := false
-				for _, a := range t.Attr {
-					switch a.Name.Local {
-					case "text", "title":
-						if l.Label == "" || a.Name.Local == "text" {
-							l.Label = strings.Join(strings.Fields(a.Value), " ")
-						}
-					case "phrase":
-						l.Phrase = strings.Join(strings.Fields(a.Value), " ")
-					case "against":
-						against = a.Value == "true"
-					case "_note":
-						l.Note = a.Value
-					}
+				if len(lines) >= content.MaxConcepts {
+					return content.TooMany()
 				}
-				if against {
-					l.Phrase = "← " + l.Phrase
-				}
-				if depth++; depth > safe.MaxDepth {
-					return nil, cm.Refusef("This file is nested too deeply to be a map.")
-				}
+				l := entry(t, depth)
+				depth++
 				if l.Label == "" {
-					line, _ := dec.InputPos()
 					remarks.Tell(line, "An entry without words.")
 					l.Label = "…"
-				}
-				if len(lines) >= content.MaxConcepts {
-					return nil, cm.Refusef("That is too much at once: at most %d concepts can be read from one file.", content.MaxConcepts)
 				}
 				lines = append(lines, l)
 			}
@@ -126,10 +93,14 @@ func ReadOPML(raw []byte) (*content.Draft, error) {
 				depth--
 			}
 		case xml.CharData:
-			if inTitle {
+			if inTitle && len(title) < cm.MaxNote {
 				title += string(t)
 			}
 		}
+		return nil
+	})
+	if err != nil {
+		return nil, err
 	}
 	if !known {
 		return nil, cm.Refusef("This is no OPML file.")
@@ -140,4 +111,15 @@ func ReadOPML(raw []byte) (*content.Draft, error) {
 	}
 	d.Title, d.Remarks = strings.TrimSpace(title), remarks.Remarks
 	return d, nil
+}
+
+// entry reads an entry of an outline.
+func entry(t xml.StartElement, depth int) outline.Line {
+	a := safe.Attributes(t)
+	words := func(s string) string { return strings.Join(strings.Fields(s), " ") }
+	l := outline.Line{Depth: depth, Label: cmp.Or(words(a["text"]), words(a["title"])), Phrase: words(a["phrase"]), Note: a["_note"]}
+	if a["against"] == "true" {
+		l.Phrase = "← " + l.Phrase
+	}
+	return l
 }

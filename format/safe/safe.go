@@ -45,25 +45,56 @@ func Text(raw []byte) string {
 	return string(out)
 }
 
-// XML gives a reader of XML that knows no entities but the five of XML itself, and so expands none;
-// a document type is refused.
-func XML(raw []byte) (*xml.Decoder, error) {
+// XML reads XML token by token and gives each to what takes it, with its line; it ends where that refuses.
+// It knows no entities but the five of XML itself, and refuses a file that declares others, that is broken,
+// or whose elements lie deeper in each other than MaxDepth.
+func XML(raw []byte, take func(t xml.Token, line int) error) error {
 	text := Text(raw)
 	if strings.Contains(text, "<!ENTITY") || strings.Contains(text, "<!entity") {
-		return nil, cm.Refusef("This file declares entities of its own. It is not read, to be safe.")
+		return cm.Refusef("This file declares entities of its own. It is not read, to be safe.")
 	}
 	dec := xml.NewDecoder(strings.NewReader(text))
 	dec.CharsetReader = func(_ string, in io.Reader) (io.Reader, error) { return in, nil } // it is UTF-8 by now
-	return dec, nil
+	depth := 0
+	for {
+		t, err := dec.Token()
+		switch {
+		case errors.Is(err, io.EOF):
+			return nil
+		case err != nil:
+			return broken(err)
+		}
+		switch t.(type) {
+		case xml.StartElement:
+			if depth++; depth > MaxDepth {
+				return cm.Refusef("This file is nested too deeply to be a map.")
+			}
+		case xml.EndElement:
+			depth--
+		}
+		line, _ := dec.InputPos()
+		if err := take(t, line); err != nil {
+			return err
+		}
+	}
 }
 
-// Broken refuses XML that is broken, and says where it is.
-func Broken(err error) error {
+// broken refuses XML that is broken, and says where it is.
+func broken(err error) error {
 	var syntax *xml.SyntaxError
 	if errors.As(err, &syntax) {
 		return cm.Refusef("This file is broken in line %d.", syntax.Line)
 	}
 	return cm.Refusef("This file is broken: it ends too early.")
+}
+
+// Attributes gives the attributes of an element by their local names.
+func Attributes(t xml.StartElement) map[string]string {
+	all := map[string]string{}
+	for _, a := range t.Attr {
+		all[a.Name.Local] = a.Value
+	}
+	return all
 }
 
 // Archive is a ZIP file whose parts are read within bounds.
