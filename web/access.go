@@ -94,6 +94,16 @@ func (p principal) can(needs Capability) error {
 	return errNotAllowed
 }
 
+// asAbout gives whoever asks as somebody who may do something with a map that the address does not name.
+func (s *server) asAbout(g *gin.Context, id cm.ID, needs Capability) (workspace.Person, error) {
+	who, may, err := s.Access.Ask(g.Request, id)
+	if err == nil {
+		err = principal{may: may}.can(needs)
+	}
+	who.Say = say(g)
+	return who, err
+}
+
 // principalOf works out who a request comes from.
 func (s *server) principalOf(g *gin.Context) (principal, error) {
 	if token := g.Param("token"); token != "" {

@@ -43,30 +43,31 @@ func exportAsked(g *gin.Context) (f *formats.Format, use string, o content.Optio
 		}
 		return otherwise
 	}
+	usual := f.Usual()
 	return f, string(f.Use), content.Options{
-		Notes: on("notes", f.ID != "pdf"), Sources: on("sources", f.ID != "pdf"), Sentences: on("sentences", f.ID != "pdf"), Drawing: on("drawing", true),
+		Notes: on("notes", usual.Notes), Sources: on("sources", usual.Sources), Sentences: on("sentences", usual.Sentences), Drawing: on("drawing", usual.Drawing),
 		Numbered: on("numbered", false), List: on("outline", false) || on("list", false), Argument: on("argument", false), Transparent: on("transparent", false),
-		Scale: max(1, min(4, number("scale", 2))), Sheet: g.Query("sheet"), Held: g.Query("held"), Across: max(1, min(8, number("across", 1))),
-	}
+		Scale: number("scale", usual.Scale), Sheet: g.Query("sheet"), Held: g.Query("held"), Across: number("across", usual.Across),
+	}.Bounded()
 }
 
-// exported gives the map as it leaves: without what was said of it, but in a document that asks for that.
-func (s *server) exported(g *gin.Context, now *query.Reading, f *formats.Format, o content.Options) (*content.Export, error) {
+// talkAsked tells whether what people said is to leave too: it does where nobody chose.
+func talkAsked(g *gin.Context) bool {
+	talk := g.Query("talk")
+	return talk != "no" && (g.Query("set") == "" || talk != "")
+}
+
+// exported gives the map, or the part of it that is asked for, as it leaves.
+func (s *server) exported(g *gin.Context, now *query.Reading, f *formats.Format, o content.Options, what string) (*content.Export, error) {
 	who, id := asker(g)
-	m := now.Map
-	if f.ID != "json" || g.Query("talk") == "no" || g.Query("set") != "" && g.Query("talk") == "" {
-		m = m.WithoutDiscussion()
-		if g.Query("judged") != "" {
-			m.Judgements = now.Map.Judgements
-		}
-	}
+	m := f.Leaving(now.Map, talkAsked(g), g.Query("judged") != "")
 	e := &content.Export{Map: m, Structure: now.Structure, Options: o, Picture: s.work.Pictures(g.Request.Context(), who, id)}
 	if m != now.Map {
 		e.Structure = structure.Of(m)
 	}
 	e.Address = originOf(g) + "/maps/" + string(id)
 	e.State = say(g).Sprintf("As of %s", s.Store.Now().Format("2 January 2006, 15:04"))
-	return e, e.Extent(g.Query("what"))
+	return e, e.Extent(what)
 }
 
 // originOf is where this Mevrin is reached, as whoever asks reaches it.
@@ -93,10 +94,10 @@ func (s *server) exportPage(g *gin.Context) {
 		}
 	}
 	what := g.Query("what")
-	e, err := s.exported(g, now, f, o)
+	e, err := s.exported(g, now, f, o, what)
 	if err != nil { // what was chosen is gone meanwhile
 		what = ""
-		e, err = s.exported(withoutWhat(g), now, f, o)
+		e, err = s.exported(g, now, f, o, what)
 	}
 	if err != nil {
 		s.failWith(g, err)
@@ -110,7 +111,7 @@ func (s *server) exportPage(g *gin.Context) {
 	}
 	v.Origin = originOf(g)
 	v.Name = workspace.FileName(now.Map.Name()) + f.Ending
-	v.Outline, v.WithJudged, v.WithTalk = o.List, g.Query("judged") != "", g.Query("set") == "" || g.Query("talk") != ""
+	v.Outline, v.WithJudged, v.WithTalk = o.List, g.Query("judged") != "", talkAsked(g)
 	q := g.Request.URL.Query()
 	q.Set("format", f.ID)
 	q.Set("what", what)
@@ -122,16 +123,6 @@ func (s *server) exportPage(g *gin.Context) {
 	v.Preview = file + q.Encode()
 	g.Header("Cache-Control", "no-store")
 	s.html(g, http.StatusOK, "export.html", v)
-}
-
-// withoutWhat gives the request as if all of the map were asked for.
-func withoutWhat(g *gin.Context) *gin.Context {
-	all := g.Copy()
-	q := all.Request.URL.Query()
-	q.Del("what")
-	all.Request = all.Request.Clone(all.Request.Context())
-	all.Request.URL.RawQuery = q.Encode()
-	return all
 }
 
 // exportFile sends the file.
@@ -151,7 +142,7 @@ func (s *server) exportFile(g *gin.Context) {
 		return
 	}
 	defer done()
-	e, err := s.exported(g, now, f, o)
+	e, err := s.exported(g, now, f, o, g.Query("what"))
 	var raw []byte
 	if err == nil {
 		raw, err = f.Write(e)

@@ -129,9 +129,13 @@ func wishOf(g *gin.Context, id string) workspace.Wish {
 
 // importPage shows what files would become.
 func (s *server) importPage(g *gin.Context) {
+	s.showImports(g, http.StatusOK, g.QueryArray("file"), "")
+}
+
+// showImports shows what files would become that wait, and what went wrong.
+func (s *server) showImports(g *gin.Context, status int, ids []string, fault string) {
 	who, _ := asker(g)
-	v := query.Importing{Ends: formats.Readable()}
-	ids := g.QueryArray("file")
+	v := query.Importing{Ends: formats.Readable(), Fault: fault}
 	for _, id := range ids[:min(len(ids), maxFiles)] {
 		one := s.work.Waiting(who, id)
 		if one == nil {
@@ -140,16 +144,23 @@ func (s *server) importPage(g *gin.Context) {
 		v.Into = one.Into
 		v.Files = append(v.Files, s.imported(g, one))
 	}
-	if len(v.Files) == 0 && len(ids) > 0 {
+	if len(v.Files) == 0 && len(ids) > 0 && fault == "" {
 		v.Fault = say(g).Sprintf("These files do not wait here any more. Please bring them again.")
 	}
 	if v.Into != "" {
-		if now, err := s.work.Session(v.Into).Look(g.Request.Context()); err == nil {
+		_, err := s.asAbout(g, v.Into, CanEdit)
+		var now *workspace.State
+		if err == nil {
+			now, err = s.work.Session(v.Into).Look(g.Request.Context())
+		}
+		if err == nil {
 			v.Title = now.Map.Name()
+		} else { // it is gone meanwhile, or closed to whoever asks
+			v.Into = ""
 		}
 	}
 	g.Header("Cache-Control", "no-store")
-	s.html(g, http.StatusOK, "import.html", v)
+	s.html(g, status, "import.html", v)
 }
 
 // readablePreview is up to how many concepts a map is shown with its words before it is taken.
@@ -191,7 +202,8 @@ func (s *server) imported(g *gin.Context, one *workspace.Import) query.Imported 
 	return v
 }
 
-// takeImports makes maps of files that wait, or adds them to one.
+// takeImports makes maps of files that wait, or adds them to one. Where one of them cannot be taken, it and
+// those behind it wait on.
 func (s *server) takeImports(g *gin.Context) {
 	who, _ := asker(g)
 	into, last := cm.ID(""), cm.ID("")
@@ -201,15 +213,20 @@ func (s *server) takeImports(g *gin.Context) {
 		if one == nil {
 			continue
 		}
-		if g.PostForm("as") == "added" {
+		taker, err := who, error(nil)
+		if g.PostForm("as") == "added" && one.Into != "" {
 			into = one.Into
+			taker, err = s.asAbout(g, into, CanEdit)
 		}
-		d, _, _, err := one.Read(wishOf(g, id))
 		if err == nil {
-			last, err = s.work.Take(g.Request.Context(), who, into, d)
+			last, err = s.take(g, taker, into, one)
 		}
-		if err != nil {
-			s.importFault(g, one.Into, err)
+		var refusal *cm.Refusal
+		if errors.As(err, &refusal) {
+			s.showImports(g, http.StatusUnprocessableEntity, g.PostFormArray("file"), one.Name+": "+refusal.In(say(g)))
+			return
+		} else if err != nil {
+			s.failWith(g, err)
 			return
 		}
 		s.work.Drop(who, id)
@@ -217,12 +234,21 @@ func (s *server) takeImports(g *gin.Context) {
 	}
 	switch {
 	case made == 0:
-		s.importFault(g, "", cm.Refusef("Nothing was chosen, or these files do not wait here any more. Please bring them again."))
+		s.showImports(g, http.StatusUnprocessableEntity, g.PostFormArray("file"), say(g).Sprintf("Nothing was chosen, or these files do not wait here any more. Please bring them again."))
 	case made == 1 || into != "":
 		g.Redirect(http.StatusSeeOther, "/maps/"+string(last))
 	default:
 		g.Redirect(http.StatusSeeOther, "/")
 	}
+}
+
+// take makes a map of a file that waits, or adds it to one, and gives the map's id.
+func (s *server) take(g *gin.Context, who workspace.Person, into cm.ID, one *workspace.Import) (cm.ID, error) {
+	d, _, _, err := one.Read(wishOf(g, one.ID))
+	if err != nil {
+		return "", err
+	}
+	return s.work.Take(g.Request.Context(), who, into, d)
 }
 
 // isOurs tells whether a file is a map of ours, which needs no look.

@@ -43,7 +43,7 @@ func (s *server) currentPicture(g *gin.Context) {
 		return
 	}
 	defer done()
-	e := content.New(now.Map.WithoutDiscussion())
+	e := content.New(f.Leaving(now.Map, false, false))
 	e.Picture = s.work.Pictures(g.Request.Context(), p.who, p.grant.MapID)
 	raw, err := f.Write(e)
 	if err != nil {

@@ -87,13 +87,8 @@ type Wish struct {
 // Read reads a file that waits, as it is wished; rows are those of a table.
 func (i *Import) Read(wish Wish) (d *content.Draft, f *formats.Format, rows [][]string, err error) {
 	f = formats.ByName(i.Name, "")
-	if f != nil && (f.ID == "csv" || f.ID == "xlsx") {
-		if f.ID == "csv" {
-			rows, err = tables.CSVRows(i.Raw)
-		} else {
-			rows, err = tables.XLSXRows(i.Raw)
-		}
-		if err != nil {
+	if f != nil && f.Rows != nil {
+		if rows, err = f.Rows(i.Raw); err != nil {
 			return nil, f, nil, err
 		}
 		columns := tables.Guess(rows)

@@ -24,7 +24,7 @@ type conversion struct {
 }
 
 func convertCommand() *cobra.Command {
-	how := conversion{options: content.New(cm.NewMap("m", "en")).Options}
+	how := conversion{options: content.Full()}
 	c := &cobra.Command{
 		Use: "convert IN OUT", Short: "Turn a map into another kind of file, or a file into a map",
 		Long: "Reads what the ending of IN names and writes what that of OUT names. An ending that has several uses\n" +
@@ -74,11 +74,8 @@ func (h conversion) file(in, out string, tell func(string)) error {
 	if err != nil {
 		return err
 	}
-	e := content.New(m.WithoutDiscussion())
-	if f.ID == "json" {
-		e = content.New(m)
-	}
-	e.Options = h.options
+	e := content.New(f.Leaving(m, true, false))
+	e.Options = h.options.Bounded()
 	for _, part := range h.without {
 		switch part {
 		case "notes":

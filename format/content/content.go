@@ -46,9 +46,26 @@ type Options struct {
 	Across                             int    // on how many sheets beside each other
 }
 
+// The bounds of options.
+const (
+	MaxScale  = 4
+	MaxAcross = 8
+)
+
+// Full gives the options for all that a format can have in it.
+func Full() Options {
+	return Options{Notes: true, Sources: true, Sentences: true, Drawing: true, Scale: 2, Across: 1}
+}
+
+// Bounded gives options of which each is within its bounds.
+func (o Options) Bounded() Options {
+	o.Scale, o.Across = max(1, min(MaxScale, o.Scale)), max(1, min(MaxAcross, o.Across))
+	return o
+}
+
 // New gives an export of a map with all that a format can have in it.
 func New(m *cm.Map) *Export {
-	return &Export{Map: m, Structure: structure.Of(m), Options: Options{Notes: true, Sources: true, Sentences: true, Drawing: true, Scale: 2}}
+	return &Export{Map: m, Structure: structure.Of(m), Options: Full()}
 }
 
 // Words gives a text as it is read.

@@ -3,6 +3,7 @@
 package formats
 
 import (
+	"encoding/json"
 	"slices"
 	"strings"
 	"time"
@@ -15,6 +16,7 @@ import (
 	"mevrin/format/graphs"
 	"mevrin/format/linked"
 	"mevrin/format/outlines"
+	"mevrin/format/safe"
 	"mevrin/format/tables"
 )
 
@@ -72,6 +74,9 @@ type Format struct {
 	Write func(e *content.Export) ([]byte, error)
 	// Read reads a file; nil where the format is only written.
 	Read func(raw []byte) (*content.Draft, error)
+	// Rows gives the rows of a format that is a table, of which somebody may say what each column holds; nil
+	// for others.
+	Rows func(raw []byte) ([][]string, error)
 	// Back are the parts that come back when what was written is read.
 	Back []Part
 }
@@ -84,6 +89,29 @@ func (f *Format) Loses() (all []Part) {
 		}
 	}
 	return all
+}
+
+// Leaving gives a map as it leaves in a format: without what people said of it, unless talk is wished and
+// the format holds it. The marks of what was judged come along where they are wished and the format draws
+// them.
+func (f *Format) Leaving(m *cm.Map, talk, judged bool) *cm.Map {
+	if talk && slices.Contains(f.Holds, PartTalk) {
+		return m
+	}
+	quiet := m.WithoutDiscussion()
+	if judged && slices.Contains(f.Wants, "judged") {
+		quiet.Judgements = m.Judgements
+	}
+	return quiet
+}
+
+// Usual are the options before somebody chooses: all there is, but of what is printed the drawing alone.
+func (f *Format) Usual() content.Options {
+	o := content.Full()
+	if f.Use == UsePrint {
+		o.Notes, o.Sources, o.Sentences = false, false, false
+	}
+	return o
 }
 
 // IsText tells whether a file can be read by people as it is.
@@ -122,22 +150,10 @@ var data = []*Format{
 	{ID: "md-outline", Ending: ".md", Type: "text/markdown; charset=utf-8", Use: UseData, Title: "Outline with marks (Markdown list)", Hint: "A nested list, to paste into notes.", Holds: outlineParts, Back: outlineParts, Write: bytesOf(outlines.WriteMarkdownOutline), Read: outlines.ReadMarkdown},
 	{ID: "txt", Ending: ".txt", Type: "text/plain; charset=utf-8", Use: UseData, Title: "Plain text", Hint: "An indented outline that every program opens.", Holds: outlineParts, Back: outlineParts, Wants: []string{"numbered"}, Write: bytesOf(outlines.WriteText), Read: outlines.ReadText},
 	{ID: "csv", Ending: ".csv", Type: "text/csv; charset=utf-8", Use: UseData, Title: "Table of propositions (CSV)", Hint: "From, phrase, to: for statistics and spreadsheets.", Holds: []Part{PartConcepts, PartPhrases, PartCross}, Back: []Part{PartConcepts, PartPhrases, PartCross}, Write: func(e *content.Export) ([]byte, error) { return tables.WriteCSV(tables.Propositions(e)), nil },
-		Read: func(raw []byte) (*content.Draft, error) {
-			rows, err := tables.CSVRows(raw)
-			if err != nil {
-				return nil, err
-			}
-			return tables.Read(rows, tables.Guess(rows))
-		}},
+		Rows: tables.CSVRows, Read: tabled(tables.CSVRows)},
 	{ID: "csv-concepts", Ending: ".csv", Type: "text/csv; charset=utf-8", Use: UseData, Title: "Table of concepts (CSV)", Hint: "A line for each concept, with its level, kind, tags and note.", Holds: []Part{PartConcepts, PartPhrases, PartOrder, PartNotes, PartKinds}, Wants: []string{"notes"}, Write: func(e *content.Export) ([]byte, error) { return tables.WriteCSV(tables.Concepts(e)), nil }},
 	{ID: "xlsx", Ending: ".xlsx", Type: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", Use: UseData, Title: "Workbook (XLSX)", Hint: "Sheets for propositions, concepts and sources.", Holds: []Part{PartConcepts, PartPhrases, PartCross, PartOrder, PartNotes, PartKinds, PartSources}, Back: []Part{PartConcepts, PartPhrases, PartCross}, Wants: []string{"notes"}, Write: tables.WriteXLSX,
-		Read: func(raw []byte) (*content.Draft, error) {
-			rows, err := tables.XLSXRows(raw)
-			if err != nil {
-				return nil, err
-			}
-			return tables.Read(rows, tables.Guess(rows))
-		}},
+		Rows: tables.XLSXRows, Read: tabled(tables.XLSXRows)},
 	{ID: "graphml", Ending: ".graphml", Type: "application/graphml+xml", Use: UseData, Title: "Graph (GraphML)", Hint: "For programs that draw and measure graphs.", Holds: graphParts, Back: append(slices.Clone(graphBack), PartKinds, PartPlaces), Wants: []string{"notes"}, Write: bytesOf(graphs.WriteGraphML), Read: graphs.ReadGraphML},
 	{ID: "gexf", Ending: ".gexf", Type: "application/gexf+xml", Use: UseData, Title: "Graph (GEXF)", Hint: "For programs that explore large networks.", Holds: graphParts, Back: append(slices.Clone(graphBack), PartKinds, PartPlaces), Wants: []string{"notes"}, Write: bytesOf(graphs.WriteGEXF), Read: graphs.ReadGEXF},
 	{ID: "dot", Ending: ".dot", Type: "text/vnd.graphviz", Use: UseData, Title: "Graph (DOT)", Hint: "For programs that lay out graphs from text.", Holds: graphBack, Back: graphBack, Wants: []string{"notes"}, Write: bytesOf(graphs.WriteDOT), Read: graphs.ReadDOT},
@@ -154,6 +170,17 @@ var data = []*Format{
 		}
 		return calendar.Write(e, time.Now()), nil
 	}},
+}
+
+// tabled reads tables by what the heads of their columns say.
+func tabled(read func(raw []byte) ([][]string, error)) func(raw []byte) (*content.Draft, error) {
+	return func(raw []byte) (*content.Draft, error) {
+		rows, err := read(raw)
+		if err != nil {
+			return nil, err
+		}
+		return tables.Read(rows, tables.Guess(rows))
+	}
 }
 
 // cited lets a writer of works be one of a format; without any there is nothing to write.
@@ -238,12 +265,25 @@ func Readable() (all []string) {
 	return all
 }
 
+// jsonFormat tells the formats in JSON apart by the names in their outermost object; words of a map may be
+// any of them.
 func jsonFormat(raw []byte) string {
-	head := string(raw[:min(len(raw), 4096)])
+	var top map[string]json.RawMessage
+	if err := json.Unmarshal([]byte(safe.Text(raw)), &top); err != nil { // a list, or broken
+		head := string(raw[:min(len(raw), 4096)])
+		switch {
+		case strings.Contains(head, `"@context"`) || strings.Contains(head, `"@id"`):
+			return "jsonld"
+		case strings.Contains(head, `"graph"`) || strings.Contains(head, `"graphs"`):
+			return "jgf"
+		}
+		return "json"
+	}
+	has := func(name string) bool { return top[name] != nil }
 	switch {
-	case strings.Contains(head, `"@context"`) || strings.Contains(head, `"@graph"`):
+	case has("@context") || has("@graph") || has("@id"):
 		return "jsonld"
-	case strings.Contains(head, `"graph"`) || strings.Contains(head, `"graphs"`):
+	case has("graph") || has("graphs"):
 		return "jgf"
 	}
 	return "json"

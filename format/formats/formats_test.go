@@ -143,3 +143,17 @@ func TestTheTableOfFormats(t *testing.T) {
 	}
 	assert.Equal(t, want, string(raw))
 }
+
+// Words of a map may be those by which other formats in JSON are known.
+func TestAMapIsKnownWhateverItsWordsAre(t *testing.T) {
+	for _, words := range []string{"graph", "graphs", "@context", "@graph", "@id"} {
+		m := cm.NewMap("m", "en")
+		m.Title = m.Title.With("en", words)
+		raw, err := formats.ByID("json").Write(content.New(m))
+		require.NoError(t, err)
+		d, f, err := formats.Read("a.json", raw)
+		require.NoError(t, err, words)
+		assert.Equal(t, "json", f.ID)
+		assert.Equal(t, words, d.Map.Name())
+	}
+}

@@ -6,6 +6,8 @@ const form = /** @type {HTMLFormElement | null} */ (document.getElementById('imp
 form?.addEventListener('change', (e) => {
   if (!/** @type {Element} */ (e.target).matches('[data-wish]')) return;
   const asked = new URLSearchParams(location.search);
+  asked.delete('file'); // the page may answer a form, and have no address of its own
+  for (const file of /** @type {NodeListOf<HTMLInputElement>} */ (form.querySelectorAll('[name="file"]'))) asked.append('file', file.value);
   for (const field of /** @type {NodeListOf<HTMLInputElement | HTMLSelectElement>} */ (form.querySelectorAll('[data-wish]'))) {
     asked.delete(field.name);
     if (!(field instanceof HTMLInputElement) || field.checked) asked.set(field.name, field.value);
