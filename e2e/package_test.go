@@ -101,6 +101,16 @@ func TestPackagesReportToAPlatform(t *testing.T) {
 		told := drive.Eval[string](lms, kind[2])
 		assert.True(t, strings.HasPrefix(told, "100|"), kind[0])
 		assert.Contains(t, told, "louder", kind[0])
+
+		// Whoever comes back has seen what they saw before: the score does not fall.
+		api := strings.SplitN(kind[1], ".", 2)[0]
+		drive.Eval[bool](lms, `(document.getElementById("frame").src = "about:blank", true)`)
+		lms.Wait(inner + `.location.href === "about:blank"`)
+		drive.Eval[bool](lms, `(kept => { `+api+`.reset(); `+api+`.loadFromJSON(kept.cmi ?? kept, ""); document.getElementById("frame").src = "/p/index.html"; return true })(JSON.parse(`+quoted(told[4:])+`))`)
+		lms.Wait(inner + `?.walk?.at === ` + inner + `?.walk?.cards.length - 1 && ` + inner + `.document.body.classList.contains("ready")`)
+		drive.Eval[bool](lms, `(`+inner+`.walk.show(0), true)`)
+		assert.True(t, strings.HasPrefix(drive.Eval[string](lms, kind[2]), "100|"), kind[0])
+		lms.Wait(kind[1] + ` === "completed"`)
 	}
 	l := newPlatform(t, get("cmi5"))
 	lms := browser.Page(t, 1280, 800)

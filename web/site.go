@@ -8,9 +8,11 @@ import (
 	"errors"
 	"fmt"
 	"html"
+	"html/template"
 	"regexp"
 	"slices"
 	"strings"
+	"sync"
 	"time"
 
 	cm "mevrin/core/conceptmap"
@@ -58,6 +60,9 @@ func writeSite(e *content.Export, kind string) ([]byte, error) {
 	return s.archive(e, kind)
 }
 
+// sitePages are the templates of sites, which speak no language of whoever asks.
+var sitePages = sync.OnceValue(func() *template.Template { return parsePages(message.English()) })
+
 func siteOf(e *content.Export) (*site, error) {
 	m, route := guide.Way(e.Map, e.Structure, e.Route)
 	if route == "" {
@@ -73,7 +78,7 @@ func siteOf(e *content.Export) (*site, error) {
 	v := reading.Walk(route, e.Language())
 	v.Base, v.Key = ".", "site:"+string(m.ID)+":"+string(route)
 	var page bytes.Buffer
-	if err := parsePages(message.English()).ExecuteTemplate(&page, "walk.html", walkPage{v, paperOf(v.Scene, ".")}); err != nil {
+	if err := sitePages().ExecuteTemplate(&page, "walk.html", walkPage{v, paperOf(v.Scene, ".")}); err != nil {
 		return nil, err
 	}
 	s := &site{page: page.String(), files: map[string]siteFile{}}

@@ -100,6 +100,7 @@ func (s *server) sendDrawn(g *gin.Context, now *query.Reading, route cm.ID, base
 			return
 		}
 	}
+	defer now.Turn(g.Request.Context())()
 	sc := now.Drawn(route, way, langsOf(g)...)
 	drawn := drawnStop{Slips: map[string]string{}, Links: map[string]string{}, Regions: string(filesAt(base, template.HTML(svg.Regions(sc))))}
 	for id, slip := range sc.Slips {

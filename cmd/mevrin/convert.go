@@ -40,7 +40,7 @@ func convertCommand() *cobra.Command {
 	f.StringVar(&how.what, "what", "", "which part of the map")
 	f.IntVar(&how.options.Scale, "scale", 2, "of a picture, from 1 to 4")
 	f.BoolVar(&how.options.Transparent, "transparent", false, "a picture without its paper")
-	f.StringVar(&how.options.Sheet, "sheet", "A4", "of a PDF: A4, A3, A2, Letter or Tabloid")
+	f.StringVar(&how.options.Sheet, "sheet", "A4", "of a PDF: "+strings.Join(formats.Sheets(), ", "))
 	f.StringVar(&how.options.Held, "held", "", "portrait or landscape; by itself where absent")
 	f.IntVar(&how.options.Across, "across", 1, "on how many sheets beside each other a PDF lies")
 	f.BoolVar(&how.options.List, "list", false, "the outline as a list, not as headings")

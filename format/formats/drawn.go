@@ -61,6 +61,14 @@ func painted(e *content.Export, transparent bool) (*image.RGBA, error) {
 	return img, err
 }
 
+// Sheets names the paper on offer.
+func Sheets() (all []string) {
+	for _, s := range pdf.Sizes {
+		all = append(all, s.Name)
+	}
+	return all
+}
+
 func writePDF(e *content.Export) ([]byte, error) {
 	d := pdf.Document{Title: e.Title(), Lang: string(e.Language()), Alt: e.Question(), Foot: e.Said(), Pictures: content.Decoded(e)}
 	i := slices.IndexFunc(pdf.Sizes, func(s pdf.Size) bool { return s.Name == e.Options.Sheet })

@@ -74,6 +74,8 @@ type Format struct {
 	Write func(e *content.Export) ([]byte, error)
 	// Read reads a file; nil where the format is only written.
 	Read func(raw []byte) (*content.Draft, error)
+	// Shown names the format in text that shows what is in one that people cannot read as it is.
+	Shown string
 	// Rows gives the rows of a format that is a table, of which somebody may say what each column holds; nil
 	// for others.
 	Rows func(raw []byte) ([][]string, error)
@@ -119,6 +121,15 @@ func (f *Format) IsText() bool {
 	return strings.HasPrefix(f.Type, "text/") || strings.HasSuffix(f.Type, "json") || strings.HasSuffix(f.Type, "xml") || f.ID == "bib" || f.ID == "ris"
 }
 
+// ReadableAs gives the format in which people can read what a file would hold: itself, or one that says
+// the same; nil where there is none.
+func (f *Format) ReadableAs() *Format {
+	if f.IsText() {
+		return f
+	}
+	return ByID(f.Shown)
+}
+
 // bytesOf lets a writer that cannot fail be one of a format.
 func bytesOf(write func(e *content.Export) []byte) func(e *content.Export) ([]byte, error) {
 	return func(e *content.Export) ([]byte, error) { return write(e), nil }
@@ -152,7 +163,7 @@ var data = []*Format{
 	{ID: "csv", Ending: ".csv", Type: "text/csv; charset=utf-8", Use: UseData, Title: "Table of propositions (CSV)", Hint: "From, phrase, to: for statistics and spreadsheets.", Holds: []Part{PartConcepts, PartPhrases, PartCross}, Back: []Part{PartConcepts, PartPhrases, PartCross}, Write: func(e *content.Export) ([]byte, error) { return tables.WriteCSV(tables.Propositions(e)), nil },
 		Rows: tables.CSVRows, Read: tabled(tables.CSVRows)},
 	{ID: "csv-concepts", Ending: ".csv", Type: "text/csv; charset=utf-8", Use: UseData, Title: "Table of concepts (CSV)", Hint: "A line for each concept, with its level, kind, tags and note.", Holds: []Part{PartConcepts, PartPhrases, PartOrder, PartNotes, PartKinds}, Wants: []string{"notes"}, Write: func(e *content.Export) ([]byte, error) { return tables.WriteCSV(tables.Concepts(e)), nil }},
-	{ID: "xlsx", Ending: ".xlsx", Type: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", Use: UseData, Title: "Workbook (XLSX)", Hint: "Sheets for propositions, concepts and sources.", Holds: []Part{PartConcepts, PartPhrases, PartCross, PartOrder, PartNotes, PartKinds, PartSources}, Back: []Part{PartConcepts, PartPhrases, PartCross}, Wants: []string{"notes"}, Write: tables.WriteXLSX,
+	{ID: "xlsx", Ending: ".xlsx", Type: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", Use: UseData, Title: "Workbook (XLSX)", Hint: "Sheets for propositions, concepts and sources.", Holds: []Part{PartConcepts, PartPhrases, PartCross, PartOrder, PartNotes, PartKinds, PartSources}, Back: []Part{PartConcepts, PartPhrases, PartCross}, Wants: []string{"notes"}, Write: tables.WriteXLSX, Shown: "csv",
 		Rows: tables.XLSXRows, Read: tabled(tables.XLSXRows)},
 	{ID: "graphml", Ending: ".graphml", Type: "application/graphml+xml", Use: UseData, Title: "Graph (GraphML)", Hint: "For programs that draw and measure graphs.", Holds: graphParts, Back: append(slices.Clone(graphBack), PartKinds, PartPlaces), Wants: []string{"notes"}, Write: bytesOf(graphs.WriteGraphML), Read: graphs.ReadGraphML},
 	{ID: "gexf", Ending: ".gexf", Type: "application/gexf+xml", Use: UseData, Title: "Graph (GEXF)", Hint: "For programs that explore large networks.", Holds: graphParts, Back: append(slices.Clone(graphBack), PartKinds, PartPlaces), Wants: []string{"notes"}, Write: bytesOf(graphs.WriteGEXF), Read: graphs.ReadGEXF},

@@ -10,8 +10,8 @@ import (
 var textParts = []Part{PartConcepts, PartPhrases, PartCross, PartOrder, PartNotes, PartSources}
 
 var documents = []*Format{
-	{ID: "docx", Ending: ".docx", Type: "application/vnd.openxmlformats-officedocument.wordprocessingml.document", Use: UseWrite, Title: "Text document (DOCX)", Hint: "For word processors: headings, notes, the picture, sentences and sources, each if wished.", Holds: textParts, Back: []Part{PartConcepts}, Wants: []string{"drawing", "list", "numbered", "argument", "notes", "sentences", "sources"}, Write: office.WriteDOCX, Read: office.ReadDOCX},
-	{ID: "odt", Ending: ".odt", Type: "application/vnd.oasis.opendocument.text", Use: UseWrite, Title: "Text document (ODT)", Hint: "The same for word processors that prefer open documents.", Holds: textParts, Back: []Part{PartConcepts}, Wants: []string{"drawing", "list", "numbered", "argument", "notes", "sentences", "sources"}, Write: office.WriteODT, Read: office.ReadODT},
+	{ID: "docx", Ending: ".docx", Type: "application/vnd.openxmlformats-officedocument.wordprocessingml.document", Use: UseWrite, Title: "Text document (DOCX)", Hint: "For word processors: headings, notes, the picture, sentences and sources, each if wished.", Holds: textParts, Back: []Part{PartConcepts}, Wants: []string{"drawing", "list", "numbered", "argument", "notes", "sentences", "sources"}, Shown: "md", Write: office.WriteDOCX, Read: office.ReadDOCX},
+	{ID: "odt", Ending: ".odt", Type: "application/vnd.oasis.opendocument.text", Use: UseWrite, Title: "Text document (ODT)", Hint: "The same for word processors that prefer open documents.", Holds: textParts, Back: []Part{PartConcepts}, Wants: []string{"drawing", "list", "numbered", "argument", "notes", "sentences", "sources"}, Shown: "md", Write: office.WriteODT, Read: office.ReadODT},
 }
 
 var slides = []*Format{

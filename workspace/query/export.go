@@ -27,6 +27,7 @@ type Exporting struct {
 	Name               string // of the file
 	Drawn              bool   // the preview is the drawing
 	Text               string // or how the file begins
+	Prose              bool   // which is CommonMark, to be shown as it reads
 	None               string // why there is nothing to write
 	Links              []Link // addresses at which the picture stays current
 	Origin             string // where this Mevrin is reached
@@ -42,7 +43,7 @@ const previewLength = 3000
 // Exporting says what can be made of a map, and how a file would look; chosen are the concepts that are
 // selected on its page.
 func (s Reading) Exporting(e *content.Export, f *formats.Format, use, what string, chosen []cm.ID) Exporting {
-	v := Exporting{MapID: s.Map.ID, Title: s.Map.Name(), Use: use, Format: f, What: what, Options: e.Options, Sheets: []string{"A4", "A3", "A2", "Letter", "Tabloid"}}
+	v := Exporting{MapID: s.Map.ID, Title: s.Map.Name(), Use: use, Format: f, What: what, Options: e.Options, Sheets: formats.Sheets()}
 	for _, u := range formats.Uses {
 		v.Uses = append(v.Uses, Choice{string(u.ID), u.Title, ""})
 	}
@@ -80,10 +81,12 @@ func (s Reading) Exporting(e *content.Export, f *formats.Format, use, what strin
 	if v.Drawn {
 		return v
 	}
-	if !f.IsText() {
+	as := f.ReadableAs()
+	if as == nil {
 		return v
 	}
-	raw, err := f.Write(e)
+	v.Prose = as != f && as.ID == "md"
+	raw, err := as.Write(e)
 	var refusal *cm.Refusal
 	if errors.As(err, &refusal) {
 		v.None = refusal.In(s.Say)

@@ -26,7 +26,10 @@ function found(name) {
 /** Seconds as hours, minutes and seconds. @param {number} s */
 const clock = (s) => [Math.floor(s / 3600), Math.floor(s / 60) % 60, Math.floor(s % 60)].map((n) => String(n).padStart(2, '0')).join(':');
 
-/** How one standard is told. @typedef {{stop: (s: Stop) => void, answer: (id: string, words: string) => void, end: () => void, where: () => string}} Way */
+/** Which part of the stops was seen. @param {Stop} s */
+const share = (s) => Math.min(1, seen.size / s.of);
+
+/** How one standard is told. @typedef {{stop: (s: Stop) => void, answer: (id: string, words: string) => void, end: () => void, where: () => string, kept: () => string}} Way */
 
 /** @returns {Way | null} */
 function scorm12() {
@@ -37,9 +40,11 @@ function scorm12() {
   let answers = 0;
   return {
     where: () => api.LMSGetValue('cmi.core.lesson_location'),
+    kept: () => api.LMSGetValue('cmi.suspend_data'),
     stop(s) {
+      api.LMSSetValue('cmi.suspend_data', [...seen].join(','));
       api.LMSSetValue('cmi.core.lesson_location', s.id);
-      for (const [field, value] of [['min', 0], ['max', 100], ['raw', Math.round(100 * seen.size / s.of)]]) api.LMSSetValue(`cmi.core.score.${field}`, String(value));
+      for (const [field, value] of [['min', 0], ['max', 100], ['raw', Math.round(100 * share(s))]]) api.LMSSetValue(`cmi.core.score.${field}`, String(value));
       if (s.last) api.LMSSetValue('cmi.core.lesson_status', 'completed');
       api.LMSCommit('');
     },
@@ -52,6 +57,7 @@ function scorm12() {
     },
     end() {
       api.LMSSetValue('cmi.core.session_time', clock((Date.now() - began) / 1000));
+      api.LMSSetValue('cmi.core.exit', 'suspend');
       api.LMSFinish('');
     },
   };
@@ -66,11 +72,13 @@ function scorm2004() {
   let answers = 0;
   return {
     where: () => api.GetValue('cmi.location'),
+    kept: () => api.GetValue('cmi.suspend_data'),
     stop(s) {
-      const share = seen.size / s.of;
+      api.SetValue('cmi.suspend_data', [...seen].join(','));
+      const part = share(s);
       api.SetValue('cmi.location', s.id);
-      api.SetValue('cmi.progress_measure', share.toFixed(2));
-      for (const [field, value] of [['min', '0'], ['max', '100'], ['raw', String(Math.round(100 * share))], ['scaled', share.toFixed(2)]]) api.SetValue(`cmi.score.${field}`, value);
+      api.SetValue('cmi.progress_measure', part.toFixed(2));
+      for (const [field, value] of [['min', '0'], ['max', '100'], ['raw', String(Math.round(100 * part))], ['scaled', part.toFixed(2)]]) api.SetValue(`cmi.score.${field}`, value);
       if (s.last) api.SetValue('cmi.completion_status', 'completed');
       api.Commit('');
     },
@@ -107,9 +115,10 @@ function cmi5() {
   say('http://adlnet.gov/expapi/verbs/initialized');
   return {
     where: () => '',
+    kept: () => '',
     stop(s) {
-      const share = seen.size / s.of;
-      say('http://adlnet.gov/expapi/verbs/progressed', { extensions: { 'https://w3id.org/xapi/cmi5/result/extensions/progress': Math.round(100 * share) } }, false);
+      const part = share(s);
+      say('http://adlnet.gov/expapi/verbs/progressed', { extensions: { 'https://w3id.org/xapi/cmi5/result/extensions/progress': Math.round(100 * part) } }, false);
       if (s.last && !done) {
         done = true;
         say('http://adlnet.gov/expapi/verbs/completed', { completion: true, duration: lasted() });
@@ -124,6 +133,8 @@ function cmi5() {
 const ways = { scorm12, scorm2004, cmi5 };
 const way = ways[kind]?.() ?? null;
 if (way) {
+  // Whoever comes back has seen what they saw before (stops are kept by their places in the walk).
+  for (const one of way.kept()?.split(',') ?? []) if (/^\d+$/.test(one)) seen.add(Number(one));
   const at = way.where();
   if (at && !location.hash) location.hash = at;
   document.addEventListener('mevrin:stop', (e) => {
