@@ -113,16 +113,18 @@ func wishOf(g *gin.Context, id string) workspace.Wish {
 		}
 		return g.Query(name + "-" + id)
 	}
-	wish := workspace.Wish{NoNotes: get("notes") == "no"}
-	if get("from") != "" {
-		column := func(name string) int {
-			n, err := strconv.Atoi(get(name))
-			if err != nil || n < -1 || n > 60 {
-				return -1
-			}
-			return n
+	number := func(name string) int {
+		n, err := strconv.Atoi(get(name))
+		if err != nil || n < -1 || n > 1000 {
+			return -1
 		}
-		wish.Columns = &tables.Columns{From: max(0, column("from")), Phrase: column("phrase"), To: max(0, column("to")), Head: get("head") == "yes"}
+		return n
+	}
+	wish := workspace.Wish{Sheet: max(0, number("sheet")), Choice: content.Choice{
+		Lines: content.ReadLines(get("lines")), Label: get("label"), Note: get("note"), Phrase: get("relation"), NoNotes: get("notes") == "no",
+	}}
+	if get("from") != "" && number("columns") == number("sheet") { // the columns are those of another sheet otherwise
+		wish.Columns = &tables.Columns{From: max(0, number("from")), Phrase: number("phrase"), To: max(0, number("to")), Head: get("head") == "yes"}
 	}
 	return wish
 }
@@ -168,21 +170,12 @@ const readablePreview = 80
 
 // imported reads a file that waits, and draws what it would become.
 func (s *server) imported(g *gin.Context, one *workspace.Import) query.Imported {
-	v := query.Imported{ID: one.ID, Name: one.Name}
 	wish := wishOf(g, one.ID)
-	v.NoNotes = wish.NoNotes
-	d, f, rows, err := one.Read(wish)
-	if rows != nil {
-		columns := tables.Guess(rows)
-		if wish.Columns != nil {
-			columns = *wish.Columns
-		}
-		v.Tabled(rows, columns)
-	}
+	look, err := one.Read(wish)
+	v := query.ImportedOf(one, look, wish)
 	var m *cm.Map
 	if err == nil {
-		v.Count(d, f)
-		m, _, err = workspace.Built(g.Request.Context(), d, content.Counting())
+		m, _, err = workspace.Built(g.Request.Context(), look.Draft, content.Counting())
 	}
 	var refusal *cm.Refusal
 	switch {
@@ -244,11 +237,11 @@ func (s *server) takeImports(g *gin.Context) {
 
 // take makes a map of a file that waits, or adds it to one, and gives the map's id.
 func (s *server) take(g *gin.Context, who workspace.Person, into cm.ID, one *workspace.Import) (cm.ID, error) {
-	d, _, _, err := one.Read(wishOf(g, one.ID))
+	look, err := one.Read(wishOf(g, one.ID))
 	if err != nil {
 		return "", err
 	}
-	return s.work.Take(g.Request.Context(), who, into, d)
+	return s.work.Take(g.Request.Context(), who, into, look.Draft)
 }
 
 // isOurs tells whether a file is a map of ours, which needs no look.

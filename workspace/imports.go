@@ -77,34 +77,49 @@ func (w *Workspace) Drop(who Person, id string) {
 	w.imports.all = slices.DeleteFunc(w.imports.all, func(i *Import) bool { return i.ID == id && i.Who == who.ID })
 }
 
-// Wish says how a file is to be read: which columns of a table hold what (nil for what its head says),
-// and whether notes come along.
+// Wish says how a file is to be read: which sheet of a workbook, which columns of a table hold what (nil
+// for what its head says), and what else of it becomes label, phrase and note.
 type Wish struct {
+	Sheet   int
 	Columns *tables.Columns
-	NoNotes bool
+	content.Choice
 }
 
-// Read reads a file that waits, as it is wished; rows are those of a table.
-func (i *Import) Read(wish Wish) (d *content.Draft, f *formats.Format, rows [][]string, err error) {
-	f = formats.ByName(i.Name, "")
-	if f != nil && f.Rows != nil {
-		if rows, err = f.Rows(i.Raw); err != nil {
-			return nil, f, nil, err
-		}
-		columns := tables.Guess(rows)
-		if wish.Columns != nil {
-			columns = *wish.Columns
-		}
-		d, err = tables.Read(rows, columns)
+// Look is what was found in a file that waits.
+type Look struct {
+	Draft  *content.Draft // nil where it cannot be read
+	Format *formats.Format
+	Sheets []string       // of a workbook
+	Rows   [][]string     // of a table
+	Wished tables.Columns // as the rows were read
+}
+
+// Read reads a file that waits, as it is wished. Where it refuses, the rest of the look says how far it came.
+func (i *Import) Read(wish Wish) (look Look, err error) {
+	f := formats.ByName(i.Name, "")
+	if f == nil || f.Rows == nil {
+		look.Draft, look.Format, err = formats.Read(i.Name, i.Raw)
 	} else {
-		d, f, err = formats.Read(i.Name, i.Raw)
-	}
-	if err == nil && wish.NoNotes {
-		for n := range d.Concepts {
-			d.Concepts[n].Note = ""
+		look.Format = f
+		if f.Sheets != nil {
+			if look.Sheets, err = f.Sheets(i.Raw); err != nil {
+				return look, err
+			}
 		}
+		if look.Rows, err = f.Rows(i.Raw, wish.Sheet); err != nil {
+			return look, err
+		}
+		look.Wished = tables.Guess(look.Rows)
+		if wish.Columns != nil {
+			look.Wished = *wish.Columns
+		}
+		look.Draft, err = tables.Read(look.Rows, look.Wished)
 	}
-	return d, f, rows, err
+	if err != nil {
+		return look, err
+	}
+	look.Draft, err = look.Draft.Chosen(wish.Choice)
+	return look, err
 }
 
 // Built makes the map of a draft, as it would be.

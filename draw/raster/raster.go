@@ -6,7 +6,9 @@ import (
 	"image"
 	"image/color"
 	"math"
+	"runtime"
 	"strings"
+	"sync"
 
 	"github.com/golang/freetype/raster"
 	"golang.org/x/image/draw"
@@ -40,12 +42,38 @@ func Paint(items []display.Painted, box geometry.Box, scale float64, clear bool,
 		return nil, TooLarge{w, h}
 	}
 	img := image.NewRGBA(image.Rect(0, 0, w, h))
-	c := &canvas{img: img, pen: raster.NewRasterizer(w, h), paint: raster.NewRGBAPainter(img), pictures: pictures, clear: clear}
-	for _, p := range items {
-		c.place = place{(p.DX - box.X) * scale, (p.DY - box.Y) * scale, p.Scale * scale}
-		c.item(p)
-	}
+	var one sync.Mutex
+	inBands(h, func(_, from, to int) {
+		part := img.SubImage(image.Rect(0, from, w, to)).(*image.RGBA)
+		c := &canvas{img: part, pen: raster.NewRasterizer(w, to-from), paint: raster.NewRGBAPainter(part), clear: clear}
+		if pictures != nil {
+			c.pictures = func(hash string) image.Image {
+				one.Lock()
+				defer one.Unlock()
+				return pictures(hash)
+			}
+		}
+		for _, p := range items {
+			c.place = place{(p.DX - box.X) * scale, (p.DY - box.Y) * scale, p.Scale * scale}
+			c.item(p)
+		}
+	})
 	return img, nil
+}
+
+// fewRows is the least height of a band that is worth a processor of its own.
+const fewRows = 256
+
+// inBands does something with all rows of a picture, in bands below each other, each on a processor of
+// its own. It gives the number of bands; what is done is told which band it is.
+func inBands(rows int, do func(band, from, to int)) int {
+	n := max(1, min(runtime.GOMAXPROCS(0), rows/fewRows))
+	var all sync.WaitGroup
+	for i := range n {
+		all.Go(func() { do(i, rows*i/n, rows*(i+1)/n) })
+	}
+	all.Wait()
+	return n
 }
 
 // place says where the coordinates of an item lie among the pixels.
@@ -103,7 +131,8 @@ func (c *canvas) box(i *display.Rect, with string) {
 	from := c.place.at(geometry.Point{X: i.Box.X, Y: i.Box.Y})
 	to := c.place.at(geometry.Point{X: i.Box.X + i.Box.W, Y: i.Box.Y + i.Box.H})
 	// What ends within the last row and column covers all.
-	if all := c.img.Bounds(); from.X <= 0 && from.Y <= 0 && to.X.Ceil() >= all.Max.X && to.Y.Ceil() >= all.Max.Y {
+	all := c.img.Bounds()
+	if from.X <= 0 && from.Y <= fixed.I(all.Min.Y) && to.X.Ceil() >= all.Max.X && to.Y.Ceil() >= all.Max.Y {
 		draw.Draw(c.img, all, image.NewUniform(colour(with, 1)), image.Point{}, draw.Src)
 		return
 	}
@@ -126,10 +155,11 @@ func (c *canvas) lower(path raster.Path, wide fixed.Int26_6) (raster.Path, bool)
 		}
 		i += 2 + 2*n
 	}
-	if x1+wide < 0 || y1+wide < 0 || x0-wide > fixed.I(b.Max.X) || y0-wide > fixed.I(b.Max.Y) {
+	if x1+wide < 0 || y1+wide < fixed.I(b.Min.Y) || x0-wide > fixed.I(b.Max.X) || y0-wide > fixed.I(b.Max.Y) {
 		return nil, false
 	}
-	top := max(0, (y0 - wide).Floor())
+	// The rasterizer rounds what lies above its first row into it; so that row is one that is not painted.
+	top := max(b.Min.Y-1, (y0 - wide).Floor())
 	c.pen.SetBounds(b.Max.X, min(b.Max.Y, (y1+wide).Ceil()+1)-top)
 	c.pen.Dy = top
 	by := fixed.I(top)
@@ -208,7 +238,7 @@ func (c *canvas) fillWith(path raster.Path, with color.Color, evenOdd bool) {
 const smallWords = 40
 
 func (c *canvas) words(t *display.Text, p display.Paint) {
-	if p.Fill == "" {
+	if p.Fill == "" || !c.near(t) {
 		return
 	}
 	for _, line := range t.Set(p) {
@@ -243,6 +273,17 @@ func (c *canvas) words(t *display.Text, p display.Paint) {
 		}
 		c.fill(path, p.Fill, p.FillOpacity, false)
 	}
+}
+
+// near tells whether any line of a text comes near the rows that are painted, before its glyphs are set.
+func (c *canvas) near(t *display.Text) bool {
+	b, reach := c.img.Bounds(), 2*t.Size*c.place.k
+	for _, l := range t.Lines {
+		if y := c.place.dy + l.At.Y*c.place.k; y+reach >= float64(b.Min.Y) && y-reach <= float64(b.Max.Y) {
+			return true
+		}
+	}
+	return false
 }
 
 func (c *canvas) picture(i *display.Image) {

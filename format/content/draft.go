@@ -6,6 +6,7 @@ import (
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/conceptmap/edit"
+	"mevrin/format/outline"
 )
 
 // Draft is what a reader found in a file: concepts and links, in the order in which they stand there.
@@ -16,6 +17,8 @@ type Draft struct {
 	Links           []Link
 	// Remarks tell what was not understood.
 	Remarks []Remark
+	// Lines are those of an outline, of which Concepts and Links were made; nil for other files.
+	Lines []outline.Line
 	// Map is a whole map, where the file holds one; then there is nothing else in the draft.
 	Map *cm.Map
 }
@@ -27,6 +30,8 @@ type Concept struct {
 	Address                string // of a source
 	// At is its place in pixels, where the file tells one.
 	At *cm.Point
+	// Data is all that the file says of it, by name, where it names what it says.
+	Data map[string]string
 }
 
 // Link is one that was read, between concepts by their keys. Below tells that it puts its To below its
@@ -35,6 +40,7 @@ type Link struct {
 	From, Phrase, To string
 	Plain            bool // without an arrowhead
 	Both             bool // with two
+	Data             map[string]string
 }
 
 // Remark says what of a file was not understood, and where; Line is 0 where that cannot be said.

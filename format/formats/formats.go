@@ -76,9 +76,11 @@ type Format struct {
 	Read func(raw []byte) (*content.Draft, error)
 	// Shown names the format in text that shows what is in one that people cannot read as it is.
 	Shown string
-	// Rows gives the rows of a format that is a table, of which somebody may say what each column holds; nil
-	// for others.
-	Rows func(raw []byte) ([][]string, error)
+	// Rows gives the rows of a format that is a table, of its sheet of that number, of which somebody may say
+	// what each column holds; nil for others.
+	Rows func(raw []byte, sheet int) ([][]string, error)
+	// Sheets names the sheets of a format that has several; nil for others.
+	Sheets func(raw []byte) ([]string, error)
 	// Back are the parts that come back when what was written is read.
 	Back []Part
 }
@@ -164,7 +166,7 @@ var data = []*Format{
 		Rows: tables.CSVRows, Read: tabled(tables.CSVRows)},
 	{ID: "csv-concepts", Ending: ".csv", Type: "text/csv; charset=utf-8", Use: UseData, Title: "Table of concepts (CSV)", Hint: "A line for each concept, with its level, kind, tags and note.", Holds: []Part{PartConcepts, PartPhrases, PartOrder, PartNotes, PartKinds}, Wants: []string{"notes"}, Write: func(e *content.Export) ([]byte, error) { return tables.WriteCSV(tables.Concepts(e)), nil }},
 	{ID: "xlsx", Ending: ".xlsx", Type: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", Use: UseData, Title: "Workbook (XLSX)", Hint: "Sheets for propositions, concepts and sources.", Holds: []Part{PartConcepts, PartPhrases, PartCross, PartOrder, PartNotes, PartKinds, PartSources}, Back: []Part{PartConcepts, PartPhrases, PartCross}, Wants: []string{"notes"}, Write: tables.WriteXLSX, Shown: "csv",
-		Rows: tables.XLSXRows, Read: tabled(tables.XLSXRows)},
+		Rows: tables.XLSXRows, Sheets: tables.XLSXSheets, Read: tabled(tables.XLSXRows)},
 	{ID: "graphml", Ending: ".graphml", Type: "application/graphml+xml", Use: UseData, Title: "Graph (GraphML)", Hint: "For programs that draw and measure graphs.", Holds: graphParts, Back: append(slices.Clone(graphBack), PartKinds, PartPlaces), Wants: []string{"notes"}, Write: bytesOf(graphs.WriteGraphML), Read: graphs.ReadGraphML},
 	{ID: "gexf", Ending: ".gexf", Type: "application/gexf+xml", Use: UseData, Title: "Graph (GEXF)", Hint: "For programs that explore large networks.", Holds: graphParts, Back: append(slices.Clone(graphBack), PartKinds, PartPlaces), Wants: []string{"notes"}, Write: bytesOf(graphs.WriteGEXF), Read: graphs.ReadGEXF},
 	{ID: "dot", Ending: ".dot", Type: "text/vnd.graphviz", Use: UseData, Title: "Graph (DOT)", Hint: "For programs that lay out graphs from text.", Holds: graphBack, Back: graphBack, Wants: []string{"notes"}, Write: bytesOf(graphs.WriteDOT), Read: graphs.ReadDOT},
@@ -184,9 +186,9 @@ var data = []*Format{
 }
 
 // tabled reads tables by what the heads of their columns say.
-func tabled(read func(raw []byte) ([][]string, error)) func(raw []byte) (*content.Draft, error) {
+func tabled(read func(raw []byte, sheet int) ([][]string, error)) func(raw []byte) (*content.Draft, error) {
 	return func(raw []byte) (*content.Draft, error) {
-		rows, err := read(raw)
+		rows, err := read(raw, 0)
 		if err != nil {
 			return nil, err
 		}

@@ -263,6 +263,7 @@ func (p *dotParser) statement() error {
 	if len(chain) == 1 {
 		c := &p.d.Concepts[p.seen[first]]
 		for name, value := range a {
+			kept(&c.Data, name, value)
 			switch name {
 			case "label":
 				c.Label = value
@@ -276,6 +277,9 @@ func (p *dotParser) statement() error {
 	}
 	for i := range len(chain) - 1 {
 		l := content.Link{From: chain[i], To: chain[i+1], Phrase: words(a["label"]), Plain: plain || a["dir"] == "none", Both: a["dir"] == "both"}
+		for name, value := range a {
+			kept(&l.Data, name, value)
+		}
 		if a["dir"] == "back" {
 			l.From, l.To = l.To, l.From
 		}

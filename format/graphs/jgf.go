@@ -110,6 +110,9 @@ func ReadJGF(raw []byte) (*content.Draft, error) {
 		n := nodes[key]
 		c := content.Concept{Key: key, Label: n.Label}
 		text := func(name string) string { s, _ := n.Metadata[name].(string); return s }
+		for name := range n.Metadata {
+			kept(&c.Data, name, text(name))
+		}
 		c.Note, c.Kind = text("note"), words(text("kind"))
 		if tags, is := n.Metadata["tags"].([]any); is {
 			for _, t := range tags {
@@ -131,7 +134,13 @@ func ReadJGF(raw []byte) (*content.Draft, error) {
 			phrase = e.Relation
 		}
 		plain := e.Directed != nil && !*e.Directed || e.Directed == nil && !g.Directed && g.Metadata == nil
-		if err := d.Join(content.Link{From: e.Source, To: e.Target, Phrase: words(phrase), Plain: plain, Both: e.Metadata["heads"] == "both"}); err != nil {
+		l := content.Link{From: e.Source, To: e.Target, Phrase: words(phrase), Plain: plain, Both: e.Metadata["heads"] == "both"}
+		for name, value := range e.Metadata {
+			if s, is := value.(string); is {
+				kept(&l.Data, name, s)
+			}
+		}
+		if err := d.Join(l); err != nil {
 			return nil, err
 		}
 	}

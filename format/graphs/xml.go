@@ -64,12 +64,26 @@ func number(words string) float64 {
 	return v
 }
 
+// maxData bounds how much is kept of what is said of one node or edge.
+const maxData = 30
+
+// kept keeps what is said of a node or an edge by its name, so that somebody may choose what it is.
+func kept(data *map[string]string, name, value string) {
+	if name != "" && value != "" && len(*data) < maxData {
+		if *data == nil {
+			*data = map[string]string{}
+		}
+		(*data)[name] = cm.Shortened(value, cm.MaxNote)
+	}
+}
+
 // take takes up what is said of a node, an edge or the whole.
 func (r *reading) take(key, value string) {
 	c, l := r.concept, r.link
 	switch {
 	case value == "":
 	case c != nil:
+		kept(&c.Data, key, value)
 		switch key {
 		case "label", "name", "title":
 			c.Label = value
@@ -90,6 +104,7 @@ func (r *reading) take(key, value string) {
 			}
 		}
 	case l != nil:
+		kept(&l.Data, key, value)
 		switch key {
 		case "label", "phrase", "name", "relation":
 			l.Phrase = words(value)

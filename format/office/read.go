@@ -26,10 +26,9 @@ type found struct {
 // outlined makes a draft of paragraphs: headings and items become concepts, one below the other;
 // other paragraphs notes of the concept above them.
 func outlined(all []found) (*content.Draft, error) {
-	d := &content.Draft{}
-	var above []string
+	var lines []outline.Line
+	title := ""
 	heading := 0
-	last := -1
 	ended := false // what follows are sentences and sources that were worked out
 	for _, p := range all {
 		words := strings.Join(strings.Fields(p.words), " ")
@@ -37,58 +36,44 @@ func outlined(all []found) (*content.Draft, error) {
 			ended = words == "Sentences" || words == "Sources"
 		}
 		switch {
-		case ended:
+		case ended || words == "":
 			continue
-		case words == "":
-			continue
-		case p.title && d.Title == "":
-			d.Title = words
+		case p.title && title == "":
+			title = words
 			continue
 		case p.heading == 0 && p.item == 0:
-			if last >= 0 && len(d.Concepts[last].Note) < cm.MaxNote {
-				d.Concepts[last].Note = strings.TrimSpace(d.Concepts[last].Note + "\n\n" + words)
+			if n := len(lines) - 1; n >= 0 && len(lines[n].Note) < cm.MaxNote {
+				lines[n].Note = strings.TrimSpace(lines[n].Note + "\n\n" + words)
 			}
 			continue
 		}
-		depth := p.heading - 1
+		l := outline.Line{Depth: p.heading - 1, Label: words}
 		if p.heading > 0 {
 			heading = p.heading
 		} else {
-			depth = heading + p.item - 1
+			l.Depth = heading + p.item - 1
 		}
-		depth = min(depth, len(above))
-		phrase, label := "", words
 		if p.verb != "" && strings.HasPrefix(words, p.verb) {
-			phrase, label = p.verb, strings.TrimSpace(strings.TrimPrefix(words, p.verb))
-		} else if depth > 0 {
-			phrase, label = edit.SplitPhrase(words)
+			l.Phrase, l.Label = p.verb, strings.TrimSpace(strings.TrimPrefix(words, p.verb))
+		} else if l.Depth > 0 && len(lines) > 0 {
+			l.Phrase, l.Label = edit.SplitPhrase(words)
 		}
-		if label == "" {
-			phrase, label = "", words
+		if l.Label == "" {
+			l.Phrase, l.Label = "", words
 		}
-		key := fmt.Sprint(len(d.Concepts))
-		if err := d.Add(content.Concept{Key: key, Label: label}); err != nil {
-			return nil, err
-		}
-		last = len(d.Concepts) - 1
-		if depth > 0 {
-			l := content.Link{From: above[depth-1], Phrase: phrase, To: key}
-			if rest, against := strings.CutPrefix(phrase, "← "); against {
-				l = content.Link{From: key, Phrase: rest, To: above[depth-1]}
-			}
-			if err := d.Join(l); err != nil {
-				return nil, err
-			}
-		}
-		above = append(above[:depth], key)
-		if len(d.Concepts) > outline.MaxLines {
+		if len(lines) == outline.MaxLines {
 			return nil, cm.Refusef("That is too much at once: at most 2000 lines can be read.")
 		}
+		lines = append(lines, l)
 	}
-	if len(d.Concepts) == 0 {
+	if len(lines) == 0 {
 		return nil, cm.Refusef("There are no headings and no lists in this document that could become concepts.")
 	}
-	return d, nil
+	d, err := content.FromLines(lines)
+	if err == nil {
+		d.Title = title
+	}
+	return d, err
 }
 
 var headingName = regexp.MustCompile(`(?i)^(?:heading|überschrift|titre|título|titolo|kop|berschrift)[ _]?(?:20_)?(\d)`)

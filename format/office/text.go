@@ -12,7 +12,6 @@ import (
 	"strings"
 	"time"
 
-	cm "mevrin/core/conceptmap"
 	"mevrin/draw/raster"
 	"mevrin/format/content"
 	"mevrin/markdown"
@@ -183,23 +182,21 @@ func spansOf(all []markdown.Span) (out []span) {
 	return out
 }
 
+// finest is how many pixels a picture has along its longer side, at most: what a printer of 300 dots for
+// an inch shows on the long side of a sheet A4 (ISO 216).
+const finest = 3600
+
 // drawing paints the map for a document, smaller where it would be too large.
 func drawing(e *content.Export) (*picture, error) {
 	sc := e.Scene()
 	box := sc.Bounds().Grown(32, 32)
-	for _, scale := range []float64{2, 1, 0.5, 0.25} {
-		img, err := raster.Document(sc, raster.Options{Scale: scale, Pictures: content.Decoded(e)})
-		var large raster.TooLarge
-		if errors.As(err, &large) {
-			continue
-		}
-		if err != nil {
-			return nil, err
-		}
-		raw, err := raster.PNG(img)
-		return &picture{raw, int(box.W), int(box.H), content.Alternative(e)}, err
+	scale := min(2, finest/max(box.W, box.H))
+	img, err := raster.Document(sc, raster.Options{Scale: scale, Pictures: content.Decoded(e)})
+	if err != nil {
+		return nil, err
 	}
-	return nil, cm.Refusef("This map is too large to be a picture in a document. Leave the picture out.")
+	raw, err := raster.PNG(img)
+	return &picture{raw, int(box.W), int(box.H), content.Alternative(e)}, err
 }
 
 // archive builds a ZIP file whose parts are always the same for the same map.

@@ -30,7 +30,7 @@ func ReadMarkdown(raw []byte) (*content.Draft, error) {
 		}
 	}
 	lines := r.lines
-	d, err := draft(lines)
+	d, err := content.FromLines(lines)
 	if err != nil {
 		return nil, err
 	}

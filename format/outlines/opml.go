@@ -105,7 +105,7 @@ func ReadOPML(raw []byte) (*content.Draft, error) {
 	if !known {
 		return nil, cm.Refusef("This is no OPML file.")
 	}
-	d, err := draft(lines)
+	d, err := content.FromLines(lines)
 	if err != nil {
 		return nil, err
 	}

@@ -8,14 +8,10 @@ import (
 	"fmt"
 	"strings"
 
-	cm "mevrin/core/conceptmap"
 	"mevrin/format/content"
 	"mevrin/format/outline"
 	"mevrin/format/safe"
 )
-
-// against stands before the phrase of a sentence that begins with the lower concept.
-const against = "← "
 
 // line is a concept with the phrase that leads to it.
 func line(r content.Row) string {
@@ -24,7 +20,7 @@ func line(r content.Row) string {
 		return r.Label
 	}
 	if r.Against {
-		phrase = against + phrase
+		phrase = content.Against + phrase
 	}
 	return phrase + ": " + r.Label
 }
@@ -105,7 +101,7 @@ func voiced(r content.Row) string {
 		return escape(r.Label)
 	}
 	if r.Against {
-		return "*" + against + escape(r.Phrase) + "* " + escape(r.Label)
+		return "*" + content.Against + escape(r.Phrase) + "* " + escape(r.Label)
 	}
 	return "*" + escape(r.Phrase) + "* " + escape(r.Label)
 }
@@ -123,39 +119,5 @@ func ReadText(raw []byte) (*content.Draft, error) {
 	if err != nil {
 		return nil, err
 	}
-	return draft(lines)
-}
-
-// draft gives the concepts and links of lines; the same words are the same concept.
-func draft(lines []outline.Line) (*content.Draft, error) {
-	d := &content.Draft{}
-	keys := map[string]string{}
-	var above []string
-	for _, l := range outline.Shortened(lines) {
-		key := keys[l.Label]
-		if key == "" || l.Note != "" {
-			key = fmt.Sprint(len(d.Concepts))
-			keys[l.Label] = key
-			if err := d.Add(content.Concept{Key: key, Label: l.Label, Note: l.Note}); err != nil {
-				return nil, err
-			}
-		}
-		depth := min(l.Depth, len(above))
-		if depth > 0 {
-			link := content.Link{From: above[depth-1], Phrase: l.Phrase, To: key}
-			if rest, is := strings.CutPrefix(l.Phrase, strings.TrimSpace(against)); is {
-				link = content.Link{From: key, Phrase: strings.TrimSpace(rest), To: above[depth-1]}
-			}
-			if link.From != link.To {
-				if err := d.Join(link); err != nil {
-					return nil, err
-				}
-			}
-		}
-		above = append(above[:depth], key)
-	}
-	if len(d.Concepts) == 0 {
-		return nil, cm.Refusef("There is nothing in this file that could be a concept.")
-	}
-	return d, nil
+	return content.FromLines(lines)
 }

@@ -167,8 +167,8 @@ type Columns struct {
 const maxRows = content.MaxLinks + 1
 
 // CSVRows reads the rows of a table in CSV: parted by commas, semicolons or tabs, whichever its first
-// rows have.
-func CSVRows(raw []byte) ([][]string, error) {
+// rows have. It has no sheets to choose from.
+func CSVRows(raw []byte, _ int) ([][]string, error) {
 	text := safe.Text(raw)
 	r := csv.NewReader(strings.NewReader(text))
 	r.Comma = parted(text)
@@ -200,21 +200,43 @@ func parted(text string) rune {
 	return best
 }
 
-// XLSXRows reads the rows of the first sheet of a workbook.
-func XLSXRows(raw []byte) ([][]string, error) {
+// opened opens a workbook, and gives the names of its sheets.
+func opened(raw []byte) (book *excelize.File, sheets []string, err error) {
 	if _, err := safe.Open(raw); err != nil {
+		return nil, nil, err
+	}
+	book, err = excelize.OpenReader(bytes.NewReader(raw), excelize.Options{UnzipSizeLimit: safe.MaxAll, UnzipXMLSizeLimit: safe.MaxPart, RawCellValue: true})
+	if err != nil {
+		return nil, nil, cm.Refusef("This workbook is broken, or is larger than can be read.")
+	}
+	if sheets = book.GetSheetList(); len(sheets) == 0 {
+		_ = book.Close() // only read
+		return nil, nil, cm.Refusef("There is no sheet in this workbook.")
+	}
+	return book, sheets, nil
+}
+
+// XLSXSheets gives the names of the sheets of a workbook.
+func XLSXSheets(raw []byte) ([]string, error) {
+	book, sheets, err := opened(raw)
+	if err != nil {
 		return nil, err
 	}
-	book, err := excelize.OpenReader(bytes.NewReader(raw), excelize.Options{UnzipSizeLimit: safe.MaxAll, UnzipXMLSizeLimit: safe.MaxPart, RawCellValue: true})
+	return sheets, book.Close()
+}
+
+// XLSXRows reads the rows of a sheet of a workbook, counted from 0; of the first where there is none of
+// that number.
+func XLSXRows(raw []byte, sheet int) ([][]string, error) {
+	book, sheets, err := opened(raw)
 	if err != nil {
-		return nil, cm.Refusef("This workbook is broken, or is larger than can be read.")
+		return nil, err
 	}
 	defer book.Close()
-	sheets := book.GetSheetList()
-	if len(sheets) == 0 {
-		return nil, cm.Refusef("There is no sheet in this workbook.")
+	if sheet < 0 || sheet >= len(sheets) {
+		sheet = 0
 	}
-	in, err := book.Rows(sheets[0])
+	in, err := book.Rows(sheets[sheet])
 	if err != nil {
 		return nil, cm.Refusef("This workbook is broken, or is larger than can be read.")
 	}

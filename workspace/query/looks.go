@@ -41,7 +41,7 @@ var (
 
 // Tables gives the tables of choices whose names are messages.
 func Tables() []any {
-	return []any{Themes, papers, meanings, patternNames, hasWords, countNames, stepNames, sourceNames, earnNames, layoutNames}
+	return []any{Themes, papers, meanings, patternNames, hasWords, countNames, stepNames, sourceNames, earnNames, layoutNames, linesAre}
 }
 
 func (s Reading) describeLook(v *Margin, concepts []cm.ID) {
