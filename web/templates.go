@@ -15,6 +15,7 @@ import (
 	"mevrin/core/message"
 	"mevrin/draw/scene"
 	"mevrin/draw/svg"
+	"mevrin/format/formats"
 	"mevrin/markdown"
 	"mevrin/workspace/query"
 )
@@ -46,6 +47,7 @@ func pageFuncs(say *message.Printer) template.FuncMap {
 		"sourceIcon": func(k cm.SourceKind) string {
 			return map[cm.SourceKind]string{cm.SourcePicture: "image", cm.SourceSound: "volume-2", cm.SourceVideo: "film", cm.SourceFile: "paperclip", cm.SourceCite: "quote", cm.SourceWeb: "link"}[k]
 		},
+		"reads":    formats.Endings,
 		"hues":     func() []cm.Colour { return cm.Colours },
 		"outlines": func() []cm.Outline { return cm.Outlines },
 		"strokes":  func() []cm.Stroke { return cm.Strokes },

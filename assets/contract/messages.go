@@ -104,7 +104,7 @@ func eachFile(root, ending string, do func(path string) error) error {
 
 // sayers are the functions whose first words are a key, by the place of those among their
 // arguments.
-var sayers = map[string]int{"Refusef": 0, "Notice": 0, "Of": 0, "t": 0, "Sprintf": 0, "fail": 2, "Word": 0, "Clean": 2, "cleanNote": 1, "CleanNote": 1, "says": 0, "readJSON": 2, "linkRemedy": 1, "Tell": 1}
+var sayers = map[string]int{"Refusef": 0, "Notice": 0, "Of": 0, "t": 0, "Sprintf": 0, "Says": 0, "fail": 2, "Word": 0, "Clean": 2, "cleanNote": 1, "CleanNote": 1, "says": 0, "readJSON": 2, "linkRemedy": 1, "Tell": 1}
 
 func inGo(path string, add func(string)) error {
 	files := token.NewFileSet()

@@ -89,7 +89,11 @@ func Write(d Document) []byte {
 		marks = w.sheets(d)
 	}
 	f := &flow{w: w, width: d.Page.Size.W, height: d.Page.Size.H, margin: max(d.Page.Margin, 54)}
-	for _, b := range d.Blocks {
+	for i, b := range d.Blocks {
+		f.next = 0
+		if i+1 < len(d.Blocks) && d.Blocks[i+1].Drawing != nil && len(d.Blocks[i+1].Drawing.Slips) > 0 {
+			f.next = f.figureScale(d.Blocks[i+1]) * d.Blocks[i+1].Drawing.Bounds().Grown(8, 8).H
+		}
 		f.block(b)
 	}
 	if len(w.pages) == 0 {

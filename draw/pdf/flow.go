@@ -4,15 +4,23 @@ import (
 	"strings"
 
 	"mevrin/core/geometry"
+	"mevrin/draw/display"
 	"mevrin/draw/face"
+	"mevrin/draw/scene"
 )
 
 // Block is a paragraph of set text.
 type Block struct {
-	Kind   string // H1, H2, P or LI, as the standard structure types of PDF
+	// Kind is H1, H2, P, LI or Figure, as the standard structure types of PDF, or Rule: a line to write on.
+	Kind   string
 	Indent float64
 	Lead   string // what stands before it in its margin: a number or a dot
 	Spans  []Span
+	// Drawing is that of a figure, High how high it may be, in points; Alt describes it to those who do not
+	// see it.
+	Drawing *scene.Scene
+	High    float64
+	Alt     string
 }
 
 // Span is words in one voice; with a link they lead somewhere.
@@ -29,6 +37,7 @@ const (
 	leading   = 1.38
 	ink       = "#1d2f52"
 	inkSoft   = "#5a6a87"
+	inkFaint  = "#aab4c5"
 	inkLink   = "#7a4a00"
 	leadWidth = 22 // of what stands before a paragraph
 )
@@ -39,6 +48,7 @@ type flow struct {
 	width, height float64
 	margin        float64
 	y             float64 // where the next line begins; 0 where no page is open
+	next          float64 // how high the figure is that follows; 0 for none
 }
 
 // word is the smallest piece that is not broken.
@@ -50,6 +60,14 @@ type word struct {
 }
 
 func (f *flow) block(b Block) {
+	switch b.Kind {
+	case "Figure":
+		f.figure(b)
+		return
+	case "Rule":
+		f.rule()
+		return
+	}
 	size := sizes[b.Kind]
 	high := size * leading
 	left := f.margin + b.Indent
@@ -58,6 +76,9 @@ func (f *flow) block(b Block) {
 	need := high
 	if b.Kind[0] == 'H' { // a heading does not stand alone at a foot
 		need = 3 * high
+	}
+	if b.Kind == "H2" { // nor without the drawing below it
+		need += f.next
 	}
 	if f.y == 0 || f.y+need > f.height-f.margin {
 		f.page()
@@ -91,6 +112,40 @@ func (f *flow) block(b Block) {
 	}
 	f.w.end()
 	f.y += size * 0.28
+}
+
+// figure sets a drawing in the middle, as large as its words need to be, where there is room for it.
+func (f *flow) figure(b Block) {
+	if len(b.Drawing.Slips) == 0 {
+		return
+	}
+	box := b.Drawing.Bounds().Grown(8, 8)
+	k := f.figureScale(b)
+	if f.y == 0 || f.y+box.H*k > f.height-f.margin {
+		f.page()
+	}
+	f.w.begin(tag{kind: b.Kind, alt: b.Alt})
+	items := display.PaintedIn(b.Drawing.Look, display.Still(display.List(b.Drawing)))
+	f.w.drawing(items, place{f.margin + (f.width-2*f.margin-box.W*k)/2 - box.X*k, f.y - box.Y*k, k})
+	f.w.end()
+	f.y += box.H*k + 8
+}
+
+func (f *flow) figureScale(b Block) float64 {
+	box := b.Drawing.Bounds().Grown(8, 8)
+	return min(0.75, (f.width-2*f.margin)/box.W, b.High/box.H)
+}
+
+// rule draws a line to write on.
+func (f *flow) rule() {
+	const high = 24
+	if f.y == 0 || f.y+high > f.height-f.margin {
+		f.page()
+	}
+	f.y += high
+	f.w.artifact(func() {
+		f.w.putf("q %s RG 0.5 w %s %s m %s %s l S Q\n", rgb(inkFaint), number(f.margin), number(f.y), number(f.width-f.margin), number(f.y))
+	})
 }
 
 func (f *flow) page() {

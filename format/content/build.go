@@ -18,7 +18,7 @@ func (d *Draft) Build(id cm.ID, newID func(kind string) cm.ID, measure layout.Pl
 	}
 	var ops []edit.Operation
 	if !d.placed() {
-		freely := true
+		freely := d.Lines == nil // an outline is in an order that its author gave it
 		ops = append(ops, &edit.KeepTidy{On: true, Pattern: cm.PatternLevels, Freely: &freely})
 	}
 	ops = append(ops, d.Operations(newID, true)...)

@@ -21,6 +21,7 @@ var drawnParts = []Part{PartConcepts, PartPhrases, PartCross, PartOrder, PartPla
 
 var pictures = []*Format{
 	{ID: "pdf", Ending: ".pdf", Type: "application/pdf", Use: UsePrint, Title: "Pages to print (PDF)", Hint: "Sharp at any size; on one sheet, or on several to glue together.", Holds: append(slices.Clone(drawnParts), PartNotes, PartSources), Wants: []string{"judged", "drawing", "sheet", "held", "across", "outline", "sentences", "notes", "sources"}, Write: writePDF},
+	{ID: "handout", Ending: ".pdf", Type: "application/pdf", Use: UsePrint, Title: "Hand-out of a route (PDF)", Hint: "Stop by stop: drawing, card, and questions with room to write.", Holds: []Part{PartConcepts, PartPhrases, PartLooks, PartKinds, PartRoutes}, Wants: []string{"drawing", "sheet", "sentences"}, Write: writeHandout, Needs: needsRoute},
 	{ID: "png", Ending: ".png", Type: "image/png", Use: UsePrint, Title: "Picture (PNG)", Hint: "For documents, slides and messages.", Holds: drawnParts, Wants: []string{"scale", "transparent", "judged"}, Write: func(e *content.Export) ([]byte, error) {
 		img, err := painted(e, e.Options.Transparent)
 		if err != nil {
@@ -71,8 +72,7 @@ func Sheets() (all []string) {
 
 func writePDF(e *content.Export) ([]byte, error) {
 	d := pdf.Document{Title: e.Title(), Lang: string(e.Language()), Alt: e.Question(), Foot: e.Said(), Pictures: content.Decoded(e)}
-	i := slices.IndexFunc(pdf.Sizes, func(s pdf.Size) bool { return s.Name == e.Options.Sheet })
-	d.Page = pdf.Page{Size: pdf.Sizes[max(0, i)], Held: pdf.Held(e.Options.Held), Across: e.Options.Across}
+	d.Page = pdf.Page{Size: sheet(e), Held: pdf.Held(e.Options.Held), Across: e.Options.Across}
 	if e.Options.Drawing {
 		d.Drawing = e.Scene()
 		for _, r := range e.Outline() {
@@ -101,20 +101,31 @@ func writePDF(e *content.Export) ([]byte, error) {
 		d.Blocks = append(d.Blocks, notes(e)...)
 	}
 	if e.Options.Sentences {
-		d.Blocks = append(d.Blocks, pdf.Block{Kind: "H1", Spans: []pdf.Span{{Voice: face.NounBold, Words: "Sentences"}}})
-		for _, s := range e.Sentences() {
-			if !s.Open {
-				d.Blocks = append(d.Blocks, pdf.Block{Kind: "LI", Indent: 22, Lead: "–", Spans: []pdf.Span{{Words: s.From + " "}, {Voice: face.Verb, Words: s.Phrase + " "}, {Words: s.To}}})
-			}
-		}
+		sentences(e, &d)
 	}
 	if sources := e.Sources(); e.Options.Sources && len(sources) > 0 {
-		d.Blocks = append(d.Blocks, pdf.Block{Kind: "H1", Spans: []pdf.Span{{Voice: face.NounBold, Words: "Sources"}}})
+		d.Blocks = append(d.Blocks, pdf.Block{Kind: "H1", Spans: []pdf.Span{{Voice: face.NounBold, Words: e.Says("Sources")}}})
 		for _, s := range sources {
 			d.Blocks = append(d.Blocks, pdf.Block{Kind: "LI", Indent: 22, Lead: "–", Spans: []pdf.Span{{Words: s.On + ": "}, {Words: s.Name(), Link: s.URL}}})
 		}
 	}
 	return pdf.Write(d), nil
+}
+
+// sheet gives the paper that is wished.
+func sheet(e *content.Export) pdf.Size {
+	i := slices.IndexFunc(pdf.Sizes, func(s pdf.Size) bool { return s.Name == e.Options.Sheet })
+	return pdf.Sizes[max(0, i)]
+}
+
+// sentences adds a list of all that the map says.
+func sentences(e *content.Export, d *pdf.Document) {
+	d.Blocks = append(d.Blocks, pdf.Block{Kind: "H1", Spans: []pdf.Span{{Voice: face.NounBold, Words: e.Says("Sentences")}}})
+	for _, s := range e.Sentences() {
+		if !s.Open {
+			d.Blocks = append(d.Blocks, pdf.Block{Kind: "LI", Indent: 22, Lead: "–", Spans: []pdf.Span{{Words: s.From + " "}, {Voice: face.Verb, Words: s.Phrase + " "}, {Words: s.To}}})
+		}
+	}
 }
 
 // phrased is the phrase that leads to a row, with an arrow where the sentence begins below.
@@ -133,7 +144,7 @@ func notes(e *content.Export) (blocks []pdf.Block) {
 		}
 	}
 	if len(blocks) > 0 {
-		blocks = append([]pdf.Block{{Kind: "H1", Spans: []pdf.Span{{Voice: face.NounBold, Words: "Notes"}}}}, blocks...)
+		blocks = append([]pdf.Block{{Kind: "H1", Spans: []pdf.Span{{Voice: face.NounBold, Words: e.Says("Notes")}}}}, blocks...)
 	}
 	return blocks
 }

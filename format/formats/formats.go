@@ -72,6 +72,8 @@ type Format struct {
 	// Wants names the options that concern it.
 	Wants []string
 	Write func(e *content.Export) ([]byte, error)
+	// Needs refuses a map that lacks what the format is made of; nil where every map will do.
+	Needs func(e *content.Export) error
 	// Read reads a file; nil where the format is only written.
 	Read func(raw []byte) (*content.Draft, error)
 	// Shown names the format in text that shows what is in one that people cannot read as it is.
@@ -228,6 +230,9 @@ func ByID(id string) *Format {
 	return nil
 }
 
+// aliases are other endings of files, with those by which formats know them.
+var aliases = [][2]string{{".jpeg", ".jpg"}, {".markdown", ".md"}, {".text", ".txt"}, {".xml", ".graphml"}, {".gv", ".dot"}, {".htm", ".html"}, {".mermaid", ".mmd"}, {".tsv", ".csv"}}
+
 // ByName gives the format of a file by its name, or by another name of it where its ending has several
 // uses; nil for one that is not known.
 func ByName(name, as string) *Format {
@@ -235,7 +240,7 @@ func ByName(name, as string) *Format {
 		return ByID(as)
 	}
 	name = strings.ToLower(name)
-	for _, alias := range [][2]string{{".jpeg", ".jpg"}, {".markdown", ".md"}, {".text", ".txt"}, {".xml", ".graphml"}, {".gv", ".dot"}, {".htm", ".html"}, {".mermaid", ".mmd"}, {".tsv", ".csv"}} {
+	for _, alias := range aliases {
 		if rest, is := strings.CutSuffix(name, alias[0]); is {
 			name = rest + alias[1]
 		}
@@ -273,6 +278,17 @@ func Readable() (all []string) {
 	for _, f := range All {
 		if f.Read != nil && !slices.Contains(all, f.Ending) {
 			all = append(all, f.Ending)
+		}
+	}
+	return all
+}
+
+// Endings lists the endings of files that can be read, under all their names.
+func Endings() []string {
+	all := Readable()
+	for _, alias := range aliases {
+		if slices.Contains(all, alias[1]) {
+			all = append(all, alias[0])
 		}
 	}
 	return all

@@ -63,9 +63,15 @@ func TestOtherProgramsOpenWhatIsWritten(t *testing.T) {
 			do("unzip", "-tq", name)
 			do("soffice", "--headless", "-env:UserInstallation=file://"+dir+"/profile", "--convert-to", "pdf", "--outdir", dir, name)
 			text := do("pdftotext", strings.TrimSuffix(name, filepath.Ext(name))+".pdf", "-")
-			if id != "pptx" && id != "odp" { // whose slides show what the first route shows
+			switch id {
+			case "docx", "odt":
 				all(text, id)
-			} else {
+			case "xlsx": // in a PDF, words that wrap stand among those of the next column
+				do("soffice", "--headless", "-env:UserInstallation=file://"+dir+"/profile", "--convert-to", "csv", "--outdir", dir, name)
+				raw, err := os.ReadFile(filepath.Join(dir, strings.TrimSuffix(name, ".xlsx")+".csv"))
+				require.NoError(t, err)
+				all(string(raw), id)
+			default: // slides show what the first route shows
 				assert.Contains(t, plain(text), plain(e.Line(m.Concepts[e.Structure.Order[0]].Label)), id)
 			}
 		}
@@ -73,6 +79,18 @@ func TestOtherProgramsOpenWhatIsWritten(t *testing.T) {
 		do("qpdf", "--check", name)
 		assert.Contains(t, do("pdfinfo", name), "Tagged:          yes")
 		all(do("pdftotext", name, "-"), "pdf")
+		if route := e.Walked(); route != nil {
+			name := at("handout")
+			do("qpdf", "--check", name)
+			text := plain(do("pdftotext", name, "-"))
+			for _, s := range e.Stops(route.ID) {
+				assert.Contains(t, text, plain(s.Title))
+				assert.Contains(t, text, plain(s.Question))
+				if s.Answer != "" {
+					assert.NotContains(t, text, plain(s.Answer), "answers stay with the guide")
+				}
+			}
+		}
 		dot := at("dot")
 		all(do("dot", "-Tplain-ext", dot), "dot") // its labels are in quotes
 		do("rapper", "-q", "-i", "turtle", "-c", at("ttl"))

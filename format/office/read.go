@@ -33,7 +33,7 @@ func outlined(all []found) (*content.Draft, error) {
 	for _, p := range all {
 		words := strings.Join(strings.Fields(p.words), " ")
 		if p.heading == 1 {
-			ended = words == "Sentences" || words == "Sources"
+			ended = content.WorkedOut(words)
 		}
 		switch {
 		case ended || words == "":

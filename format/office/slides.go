@@ -48,12 +48,6 @@ const (
 // slidesOf gives the slides of a map: one for each stop of the route that is exported, or of the first
 // one; without any, one for the whole and one for each branch.
 func slidesOf(e *content.Export) []slide {
-	route := e.Route
-	for _, id := range cm.SortedIDs(e.Map.Routes) {
-		if route == "" && len(e.Map.WalkedStops(id)) > 0 {
-			route = id
-		}
-	}
 	first := slide{title: e.Title(), body: []para{{spans: plain(e.Question())}}}
 	if first.title == e.Question() {
 		first.body = nil
@@ -61,12 +55,12 @@ func slidesOf(e *content.Export) []slide {
 	if said := e.Said(); said != "" {
 		first.body = append(first.body, para{kind: kindFoot, spans: plain(said)})
 	}
-	if r := e.Map.Routes[route]; r != nil {
+	if r := e.Walked(); r != nil {
 		first.title = cmp.Or(e.Line(r.Title), first.title)
 		if aim := e.Words(r.Purpose); aim != "" {
 			first.body = append(fromMarkdown(aim), first.body...)
 		}
-		return append([]slide{first}, stops(e, route)...)
+		return append([]slide{first}, stops(e, r.ID)...)
 	}
 	whole := e.Map
 	first.shapes, first.alt = shapes(e, whole, nil), content.Alternative(e)
@@ -74,31 +68,17 @@ func slidesOf(e *content.Export) []slide {
 }
 
 func stops(e *content.Export, route cm.ID) (all []slide) {
-	steps := guide.Growth(e.Map, route)
-	said := guide.Said(e.Map, e.Structure, route, e.Words)
-	for i, step := range steps {
-		stop := e.Map.Stops[step.Stop]
-		s := slide{title: guide.NameIn(e.Map, stop, e.Words), notes: markdown.Plain(e.Words(stop.GuideNotes))}
-		card := e.Words(stop.Card)
-		if guide.FollowsMap(stop) {
-			card = said[stop.ID]
-		}
-		s.body = fromMarkdown(card)
-		if q := e.Words(stop.Question); q != "" {
-			s.body = append(s.body, para{spans: []span{{words: q, strong: true}}})
-			if a := e.Words(stop.Answer); a != "" {
-				s.notes = strings.TrimSpace(s.notes + "\n\n" + markdown.Plain(a))
+	for _, stop := range e.Stops(route) {
+		s := slide{title: stop.Title, notes: markdown.Plain(stop.GuideNotes), body: fromMarkdown(stop.Card), alt: stop.Title}
+		if stop.Question != "" {
+			s.body = append(s.body, para{spans: []span{{words: stop.Question, strong: true}}})
+			if stop.Answer != "" {
+				s.notes = strings.TrimSpace(s.notes + "\n\n" + markdown.Plain(stop.Answer))
 			}
 		}
-		means := map[cm.ID]bool{}
-		for _, key := range step.Shows {
-			means[key.ID] = true
+		if len(stop.Grown.Concepts) > 0 {
+			s.shapes = shapes(e, stop.Grown, stop.Means)
 		}
-		part := guide.Part(e.Map, steps[:i+1])
-		if len(part.Concepts) > 0 {
-			s.shapes = shapes(e, part, means)
-		}
-		s.alt = s.title
 		all = append(all, s)
 	}
 	return all

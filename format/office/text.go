@@ -82,10 +82,10 @@ func paragraphs(e *content.Export) ([]para, error) {
 				rows = append(rows, [][]span{plain(s.From), {{words: s.Phrase, verb: true}}, plain(s.To)})
 			}
 		}
-		all = append(all, para{kind: kindHeading, level: 1, spans: plain("Sentences")}, para{kind: kindTable, rows: rows, head: true})
+		all = append(all, para{kind: kindHeading, level: 1, spans: plain(e.Says("Sentences"))}, para{kind: kindTable, rows: rows, head: true})
 	}
 	if sources := e.Sources(); e.Options.Sources && len(sources) > 0 {
-		all = append(all, para{kind: kindHeading, level: 1, spans: plain("Sources")})
+		all = append(all, para{kind: kindHeading, level: 1, spans: plain(e.Says("Sources"))})
 		for _, s := range sources {
 			all = append(all, para{kind: kindItem, level: 1, spans: []span{{words: s.On + ": "}, {words: s.Name(), link: s.URL}}})
 		}

@@ -65,7 +65,7 @@ func (r *markdownReader) line(n int, text string) error {
 		switch level := len(m[1]); {
 		case level == 1 && !r.titled && len(r.lines) == 0:
 			r.title, r.titled = words, true
-		case level == 2 && (words == "Sentences" || words == "Sources"):
+		case level == 2 && content.WorkedOut(words):
 			r.ended = true
 		default:
 			r.ended = false

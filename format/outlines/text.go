@@ -72,7 +72,7 @@ func WriteMarkdown(e *content.Export) []byte {
 		}
 	}
 	if e.Options.Sentences {
-		b.WriteString("\n## Sentences\n\n")
+		fmt.Fprintf(&b, "\n## %s\n\n", e.Says("Sentences"))
 		for _, s := range e.Sentences() {
 			if !s.Open {
 				fmt.Fprintf(&b, "- %s *%s* %s\n", escape(s.From), escape(s.Phrase), escape(s.To))
@@ -80,7 +80,7 @@ func WriteMarkdown(e *content.Export) []byte {
 		}
 	}
 	if sources := e.Sources(); e.Options.Sources && len(sources) > 0 {
-		b.WriteString("\n## Sources\n\n")
+		fmt.Fprintf(&b, "\n## %s\n\n", e.Says("Sources"))
 		for _, s := range sources {
 			if s.URL != "" {
 				fmt.Fprintf(&b, "- %s: [%s](<%s>)\n", escape(s.On), escape(s.Name()), s.URL)

@@ -10,6 +10,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"unicode/utf8"
 
 	"github.com/xuri/excelize/v2"
 
@@ -122,8 +123,10 @@ func WriteXLSX(e *content.Export) ([]byte, error) {
 		if err != nil {
 			return nil, err
 		}
-		if err := out.SetColWidth(1, len(sheet.rows[0]), 24); err != nil {
-			return nil, err
+		for j := range sheet.rows[0] {
+			if err := out.SetColWidth(j+1, j+1, widthOf(sheet.rows, j)); err != nil {
+				return nil, err
+			}
 		}
 		for i, row := range sheet.rows {
 			cells := make([]any, len(row))
@@ -150,6 +153,15 @@ func WriteXLSX(e *content.Export) ([]byte, error) {
 	var b bytes.Buffer
 	err = book.Write(&b)
 	return b.Bytes(), err
+}
+
+// widthOf is how wide a column is, in letters: as its longest words, within bounds.
+func widthOf(rows [][]string, column int) float64 {
+	longest := 0
+	for _, row := range rows {
+		longest = max(longest, utf8.RuneCountInString(row[column]))
+	}
+	return float64(max(10, min(60, longest+2)))
 }
 
 // limited keeps to what one cell can hold.

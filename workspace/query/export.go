@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/message"
 	"mevrin/format/content"
 	"mevrin/format/formats"
 )
@@ -77,6 +78,12 @@ func (s Reading) Exporting(e *content.Export, f *formats.Format, use, what strin
 		v.Loses = append(v.Loses, s.t(string(part)))
 	}
 	v.Judged, v.Talk = len(s.Map.Judgements) > 0, s.Map.Discussed()
+	if f.Needs != nil {
+		if err := f.Needs(e); err != nil {
+			v.refused(err, s.Say)
+			return v
+		}
+	}
 	v.Drawn = f.Use == formats.UsePrint || f.Use == formats.UseShow || f.Use == formats.UseTeach
 	if v.Drawn {
 		return v
@@ -87,15 +94,20 @@ func (s Reading) Exporting(e *content.Export, f *formats.Format, use, what strin
 	}
 	v.Prose = as != f && as.ID == "md"
 	raw, err := as.Write(e)
-	var refusal *cm.Refusal
-	if errors.As(err, &refusal) {
-		v.None = refusal.In(s.Say)
-	}
 	if err != nil {
+		v.refused(err, s.Say)
 		return v
 	}
 	v.Text = cm.Shortened(strings.TrimPrefix(string(raw[:min(len(raw), 4*previewLength)]), "\ufeff"), previewLength)
 	return v
+}
+
+// refused says why there is nothing to write.
+func (v *Exporting) refused(err error, say *message.Printer) {
+	var refusal *cm.Refusal
+	if errors.As(err, &refusal) {
+		v.None = refusal.In(say)
+	}
 }
 
 // Wants tells whether an option concerns the format.

@@ -41,8 +41,8 @@ const shownRemarks = 12
 
 var linesAre = []Choice{
 	{string(content.LinesConcepts), "each line is a concept", ""},
-	{string(content.LinesPhrases), "each second step down is a linking phrase", ""},
-	{string(content.LinesNotes), "a line with nothing below it is a note", ""},
+	{string(content.LinesPhrases), "each second step is a phrase", ""},
+	{string(content.LinesNotes), "the last of each branch is a note", ""},
 }
 
 // ImportedOf says what was found in a file that waits.

@@ -1,6 +1,7 @@
 // @ts-check
 // The guide desk: leads the room, and shows what only whoever guides sees.
 
+import { renewAll } from '../panels/renew.js';
 import { drawShape } from '../panels/route-shape.js';
 import { Stage, follow } from '../paper/stage.js';
 import { newID } from '../sync/ids.js';
@@ -24,6 +25,12 @@ class Desk {
     this.told = /** @type {HTMLElement} */ (get('told'));
     /** What the clock said, and when. @type {{at: number, began: number, since: number, spent: Record<string, number>, from: number | null, to: number | null, rooms: number} | null} */
     this.clock = null;
+    /** The markup at the side, as it came. @type {DocumentFragment | null} */
+    this.said = null;
+    /** @type {SVGSVGElement | null} */
+    this.shape = null;
+    /** What the shape was drawn of. @type {string | undefined} */
+    this.shaped = '';
     this.spotting = false;
     /** Where the spot goes next, while the last place is on its way. @type {{x: number, y: number} | null | undefined} */
     this.pending = undefined;
@@ -67,9 +74,15 @@ class Desk {
     const open = new Map([...side.querySelectorAll('details')].map((d) => [d.dataset.fold, d.open])), top = side.scrollTop;
     const same = held?.dataset.deed ? `[data-deed="${held.dataset.deed}"]${held.dataset.id ? `[data-id="${held.dataset.id}"]` : ''}` : '';
     side.dataset.markup = markup;
-    side.innerHTML = markup;
+    const now = document.createElement('template');
+    now.innerHTML = markup;
+    if (this.said) renewAll(side, this.said, now.content);
+    else side.replaceChildren(now.content.cloneNode(true));
+    this.said = now.content;
     for (const d of side.querySelectorAll('details')) d.open = open.get(d.dataset.fold) ?? d.open;
-    drawShape(/** @type {SVGSVGElement} */ (side.querySelector('.route-shape')));
+    const shape = /** @type {SVGSVGElement} */ (side.querySelector('.route-shape'));
+    if (shape !== this.shape || shape.dataset.shape !== this.shaped) drawShape(shape);
+    [this.shape, this.shaped] = [shape, shape.dataset.shape];
     side.scrollTop = top;
     const list = /** @type {HTMLElement | null} */ (side.querySelector('.desk-list ol')), row = /** @type {HTMLElement | null} */ (list?.querySelector('[aria-current]') ?? null);
     if (list && row && row.offsetTop + row.offsetHeight > list.offsetTop + list.clientHeight) list.scrollTop = Math.max(0, row.getBoundingClientRect().top - list.getBoundingClientRect().top - list.clientHeight / 3);

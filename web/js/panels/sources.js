@@ -6,6 +6,7 @@ import { carriedFrom } from '../paper/drag-in.js';
 import { newID } from '../sync/ids.js';
 import { limits } from '../sync/limits.js';
 import { showDialog } from './dialogs.js';
+import { Dropped } from './dropped.js';
 import { give } from '../paper/key-and-tabs.js';
 import { view } from '../pages/viewer.js';
 import { t } from '../sync/messages.js';
@@ -40,6 +41,7 @@ export class Sources {
     /** Chooses the picture that lies under the slips. */
     this.ground = /** @type {HTMLInputElement} */ (get('ground'));
     this.ground.addEventListener('change', () => { const [file] = this.ground.files ?? []; if (file) this.lay(file); this.ground.value = ''; });
+    this.dropped = new Dropped(get('dropped'));
     this.listenForDrops();
     carriedFrom('.tray-item', (el, to) => this.place(el.dataset.source ?? '', { kind: to.startsWith('l-') ? 'link' : 'concept', id: to.slice(2) }));
     carriedFrom('.key-item .give', (el, to) => { if (to.startsWith('c-')) give(app, el.dataset, to); });
@@ -73,6 +75,7 @@ export class Sources {
       if ((/** @type {Element} */ (e.target)).closest('[data-fold="tray"]')) return files.length ? this.bring(files, undefined, undefined, this.tray()) : this.toTray(url ? [url] : []);
       const card = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('.card-work'));
       if (card) return files.length ? this.bring(files, undefined, undefined, stopKey(card)) : this.address(url ?? '', stopKey(card));
+      if (files.length && !slip && e.target instanceof Element && e.target.closest('#desk') && this.dropped.takes(files)) return this.dropped.ask(files, () => this.bring(files, at));
       if (files.length) this.bring(files, slip || (/** @type {Element} */ (e.target)).closest('.margin') ? undefined : at);
       else if (url) this.address(url);
     });

@@ -68,6 +68,7 @@ export class Stage {
     this.frame = f;
     this.card(f);
     /** @type {HTMLElement} */ (get('dark')).hidden = !f.dark;
+    document.body.classList.toggle('darkened', f.dark); // asking by :has() would be answered anew at each step
     this.lay(f);
     this.spot(f.spot);
     document.body.classList.add('ready');
@@ -112,6 +113,7 @@ export class Stage {
     this.over = wanted;
     over.replaceChildren();
     over.hidden = !f.large && !f.source;
+    document.body.classList.toggle('covered', !over.hidden);
     if (f.large) {
       const p = document.createElement('p');
       p.className = 'stage-sentence';
