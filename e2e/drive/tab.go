@@ -5,6 +5,7 @@ import (
 	"sync"
 	"time"
 
+	"github.com/chromedp/cdproto/browser"
 	"github.com/chromedp/cdproto/cdp"
 	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/network"
@@ -126,6 +127,16 @@ func (p *Page) motion(wish string) {
 	features := []*emulation.MediaFeature{{Name: "prefers-reduced-motion", Value: wish}}
 	if _, err := chromedp.Call(p.ctx, emulation.SetEmulatedMedia, emulation.SetEmulatedMediaParams{Features: features}); err != nil {
 		p.t.Fatalf("asking for motion or none: %v", err)
+	}
+}
+
+// MayCopy lets the page write to the clipboard, as whoever was asked by the browser and agreed.
+func (p *Page) MayCopy() {
+	p.t.Helper()
+	own := chromedp.FromContext(p.ctx).BrowserContextID
+	may := browser.SetPermissionParams{Permission: &browser.PermissionDescriptor{Name: "clipboard-write"}, Setting: browser.PermissionSettingGranted, BrowserContextID: own}
+	if _, err := chromedp.CallBrowser(p.ctx, browser.SetPermission, may); err != nil {
+		p.t.Fatalf("allowing the clipboard: %v", err)
 	}
 }
 

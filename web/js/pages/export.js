@@ -51,13 +51,13 @@ document.addEventListener('click', async (e) => {
     /** @type {HTMLElement} */ (get('making')).textContent = t('“%s” is saved where this browser keeps what it loads.', take.download);
   }
   if (target.closest('#copy-picture')) {
-    const response = await made(take.href);
-    if (!response) return;
+    // The clipboard is asked for at once, within the press: some browsers close it while one waits.
+    const response = made(take.href), picture = response.then((r) => r?.blob() ?? Promise.reject(new Error('refused')));
     try {
-      await navigator.clipboard.write([new ClipboardItem({ 'image/png': await response.blob() })]);
+      await navigator.clipboard.write([new ClipboardItem({ 'image/png': picture })]);
       /** @type {HTMLElement} */ (get('making')).textContent = t('The picture is copied.');
     } catch {
-      /** @type {HTMLElement} */ (get('making')).textContent = t('This browser does not let pictures be copied here. Save it instead.');
+      if (await response) /** @type {HTMLElement} */ (get('making')).textContent = t('This browser does not let pictures be copied here. Save it instead.');
     }
   }
   if (target.closest('#print-it')) {
