@@ -5,6 +5,7 @@ import (
 
 	"mevrin/format/content"
 	"mevrin/format/office"
+	"mevrin/format/quiz"
 )
 
 var textParts = []Part{PartConcepts, PartPhrases, PartCross, PartOrder, PartNotes, PartSources}
@@ -36,4 +37,5 @@ var pages = []*Format{
 	{ID: "scorm2004", Ending: ".zip", Type: "application/zip", Use: UseTeach, Title: "Package for a learning platform (SCORM 2004)", Hint: "The same for platforms that ask for the 4th edition.", Holds: walkParts, Write: walk("scorm2004")},
 	{ID: "cmi5", Ending: ".zip", Type: "application/zip", Use: UseTeach, Title: "Package for a learning record store (cmi5)", Hint: "For platforms that keep statements of what was learnt.", Holds: walkParts, Write: walk("cmi5")},
 	{ID: "imscc", Ending: ".imscc", Type: "application/zip", Use: UseTeach, Title: "Part of a course (Common Cartridge)", Hint: "For platforms that import courses.", Holds: walkParts, Write: walk("imscc")},
+	{ID: "qti", Ending: ".zip", Type: "application/zip", Use: UseTeach, Title: "Questions of a route (QTI 3)", Hint: "For programs in which learners answer and teachers mark.", Holds: []Part{PartRoutes}, Write: quiz.WriteQTI, Needs: quiz.Needs},
 }
