@@ -182,9 +182,9 @@ func spansOf(all []markdown.Span) (out []span) {
 	return out
 }
 
-// finest is how many pixels a picture has along its longer side, at most: what a printer of 300 dots for
-// an inch shows on the long side of a sheet A4 (ISO 216).
-const finest = 3600
+// finest is how many pixels a picture has along its longer side, at most: what is seen of 250 dots for
+// an inch on the long side of a sheet A4 (ISO 216).
+const finest = 3000
 
 // drawing paints the map for a document, smaller where it would be too large.
 func drawing(e *content.Export) (*picture, error) {
