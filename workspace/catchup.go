@@ -70,7 +70,7 @@ func (d *Session) TryOut(ctx context.Context, who Person, ops []edit.Operation) 
 			return nil, err
 		}
 	}
-	out, err := apply(ctx, now.Map, ops)
+	out, err := apply(ctx, now.Map, now.Scene, ops)
 	if err != nil {
 		return nil, err
 	}

@@ -104,7 +104,7 @@ func (form BeginForm) order() ([]edit.Operation, error) {
 
 // make makes a map by operations on an empty one.
 func (w *Workspace) make(ctx context.Context, who Person, id cm.ID, ops []edit.Operation) error {
-	out, err := apply(ctx, cm.NewMap(id, "en"), ops)
+	out, err := apply(ctx, cm.NewMap(id, "en"), nil, ops)
 	if err != nil {
 		return err
 	}

@@ -217,7 +217,7 @@ func (d *Session) decide(ctx context.Context, now *State, asked Asked, entry *st
 			return history.Outcome{}, err
 		}
 		entry.Operations = asked.Operations.Sent
-		return apply(ctx, now.Map, ops)
+		return apply(ctx, now.Map, now.Scene, ops)
 	case "undo":
 		entry.Undoes = d.history.Undoable(entry.Author)
 	case "redo":

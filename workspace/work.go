@@ -109,10 +109,10 @@ func Working(ctx context.Context, do func(*work.Limit) error) error {
 	return err
 }
 
-// apply performs operations on a map as working does.
-func apply(ctx context.Context, m *cm.Map, ops []edit.Operation) (out history.Outcome, err error) {
+// apply performs operations on a map as working does; drawn is the map as it is drawn, nil where it is not.
+func apply(ctx context.Context, m *cm.Map, drawn *scene.Scene, ops []edit.Operation) (out history.Outcome, err error) {
 	err = Working(ctx, func(limit *work.Limit) error {
-		out, err = edit.Apply(m, ops, layout.Placer{Measurer: scene.Measurer{}, Stop: limit})
+		out, err = edit.Apply(m, ops, layout.Placer{Measurer: scene.Measurer{Drawn: drawn}, Stop: limit})
 		return err
 	})
 	return out, err

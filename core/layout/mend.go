@@ -320,7 +320,14 @@ func (s *settling) runsThrough(l *cm.Link, w way, r geometry.Rect) (hit bool) {
 
 // ends tells whether a link ends at something that is new, larger or elsewhere.
 func (s *settling) ends(l *cm.Link) bool {
-	return slices.ContainsFunc(l.Ends(), func(e cm.End) bool { return s.moved[e.Concept] })
+	for _, side := range [2][]cm.End{l.From, l.To} { // asked of every link: nothing is put together for it
+		for _, e := range side {
+			if s.moved[e.Concept] {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // inWay tells whether something that is new, larger or elsewhere stands on a line or on

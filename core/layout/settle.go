@@ -168,6 +168,9 @@ func (s *settling) standing(but func(cm.ID) bool) (all Standing) {
 
 // place puts new concepts near what they hang from, those that are hung from first.
 func (s *settling) place(fresh []cm.ID) {
+	if len(fresh) == 0 {
+		return
+	}
 	waits := map[cm.ID]bool{}
 	for _, id := range fresh {
 		waits[id] = true

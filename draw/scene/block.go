@@ -5,7 +5,6 @@ import (
 	"sync"
 
 	cm "mevrin/core/conceptmap"
-	"mevrin/core/layout"
 	"mevrin/draw/face"
 )
 
@@ -171,22 +170,6 @@ func slipBox(c *cm.Concept, label string, focus, folded bool, outline cm.Outline
 	// An even width keeps both edges on whole pixels around the centre.
 	w = 2 * math.Ceil(w/2)
 	return b, Rect{X: c.At.X - w/2, Y: c.At.Y, W: w, H: h}
-}
-
-// Measurer tells the layout how large slips are. It is a layout.Measurer.
-type Measurer struct{}
-
-// Slip gives the size of a concept's slip in the map's own language.
-func (Measurer) Slip(m *cm.Map, c *cm.Concept) layout.Size {
-	more := newMeanings(m, m.Language).of(c)
-	_, box := slipBox(c, m.Words(c.Label), m.Focus == c.ID, false, m.OutlineOf(c), m.Look.Large, &more)
-	return layout.Size{W: box.W, H: box.H}
-}
-
-// Phrase gives the room that the words of a link take, or that is kept for them.
-func (Measurer) Phrase(m *cm.Map, l *cm.Link) layout.Size {
-	gap := phraseBox(m.Words(l.Phrase), m.Look.Large, (&meanings{m: m, lang: m.Language}).linkMarks(l))
-	return layout.Size{W: gap.W, H: gap.H}
 }
 
 // phraseBox gives the room of a phrase with the marks behind it, with its upper
