@@ -122,7 +122,7 @@ const maxOffered = 200
 // FilesBy gives the files that an author has brought to any map, the newest
 // first, each once.
 func (s *Reach) FilesBy(ctx context.Context, author string) ([]Kept, error) {
-	if !s.scope.All {
+	if !s.keeps(author) {
 		return nil, ErrNoMap
 	}
 	var rows []fileRow
@@ -139,7 +139,7 @@ func (s *Reach) FilesBy(ctx context.Context, author string) ([]Kept, error) {
 
 // OwnFile gives a file that an author has brought to any map, and where its content lies.
 func (s *Reach) OwnFile(ctx context.Context, author, hash string) (Kept, string, error) {
-	if !s.scope.All {
+	if !s.keeps(author) {
 		return Kept{}, "", ErrNoFile
 	}
 	var row fileRow

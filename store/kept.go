@@ -45,7 +45,7 @@ const (
 
 // Keep keeps something under a name; what was kept under it is replaced.
 func (s *Reach) Keep(ctx context.Context, author string, sort KeptSort, name string, thing any) error {
-	if !s.scope.All {
+	if !s.keeps(author) {
 		return ErrNoMap
 	}
 	name, err := cm.Clean(name, cm.MaxKindName, "The name")
@@ -77,7 +77,7 @@ func (s *Reach) Keep(ctx context.Context, author string, sort KeptSort, name str
 
 // Kept gives what an author keeps of a sort, by the names.
 func (s *Reach) Kept(ctx context.Context, author string, sort KeptSort) ([]KeptThing, error) {
-	if !s.scope.All {
+	if !s.keeps(author) {
 		return nil, ErrNoMap
 	}
 	var rows []keptRow
@@ -93,7 +93,7 @@ func (s *Reach) Kept(ctx context.Context, author string, sort KeptSort) ([]KeptT
 
 // Drop forgets something.
 func (s *Reach) Drop(ctx context.Context, author string, sort KeptSort, name string) error {
-	if !s.scope.All {
+	if !s.keeps(author) {
 		return ErrNoMap
 	}
 	s.writing.Lock()

@@ -3,11 +3,13 @@ package store
 import (
 	"context"
 	"fmt"
+	"slices"
 	"time"
 
 	"gorm.io/gorm"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/people"
 )
 
 // Summary is a map as a list of maps shows it.
@@ -21,6 +23,9 @@ type Summary struct {
 	Revision int
 	Changed  time.Time
 	Deleted  time.Time // when it was put into the bin; zero elsewhere
+	// Allows is what whoever asks may do with it, Owner the name of whose it is where it is not theirs.
+	Allows people.Right
+	Owner  string
 }
 
 // List gives all maps that are not in the bin, the latest changed first.
@@ -28,9 +33,10 @@ func (s *Reach) List(ctx context.Context) ([]Summary, error) {
 	return s.list(ctx, s.db.Where("deleted IS NULL"), "changed DESC, id")
 }
 
-// Bin gives the maps in the bin, the latest deleted first.
+// Bin gives the maps in the bin that somebody may take out again, the latest deleted first.
 func (s *Reach) Bin(ctx context.Context) ([]Summary, error) {
-	return s.list(ctx, s.db.Where("deleted <> ?", unfinished), "deleted DESC, id")
+	all, err := s.list(ctx, s.db.Where("deleted <> ?", unfinished), "deleted DESC, id")
+	return slices.DeleteFunc(all, func(m Summary) bool { return !m.Allows.Allows(people.RightOwn) }), err
 }
 
 func (s *Reach) list(ctx context.Context, which *gorm.DB, order string) ([]Summary, error) {
@@ -38,11 +44,14 @@ func (s *Reach) list(ctx context.Context, which *gorm.DB, order string) ([]Summa
 		Row              mapRow `gorm:"embedded"`
 		Concepts, Routes int
 		Label            cm.Text `gorm:"serializer:json"`
+		Allows           people.Right
+		OwnedBy          string
 	}
 	err := s.within(s.db.WithContext(ctx).Model(&mapRow{}), "maps.id").
-		Select("maps.*, (SELECT count(*) FROM entities WHERE map_id = maps.id AND entity = 'concept') AS concepts, " +
-			"(SELECT count(*) FROM entities WHERE map_id = maps.id AND entity = 'route') AS routes, " +
-			"(SELECT json_extract(body, '$.label') FROM entities WHERE map_id = maps.id AND id = json_extract(maps.head, '$.focus')) AS label").
+		Select("maps.*, (SELECT count(*) FROM entities WHERE map_id = maps.id AND entity = 'concept') AS concepts, "+
+			"(SELECT count(*) FROM entities WHERE map_id = maps.id AND entity = 'route') AS routes, "+
+			"(SELECT json_extract(body, '$.label') FROM entities WHERE map_id = maps.id AND id = json_extract(maps.head, '$.focus')) AS label, "+
+			"(SELECT allows FROM shares WHERE map_id = maps.id AND person = ?) AS allows, (SELECT name FROM people WHERE id = maps.owner) AS owned_by", s.scope.Person).
 		Where(which).Order(order).Find(&rows).Error
 	if err != nil {
 		return nil, fmt.Errorf("listing maps: %w", err)
@@ -52,7 +61,10 @@ func (s *Reach) list(ctx context.Context, which *gorm.DB, order string) ([]Summa
 		// As much of the map as its name can depend on.
 		m := cm.Map{Header: r.Row.Head, Concepts: map[cm.ID]*cm.Concept{r.Row.Head.Focus: {Label: r.Label}}}
 		all[i] = Summary{ID: r.Row.ID, Name: m.Name(), Question: m.Words(m.Question), Title: m.Words(m.Title),
-			Concepts: r.Concepts, Routes: r.Routes, Revision: r.Row.Revision, Changed: r.Row.Changed}
+			Concepts: r.Concepts, Routes: r.Routes, Revision: r.Row.Revision, Changed: r.Row.Changed, Allows: r.Allows, Owner: r.OwnedBy}
+		if s.scope.All || r.Row.Owner == s.scope.Person {
+			all[i].Allows, all[i].Owner = people.RightOwn, ""
+		}
 		if r.Row.Deleted != nil {
 			all[i].Deleted = *r.Row.Deleted
 		}

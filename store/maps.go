@@ -42,11 +42,12 @@ type Entry struct {
 
 // Create makes an empty map in a language.
 func (s *Reach) Create(ctx context.Context, id cm.ID, lang cm.Lang) (*cm.Map, error) {
-	if err := s.reaches(id); err != nil {
+	owner, err := s.makes(id)
+	if err != nil {
 		return nil, err
 	}
 	now := s.Now().UTC()
-	row := mapRow{ID: id, Head: cm.Header{Language: lang}, Created: now, Changed: now}
+	row := mapRow{ID: id, Owner: owner, Head: cm.Header{Language: lang}, Created: now, Changed: now}
 	if err := s.db.WithContext(ctx).Create(&row).Error; err != nil {
 		return nil, fmt.Errorf("making map %s: %w", id, err)
 	}
@@ -149,9 +150,6 @@ func load(tx *gorm.DB, id cm.ID) (*cm.Map, int, error) {
 // Import makes a map by performing entries one after another, each logged as
 // if its author had made it by hand.
 func (s *Reach) Import(ctx context.Context, id cm.ID, lang cm.Lang, entries [][]edit.Operation) error {
-	if err := s.reaches(id); err != nil {
-		return err
-	}
 	m, err := s.Create(ctx, id, lang)
 	if err != nil {
 		return err

@@ -201,6 +201,23 @@ var migrations = []*gormigrate.Migration{
 		`ALTER TABLE grants_next RENAME TO grants`,
 		`CREATE INDEX grants_by_map ON grants (map_id)`,
 	)},
+	{ID: "0016-people", Migrate: statements(
+		// Those who have accounts; whose a map is, and with whom it is shared.
+		`CREATE TABLE people (id text PRIMARY KEY, name text NOT NULL, mail text NOT NULL UNIQUE, secret text NOT NULL,
+			role text NOT NULL CHECK (role IN ('owner', 'author', 'learner')), since datetime NOT NULL) WITHOUT ROWID`,
+		`CREATE TABLE signins (hash blob PRIMARY KEY, id text NOT NULL UNIQUE, person text NOT NULL REFERENCES people(id) ON DELETE CASCADE,
+			device text NOT NULL, since datetime NOT NULL, seen datetime NOT NULL) WITHOUT ROWID`,
+		`CREATE INDEX signins_by_person ON signins (person)`,
+		`CREATE TABLE tickets (hash blob PRIMARY KEY, sort text NOT NULL CHECK (sort IN ('invitation', 'password')), mail text NOT NULL,
+			role text NOT NULL, until datetime NOT NULL) WITHOUT ROWID`,
+		`CREATE TABLE letters (id integer PRIMARY KEY, recipient text NOT NULL, subject text NOT NULL, body text NOT NULL, made datetime NOT NULL)`,
+		`CREATE TABLE audit (id integer PRIMARY KEY, at datetime NOT NULL, person text NOT NULL, deed text NOT NULL, about text NOT NULL)`,
+		`ALTER TABLE maps ADD COLUMN owner text NOT NULL DEFAULT 'author'`,
+		`CREATE INDEX maps_by_owner ON maps (owner)`,
+		`CREATE TABLE shares (map_id text NOT NULL REFERENCES maps(id) ON DELETE CASCADE, person text NOT NULL REFERENCES people(id) ON DELETE CASCADE,
+			allows text NOT NULL CHECK (allows IN ('look', 'edit', 'own')), since datetime NOT NULL, PRIMARY KEY (map_id, person)) WITHOUT ROWID`,
+		`CREATE INDEX shares_by_person ON shares (person)`,
+	)},
 }
 
 // statements gives a migration that carries out some statements in order.

@@ -14,7 +14,7 @@ import (
 // OwnPhrases gives what an author changed about the phrase bank, in the order
 // in which it was done.
 func (s *Reach) OwnPhrases(ctx context.Context, author string) ([]phrases.Own, error) {
-	if !s.scope.All {
+	if !s.keeps(author) {
 		return nil, ErrNoMap
 	}
 	var rows []bankRow
@@ -31,7 +31,7 @@ func (s *Reach) OwnPhrases(ctx context.Context, author string) ([]phrases.Own, e
 // SetPhrase keeps a change of an author's phrase bank; the same phrase, whatever
 // its case, is kept once in a group.
 func (s *Reach) SetPhrase(ctx context.Context, author string, own phrases.Own) error {
-	if !s.scope.All {
+	if !s.keeps(author) {
 		return ErrNoMap
 	}
 	db := s.db.WithContext(ctx)
@@ -51,7 +51,7 @@ func (s *Reach) SetPhrase(ctx context.Context, author string, own phrases.Own) e
 
 // ResetPhrases makes a group of an author's phrase bank as shipped again.
 func (s *Reach) ResetPhrases(ctx context.Context, author, group string) error {
-	if !s.scope.All {
+	if !s.keeps(author) {
 		return ErrNoMap
 	}
 	return s.db.WithContext(ctx).Where("author = ? AND group_id = ?", author, group).Delete(&bankRow{}).Error

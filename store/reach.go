@@ -4,14 +4,18 @@ import (
 	"gorm.io/gorm"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/people"
 )
 
 // Scope is what somebody may reach in a folder. The zero value reaches nothing.
 type Scope struct {
 	// All tells that every map is reached, and all that its people keep for themselves.
 	All bool
-	// Map is the one map that is reached otherwise.
+	// Map is a map that is reached otherwise, whose it may be.
 	Map cm.ID
+	// Person is whose maps are reached otherwise: those that are theirs, and those shared with them; and
+	// what they keep for themselves.
+	Person string
 }
 
 // Everything is the scope of the one author, and of the program itself.
@@ -39,13 +43,40 @@ func (s *Reach) reaches(id cm.ID) error {
 	if s.scope.All || id != "" && id == s.scope.Map {
 		return nil
 	}
+	if s.scope.Person != "" {
+		var n int64
+		if err := s.within(s.db.Model(&mapRow{}), "id").Where("id = ?", id).Count(&n).Error; err != nil {
+			return err
+		} else if n > 0 {
+			return nil
+		}
+	}
 	return ErrNoMap
+}
+
+// makes refuses a new map where somebody may make none, and tells whose it will be.
+func (s *Reach) makes(id cm.ID) (owner string, err error) {
+	switch {
+	case s.scope.Person != "":
+		return s.scope.Person, nil
+	case s.scope.All || id == s.scope.Map:
+		return people.FirstOwner, nil
+	}
+	return "", ErrNoMap
+}
+
+// keeps tells whether the scope reaches what somebody keeps for themselves.
+func (s *Reach) keeps(person string) bool {
+	return s.scope.All || person != "" && person == s.scope.Person
 }
 
 // within narrows a query of maps to those in reach; id names the column of their ids.
 func (s *Reach) within(db *gorm.DB, id string) *gorm.DB {
 	if s.scope.All {
 		return db
+	}
+	if s.scope.Person != "" {
+		return db.Where(id+" IN (SELECT id FROM maps WHERE owner = ? UNION SELECT map_id FROM shares WHERE person = ?)", s.scope.Person, s.scope.Person)
 	}
 	return db.Where(id+" = ?", s.scope.Map)
 }

@@ -11,6 +11,7 @@ import (
 
 type mapRow struct {
 	ID       cm.ID     `gorm:"primaryKey"`
+	Owner    string    // the person whose it is
 	Head     cm.Header `gorm:"serializer:json"` // what the map says of itself
 	Revision int
 	Created  time.Time

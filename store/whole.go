@@ -28,19 +28,19 @@ const someChanges = 400
 // Put makes a map with all that is on it: an entry without a window, which
 // nobody undoes, since it would leave nothing.
 func (s *Reach) Put(ctx context.Context, m *cm.Map, author string, operations json.RawMessage) error {
-	if err := s.reaches(m.ID); err != nil {
+	owner, err := s.makes(m.ID)
+	if err != nil {
 		return err
 	}
 	now := s.Now().UTC()
 	if operations == nil {
 		operations = json.RawMessage("[]")
 	}
-	head := mapRow{ID: m.ID, Head: cm.Header{Language: m.Language}, Created: now, Changed: now, Deleted: &unfinished}
+	head := mapRow{ID: m.ID, Owner: owner, Head: cm.Header{Language: m.Language}, Created: now, Changed: now, Deleted: &unfinished}
 	if err := s.db.WithContext(ctx).Create(&head).Error; err != nil {
 		return fmt.Errorf("making map %s: %w", m.ID, err)
 	}
 	changes := history.Contents(m)
-	var err error
 	for some := range slices.Chunk(changes, someChanges) {
 		var rows []statement
 		if rows, err = s.prepare(some, m); err == nil {

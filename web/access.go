@@ -4,12 +4,9 @@ import (
 	"errors"
 	"net/http"
 	"slices"
-	"sync"
 	"time"
 
 	"github.com/gin-gonic/gin"
-	"golang.org/x/time/rate"
-
 	cm "mevrin/core/conceptmap"
 	"mevrin/store"
 	"mevrin/workspace"
@@ -32,17 +29,21 @@ const (
 	CanGuide  Capability = "guide"  // lead a room through a map
 	CanFollow Capability = "follow" // see what a room is shown
 	CanSee    Capability = "see"    // see the picture of a map, and nothing else of it
+
+	CanOwn    Capability = "own"    // put a map into the bin, take it out, delete it for good
+	CanBe     Capability = "be"     // look after one's own account
+	CanManage Capability = "manage" // look after the accounts of all
 )
 
 func (c Capability) known() bool {
-	return slices.Contains([]Capability{CanOpen, CanLook, CanAdd, CanEdit, CanShare, CanKeep, CanWalk, CanJudge, CanGuide, CanFollow, CanSee}, c)
+	return slices.Contains([]Capability{CanOpen, CanLook, CanAdd, CanEdit, CanShare, CanKeep, CanWalk, CanJudge, CanGuide, CanFollow, CanSee, CanOwn, CanBe, CanManage}, c)
 }
 
 // Capabilities is a set of them.
 type Capabilities map[Capability]bool
 
 // AuthorCan is what the author of all maps may do.
-var AuthorCan = Capabilities{CanLook: true, CanAdd: true, CanEdit: true, CanShare: true, CanKeep: true, CanGuide: true}
+var AuthorCan = Capabilities{CanLook: true, CanAdd: true, CanEdit: true, CanShare: true, CanKeep: true, CanGuide: true, CanOwn: true}
 
 // principal is who a request comes from, which map it is about, and what they may do
 // with that. It is worked out once, before any handler.
@@ -140,41 +141,20 @@ func (s *server) principalOf(g *gin.Context) (principal, error) {
 	return principal{who: who, mapID: id, may: may}, err
 }
 
-// errTooOften tells that an address tried too many codes.
-var errTooOften = errors.New("tried too often")
-
 // The codes that one address may get wrong: so many at once, and one more in so much time.
 const (
 	wrongCodes = 8
 	codeAgain  = 10 * time.Second
-	maxTriers  = 10_000
 )
-
-// triers remembers which addresses tried wrong codes.
-type triers struct {
-	mu sync.Mutex
-	by map[string]*rate.Limiter
-}
 
 // roomOf gives the room of a code, for an address that did not get too many wrong.
 func (s *server) roomOf(g *gin.Context, code string) (*workspace.Leading, error) {
-	t := &s.triers
-	t.mu.Lock()
-	defer t.mu.Unlock()
-	if len(t.by) >= maxTriers || t.by == nil {
-		t.by = map[string]*rate.Limiter{}
-	}
-	limiter := t.by[g.ClientIP()]
-	if limiter != nil && limiter.Tokens() < 1 {
-		return nil, errTooOften
+	if s.triers.TooOften(g.ClientIP()) {
+		return nil, workspace.ErrTooOften
 	}
 	l, err := s.work.Room(code)
 	if err != nil {
-		if limiter == nil {
-			limiter = rate.NewLimiter(rate.Every(codeAgain), wrongCodes)
-			t.by[g.ClientIP()] = limiter
-		}
-		limiter.Allow()
+		s.triers.Failed(g.ClientIP())
 	}
 	return l, err
 }

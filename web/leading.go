@@ -141,7 +141,7 @@ func (s *server) enter(g *gin.Context) {
 	if _, err := s.roomOf(g, code); err != nil {
 		words := "This code opens no room, or no longer. Look at the guide desk for the code of today."
 		status := http.StatusNotFound
-		if errors.Is(err, errTooOften) {
+		if errors.Is(err, workspace.ErrTooOften) {
 			words, status = "That was tried too often. Please wait a minute.", http.StatusTooManyRequests
 		}
 		s.html(g, status, "door.html", gin.H{"Length": workspace.CodeLength, "Fault": say(g).Sprintf(words)})

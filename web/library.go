@@ -11,6 +11,7 @@ import (
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/kinds"
+	"mevrin/core/people"
 	"mevrin/standin/shelf"
 	"mevrin/store"
 	"mevrin/workspace"
@@ -36,6 +37,7 @@ func (s *server) makeMap(g *gin.Context) {
 
 // libraryView is the list of maps, with what was just done to one of them.
 type libraryView struct {
+	Me     *people.Person // nil where there are no accounts
 	Maps   []store.Summary
 	Binned int
 	Done   string // discarded, restored, copied, renamed
@@ -56,6 +58,7 @@ func (s *server) library(g *gin.Context) {
 
 func (s *server) showLibrary(g *gin.Context, status int, v libraryView, of cm.ID) {
 	var err error
+	v.Me = admitted(g).who.Account
 	if v.Maps, err = s.reach(g).List(g.Request.Context()); err != nil {
 		s.failWith(g, err)
 		return

@@ -6,6 +6,7 @@ import (
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/conceptmap/edit"
+	"mevrin/core/people"
 )
 
 // limits are what fields of the page may hold, as the core has it: characters of
@@ -15,7 +16,8 @@ var limits = map[string]int{
 	"label": cm.MaxLabel, "phrase": cm.MaxPhrase, "title": cm.MaxTitle, "question": cm.MaxQuestion, "note": cm.MaxNote, "remark": cm.MaxRemark,
 	"kindName": cm.MaxKindName, "comment": cm.MaxCommentWords, "speaker": cm.MaxName, "address": cm.MaxAddress, "sourceName": cm.MaxSourceName, "sourceSays": cm.MaxSourceSays,
 	"taskWords": cm.MaxTaskWords, "who": cm.MaxWho, "filterValue": cm.MaxValue, "cell": cm.MaxCell, "rows": cm.MaxRows, "columns": cm.MaxColumns,
-	"fileBytes": maxFile,
+	"fileBytes":  maxFile,
+	"personName": people.MaxName, "mail": people.MaxMail, "password": people.MaxPassword, "passwordLeast": people.MinPassword,
 }
 
 func limit(name string) (int, error) {

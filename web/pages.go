@@ -7,6 +7,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/guide"
 	"mevrin/draw/scene"
 	"mevrin/workspace"
 	"mevrin/workspace/query"
@@ -15,6 +16,10 @@ import (
 // mapPage is the page on which a map is made.
 func (s *server) mapPage(g *gin.Context) {
 	who, id := asker(g)
+	if p := admitted(g); p.may[CanLook] && !p.may[CanEdit] && !p.may[CanAdd] {
+		g.Redirect(http.StatusSeeOther, "/maps/"+string(id)+"/walk/"+guide.AsRead)
+		return
+	}
 	d := s.work.Session(id)
 	now, view, err := d.LookAs(g.Request.Context(), who)
 	if err != nil {

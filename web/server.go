@@ -53,6 +53,10 @@ type Config struct {
 	// Ideas offers what could be added to a concept; the shipped stand-in where it
 	// is nil.
 	Ideas ideas.Helper
+	// Accounts are the people of a Mevrin that several share; nil where it serves one author alone.
+	Accounts *workspace.Accounts
+	// Demo lets anybody sign in as anyone, by one press.
+	Demo bool
 	// Previewer tells what stands at a web address; the shipped stand-in where it is
 	// nil.
 	Previewer preview.Previewer
@@ -65,7 +69,7 @@ type server struct {
 	policy string // what pages may load
 	work   *workspace.Workspace
 	pages  map[string]*template.Template // by the language of the reader
-	triers triers
+	triers workspace.Tries               // of the codes of rooms, by address
 }
 
 // New gives the handler of the whole application; an error where the configuration
@@ -80,7 +84,7 @@ func build(c Config) (*server, http.Handler, error) {
 	if c.Previewer == nil {
 		c.Previewer = preview.Local{}
 	}
-	s := &server{Config: c, policy: policyWith(c.Films), work: workspace.NewWorkspace(c.Store, workspace.Options{Shelf: c.Shelf, Ideas: c.Ideas, Memory: c.memory})}
+	s := &server{Config: c, policy: policyWith(c.Films), triers: workspace.Tries{Once: wrongCodes, Again: codeAgain}, work: workspace.NewWorkspace(c.Store, workspace.Options{Shelf: c.Shelf, Ideas: c.Ideas, Memory: c.memory})}
 	s.pages = map[string]*template.Template{}
 	for _, language := range message.Languages() {
 		s.pages[language] = parsePages(message.For(language))
@@ -320,7 +324,7 @@ func (s *server) failWith(g *gin.Context, err error) {
 		s.fail(g, http.StatusNotFound, "This link leads nowhere, or no longer. Ask whoever gave it to you for a new one.", nil)
 	case errors.Is(err, workspace.ErrNoRoom):
 		s.fail(g, http.StatusNotFound, "This code opens no room, or no longer. Look at the guide desk for the code of today.", nil)
-	case errors.Is(err, errTooOften):
+	case errors.Is(err, workspace.ErrTooOften):
 		s.fail(g, http.StatusTooManyRequests, "That was tried too often. Please wait a minute.", nil)
 	case errors.Is(err, store.ErrNoFile):
 		s.fail(g, http.StatusNotFound, "This map has no such file.", nil)
@@ -338,6 +342,13 @@ func (s *server) failWith(g *gin.Context, err error) {
 		s.fail(g, http.StatusServiceUnavailable, "The disk could not take this just now: it is full or busy. Nothing is lost here; it is tried again.", err)
 	case errors.As(err, &contradicts):
 		s.failSaying(g, http.StatusConflict, contradicts.In(say(g)), nil)
+	case errors.Is(err, errSignIn) && g.Request.Method == http.MethodGet && strings.Contains(g.GetHeader("Accept"), "text/html") && g.GetHeader("HX-Request") == "":
+		g.Abort()
+		g.Redirect(http.StatusSeeOther, "/sign-in?"+url.Values{"to": {g.Request.URL.RequestURI()}}.Encode())
+	case errors.Is(err, errSignIn):
+		s.fail(g, http.StatusUnauthorized, "You are not signed in any more. Sign in again in another tab; what you wrote here waits.", nil)
+	case errors.Is(err, store.ErrNoTicket):
+		s.fail(g, http.StatusNotFound, "This link was used already, or is too old. Ask for a new one.", nil)
 	case errors.Is(err, errNobody):
 		s.fail(g, http.StatusForbidden, "This window does not say whose it is. Please reload the page.", nil)
 	case errors.Is(err, errNotAllowed):

@@ -8,6 +8,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/guide"
 	"mevrin/draw/svg"
 	"mevrin/store"
 	"mevrin/workspace"
@@ -44,9 +45,25 @@ func (s *server) lookAtWalk(g *gin.Context) {
 	if now := s.lookAt(g); now != nil {
 		who, mapID := asker(g)
 		id := string(mapID)
+		if cm.ID(g.Param("route")) == guide.AsRead {
+			s.showAsRead(g, now, "/maps/"+id)
+			return
+		}
 		s.went(g, who, now, cm.ID(g.Param("route")))
 		s.showWalk(g, now, cm.ID(g.Param("route")), "look:"+id+":"+g.Param("route"), "/maps/"+id, "/maps/"+id)
 	}
+}
+
+// showAsRead shows a map as it is read, concept by concept, to whoever may look at it and no more.
+func (s *server) showAsRead(g *gin.Context, now *query.Reading, base string) {
+	m, route := guide.Way(now.Map, now.Structure, guide.AsRead)
+	if route == "" {
+		s.fail(g, http.StatusNotFound, "There is nothing on this map yet.", nil)
+		return
+	}
+	m.Routes[route].Around = true
+	along := &query.Reading{State: &workspace.State{Map: m, Revision: now.Revision, Structure: now.Structure, Scene: now.Scene}, Say: now.Say}
+	s.showWalk(g, along, route, "look:"+string(m.ID)+":"+string(route), "/", base)
 }
 
 func (s *server) showWalk(g *gin.Context, now *query.Reading, route cm.ID, key, back, base string) {

@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/people"
 	"mevrin/store"
 )
 
@@ -39,6 +40,28 @@ func (w *Workspace) CloseLink(ctx context.Context, who Person, id cm.ID, grant s
 	}
 	w.Hub.AskAgain(id)
 	return err
+}
+
+// ShareWith lets somebody do something with a map, or no longer; whoever has it open is asked again.
+func (w *Workspace) ShareWith(ctx context.Context, who Person, id cm.ID, person string, right people.Right) error {
+	if right != people.RightNone && !right.Valid() {
+		return cm.Refusef("Say what they may do with the map.")
+	}
+	p, _, err := w.Store.Person(ctx, person)
+	if errors.Is(err, store.ErrNoPerson) {
+		return cm.Refusef("Say with whom the map is to be shared.")
+	} else if err != nil {
+		return err
+	}
+	if err := w.Store.For(who.Scope).ShareWith(ctx, id, person, right); err != nil {
+		return err
+	}
+	w.Hub.AskAgain(id)
+	deed := store.Deed{Person: who.ID, Deed: "shared", About: string(id) + " " + p.Mail + " " + string(right)}
+	if right == people.RightNone {
+		deed.Deed = "unshared"
+	}
+	return w.Store.Record(ctx, deed)
 }
 
 // TakeBack takes back all that a visitor did on a map, named as a speaker, as one edit

@@ -5,6 +5,7 @@ import (
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/message"
+	"mevrin/core/people"
 	"mevrin/store"
 )
 
@@ -22,6 +23,9 @@ type Person struct {
 	Say *message.Printer
 	// Scope is what they may reach in the folder.
 	Scope store.Scope
+	// Account is theirs, and SignIn how they are signed in; nil and empty for whoever has none.
+	Account *people.Person
+	SignIn  string
 }
 
 // Says gives the printer of their language.

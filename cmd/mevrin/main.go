@@ -60,6 +60,8 @@ type place struct {
 	proxies    []string
 	films      []string
 	newSecret  bool
+	alone      bool
+	people     bool
 }
 
 func (p *place) flags(c *cobra.Command, data string) {
@@ -69,6 +71,8 @@ func (p *place) flags(c *cobra.Command, data string) {
 	c.Flags().BoolVar(&p.any, "any-host", false, "answer under any host name: then a page from elsewhere may reach it under a name of its own")
 	c.Flags().StringSliceVar(&p.proxies, "proxy", nil, "addresses or networks of proxies whose X-Forwarded headers are believed, separated by commas; none at first")
 	c.Flags().BoolVar(&p.newSecret, "new-secret", false, "where the data folder lost its secret: make a new one and close all links made with the old")
+	c.Flags().BoolVar(&p.alone, "alone", false, "serve one author without accounts: whoever reaches it may do everything (the default on this machine's own address, until somebody has an account)")
+	c.Flags().BoolVar(&p.people, "people", false, "serve people with accounts, each with maps of their own")
 	c.Flags().StringSliceVar(&p.films, "films", nil, "hosts whose films, pictures and sounds may be shown in place, separated by commas; none at first")
 }
 
@@ -108,7 +112,22 @@ func serve(c *cobra.Command, p place, withDemo bool) error {
 		}
 	}
 	log := slog.New(slog.NewTextHandler(os.Stderr, nil))
-	handler, err := web.New(web.Config{Store: s, Access: web.OneAuthor{Store: s}, Log: log, Hosts: hosts(listener, p), Films: p.films, Proxies: p.proxies})
+	config := web.Config{Store: s, Access: web.OneAuthor{Store: s}, Log: log, Hosts: hosts(listener, p), Films: p.films, Proxies: p.proxies}
+	there, err := s.HasPeople(c.Context())
+	if err != nil {
+		return err
+	}
+	if shared, err := p.shared(listener, there || withDemo); err != nil {
+		return err
+	} else if shared {
+		config.Access, config.Accounts, config.Demo = web.ByAccount{Store: s}, workspace.NewAccounts(s), withDemo
+	}
+	if withDemo && config.Accounts != nil {
+		if err := fillPeople(c.Context(), s); err != nil {
+			return err
+		}
+	}
+	handler, err := web.New(config)
 	if err != nil {
 		return err
 	}
@@ -120,6 +139,12 @@ func serve(c *cobra.Command, p place, withDemo bool) error {
 		ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelWarn),
 	}
 	fmt.Fprintf(c.OutOrStdout(), "Mevrin is ready at http://%s\n", printed(listener))
+	switch {
+	case config.Accounts == nil && there:
+		fmt.Fprintln(c.OutOrStdout(), "It serves one author alone, as --alone asks: nobody has to sign in, and whoever reaches it may do everything.")
+	case config.Accounts != nil && !there && !withDemo:
+		fmt.Fprintf(c.OutOrStdout(), "Nobody has an account yet. Make the owner's at http://%s/first/%s\n", printed(listener), config.Accounts.Code)
+	}
 	go func() {
 		<-c.Context().Done()
 		// Requests under way are finished; live streams end with the process.
@@ -131,6 +156,16 @@ func serve(c *cobra.Command, p place, withDemo bool) error {
 		return err
 	}
 	return nil
+}
+
+// shared tells whether people have accounts: as it is asked for, else where some have them already, or
+// where others than whoever sits at this machine can reach it.
+func (p place) shared(l net.Listener, there bool) (bool, error) {
+	if p.alone && p.people {
+		return false, errors.New("--alone and --people contradict each other; take one")
+	}
+	addr, ok := l.Addr().(*net.TCPAddr)
+	return p.people || !p.alone && (there || !ok || !addr.IP.IsLoopback()), nil
 }
 
 // maxConnections bounds the connections that are open at once: a class of 300 with
