@@ -167,7 +167,7 @@ export class Answers {
 
   /** The map may not be seen any more. */
   closed() {
-    this.app.notice(t('This map cannot be reached any more: the link was closed, or the map is in the bin. What you did before is saved.'), undefined, true, true);
+    this.app.notice(t('This map cannot be reached any more: its link was closed, it is shared with you no longer, or it is in the bin. What you did before is saved.'), undefined, true, true);
   }
 
   /** The server refused a gesture for good. Its words go back to where they were
