@@ -22,6 +22,7 @@ require (
 	github.com/mileusna/useragent v1.3.5
 	github.com/piprate/json-gold v0.9.1
 	github.com/santhosh-tekuri/jsonschema/v6 v6.0.3
+	github.com/skip2/go-qrcode v0.0.0-20200617195104-da1b6568686e
 	github.com/spf13/cobra v1.10.2
 	github.com/stretchr/testify v1.12.1
 	github.com/trustelem/zxcvbn v1.0.1

@@ -43,6 +43,9 @@ type Grant struct {
 	Route   cm.ID // for a walk
 	Created time.Time
 	Until   time.Time // zero where it does not end by itself
+	Secret  string    // the password that it asks for, as it is kept; empty for none
+	Most    int       // how many browsers may open it; 0 for any number
+	Used    int       // how many did, where that is counted
 	// Token is the unguessable part of the link's address, 128 bits and more in
 	// 22 letters. It is made from the grant's id and the folder's secret, so
 	// that the author can be shown it again; the database holds its hash only.
@@ -94,7 +97,7 @@ func hashOf(token string) []byte {
 }
 
 func (s *Store) grant(row grantRow) Grant {
-	g := Grant{ID: row.ID, MapID: row.MapID, Allows: row.Access, Route: row.Route, Created: row.Created.UTC(), Token: s.token(row.ID)}
+	g := Grant{ID: row.ID, MapID: row.MapID, Allows: row.Access, Route: row.Route, Created: row.Created.UTC(), Token: s.token(row.ID), Secret: row.Secret, Most: row.Most, Used: row.Used}
 	if row.Until != nil {
 		g.Until = row.Until.UTC()
 	}
@@ -107,7 +110,7 @@ func (s *Reach) AddGrant(ctx context.Context, g Grant) (Grant, error) {
 	if err := s.reaches(g.MapID); err != nil {
 		return Grant{}, err
 	}
-	row := grantRow{ID: g.ID, MapID: g.MapID, Access: g.Allows, Route: g.Route, TokenHash: hashOf(s.token(g.ID)), Created: s.Now().UTC()}
+	row := grantRow{ID: g.ID, MapID: g.MapID, Access: g.Allows, Route: g.Route, TokenHash: hashOf(s.token(g.ID)), Created: s.Now().UTC(), Secret: g.Secret, Most: g.Most}
 	if !g.Until.IsZero() {
 		until := g.Until.UTC()
 		row.Until = &until
@@ -146,6 +149,57 @@ func (s *Reach) Revoke(ctx context.Context, mapID cm.ID, id string) error {
 	}
 	now := s.Now().UTC()
 	return s.one(s.db.WithContext(ctx).Model(&grantRow{}).Where("id = ? AND map_id = ? AND revoked IS NULL", id, mapID).Update("revoked", &now), ErrNoGrant)
+}
+
+// Limit sets until when a link leads somewhere, by which password, and for how many: those of the grant,
+// instead of what was before. One that ended by itself may lead there again.
+func (s *Reach) Limit(ctx context.Context, g Grant) error {
+	if err := s.reaches(g.MapID); err != nil {
+		return err
+	}
+	var until *time.Time
+	if !g.Until.IsZero() {
+		u := g.Until.UTC()
+		until = &u
+	}
+	return s.transaction(ctx, func(tx *gorm.DB) error {
+		return s.one(tx.Model(&grantRow{}).Where("id = ? AND map_id = ? AND revoked IS NULL", g.ID, g.MapID).
+			Updates(map[string]any{"until": until, "secret": g.Secret, "most": g.Most}), ErrNoGrant)
+	})
+}
+
+// TakeSeat counts one who opens a link that is good for some alone; ErrNoGrant where as many did already.
+func (s *Store) TakeSeat(ctx context.Context, g Grant) error {
+	return s.transaction(ctx, func(tx *gorm.DB) error {
+		return s.one(tx.Model(&grantRow{}).Where("id = ? AND used < most", g.ID).Update("used", gorm.Expr("used + 1")), ErrNoGrant)
+	})
+}
+
+// Pass is what a browser shows of a link to have been let in: that it knows the password, and was counted.
+// It ends when the password changes.
+func (s *Store) Pass(g Grant, what string) string {
+	mac := hmac.New(sha256.New, s.secret)
+	mac.Write([]byte(what + " " + g.ID))
+	if what == "password" {
+		mac.Write([]byte(" " + g.Secret))
+	}
+	return base64.RawURLEncoding.EncodeToString(mac.Sum(nil))[:22]
+}
+
+// Ended gives the links to a map that ended by themselves and could be renewed, the latest first.
+func (s *Reach) Ended(ctx context.Context, mapID cm.ID) ([]Grant, error) {
+	if err := s.reaches(mapID); err != nil {
+		return nil, err
+	}
+	var rows []grantRow
+	if err := s.db.WithContext(ctx).Where("map_id = ? AND revoked IS NULL AND until <= ?", mapID, s.Now().UTC()).Order("until DESC").Limit(20).Find(&rows).Error; err != nil {
+		return nil, err
+	}
+	all := make([]Grant, len(rows))
+	for i, row := range rows {
+		all[i] = s.grant(row)
+	}
+	return all, nil
 }
 
 // NewBearer names somebody new who works under a link: who is how they are known

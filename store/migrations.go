@@ -218,6 +218,12 @@ var migrations = []*gormigrate.Migration{
 			allows text NOT NULL CHECK (allows IN ('look', 'edit', 'own')), since datetime NOT NULL, PRIMARY KEY (map_id, person)) WITHOUT ROWID`,
 		`CREATE INDEX shares_by_person ON shares (person)`,
 	)},
+	{ID: "0017-limits", Migrate: statements(
+		// A link may ask for a password, and be good for so many who open it.
+		`ALTER TABLE grants ADD COLUMN secret text NOT NULL DEFAULT ''`,
+		`ALTER TABLE grants ADD COLUMN most integer NOT NULL DEFAULT 0`,
+		`ALTER TABLE grants ADD COLUMN used integer NOT NULL DEFAULT 0`,
+	)},
 }
 
 // statements gives a migration that carries out some statements in order.

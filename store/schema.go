@@ -72,6 +72,9 @@ type grantRow struct {
 	Created   time.Time
 	Until     *time.Time
 	Revoked   *time.Time
+	Secret    string // the password, as it is kept; empty for none
+	Most      int    // how many may open it; 0 for any number
+	Used      int    // how many did, where that is counted
 }
 
 func (grantRow) TableName() string { return "grants" }

@@ -109,6 +109,9 @@ func (s *server) asAbout(g *gin.Context, id cm.ID, needs Capability) (workspace.
 func (s *server) principalOf(g *gin.Context) (principal, error) {
 	if token := g.Param("token"); token != "" {
 		grant, err := s.Access.Redeem(g.Request, token)
+		if err == nil {
+			err = s.letIn(g, grant)
+		}
 		switch {
 		case err != nil:
 			return principal{}, err

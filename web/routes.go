@@ -51,6 +51,9 @@ func (s *server) routes() []route {
 		// Who may do what with a map.
 		at("GET", "/maps/:map/sharing", CanShare, s.sharingPage),
 		at("POST", "/maps/:map/sharing", CanShare, s.withAccounts, s.formed, s.postSharing),
+		at("POST", "/maps/:map/sharing/links", CanShare, s.formed, s.makeLink),
+		at("GET", "/maps/:map/sharing/:grant/code", CanShare, s.linkCode),
+		at("POST", "/maps/:map/sharing/:grant/limits", CanShare, s.formed, s.limitLink),
 		at("POST", "/maps/:map/sharing/:grant/close", CanShare, s.closeLink),
 
 		// People, where several share this Mevrin.
@@ -166,6 +169,11 @@ func (s *server) routes() []route {
 		at("GET", "/room/:code/look.css", CanFollow, s.lookSheet),
 		at("GET", "/room/:code/files/:file", CanFollow, s.roomFile),
 		at("GET", "/room/:code/files/:file/small", CanFollow, s.roomFile),
+
+		// Links that ask for a password.
+		at("POST", "/walk/:token/unlock", CanOpen, s.formed, s.unlock),
+		at("POST", "/hand/:token/unlock", CanOpen, s.formed, s.unlock),
+		at("POST", "/judge/:token/unlock", CanOpen, s.formed, s.unlock),
 
 		// A walk, for whoever has its link.
 		at("GET", "/walk/:token", CanWalk, spool, s.walk),

@@ -342,6 +342,10 @@ func (s *server) failWith(g *gin.Context, err error) {
 		s.fail(g, http.StatusServiceUnavailable, "The disk could not take this just now: it is full or busy. Nothing is lost here; it is tried again.", err)
 	case errors.As(err, &contradicts):
 		s.failSaying(g, http.StatusConflict, contradicts.In(say(g)), nil)
+	case errors.Is(err, errLocked) && g.Request.URL.Path == underLink(g):
+		s.locked(g, http.StatusOK, "")
+	case errors.Is(err, errLocked):
+		s.fail(g, http.StatusForbidden, "This link asks for a password. Please reload the page.", nil)
 	case errors.Is(err, errSignIn) && g.Request.Method == http.MethodGet && strings.Contains(g.GetHeader("Accept"), "text/html") && g.GetHeader("HX-Request") == "":
 		g.Abort()
 		g.Redirect(http.StatusSeeOther, "/sign-in?"+url.Values{"to": {g.Request.URL.RequestURI()}}.Encode())

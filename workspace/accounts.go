@@ -6,10 +6,8 @@ import (
 	"crypto/subtle"
 	"errors"
 	"strings"
-	"sync"
 	"time"
 
-	"github.com/alexedwards/argon2id"
 	"github.com/mileusna/useragent"
 
 	cm "mevrin/core/conceptmap"
@@ -25,61 +23,20 @@ type Accounts struct {
 	Code string
 
 	byAddress, byMail Tries
-	hashing           chan struct{} // as many passwords are hashed at once as it holds
+	secrets           secrets
 }
 
 // NewAccounts gives the accounts of a folder.
 func NewAccounts(s *store.Store) *Accounts {
-	return &Accounts{Store: s, Code: rand.Text()[:12], hashing: make(chan struct{}, 2),
+	return &Accounts{Store: s, Code: rand.Text()[:12], secrets: newSecrets(),
 		byAddress: Tries{Once: 20, Again: 10 * time.Second}, byMail: Tries{Once: 8, Again: 30 * time.Second}}
-}
-
-// costs are those that OWASP's Password Storage Cheat Sheet gives for argon2id (RFC 9106): 19 MiB, two rounds.
-var costs = &argon2id.Params{Memory: 19 << 10, Iterations: 2, Parallelism: 1, SaltLength: 16, KeyLength: 32}
-
-// nobodys is what the password of somebody without an account is compared with, so that it takes as long.
-var nobodys = sync.OnceValue(func() string {
-	secret, err := argon2id.CreateHash(rand.Text(), costs)
-	if err != nil {
-		panic(err) // without randomness nothing here is safe
-	}
-	return secret
-})
-
-// hashed does something that takes much memory, when it is its turn.
-func (a *Accounts) hashed(ctx context.Context, do func() error) error {
-	select {
-	case a.hashing <- struct{}{}:
-		defer func() { <-a.hashing }()
-		return do()
-	case <-ctx.Done():
-		return ctx.Err()
-	}
 }
 
 func (a *Accounts) secretOf(ctx context.Context, password string, of people.Person) (secret string, err error) {
 	if err := people.CheckPassword(password, of); err != nil {
 		return "", err
 	}
-	return secret, a.hashed(ctx, func() (err error) {
-		secret, err = argon2id.CreateHash(password, costs)
-		return err
-	})
-}
-
-// matches tells whether a password is the one that is kept. Long ones are not even tried.
-func (a *Accounts) matches(ctx context.Context, password, secret string) (ok bool, err error) {
-	if len(password) > 4*people.MaxPassword {
-		return false, nil
-	}
-	return ok, a.hashed(ctx, func() (err error) {
-		if !strings.HasPrefix(secret, "$argon2id$") { // whoever has no password gets in by none
-			_, err = argon2id.ComparePasswordAndHash(password, nobodys())
-			return err
-		}
-		ok, err = argon2id.ComparePasswordAndHash(password, secret)
-		return err
-	})
+	return a.secrets.hash(ctx, password)
 }
 
 // wrong is said of any sign-in that fails: it does not tell whether there is such an account.
@@ -99,12 +56,12 @@ func (a *Accounts) SignIn(ctx context.Context, mail, password, address, device s
 	}
 	p, secret, err := a.Store.PersonOf(ctx, mail)
 	if errors.Is(err, store.ErrNoPerson) {
-		secret, err = nobodys(), nil
+		secret, err = "", nil
 	}
 	if err != nil {
 		return "", err
 	}
-	ok, err := a.matches(ctx, password, secret)
+	ok, err := a.secrets.match(ctx, password, secret)
 	if err != nil {
 		return "", err
 	}
@@ -279,7 +236,7 @@ func (a *Accounts) confirmed(ctx context.Context, p people.Person, password stri
 	if err != nil {
 		return err
 	}
-	ok, err := a.matches(ctx, password, secret)
+	ok, err := a.secrets.match(ctx, password, secret)
 	if err == nil && !ok {
 		a.byMail.Failed(p.Mail)
 		err = cm.Refusef("The password you have now is another one.")

@@ -2,6 +2,7 @@ package workspace
 
 import (
 	"strings"
+	"time"
 	"weak"
 
 	"github.com/google/uuid"
@@ -23,6 +24,8 @@ type Workspace struct {
 	sessions *sessions
 	leadings Leadings
 	imports  Imports
+	secrets  secrets
+	wrong    Tries // of the passwords of links
 }
 
 // Options say what a workspace works with; what is nil is the shipped stand-in.
@@ -48,7 +51,7 @@ func NewWorkspace(s *store.Store, o Options) *Workspace {
 	if o.Memory == 0 {
 		o.Memory = maxSessions
 	}
-	w := &Workspace{Store: s, Shelf: o.Shelf, Ideas: o.Ideas, Hub: o.Hub}
+	w := &Workspace{Store: s, Shelf: o.Shelf, Ideas: o.Ideas, Hub: o.Hub, secrets: newSecrets(), wrong: Tries{Once: 10, Again: 15 * time.Second}}
 	w.sessions = &sessions{store: s, hub: o.Hub, most: o.Memory, made: map[cm.ID]weak.Pointer[Session]{}}
 	return w
 }

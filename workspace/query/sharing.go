@@ -2,7 +2,9 @@ package query
 
 import (
 	"context"
+	"time"
 
+	cm "mevrin/core/conceptmap"
 	"mevrin/store"
 	"mevrin/workspace"
 )
@@ -13,17 +15,27 @@ type SharedLink struct {
 	Says    string // what it lets one do
 	Address string // its path
 	Made    string
+	Until   string // the last day, as YYYY-MM-DD; empty where it does not end by itself
+	Ended   bool
+	Locked  bool // it asks for a password
+	Most    int  // for how many it is good; 0 for any number
+	Used    int
+	Counts  bool // who opens it can be counted, and asked for a password
 }
 
-// Links gives all links to the map that still lead there.
+// Links gives all links to the map that lead there, and then those that ended by themselves.
 func (s Reading) Links(ctx context.Context, w *workspace.Workspace, who workspace.Person) ([]SharedLink, error) {
 	grants, err := w.Store.For(who.Scope).Grants(ctx, s.Map.ID)
 	if err != nil {
 		return nil, err
 	}
-	all := make([]SharedLink, len(grants))
-	for i, gr := range grants {
-		one := SharedLink{ID: gr.ID, Made: gr.Created.Local().Format("2 January 2006")}
+	ended, err := w.Store.For(who.Scope).Ended(ctx, s.Map.ID)
+	if err != nil {
+		return nil, err
+	}
+	all := make([]SharedLink, len(grants)+len(ended))
+	for i, gr := range append(grants, ended...) {
+		one := SharedLink{ID: gr.ID, Locked: gr.Secret != "", Most: gr.Most, Used: gr.Used, Ended: i >= len(grants), Counts: gr.Allows != store.AllowsPicture, Made: gr.Created.Local().Format("2 January 2006")}
 		switch gr.Allows {
 		case store.AllowsWalk:
 			one.Says, one.Address = s.t("walk a route"), "/walk/"+gr.Token
@@ -37,7 +49,19 @@ func (s Reading) Links(ctx context.Context, w *workspace.Workspace, who workspac
 		case store.AllowsPicture:
 			one.Says, one.Address = s.t("see its picture"), "/picture/"+gr.Token+"/map.svg"
 		}
+		if !gr.Until.IsZero() {
+			one.Until = gr.Until.Add(-time.Second).Local().Format(time.DateOnly)
+		}
 		all[i] = one
 	}
 	return all, nil
+}
+
+// LinkChoices gives what a new link could be for.
+func (s Reading) LinkChoices() (all []Choice) {
+	for _, id := range cm.SortedIDs(s.Map.Routes) {
+		all = append(all, Choice{string(store.AllowsWalk) + " " + string(id), s.t("walk the route “%s”", s.Map.Words(s.Map.Routes[id].Title)), ""})
+	}
+	return append(all, Choice{string(store.AllowsHand), s.t("add to the map, with simple tools"), ""},
+		Choice{string(store.AllowsJudge), s.t("judge its propositions"), ""}, Choice{string(store.AllowsPicture), s.t("see its picture"), ""})
 }

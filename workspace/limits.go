@@ -1,0 +1,127 @@
+package workspace
+
+import (
+	"context"
+	"strconv"
+	"strings"
+	"time"
+	"unicode/utf8"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/people"
+	"mevrin/store"
+)
+
+// Limits are those of a link, as somebody fills them in.
+type Limits struct {
+	Password string // a new one; empty for the one there is
+	Open     bool   // it asks for no password
+	Until    string // the last day, as YYYY-MM-DD; empty for any
+	Most     string // how many may open it; empty for any number
+}
+
+// The bounds of limits.
+const (
+	minLinkPassword = 4 // a class has to type it
+	maxSeats        = 10_000
+)
+
+// limited gives a link with limits.
+func (w *Workspace) limited(ctx context.Context, g store.Grant, l Limits) (store.Grant, error) {
+	g.Until, g.Most = time.Time{}, 0
+	if day := strings.TrimSpace(l.Until); day != "" {
+		last, err := time.ParseInLocation(time.DateOnly, day, time.Local)
+		if err != nil {
+			return g, cm.Refusef("The last day is no date. It should look like 2027-01-31.")
+		}
+		if g.Until = last.AddDate(0, 0, 1); !g.Until.After(w.Store.Now()) {
+			return g, cm.Refusef("The last day lies in the past.")
+		}
+	}
+	if most := strings.TrimSpace(l.Most); most != "" {
+		n, err := strconv.Atoi(most)
+		if err != nil || n < 1 || n > maxSeats {
+			return g, cm.Refusef("Say for how many the link is good: a number from 1 to %d.", maxSeats)
+		}
+		g.Most = n
+	}
+	switch n := utf8.RuneCountInString(l.Password); {
+	case l.Open:
+		g.Secret = ""
+	case l.Password == "":
+	case g.Allows == store.AllowsPicture:
+		return g, cm.Refusef("A picture cannot ask for a password. Give it a last day instead.")
+	case n < minLinkPassword || n > people.MaxPassword:
+		return g, cm.Refusef("The password of a link has at least %d characters.", minLinkPassword)
+	default:
+		secret, err := w.secrets.hash(ctx, l.Password)
+		if err != nil {
+			return g, err
+		}
+		g.Secret = secret
+	}
+	if g.Most > 0 && g.Allows == store.AllowsPicture {
+		return g, cm.Refusef("Nobody can count who sees a picture. Give it a last day instead.")
+	}
+	return g, nil
+}
+
+// MakeLink makes a link with limits.
+func (w *Workspace) MakeLink(ctx context.Context, who Person, id cm.ID, allows store.Allows, route cm.ID, l Limits) error {
+	now, err := w.Session(id).Look(ctx)
+	if err != nil {
+		return err
+	}
+	switch allows {
+	case store.AllowsWalk:
+		if now.Map.Routes[route] == nil {
+			return cm.Refusef("That route is gone already.")
+		}
+	case store.AllowsHand, store.AllowsJudge, store.AllowsPicture:
+		route = ""
+	default:
+		return cm.Refusef("Say what the link is for.")
+	}
+	g, err := w.limited(ctx, store.Grant{ID: string(NewThingID("w")), MapID: id, Allows: allows, Route: route}, l)
+	if err == nil {
+		_, err = w.Store.For(who.Scope).AddGrant(ctx, g)
+	}
+	return err
+}
+
+// LimitLink gives a link other limits; whoever has it open is asked again.
+func (w *Workspace) LimitLink(ctx context.Context, who Person, id cm.ID, grant string, l Limits) error {
+	reach := w.Store.For(who.Scope)
+	all, err := reach.Grants(ctx, id)
+	if err != nil {
+		return err
+	}
+	ended, err := reach.Ended(ctx, id)
+	if err != nil {
+		return err
+	}
+	for _, g := range append(all, ended...) {
+		if g.ID != grant {
+			continue
+		}
+		if g, err = w.limited(ctx, g, l); err == nil {
+			err = reach.Limit(ctx, g)
+		}
+		w.Hub.AskAgain(id)
+		return err
+	}
+	return store.ErrNoGrant
+}
+
+// Unlock tells whether a password opens a link. Address is where whoever tries comes from.
+func (w *Workspace) Unlock(ctx context.Context, g store.Grant, password, address string) (bool, error) {
+	key := g.ID + " " + address
+	if w.wrong.TooOften(key) {
+		return false, ErrTooOften
+	}
+	ok, err := w.secrets.match(ctx, password, g.Secret)
+	if err == nil && !ok {
+		w.wrong.Failed(key)
+	}
+	return ok, err
+}
