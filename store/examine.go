@@ -123,7 +123,8 @@ func (s *Store) sweep() {
 	drafts, _ := filepath.Glob(filepath.Join(s.folder, "secret.*"))
 	coming, _ := filepath.Glob(filepath.Join(s.folder, "files", "coming-*"))
 	small, _ := filepath.Glob(filepath.Join(s.folder, "files", "??", "small-*"))
-	for _, all := range [][]string{drafts, coming, small} {
+	copies, _ := filepath.Glob(filepath.Join(s.folder, "backup-*.db")) // of a backup that was broken off
+	for _, all := range [][]string{drafts, coming, small, copies} {
 		for _, path := range all {
 			_ = os.Remove(path)
 		}

@@ -56,6 +56,8 @@ func (s *server) routes() []route {
 		at("POST", "/maps/:map/sharing/:grant/limits", CanShare, s.formed, s.limitLink),
 		at("POST", "/maps/:map/sharing/:grant/close", CanShare, s.closeLink),
 
+		at("GET", "/health", CanOpen, s.health),
+
 		// People, where several share this Mevrin.
 		at("GET", "/sign-in", CanOpen, s.withAccounts, s.signInPage),
 		at("POST", "/sign-in", CanOpen, s.withAccounts, s.formed, s.signIn),

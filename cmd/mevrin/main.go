@@ -32,7 +32,7 @@ var version = "development"
 func rootCommand() *cobra.Command {
 	root := &cobra.Command{Use: "mevrin", Short: "Concept maps that read as sentences and lead learners through them",
 		SilenceUsage: true, SilenceErrors: true}
-	root.AddCommand(serveCommand(), demoCommand(), checkCommand(), briefCommand(), scoreCommand(), agreeCommand(), tidyCommand(), convertCommand(), &cobra.Command{
+	root.AddCommand(serveCommand(), demoCommand(), checkCommand(), briefCommand(), scoreCommand(), agreeCommand(), tidyCommand(), convertCommand(), backupCommand(), restoreCommand(), &cobra.Command{
 		Use: "version", Short: "Print the version", Args: cobra.NoArgs,
 		Run: func(c *cobra.Command, _ []string) { fmt.Fprintln(c.OutOrStdout(), version) },
 	})

@@ -1,0 +1,75 @@
+package main
+
+import (
+	"errors"
+	"fmt"
+	"os"
+	"path/filepath"
+
+	"github.com/spf13/cobra"
+
+	"mevrin/store"
+)
+
+func backupCommand() *cobra.Command {
+	var data string
+	c := &cobra.Command{Use: "backup FILE", Short: "Copy all data into one file, also while Mevrin runs", Args: cobra.ExactArgs(1),
+		RunE: func(c *cobra.Command, args []string) error {
+			// It comes into being whole: what is broken off leaves no file that looks like a backup.
+			draft, err := os.CreateTemp(filepath.Dir(args[0]), ".mevrin-backup-*")
+			if err != nil {
+				return err
+			}
+			defer func() { _ = os.Remove(draft.Name()) }()
+			done, err := store.Backup(c.Context(), data, draft)
+			if err == nil {
+				err = draft.Sync()
+			}
+			if err = errors.Join(err, draft.Close()); err != nil {
+				return err
+			}
+			if err := os.Rename(draft.Name(), args[0]); err != nil {
+				return err
+			}
+			fmt.Fprintf(c.OutOrStdout(), "%d maps and %d files are in %s.\n", done.Maps, done.Files, args[0])
+			return told(c, done)
+		}}
+	c.Flags().StringVar(&data, "data", "mevrin-data", "folder that holds all data")
+	return c
+}
+
+func restoreCommand() *cobra.Command {
+	var data string
+	c := &cobra.Command{Use: "restore FILE", Short: "Make a data folder of a backup", Args: cobra.ExactArgs(1),
+		RunE: func(c *cobra.Command, args []string) error {
+			from, err := os.Open(args[0])
+			if err != nil {
+				return err
+			}
+			defer func() { _ = from.Close() }()
+			info, err := from.Stat()
+			if err != nil {
+				return err
+			}
+			done, err := store.Restore(c.Context(), from, info.Size(), data)
+			if err != nil {
+				return err
+			}
+			fmt.Fprintf(c.OutOrStdout(), "%d maps and %d files are in %s; they were checked.\n", done.Maps, done.Files, data)
+			return told(c, done)
+		}}
+	c.Flags().StringVar(&data, "data", "mevrin-data", "folder to make; it must not be there yet")
+	return c
+}
+
+// told says which files are not there, and that something was found.
+func told(c *cobra.Command, done store.Backed) error {
+	if len(done.Missing) == 0 {
+		return nil
+	}
+	fmt.Fprintf(c.ErrOrStderr(), "%d files of maps are missing, which the data folder had lost already:\n", len(done.Missing))
+	for _, hash := range done.Missing {
+		fmt.Fprintln(c.ErrOrStderr(), " ", hash)
+	}
+	return errFound
+}
