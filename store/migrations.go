@@ -224,6 +224,11 @@ var migrations = []*gormigrate.Migration{
 		`ALTER TABLE grants ADD COLUMN most integer NOT NULL DEFAULT 0`,
 		`ALTER TABLE grants ADD COLUMN used integer NOT NULL DEFAULT 0`,
 	)},
+	{ID: "0018-versions", Migrate: statements(
+		// States of a map that somebody gave a name.
+		`CREATE TABLE versions (map_id text NOT NULL REFERENCES maps(id) ON DELETE CASCADE, revision integer NOT NULL, name text NOT NULL,
+			person text NOT NULL, at datetime NOT NULL, PRIMARY KEY (map_id, revision)) WITHOUT ROWID`,
+	)},
 }
 
 // statements gives a migration that carries out some statements in order.

@@ -75,6 +75,12 @@ func (s *server) routes() []route {
 		at("GET", "/people", CanManage, s.withAccounts, s.peoplePage),
 		at("POST", "/people", CanManage, s.withAccounts, s.formed, s.postPeople),
 
+		// The states in which a map was.
+		at("GET", "/maps/:map/versions", CanEdit, spool, s.versionsPage),
+		at("GET", "/maps/:map/versions/drawing", CanEdit, spool, s.versionDrawing),
+		at("POST", "/maps/:map/versions", CanEdit, s.formed, s.postVersion),
+		at("GET", "/maps/:map/log", CanShare, s.logFile),
+
 		// A map being worked on.
 		at("GET", "/maps/:map/key", CanLook, s.key),
 		at("GET", "/maps/:map/aloud", CanLook, s.aloud),

@@ -110,6 +110,7 @@ type Asked struct {
 	// Operations, or Back for an undo ("undo") and a redo ("redo").
 	Operations edit.Operations `json:"operations,omitzero"`
 	Back       string          `json:"back,omitempty"`
+	restores   *int            // the revision to whose state the map goes back; never asked by a page
 	takesBack  string          // the author all of whose entries are undone; never asked by a page
 }
 
@@ -185,6 +186,14 @@ func (d *Session) performOnce(ctx context.Context, who Person, asked Asked) (*An
 // decide applies operations, an undo or a redo to the present map; of gentle
 // hands, gentle operations alone.
 func (d *Session) decide(ctx context.Context, now *State, asked Asked, entry *store.Entry, who Person) (history.Outcome, error) {
+	if asked.restores != nil {
+		entry.Operations = json.RawMessage("[]")
+		then, err := d.store.At(ctx, d.id, *asked.restores)
+		if err != nil {
+			return history.Outcome{}, err
+		}
+		return history.Outcome{Map: then, Changes: history.Between(now.Map, then)}, nil
+	}
 	if asked.takesBack != "" {
 		entry.Operations = json.RawMessage("[]")
 		did, err := d.store.By(ctx, d.id, asked.takesBack)

@@ -154,11 +154,21 @@ func Reversed(changes []Change) []Change {
 // Contents gives the changes that make a whole map out of nothing, as a copy or
 // a file does in one entry.
 func Contents(m *cm.Map) []Change {
-	empty := cm.NewMap(m.ID, m.Language)
+	return Between(cm.NewMap(m.ID, m.Language), m)
+}
+
+// Between gives the changes that lead from one state of a map to another, whatever was done in between.
+func Between(before, after *cm.Map) []Change {
 	var all []Change
 	for _, d := range cm.Entities {
-		for _, id := range d.IDs(m) {
-			if change := Difference(empty, m, cm.Key{Kind: d.Kind, ID: id}); !change.Nothing() {
+		ids := d.IDs(after)
+		for _, id := range d.IDs(before) {
+			if d.Get(after, id) == nil {
+				ids = append(ids, id)
+			}
+		}
+		for _, id := range ids {
+			if change := Difference(before, after, cm.Key{Kind: d.Kind, ID: id}); !change.Nothing() {
 				all = append(all, change)
 			}
 		}
