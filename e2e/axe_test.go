@@ -61,6 +61,21 @@ func TestAccessibilityBesideTheMap(t *testing.T) {
 	drive.Eval[bool](p, `(() => { const d = new DataTransfer(); d.items.add(new File(["a,rings,b\n,alone,\n"], "bells.csv")); return document.body.dispatchEvent(new DragEvent("drop", { dataTransfer: d, bubbles: true, cancelable: true })) || true })()`)
 	p.Wait(`document.querySelector(".import-drawing")`)
 	check("a file before it is taken")
+	p.Goto(app.URL + "/maps/bell-sound/versions?at=9")
+	check("how a map came to be")
+	p.Goto(app.URL + "/maps/bell-sound/sharing")
+	p.Press(`.invite [href], .invite .button.main`)
+	p.Wait(`document.querySelector("#links ~ .people-list")`)
+	check("who has access")
+	app = drive.Start(t, binary, "demo", t.TempDir(), "--people")
+	p.Goto(app.URL + "/sign-in")
+	check("signing in")
+	p.Press(".entering-as button")
+	p.Wait(`document.querySelector(".map-card")`)
+	p.Goto(app.URL + "/people")
+	check("people")
+	p.Goto(app.URL + "/account")
+	check("one's account")
 }
 
 // No screen of a map and of the library has one.

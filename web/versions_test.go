@@ -28,7 +28,7 @@ func TestAMapGoesBackToWhatItWas(t *testing.T) {
 	before := s.load("m")
 
 	_, page := s.get("/maps/m/versions?at=2")
-	for _, words := range []string{"Before the lesson", "the small bell hums in the tower", "the great bell → the small bell", "Make the map this again"} {
+	for _, words := range []string{"Before the lesson", `<span class="noun-words">the small bell</span> <span class="verb-words">hums in</span> <span class="noun-words">the tower</span>`, "the great bell → the small bell", "Make the map this again"} {
 		assert.Contains(t, page, words)
 	}
 	_, page = s.get("/maps/m/versions?at=2&with=2")

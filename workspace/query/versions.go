@@ -14,13 +14,16 @@ import (
 
 // Differences says in words what differs between two states of a map.
 type Differences struct {
-	Added, Gone []string    // concepts and sentences
+	Added, Gone []Said      // concepts and sentences
 	Reworded    [][2]string // before and after
 	Moved       int
 	Other       []string // sorts of other things that differ
 	// Fresh are the elements that the later state has and the earlier had not.
 	Fresh []string
 }
+
+// Said is a sentence, or a concept alone.
+type Said struct{ From, Phrase, To string }
 
 // Any tells whether anything differs.
 func (d Differences) Any() bool {
@@ -29,8 +32,8 @@ func (d Differences) Any() bool {
 
 // DifferencesBetween compares two states of a map.
 func (s Reading) DifferencesBetween(before, after *workspace.State) (d Differences) {
-	sentences := func(st *workspace.State) map[cm.Strand]string {
-		all := map[cm.Strand]string{}
+	sentences := func(st *workspace.State) map[cm.Strand]Said {
+		all := map[cm.Strand]Said{}
 		for _, p := range st.Structure.Propositions() {
 			all[p.Strand] = sentenceOf(st.Map, p)
 		}
@@ -55,11 +58,11 @@ func (s Reading) DifferencesBetween(before, after *workspace.State) (d Differenc
 		case c.Kind == cm.EntityConcept && b == nil:
 			d.Fresh = append(d.Fresh, "c-"+string(c.ID))
 			if after.Structure.Places[c.ID].Loose {
-				d.Added = append(d.Added, after.Map.Words(a.Label))
+				d.Added = append(d.Added, Said{From: after.Map.Words(a.Label)})
 			}
 		case c.Kind == cm.EntityConcept && a == nil:
 			if before.Structure.Places[c.ID].Loose {
-				d.Gone = append(d.Gone, before.Map.Words(b.Label))
+				d.Gone = append(d.Gone, Said{From: before.Map.Words(b.Label)})
 			}
 		case c.Kind == cm.EntityConcept:
 			if x, y := before.Map.Words(b.Label), after.Map.Words(a.Label); x != y {
@@ -94,8 +97,8 @@ func compareStrands(a, b cm.Strand) int {
 	return strings.Compare(string(a.Link)+" "+string(a.From)+" "+string(a.To), string(b.Link)+" "+string(b.From)+" "+string(b.To))
 }
 
-func sentenceOf(m *cm.Map, p structure.Proposition) string {
-	return strings.Join(strings.Fields(m.Words(m.Concepts[p.Subject].Label)+" "+m.Words(m.Links[p.Strand.Link].Phrase)+" "+m.Words(m.Concepts[p.Object].Label)), " ")
+func sentenceOf(m *cm.Map, p structure.Proposition) Said {
+	return Said{m.Words(m.Concepts[p.Subject].Label), m.Words(m.Links[p.Strand.Link].Phrase), m.Words(m.Concepts[p.Object].Label)}
 }
 
 // Versioned is the page of the states in which a map was.
