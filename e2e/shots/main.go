@@ -27,15 +27,21 @@ func main() {
 	}
 	app := drive.Start(t, *binary, "demo", data)
 	browser := drive.Open(t)
-	take(t, app, browser, func(name string) string { return filepath.Join(*out, name+".png") })
+	take(t, app, browser, *binary, data, func(name string) string { return filepath.Join(*out, name+".png") })
 }
 
 // take makes one picture of each main view.
-func take(t drive.T, app *drive.App, b *drive.Browser, file func(string) string) {
+func take(t drive.T, app *drive.App, b *drive.Browser, binary, data string, file func(string) string) {
 	p := b.Page(t, 1280, 800)
-	p.Goto(app.URL)
-	p.Wait(`[...document.querySelectorAll(".map-drawing")].every(i => i.complete)`)
+	shared := drive.Start(t, binary, "demo", data+"-shared", "--people")
+	p.Goto(shared.URL)
+	p.Press(`.entering-as button[value="author"]`)
+	p.Wait(`document.querySelector(".map-card") && [...document.querySelectorAll(".map-drawing")].every(i => i.complete)`)
 	p.Shot(file("library"))
+	p.Goto(shared.URL + "/maps/bell-sound/sharing")
+	drive.Eval[bool](p, `(() => { const most = [...document.querySelectorAll("[name=most]")].at(-1); most.value = "30"; most.form.requestSubmit(); return true })()`)
+	p.Wait(`document.querySelector("#links ~ .people-list")`)
+	p.Shot(file("sharing"))
 
 	p.Goto(app.URL + "/maps/bell-sound/export?format=docx")
 	p.Shot(file("export"))
@@ -49,13 +55,6 @@ func take(t drive.T, app *drive.App, b *drive.Browser, file func(string) string)
 	p.Hover(640, 60)
 	quiet(p)
 	p.Shot(file("whole-map"))
-
-	p.Goto(app.URL + "/maps/bell-sound")
-	p.Press(`[data-do="fit"]`)
-	p.Press("#say-from")
-	p.Keys("the ringer", drive.Tab, "leads", drive.Tab, "the b")
-	quiet(p)
-	p.Shot(file("sentence-bar"))
 
 	p.Goto(app.URL + "/maps/bell-sound")
 	p.Press(`button[data-phase="gather"]`)
@@ -151,22 +150,11 @@ func plain(p *drive.Page, app *drive.App, file func(string) string) {
 	p.Shot(file("plain-hand"))
 }
 
-// meaning shows an argument with what people say of it and a note that lies open, and a
-// key being worked on. The maps are left as they were.
+// meaning shows how a map came to be, and a key being worked on. The maps are left as they were.
 func meaning(p *drive.Page, app *drive.App, file func(string) string) {
-	p.Goto(app.URL + "/maps/ring-again")
-	p.Press(`[data-do="fit"]`)
-	quiet(p)
-	x, y := p.Middle(`[id="c-logbook"] [data-mark="note"]`)
-	p.Click(x, y)
-	p.Wait(`document.querySelector(".note-card .prose")`)
-	p.Press(`[id="c-phones"]`)
-	p.Wait(`!mevrin.margin.pending`)
-	p.Wait(`document.querySelector('.this [data-fold="talk"]')`)
-	drive.Eval[bool](p, `(document.querySelector('.this [data-fold="talk"]').open = true, document.querySelector('.this [data-fold="talk"]').scrollIntoView(), true)`)
-	p.Hover(600, 60)
-	quiet(p)
-	p.Shot(file("argument"))
+	p.Goto(app.URL + "/maps/ring-again/versions?at=12")
+	p.Wait(`!document.getElementById("replay").hidden`)
+	p.Shot(file("versions"))
 
 	p.Goto(app.URL + "/maps/bell-sound")
 	p.Press(`[data-do="fit"]`)
