@@ -144,6 +144,11 @@ func TestTheTableOfRights(t *testing.T) {
 	if os.Getenv("MEVRIN_WRITE") != "" {
 		require.NoError(t, os.WriteFile(file, []byte(want), 0o644))
 	}
+	for _, line := range strings.Split(want, "\n") {
+		if strings.HasPrefix(line, "| `") {
+			assert.Contains(t, line, "●", "an address for which nobody may ask")
+		}
+	}
 	is, err := os.ReadFile(file)
 	require.NoError(t, err)
 	assert.True(t, want == string(is), "docs/rights.md is not current")

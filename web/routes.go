@@ -143,7 +143,7 @@ func (s *server) routes() []route {
 		at("GET", "/maps/:map/files/:file", CanLook, s.file),
 		at("GET", "/maps/:map/files/:file/small", CanLook, s.smallFile),
 		at("GET", "/maps/:map/sets/:set", CanLook, s.set),
-		at("GET", "/icons", CanEdit, s.icons),
+		at("GET", "/icons", CanKeep, s.icons),
 		at("GET", "/maps/:map/look.css", CanLook, s.lookSheet),
 		at("POST", "/maps/:map/looks", CanEdit, s.formed, s.postLook),
 		at("POST", "/maps/:map/looks/drop", CanEdit, s.formed, s.dropLook),
