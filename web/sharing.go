@@ -30,6 +30,7 @@ type sharing struct {
 	New        query.SharedLink
 	Origin     string
 	Fault, Who string
+	Manages    bool // whoever asks can invite people
 }
 
 func (s *server) showSharing(g *gin.Context, status int, fault, person string) {
@@ -39,7 +40,7 @@ func (s *server) showSharing(g *gin.Context, status int, fault, person string) {
 	}
 	who, id := asker(g)
 	ctx := g.Request.Context()
-	v := sharing{ID: id, Title: now.Map.Name(), Fault: fault, Who: person}
+	v := sharing{ID: id, Title: now.Map.Name(), Fault: fault, Who: person, Manages: who.Account != nil && roleCan[who.Account.Role][CanManage]}
 	var errs [4]error
 	v.Owner, errs[0] = s.reach(g).OwnerOf(ctx, id)
 	v.Shares, errs[1] = s.reach(g).Shares(ctx, id)
