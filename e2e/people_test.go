@@ -52,6 +52,19 @@ func TestThreePeopleShareAMap(t *testing.T) {
 	assert.NotContains(t, drive.Eval[string](jory, `document.body.innerText`), "How does a bell make a sound")
 	jory.Faults("404")
 
+	// Words are sought on all maps that somebody may see, and on no others.
+	for _, p := range []*drive.Page{ines, wren} {
+		p.Goto(app.URL)
+		p.Press("#seek-maps")
+		p.Keys("lower")
+		p.Wait(`document.querySelector(".found-maps")?.innerText.includes("distance lowers loudness")`)
+		drive.Eval[bool](p, `(document.getElementById("seek-maps").value = "", document.getElementById("seek-maps").dispatchEvent(new Event("input", { bubbles: true })), true)`)
+		p.Wait(`document.querySelector(".map-card") && !document.querySelector(".found-maps")`)
+	}
+	wren.Press("#seek-maps")
+	wren.Keys("quieter") // of a map that is not shared with her
+	wren.Wait(`document.querySelector("#maps [role=status]")?.innerText.includes("Nothing holds")`)
+
 	// People are invited on a page of the owner's; whoever has the link makes an account and comes in.
 	ines.Goto(app.URL + "/people")
 	ines.Press(`[name="mail"]`)

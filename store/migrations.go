@@ -229,6 +229,16 @@ var migrations = []*gormigrate.Migration{
 		`CREATE TABLE versions (map_id text NOT NULL REFERENCES maps(id) ON DELETE CASCADE, revision integer NOT NULL, name text NOT NULL,
 			person text NOT NULL, at datetime NOT NULL, PRIMARY KEY (map_id, revision)) WITHOUT ROWID`,
 	)},
+	{ID: "0019-search", Migrate: statements(
+		// The words of all entities, as they are searched.
+		`CREATE TABLE words (n integer PRIMARY KEY, map_id text NOT NULL REFERENCES maps(id) ON DELETE CASCADE, id text NOT NULL,
+			entity text NOT NULL, words text NOT NULL, UNIQUE (map_id, id))`,
+		`CREATE VIRTUAL TABLE found USING fts5(words, content='words', content_rowid='n', tokenize='unicode61 remove_diacritics 2', prefix='2 3')`,
+		`CREATE TRIGGER words_made AFTER INSERT ON words BEGIN INSERT INTO found(rowid, words) VALUES (new.n, new.words); END`,
+		`CREATE TRIGGER words_gone AFTER DELETE ON words BEGIN INSERT INTO found(found, rowid, words) VALUES ('delete', old.n, old.words); END`,
+		`CREATE TRIGGER words_altered AFTER UPDATE ON words BEGIN INSERT INTO found(found, rowid, words) VALUES ('delete', old.n, old.words);
+			INSERT INTO found(rowid, words) VALUES (new.n, new.words); END`,
+	)},
 }
 
 // statements gives a migration that carries out some statements in order.

@@ -103,6 +103,9 @@ func OpenWith(folder string, options Options) (_ *Store, err error) {
 	if err := s.eraseUnfinished(); err != nil {
 		return nil, s.unusable(err)
 	}
+	if err := s.indexAll(); err != nil {
+		return nil, s.unusable(err)
+	}
 	s.sweep()
 	return s, nil
 }

@@ -94,7 +94,7 @@ func (s *Reach) Destroy(ctx context.Context, id cm.ID) error {
 // erase deletes an unfinished map, some rows at a time.
 func (s *Store) erase(ctx context.Context, id cm.ID) error {
 	db := s.db.WithContext(ctx)
-	for _, t := range []struct{ table, key string }{{"entities", "id"}, {"entries", "revision"}} {
+	for _, t := range []struct{ table, key string }{{"words", "id"}, {"entities", "id"}, {"entries", "revision"}} {
 		for more := true; more; {
 			s.writing.Lock()
 			done := db.Exec(fmt.Sprintf("DELETE FROM %[1]s WHERE map_id = @map AND %[2]s IN (SELECT DISTINCT %[2]s FROM %[1]s WHERE map_id = @map LIMIT %[3]d)", t.table, t.key, someChanges), map[string]any{"map": id})

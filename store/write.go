@@ -92,5 +92,6 @@ func (s *Store) prepare(changes []history.Change, next *cm.Map) ([]statement, er
 			return nil, err
 		}
 	}
-	return all, nil
+	words, err := s.index(changes, next)
+	return append(all, words...), err
 }

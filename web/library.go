@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"net/http"
 	"net/url"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 
@@ -38,6 +39,8 @@ func (s *server) makeMap(g *gin.Context) {
 // libraryView is the list of maps, with what was just done to one of them.
 type libraryView struct {
 	Me     *people.Person // nil where there are no accounts
+	Sought string         // what is sought on all maps
+	Found  []query.FoundMap
 	Maps   []store.Summary
 	Binned int
 	Done   string // discarded, restored, copied, renamed
@@ -69,6 +72,14 @@ func (s *server) showLibrary(g *gin.Context, status int, v libraryView, of cm.ID
 		return
 	}
 	v.Binned = len(binned)
+	if v.Sought = strings.TrimSpace(g.Query("seek")); v.Sought != "" && g.Request.Method == http.MethodGet {
+		hits, err := s.reach(g).Search(g.Request.Context(), cm.Shortened(v.Sought, 200), query.MaxHits)
+		if err != nil {
+			s.failWith(g, err)
+			return
+		}
+		v.Found = query.FoundOn(v.Maps, hits)
+	}
 	v.Themes, v.Orders, v.Sets, v.Pictures = query.Themes, query.Orders(), kinds.Shipped, s.work.Drawings()
 	for _, all := range [][]store.Summary{v.Maps, binned} {
 		for i := range all {

@@ -1,0 +1,212 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"slices"
+	"strings"
+	"unicode"
+
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/history"
+)
+
+// wordsRow holds all words of an entity, as they are searched: an index of SQLite's FTS5 follows it by
+// triggers. It is worked out of the entities, and made anew where it is missing.
+type wordsRow struct {
+	N      int64 `gorm:"primaryKey"`
+	MapID  cm.ID
+	ID     cm.ID // empty for what the map says of itself
+	Entity cm.Entity
+	Words  string
+}
+
+func (wordsRow) TableName() string { return "words" }
+
+// sought are the sorts of things that are searched.
+var sought = []cm.Entity{cm.EntityMap, cm.EntityConcept, cm.EntityLink, cm.EntityRoute, cm.EntityStop, cm.EntityTag, cm.EntityRegion}
+
+// wordsOf gives all words of an entity, in all languages, with the names of its sources; empty where there
+// are none, or they are not searched.
+func wordsOf(m *cm.Map, key cm.Key) string {
+	if !slices.Contains(sought, key.Kind) {
+		return ""
+	}
+	d := cm.Describe(key.Kind)
+	entity := d.Get(m, key.ID)
+	if entity == nil {
+		return ""
+	}
+	var all []string
+	for _, t := range d.Texts(entity) {
+		for _, lang := range slices.Sorted(keysOf(*t)) {
+			all = append(all, (*t)[lang])
+		}
+	}
+	var sources map[cm.ID]cm.Source
+	switch e := entity.(type) {
+	case *cm.Concept:
+		sources = e.Sources
+	case *cm.Link:
+		sources = e.Sources
+	}
+	for _, id := range cm.SourceList(sources) {
+		all = append(all, sources[id].Name())
+	}
+	return strings.TrimSpace(strings.Join(all, "\n"))
+}
+
+func keysOf(t cm.Text) func(yield func(cm.Lang) bool) {
+	return func(yield func(cm.Lang) bool) {
+		for lang := range t {
+			if !yield(lang) {
+				return
+			}
+		}
+	}
+}
+
+// index gives what brings the words of everything that changed to its next state.
+func (s *Store) index(changes []history.Change, next *cm.Map) (all []statement, err error) {
+	var rows []wordsRow
+	for _, c := range changes {
+		id := c.ID
+		if c.Kind == cm.EntityMap {
+			id = ""
+		}
+		if words := wordsOf(next, c.Key); words != "" {
+			rows = append(rows, wordsRow{MapID: next.ID, ID: id, Entity: c.Kind, Words: words})
+			continue
+		}
+		one, err := ready(s.dry().Where("map_id = ? AND id = ?", next.ID, id).Delete(&wordsRow{}))
+		if err != nil {
+			return nil, err
+		}
+		all = append(all, one)
+	}
+	for some := range slices.Chunk(rows, batch) {
+		one, err := ready(s.dry().Omit("N").Clauses(clause.OnConflict{
+			Columns: []clause.Column{{Name: "map_id"}, {Name: "id"}}, DoUpdates: clause.AssignmentColumns([]string{"words", "entity"}),
+			Where: clause.Where{Exprs: []clause.Expression{clause.Expr{SQL: "words.words <> excluded.words"}}}, // most changes are of places
+		}).Create(some))
+		if err != nil {
+			return nil, err
+		}
+		all = append(all, one)
+	}
+	return all, nil
+}
+
+// indexAll makes the words of all maps anew where there are none: of a folder of an earlier version.
+func (s *Store) indexAll() error {
+	var missing []cm.ID
+	err := s.db.Raw(`SELECT DISTINCT map_id FROM entities WHERE map_id NOT IN (SELECT DISTINCT map_id FROM words)`).Scan(&missing).Error
+	if err != nil {
+		return err
+	}
+	for _, id := range missing {
+		var head mapRow
+		var rows []entityRow
+		if err := s.db.Take(&head, "id = ?", id).Error; err != nil {
+			return err
+		}
+		if err := s.db.Where("map_id = ?", id).Find(&rows).Error; err != nil {
+			return err
+		}
+		m := cm.NewMap(id, head.Head.Language)
+		m.Header = head.Head
+		for _, row := range rows {
+			if err := row.into(m); err != nil {
+				return fmt.Errorf("map %s: %w", id, err)
+			}
+		}
+		words, err := s.index(history.Contents(m), m)
+		if err == nil {
+			err = s.transaction(context.Background(), func(tx *gorm.DB) error { return run(tx, words) })
+		}
+		if err != nil {
+			return fmt.Errorf("map %s: %w", id, err)
+		}
+	}
+	return nil
+}
+
+// Hit is something whose words were sought.
+type Hit struct {
+	MapID  cm.ID
+	Entity cm.Entity
+	ID     cm.ID
+	Words  string // around what was found
+	// From and To are the concepts of a link; the words are its phrase then.
+	From, To string
+}
+
+// Search gives what holds all of some words, or words that begin with them, on maps that are not in the bin:
+// the best first, at most so many.
+func (s *Reach) Search(ctx context.Context, words string, most int) ([]Hit, error) {
+	query := matching(words)
+	if query == "" {
+		return nil, nil
+	}
+	var rows []struct {
+		MapID  cm.ID
+		Entity cm.Entity
+		ID     cm.ID
+		Words  string
+		Body   string
+		Lang   cm.Lang
+	}
+	db := s.db.WithContext(ctx)
+	reached := s.within(db.Model(&mapRow{}).Select("id").Where("deleted IS NULL"), "id")
+	err := db.Raw(`SELECT w.map_id, w.entity, w.id, snippet(found, 0, '', '', '…', 16) AS words, coalesce(e.body, '') AS body, json_extract(m.head, '$.language') AS lang
+		FROM found JOIN words w ON w.n = found.rowid JOIN maps m ON m.id = w.map_id LEFT JOIN entities e ON w.entity = 'link' AND e.map_id = w.map_id AND e.id = w.id
+		WHERE found MATCH ? AND w.map_id IN (?) ORDER BY rank LIMIT ?`, query, reached, most).Scan(&rows).Error
+	if err != nil {
+		return nil, fmt.Errorf("seeking words: %w", err)
+	}
+	all := make([]Hit, len(rows))
+	for i, r := range rows {
+		all[i] = Hit{MapID: r.MapID, Entity: r.Entity, ID: r.ID, Words: strings.Join(strings.Fields(r.Words), " ")}
+		var l cm.Link
+		if r.Body == "" || json.Unmarshal([]byte(r.Body), &l) != nil || len(l.From) == 0 || len(l.To) == 0 {
+			continue
+		}
+		var ends []struct {
+			ID    cm.ID
+			Label cm.Text `gorm:"serializer:json"`
+		}
+		err := db.Raw(`SELECT id, json_extract(body, '$.label') AS label FROM entities WHERE map_id = ? AND id IN (?, ?)`, r.MapID, l.From[0].Concept, l.To[0].Concept).Scan(&ends).Error
+		if err != nil {
+			return nil, fmt.Errorf("seeking words: %w", err)
+		}
+		for _, e := range ends {
+			words := strings.Join(strings.Fields(e.Label.For(r.Lang, r.Lang)), " ")
+			if e.ID == l.From[0].Concept {
+				all[i].From = words
+			}
+			if e.ID == l.To[0].Concept {
+				all[i].To = words
+			}
+		}
+	}
+	return all, nil
+}
+
+// maxSought bounds how many words are sought at once.
+const maxSought = 12
+
+// matching writes words as FTS5 reads them (sqlite.org/fts5.html, "Full-text Query Syntax"): each as it is, or
+// as the beginning of one.
+func matching(words string) string {
+	var all []string
+	for _, word := range strings.FieldsFunc(words, func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsNumber(r) && !unicode.IsMark(r) }) {
+		if len(all) < maxSought {
+			all = append(all, `"`+cm.Shortened(word, 60)+`"*`)
+		}
+	}
+	return strings.Join(all, " ")
+}
