@@ -140,7 +140,7 @@ type Hit struct {
 	MapID  cm.ID
 	Entity cm.Entity
 	ID     cm.ID
-	Words  string // around what was found
+	Words  string // around what was found, each text on lines of its own
 	// From and To are the concepts of a link; the words are its phrase then.
 	From, To string
 }
@@ -170,7 +170,7 @@ func (s *Reach) Search(ctx context.Context, words string, most int) ([]Hit, erro
 	}
 	all := make([]Hit, len(rows))
 	for i, r := range rows {
-		all[i] = Hit{MapID: r.MapID, Entity: r.Entity, ID: r.ID, Words: strings.Join(strings.Fields(r.Words), " ")}
+		all[i] = Hit{MapID: r.MapID, Entity: r.Entity, ID: r.ID, Words: strings.TrimSpace(r.Words)}
 		var l cm.Link
 		if r.Body == "" || json.Unmarshal([]byte(r.Body), &l) != nil || len(l.From) == 0 || len(l.To) == 0 {
 			continue

@@ -179,6 +179,7 @@ func TestAMapIsSharedWithSomebody(t *testing.T) {
 	status, page, _ = ben.ask("GET", to, "")
 	assert.Equal(t, 200, status)
 	assert.Contains(t, page, "Why does it hum?")
+	assert.Contains(t, page, at+"/export?use=teach", "who may look may take it out")
 	status, _, _ = ben.post(at + "/copy")
 	assert.Equal(t, 303, status)
 	_, page, _ = ben.ask("GET", "/", "")

@@ -82,6 +82,7 @@ func TestLinksHoldToTheirLimits(t *testing.T) {
 	status, page := ada("POST", at+"/unlock", "password=bronze")
 	assert.Equal(t, 200, status)
 	assert.Contains(t, page, "secret question")
+	assert.NotContains(t, page, "/export", "whoever walks takes nothing out")
 	status, _, _ = author.post("/maps/m/sharing/"+id+"/limits", "password", "copper rope")
 	assert.Equal(t, 303, status)
 	_, page = ada("GET", at, "")

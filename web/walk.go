@@ -3,6 +3,7 @@ package web
 import (
 	"html/template"
 	"net/http"
+	"net/url"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -76,6 +77,12 @@ func (s *server) showWalk(g *gin.Context, now *query.Reading, route cm.ID, key, 
 		v.Drawn = g.Request.URL.Path + "/drawn"
 	}
 	v.Base, v.Key, v.Back, v.Films = base, key, back, strings.Join(s.Films, " ")
+	if admitted(g).may[CanLook] {
+		v.Export = base + "/export?use=teach"
+		if route == cm.ID(g.Param("route")) {
+			v.Export += "&what=" + url.QueryEscape("route "+string(route))
+		}
+	}
 	g.Header("Cache-Control", "no-store")
 	s.html(g, http.StatusOK, "walk.html", walkPage{v, paperOf(v.Scene, base)})
 }

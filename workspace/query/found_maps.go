@@ -2,8 +2,10 @@ package query
 
 import (
 	"slices"
+	"strings"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/markdown"
 	"mevrin/store"
 )
 
@@ -20,6 +22,17 @@ const (
 	shownHits    = 4
 	maxFoundMaps = 40
 )
+
+// plainWords gives words that may be CommonMark without their marks, each of several texts set off from the next.
+func plainWords(words string) string {
+	var all []string
+	for line := range strings.SplitSeq(words, "\n") {
+		if line = strings.Join(strings.Fields(markdown.Plain(line)), " "); line != "" {
+			all = append(all, line)
+		}
+	}
+	return strings.Join(all, " · ")
+}
 
 // FoundOn shares out what was found among the maps, the best first.
 func FoundOn(maps []store.Summary, hits []store.Hit) (all []FoundMap) {
@@ -40,9 +53,9 @@ func FoundOn(maps []store.Summary, hits []store.Hit) (all []FoundMap) {
 			f.More++
 			continue
 		}
-		one := Said{From: h.Words}
+		one := Said{From: plainWords(h.Words)}
 		if h.From != "" && h.To != "" {
-			one = Said{h.From, h.Words, h.To}
+			one = Said{h.From, plainWords(h.Words), h.To}
 		}
 		f.Hits = append(f.Hits, one)
 	}

@@ -25,6 +25,7 @@ type Walk struct {
 	Key                   string       // under which a browser keeps how far it came
 	Drawn                 string       // under which each stop is drawn together; empty where it is not
 	Back                  string       // where the author came from; empty for a learner
+	Export                string       // where whoever may look at the map takes the walk out; empty for a learner
 	Base                  string       // under which files are
 	Scene                 *scene.Scene // what the route reveals
 	Legend                *scene.Key   // of that; nil where there is none
