@@ -6,6 +6,7 @@ import (
 	"net/http"
 	"slices"
 	"strings"
+	"time"
 
 	"mevrin/e2e/drive"
 )
@@ -56,6 +57,7 @@ func room(t drive.T, b *drive.Browser, base string) {
 		for _, r := range screens {
 			r.Wait(fmt.Sprintf(`shown.length > %d`, i))
 		}
+		time.Sleep(400 * time.Millisecond) // whoever guides lets a room look: what glides has come to rest
 	}
 	pressed := drive.Eval[[]float64](desk, `pressed`)
 	times = nil
