@@ -7,7 +7,6 @@ import (
 	"hash/crc32"
 	"image"
 	"io"
-	"runtime"
 
 	"github.com/klauspost/compress/flate"
 )
@@ -60,14 +59,14 @@ func deflated(img *image.RGBA, opaque bool, wide int) ([]byte, error) {
 		err  error
 	}
 	w, h := img.Rect.Dx(), img.Rect.Dy()
-	bands := make([]band, runtime.GOMAXPROCS(0))
-	n := inBands(h, func(i, from, to int) {
+	bands := make([]band, bandsOf(h))
+	inBands(h, len(bands), func(i, from, to int) {
 		b := &bands[i]
 		b.long = (to - from) * (1 + w*wide)
 		b.sum, b.err = press(&b.body, img, opaque, wide, from, to)
 	})
 	out, sum := []byte{0x78, 0x01}, uint32(1)
-	for i := range n {
+	for i := range bands {
 		b := &bands[i]
 		if b.err != nil {
 			return nil, b.err

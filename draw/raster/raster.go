@@ -43,7 +43,7 @@ func Paint(items []display.Painted, box geometry.Box, scale float64, clear bool,
 	}
 	img := image.NewRGBA(image.Rect(0, 0, w, h))
 	var one sync.Mutex
-	inBands(h, func(_, from, to int) {
+	inBands(h, bandsOf(h), func(_, from, to int) {
 		part := img.SubImage(image.Rect(0, from, w, to)).(*image.RGBA)
 		c := &canvas{img: part, pen: raster.NewRasterizer(w, to-from), paint: raster.NewRGBAPainter(part), clear: clear}
 		if pictures != nil {
@@ -64,16 +64,17 @@ func Paint(items []display.Painted, box geometry.Box, scale float64, clear bool,
 // fewRows is the least height of a band that is worth a processor of its own.
 const fewRows = 256
 
-// inBands does something with all rows of a picture, in bands below each other, each on a processor of
-// its own. It gives the number of bands; what is done is told which band it is.
-func inBands(rows int, do func(band, from, to int)) int {
-	n := max(1, min(runtime.GOMAXPROCS(0), rows/fewRows))
+// bandsOf is in how many bands a picture of so many rows is worked on: one for each processor, at most.
+func bandsOf(rows int) int { return max(1, min(runtime.GOMAXPROCS(0), rows/fewRows)) }
+
+// inBands does something with all rows of a picture, in n bands below each other, each on a processor of
+// its own. What is done is told which band it is.
+func inBands(rows, n int, do func(band, from, to int)) {
 	var all sync.WaitGroup
 	for i := range n {
 		all.Go(func() { do(i, rows*i/n, rows*(i+1)/n) })
 	}
 	all.Wait()
-	return n
 }
 
 // place says where the coordinates of an item lie among the pixels.
