@@ -168,30 +168,35 @@ func (s *Reach) Search(ctx context.Context, words string, most int) ([]Hit, erro
 	if err != nil {
 		return nil, fmt.Errorf("seeking words: %w", err)
 	}
-	all := make([]Hit, len(rows))
+	all, links, ends := make([]Hit, len(rows)), map[int]cm.Link{}, [][]any{}
 	for i, r := range rows {
 		all[i] = Hit{MapID: r.MapID, Entity: r.Entity, ID: r.ID, Words: strings.TrimSpace(r.Words)}
 		var l cm.Link
 		if r.Body == "" || json.Unmarshal([]byte(r.Body), &l) != nil || len(l.From) == 0 || len(l.To) == 0 {
 			continue
 		}
-		var ends []struct {
-			ID    cm.ID
-			Label cm.Text `gorm:"serializer:json"`
+		links[i] = l
+		ends = append(ends, []any{r.MapID, l.From[0].Concept}, []any{r.MapID, l.To[0].Concept})
+	}
+	if len(ends) == 0 {
+		return all, nil
+	}
+	var concepts []struct {
+		MapID, ID cm.ID
+		Label     cm.Text `gorm:"serializer:json"`
+	}
+	if err := db.Raw(`SELECT map_id, id, json_extract(body, '$.label') AS label FROM entities WHERE (map_id, id) IN ?`, ends).Scan(&concepts).Error; err != nil {
+		return nil, fmt.Errorf("seeking words: %w", err)
+	}
+	labels := map[[2]cm.ID]cm.Text{}
+	for _, c := range concepts {
+		labels[[2]cm.ID{c.MapID, c.ID}] = c.Label
+	}
+	for i, l := range links {
+		label := func(e cm.End) string {
+			return strings.Join(strings.Fields(labels[[2]cm.ID{all[i].MapID, e.Concept}].For(rows[i].Lang, rows[i].Lang)), " ")
 		}
-		err := db.Raw(`SELECT id, json_extract(body, '$.label') AS label FROM entities WHERE map_id = ? AND id IN (?, ?)`, r.MapID, l.From[0].Concept, l.To[0].Concept).Scan(&ends).Error
-		if err != nil {
-			return nil, fmt.Errorf("seeking words: %w", err)
-		}
-		for _, e := range ends {
-			words := strings.Join(strings.Fields(e.Label.For(r.Lang, r.Lang)), " ")
-			if e.ID == l.From[0].Concept {
-				all[i].From = words
-			}
-			if e.ID == l.To[0].Concept {
-				all[i].To = words
-			}
-		}
+		all[i].From, all[i].To = label(l.From[0]), label(l.To[0])
 	}
 	return all, nil
 }

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/differences"
 	"mevrin/markdown"
 	"mevrin/store"
 )
@@ -12,8 +13,8 @@ import (
 // FoundMap is a map on which words were found, with where.
 type FoundMap struct {
 	store.Summary
-	Hits []Said // sentences, or words alone
-	More int    // that are not shown
+	Hits []differences.Said // sentences, or words alone
+	More int                // that are not shown
 }
 
 // The bounds of what a search shows.
@@ -53,9 +54,9 @@ func FoundOn(maps []store.Summary, hits []store.Hit) (all []FoundMap) {
 			f.More++
 			continue
 		}
-		one := Said{From: plainWords(h.Words)}
+		one := differences.Said{From: plainWords(h.Words)}
 		if h.From != "" && h.To != "" {
-			one = Said{h.From, plainWords(h.Words), h.To}
+			one = differences.Said{From: h.From, Phrase: plainWords(h.Words), To: h.To}
 		}
 		f.Hits = append(f.Hits, one)
 	}
