@@ -62,7 +62,7 @@ func (s *server) aloud(g *gin.Context) {
 // postHandLink makes a link for the plain hand.
 func (s *server) postHandLink(g *gin.Context) {
 	who, id := asker(g)
-	err := s.work.LinkMap(g.Request.Context(), who, id, store.AllowsHand)
+	err := s.work.MakeLink(g.Request.Context(), who, id, store.AllowsHand, "", workspace.Limits{})
 	s.answerHandLinks(g, err, id)
 }
 

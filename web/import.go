@@ -2,8 +2,6 @@ package web
 
 import (
 	"errors"
-	"fmt"
-	"html"
 	"io"
 	"net/http"
 	"net/url"
@@ -14,7 +12,6 @@ import (
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/structure"
-	"mevrin/draw/display"
 	"mevrin/draw/scene"
 	"mevrin/draw/svg"
 	"mevrin/format/content"
@@ -188,8 +185,7 @@ func (s *server) imported(g *gin.Context, one *workspace.Import) query.Imported 
 		defer (&workspace.State{Map: m}).Turn(g.Request.Context())()
 		sc := scene.Build(m, structure.Of(m), scene.View{}, nil)
 		if v.Drawing = svg.Small(sc); len(sc.Slips) <= readablePreview {
-			box := sc.Bounds().Grown(24, 24)
-			v.Drawing = fmt.Sprintf(`<svg class="sheet look-plain" role="img" aria-label="%s" viewBox="%g %g %g %g">`, html.EscapeString(say(g).Sprintf("The map as it would be")), box.X, box.Y, box.W, box.H) + svg.Write(display.Still(display.List(sc))...) + "</svg>"
+			v.Drawing = wholeDrawing(sc, say(g).Sprintf("The map as it would be"))
 		}
 	}
 	return v

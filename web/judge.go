@@ -78,7 +78,7 @@ func (s *server) getRatings(g *gin.Context) {
 // postJudgeLink makes a link for judging.
 func (s *server) postJudgeLink(g *gin.Context) {
 	who, id := asker(g)
-	s.answerJudgeLinks(g, s.work.LinkMap(g.Request.Context(), who, id, store.AllowsJudge), id)
+	s.answerJudgeLinks(g, s.work.MakeLink(g.Request.Context(), who, id, store.AllowsJudge, "", workspace.Limits{}), id)
 }
 
 func (s *server) answerJudgeLinks(g *gin.Context, err error, id cm.ID) {

@@ -56,7 +56,7 @@ func (s *server) currentPicture(g *gin.Context) {
 // postPictureLink makes an address at which the picture of a map stays current.
 func (s *server) postPictureLink(g *gin.Context) {
 	who, id := asker(g)
-	s.backToExport(g, s.work.LinkMap(g.Request.Context(), who, id, store.AllowsPicture), id)
+	s.backToExport(g, s.work.MakeLink(g.Request.Context(), who, id, store.AllowsPicture, "", workspace.Limits{}), id)
 }
 
 // backToExport leads back to where the address was asked for.

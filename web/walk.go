@@ -148,7 +148,7 @@ type drawnStop struct {
 func (s *server) postGrant(g *gin.Context) {
 	who, id := asker(g)
 	route := cm.ID(g.PostForm("route"))
-	err := s.work.LinkRoute(g.Request.Context(), who, id, route)
+	err := s.work.MakeLink(g.Request.Context(), who, id, store.AllowsWalk, route, workspace.Limits{})
 	s.answerGrants(g, err, id, route)
 }
 

@@ -10,27 +10,6 @@ import (
 	"mevrin/store"
 )
 
-// LinkRoute makes a link to a route, for learners.
-func (w *Workspace) LinkRoute(ctx context.Context, who Person, id, route cm.ID) error {
-	now, err := w.Session(id).Look(ctx)
-	if err == nil && now.Map.Routes[route] == nil {
-		err = cm.Refusef("That route is gone already.")
-	}
-	if err == nil {
-		_, err = w.Store.For(who.Scope).AddGrant(ctx, store.Grant{ID: string(NewThingID("w")), MapID: id, Allows: store.AllowsWalk, Route: route})
-	}
-	return err
-}
-
-// LinkMap makes a link to a map as a whole: to work on it with the plain hand, or to judge it.
-func (w *Workspace) LinkMap(ctx context.Context, who Person, id cm.ID, allows store.Allows) error {
-	_, err := w.Session(id).Look(ctx)
-	if err == nil {
-		_, err = w.Store.For(who.Scope).AddGrant(ctx, store.Grant{ID: string(NewThingID("w")), MapID: id, Allows: allows})
-	}
-	return err
-}
-
 // CloseLink closes a link for good; whoever listens under it is asked again. One that
 // was closed before is closed: what is wanted holds.
 func (w *Workspace) CloseLink(ctx context.Context, who Person, id cm.ID, grant string) error {
