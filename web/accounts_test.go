@@ -187,6 +187,15 @@ func TestAMapIsSharedWithSomebody(t *testing.T) {
 	_, page, _ = ada.ask("GET", "/", "")
 	assert.Equal(t, 1, strings.Count(page, `class="map-card`))
 
+	// Learners share what is theirs, and see nobody's mail address.
+	wren := sign("wren", people.RoleLearner)
+	_, _, own := wren.post("/maps", "question", "What is tin?", "begin", "concept")
+	_, page, _ = wren.ask("GET", own+"/sharing", "")
+	assert.Contains(t, page, "BEN")
+	assert.NotContains(t, page, "@hollin.example")
+	_, page, _ = ada.ask("GET", at+"/sharing", "")
+	assert.Contains(t, page, "ben@hollin.example")
+
 	status, _, _ = ada.post(at+"/sharing", "person", "ben", "right", "edit")
 	assert.Equal(t, 303, status)
 	status, _, _ = ben.ask("GET", at, "")

@@ -7,6 +7,7 @@ import (
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/conceptmap/edit"
 	"mevrin/core/people"
+	"mevrin/workspace"
 )
 
 // limits are what fields of the page may hold, as the core has it: characters of
@@ -17,7 +18,7 @@ var limits = map[string]int{
 	"kindName": cm.MaxKindName, "comment": cm.MaxCommentWords, "speaker": cm.MaxName, "address": cm.MaxAddress, "sourceName": cm.MaxSourceName, "sourceSays": cm.MaxSourceSays,
 	"taskWords": cm.MaxTaskWords, "who": cm.MaxWho, "filterValue": cm.MaxValue, "cell": cm.MaxCell, "rows": cm.MaxRows, "columns": cm.MaxColumns,
 	"fileBytes":  maxFile,
-	"personName": people.MaxName, "mail": people.MaxMail, "password": people.MaxPassword, "passwordLeast": people.MinPassword,
+	"personName": people.MaxName, "mail": people.MaxMail, "password": people.MaxPassword, "passwordLeast": people.MinPassword, "seats": people.MaxSeats, "version": workspace.MaxVersionName,
 }
 
 func limit(name string) (int, error) {

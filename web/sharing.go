@@ -31,6 +31,7 @@ type sharing struct {
 	Origin     string
 	Fault, Who string
 	Manages    bool // whoever asks can invite people
+	Mails      bool // whoever asks sees mail addresses
 }
 
 func (s *server) showSharing(g *gin.Context, status int, fault, person string) {
@@ -40,12 +41,17 @@ func (s *server) showSharing(g *gin.Context, status int, fault, person string) {
 	}
 	who, id := asker(g)
 	ctx := g.Request.Context()
-	v := sharing{ID: id, Title: now.Map.Name(), Fault: fault, Who: person, Manages: who.Account != nil && roleCan[who.Account.Role][CanManage]}
+	v := sharing{ID: id, Title: now.Map.Name(), Fault: fault, Who: person}
+	if p := who.Account; p != nil {
+		v.Manages, v.Mails = roleCan[p.Role][CanManage], p.Role.SeesMail()
+	}
 	var errs [4]error
-	v.Owner, errs[0] = s.reach(g).OwnerOf(ctx, id)
-	v.Shares, errs[1] = s.reach(g).Shares(ctx, id)
-	all, err := s.Store.People(ctx)
-	errs[2] = err
+	var all []people.Person
+	if s.Accounts != nil {
+		v.Owner, errs[0] = s.reach(g).OwnerOf(ctx, id)
+		v.Shares, errs[1] = s.reach(g).Shares(ctx, id)
+		all, errs[2] = s.Store.People(ctx)
+	}
 	v.Links, errs[3] = now.Links(ctx, s.work, who)
 	if err := errors.Join(errs[:]...); err != nil {
 		s.failWith(g, err)

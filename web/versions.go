@@ -12,6 +12,7 @@ import (
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/draw/display"
+	"mevrin/draw/scene"
 	"mevrin/draw/svg"
 	"mevrin/workspace"
 	"mevrin/workspace/query"
@@ -26,14 +27,14 @@ func revisionOf(g *gin.Context, name string, otherwise, most int) int {
 	return n
 }
 
-// drawn draws a state of a map as one picture.
-func drawnState(st *workspace.State, said string) string {
-	if len(st.Scene.Slips) == 0 {
+// wholeDrawing draws a map as one picture that says what it is; nothing where there is nothing on it.
+func wholeDrawing(sc *scene.Scene, said string) string {
+	if len(sc.Slips) == 0 {
 		return ""
 	}
-	box := st.Scene.Bounds().Grown(24, 24)
-	return fmt.Sprintf(`<svg class="sheet %s" role="img" aria-label="%s" viewBox="%g %g %g %g">`, workspace.LookOf(st.Map.Look), html.EscapeString(said), box.X, box.Y, box.W, box.H) +
-		svg.Write(display.Still(display.List(st.Scene))...) + "</svg>"
+	box := sc.Bounds().Grown(24, 24)
+	return fmt.Sprintf(`<svg class="sheet %s" role="img" aria-label="%s" viewBox="%g %g %g %g">`, workspace.LookOf(sc.Look), html.EscapeString(said), box.X, box.Y, box.W, box.H) +
+		svg.Write(display.Still(display.List(sc))...) + "</svg>"
 }
 
 // versionsPage shows the states in which a map was: the named ones, and what was done when by whom; one of
@@ -53,7 +54,7 @@ func (s *server) showVersions(g *gin.Context, status int, fault string) {
 	v.Against = revisionOf(g, "with", now.Revision, now.Revision)
 	at, err := s.work.StateAt(ctx, who, id, v.At)
 	if err == nil {
-		v.Drawing = drawnState(at, say(g).Sprintf("The map as it was"))
+		v.Drawing = wholeDrawing(at.Scene, say(g).Sprintf("The map as it was"))
 		other := now.State
 		if v.Against != now.Revision {
 			other, err = s.work.StateAt(ctx, who, id, v.Against)
@@ -63,7 +64,7 @@ func (s *server) showVersions(g *gin.Context, status int, fault string) {
 			if v.At > v.Against {
 				earlier, later = other, at
 			}
-			v.Since = now.DifferencesBetween(earlier, later)
+			v.Differ(earlier.Map, later.Map)
 		}
 	}
 	if err == nil {
@@ -112,7 +113,7 @@ func (s *server) versionDrawing(g *gin.Context) {
 		return
 	}
 	g.Header("Cache-Control", "private, max-age=3600") // what was stays what it was
-	g.Data(http.StatusOK, "text/html; charset=utf-8", []byte(drawnState(at, say(g).Sprintf("The map as it was"))))
+	g.Data(http.StatusOK, "text/html; charset=utf-8", []byte(wholeDrawing(at.Scene, say(g).Sprintf("The map as it was"))))
 }
 
 // postVersion gives a state a name, or makes the map what it was.

@@ -20,12 +20,6 @@ type Limits struct {
 	Most     string // how many may open it; empty for any number
 }
 
-// The bounds of limits.
-const (
-	minLinkPassword = 4 // a class has to type it
-	maxSeats        = 10_000
-)
-
 // limited gives a link with limits.
 func (w *Workspace) limited(ctx context.Context, g store.Grant, l Limits) (store.Grant, error) {
 	g.Until, g.Most = time.Time{}, 0
@@ -40,8 +34,8 @@ func (w *Workspace) limited(ctx context.Context, g store.Grant, l Limits) (store
 	}
 	if most := strings.TrimSpace(l.Most); most != "" {
 		n, err := strconv.Atoi(most)
-		if err != nil || n < 1 || n > maxSeats {
-			return g, cm.Refusef("Say for how many the link is good: a number from 1 to %d.", maxSeats)
+		if err != nil || n < 1 || n > people.MaxSeats {
+			return g, cm.Refusef("Say for how many the link is good: a number from 1 to %d.", people.MaxSeats)
 		}
 		g.Most = n
 	}
@@ -51,8 +45,8 @@ func (w *Workspace) limited(ctx context.Context, g store.Grant, l Limits) (store
 	case l.Password == "":
 	case g.Allows == store.AllowsPicture:
 		return g, cm.Refusef("A picture cannot ask for a password. Give it a last day instead.")
-	case n < minLinkPassword || n > people.MaxPassword:
-		return g, cm.Refusef("The password of a link has at least %d characters.", minLinkPassword)
+	case n < people.MinLinkPassword || n > people.MaxPassword:
+		return g, cm.Refusef("The password of a link has at least %d characters.", people.MinLinkPassword)
 	default:
 		secret, err := w.secrets.hash(ctx, l.Password)
 		if err != nil {

@@ -9,12 +9,12 @@ import (
 	"mevrin/store"
 )
 
-// maxVersionName bounds the name of a state of a map.
-const maxVersionName = 80
+// MaxVersionName bounds the name of a state of a map.
+const MaxVersionName = 80
 
 // NameVersion gives a state of a map a name; without one it has none any more.
 func (w *Workspace) NameVersion(ctx context.Context, who Person, id cm.ID, revision int, name string) error {
-	name, err := cm.Clean(name, maxVersionName, "The name")
+	name, err := cm.Clean(name, MaxVersionName, "The name")
 	if err != nil {
 		return err
 	}

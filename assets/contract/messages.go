@@ -19,6 +19,7 @@ import (
 	"mevrin/core/brief"
 	"mevrin/core/check"
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/differences"
 	"mevrin/core/guide"
 	"mevrin/core/kinds"
 	"mevrin/core/message"
@@ -69,7 +70,7 @@ func Keys(root string) ([]string, error) {
 	for _, key := range web.TemplateTexts() {
 		add(key)
 	}
-	for _, table := range []any{check.Rules, structure.Measures, kinds.Shipped, phrases.Shipped, query.Tables(), cm.Scales, agree.Measures, agree.Reasons, brief.Starters, brief.Lists, score.Shipped, guide.Orders, guide.Sortings} {
+	for _, table := range []any{check.Rules, structure.Measures, kinds.Shipped, phrases.Shipped, query.Tables(), cm.Scales, agree.Measures, agree.Reasons, brief.Starters, brief.Lists, score.Shipped, guide.Orders, guide.Sortings, differences.Sorts} {
 		words(reflect.ValueOf(table), add)
 	}
 	for _, key := range formats.Texts() {

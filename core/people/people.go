@@ -34,6 +34,9 @@ func (r Role) Valid() bool { return r == RoleOwner || r == RoleAuthor || r == Ro
 // so what there was is theirs.
 const FirstOwner = "author"
 
+// SeesMail tells whether somebody sees the mail addresses of others: learners know each other by name.
+func (r Role) SeesMail() bool { return r == RoleOwner || r == RoleAuthor }
+
 // Person is somebody with an account.
 type Person struct {
 	ID   string
@@ -48,6 +51,9 @@ const (
 	MaxMail     = 200
 	MinPassword = 10
 	MaxPassword = 200
+
+	MinLinkPassword = 4      // of a link: a class has to type it
+	MaxSeats        = 10_000 // for how many browsers a link can be good
 )
 
 // CleanName gives a name on one line; it refuses none, and one that is too long.

@@ -1,105 +1,13 @@
 package query
 
 import (
-	"maps"
-	"slices"
 	"strings"
 
 	cm "mevrin/core/conceptmap"
-	"mevrin/core/conceptmap/history"
-	"mevrin/core/structure"
+	"mevrin/core/differences"
 	"mevrin/store"
 	"mevrin/workspace"
 )
-
-// Differences says in words what differs between two states of a map.
-type Differences struct {
-	Added, Gone []Said      // concepts and sentences
-	Reworded    [][2]string // before and after
-	Moved       int
-	Other       []string // sorts of other things that differ
-	// Fresh are the elements that the later state has and the earlier had not.
-	Fresh []string
-}
-
-// Said is a sentence, or a concept alone.
-type Said struct{ From, Phrase, To string }
-
-// Any tells whether anything differs.
-func (d Differences) Any() bool {
-	return len(d.Added)+len(d.Gone)+len(d.Reworded)+len(d.Other)+d.Moved > 0
-}
-
-// DifferencesBetween compares two states of a map.
-func (s Reading) DifferencesBetween(before, after *workspace.State) (d Differences) {
-	sentences := func(st *workspace.State) map[cm.Strand]Said {
-		all := map[cm.Strand]Said{}
-		for _, p := range st.Structure.Propositions() {
-			all[p.Strand] = sentenceOf(st.Map, p)
-		}
-		return all
-	}
-	was, is := sentences(before), sentences(after)
-	for _, strand := range slices.SortedFunc(maps.Keys(is), compareStrands) {
-		if _, there := was[strand]; !there {
-			d.Added = append(d.Added, is[strand])
-			d.Fresh = append(d.Fresh, "l-"+string(strand.Link))
-		}
-	}
-	for _, strand := range slices.SortedFunc(maps.Keys(was), compareStrands) {
-		if _, there := is[strand]; !there {
-			d.Gone = append(d.Gone, was[strand])
-		}
-	}
-	other := map[string]bool{}
-	for _, c := range history.Between(before.Map, after.Map) {
-		b, a := before.Map.Concepts[c.ID], after.Map.Concepts[c.ID]
-		switch {
-		case c.Kind == cm.EntityConcept && b == nil:
-			d.Fresh = append(d.Fresh, "c-"+string(c.ID))
-			if after.Structure.Places[c.ID].Loose {
-				d.Added = append(d.Added, Said{From: after.Map.Words(a.Label)})
-			}
-		case c.Kind == cm.EntityConcept && a == nil:
-			if before.Structure.Places[c.ID].Loose {
-				d.Gone = append(d.Gone, Said{From: before.Map.Words(b.Label)})
-			}
-		case c.Kind == cm.EntityConcept:
-			if x, y := before.Map.Words(b.Label), after.Map.Words(a.Label); x != y {
-				d.Reworded = append(d.Reworded, [2]string{x, y})
-			}
-			if b.At != a.At {
-				d.Moved++
-			}
-			if before.Map.Words(b.Note) != after.Map.Words(a.Note) {
-				other[s.t("notes")] = true
-			}
-		case c.Kind == cm.EntityLink:
-			b, a := before.Map.Links[c.ID], after.Map.Links[c.ID]
-			if b != nil && a != nil {
-				if x, y := before.Map.Words(b.Phrase), after.Map.Words(a.Phrase); x != y {
-					d.Reworded = append(d.Reworded, [2]string{x, y})
-				}
-			}
-		case c.Kind == cm.EntityRoute || c.Kind == cm.EntityStop:
-			other[s.t("routes")] = true
-		case c.Kind == cm.EntityMap:
-			other[s.t("what the map says of itself, and its look")] = true
-		default:
-			other[s.t("kinds, tags, comments and the like")] = true
-		}
-	}
-	d.Other = slices.Sorted(maps.Keys(other))
-	return d
-}
-
-func compareStrands(a, b cm.Strand) int {
-	return strings.Compare(string(a.Link)+" "+string(a.From)+" "+string(a.To), string(b.Link)+" "+string(b.From)+" "+string(b.To))
-}
-
-func sentenceOf(m *cm.Map, p structure.Proposition) Said {
-	return Said{m.Words(m.Concepts[p.Subject].Label), m.Words(m.Links[p.Strand.Link].Phrase), m.Words(m.Concepts[p.Object].Label)}
-}
 
 // Versioned is the page of the states in which a map was.
 type Versioned struct {
@@ -112,7 +20,8 @@ type Versioned struct {
 	Sittings []SatDown
 	Drawing  string // as markup
 	Against  int    // the state with which it is compared
-	Since    Differences
+	Since    differences.Differences
+	Fresh    string // the elements that are new, parted by spaces
 	Fault    string
 }
 
@@ -130,4 +39,14 @@ func Sat(all []store.Sitting, names map[string]string) []SatDown {
 		out[i] = SatDown{one, names[one.Author], one.Last - one.First + 1}
 	}
 	return out
+}
+
+// Differ says how the state that is looked at differs from another.
+func (v *Versioned) Differ(before, after *cm.Map) {
+	v.Since = differences.Between(before, after)
+	var fresh []string
+	for _, key := range v.Since.Fresh {
+		fresh = append(fresh, workspace.Element(key))
+	}
+	v.Fresh = strings.Join(fresh, " ")
 }

@@ -19,11 +19,13 @@ export const limits = {
   "question": 400,
   "remark": 160,
   "rows": 60,
+  "seats": 10000,
   "sourceName": 200,
   "sourceSays": 1000,
   "speaker": 60,
   "taskWords": 200,
   "title": 200,
+  "version": 80,
   "who": 80
 };
 
