@@ -43,7 +43,7 @@ func TestThreePeopleShareAMap(t *testing.T) {
 	ines.Press(`.margin [href$="/sharing"]`)
 	ines.Wait(`document.querySelectorAll(".people-list li").length === 4`)
 	drive.Eval[bool](ines, `(() => { const row = [...document.querySelectorAll(".people-list li")].find(li => li.innerText.includes("Wren")); row.querySelector("select").value = "edit"; row.querySelector("form button").click(); return true })()`)
-	ines.Wait(`[...document.querySelectorAll(".people-list li")].find(li => li.innerText.includes("Wren"))?.querySelector("select").value === "edit"`)
+	ines.Wait(`[...document.querySelectorAll(".people-list li")].find(li => li.innerText.includes("Wren"))?.querySelector('option[value="edit"]').defaultSelected === true`)
 	wren.Goto(app.URL + "/maps/bell-sound")
 	wren.Wait(`!!window.mevrin && location.pathname === "/maps/bell-sound"`)
 	drive.Eval[bool](ines, `(() => { const row = [...document.querySelectorAll(".people-list li")].find(li => li.innerText.includes("Jory")); row.querySelector('[name="right"][value=""]').click(); return true })()`)
