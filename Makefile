@@ -13,8 +13,8 @@ build:
 # The style sheet, vendored scripts, fonts and icons, from what
 # assets/package-lock.json pins.
 assets: modules
-	cd assets && node build.mjs
 	go run ./assets/contract .
+	cd assets && node build.mjs
 
 modules:
 	./scripts/modules.sh

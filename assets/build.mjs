@@ -60,7 +60,7 @@ for (const [pack, file, name, licence] of [
   if (!version.license) throw new Error(`${pack} names no licence`);
 }
 
-const icons = ['log-in', 'log-out', 'mail', 'circle-user', 'user-plus', 'users', 'qr-code', 'history', 'sparkles', 'keyboard', 'text-cursor-input', 'scan', 'notebook-pen', 'workflow', 'volume-2', 'message-circle', 'thumbs-up', 'thumbs-down', 'pin', 'align-start-vertical', 'align-center-vertical', 'align-end-vertical', 'align-start-horizontal', 'align-center-horizontal', 'align-end-horizontal', 'align-horizontal-space-around', 'align-vertical-space-around', 'stretch-horizontal', 'unfold-horizontal', 'fold-horizontal', 'grid-3x3', 'move', 'palette', 'shapes', 'move-up-right', 'circle-plus', 'undo-2', 'redo-2', 'plus', 'minus', 'maximize', 'trash-2', 'arrow-right', 'arrow-left-right', 'arrow-left',
+const icons = ['folder', 'folder-plus', 'folder-minus', 'folder-input', 'layout-template', 'globe', 'lightbulb', 'hand', 'log-in', 'log-out', 'mail', 'circle-user', 'user-plus', 'users', 'qr-code', 'history', 'sparkles', 'keyboard', 'text-cursor-input', 'scan', 'notebook-pen', 'workflow', 'volume-2', 'message-circle', 'thumbs-up', 'thumbs-down', 'pin', 'align-start-vertical', 'align-center-vertical', 'align-end-vertical', 'align-start-horizontal', 'align-center-horizontal', 'align-end-horizontal', 'align-horizontal-space-around', 'align-vertical-space-around', 'stretch-horizontal', 'unfold-horizontal', 'fold-horizontal', 'grid-3x3', 'move', 'palette', 'shapes', 'move-up-right', 'circle-plus', 'undo-2', 'redo-2', 'plus', 'minus', 'maximize', 'trash-2', 'arrow-right', 'arrow-left-right', 'arrow-left',
   'pencil', 'repeat-2', 'circle-help', 'crosshair', 'panel-right', 'check', 'x', 'corner-down-right', 'spline', 'scan-search', 'copy-plus', 'panel-left',
   'ellipsis', 'download', 'upload', 'archive-restore', 'arrow-up', 'arrow-down', 'play', 'link', 'copy', 'list', 'merge', 'split', 'network',
   'bold', 'italic', 'align-left', 'align-center', 'align-right', 'a-arrow-up', 'a-arrow-down', 'chevrons-down-up', 'chevrons-up-down', 'map', 'square-plus',
@@ -100,7 +100,7 @@ execFileSync(join(modules, '.bin/tailwindcss'), ['-i', join(here, 'app.css'), '-
 // The scripts of each page in one file: a page of sixty modules asks sixty times. What runs
 // before the page is there (the state of panels, for Alpine) is no module.
 const scripts = { bundle: true, minify: true, target: 'es2022', outdir: fresh(join(out, 'web/static/js')), outbase: join(root, 'web/js'), legalComments: 'none', logLevel: 'error' };
-buildSync({ ...scripts, format: 'esm', entryPoints: ['main', 'library', 'walk', 'judge', 'desk', 'room', 'export', 'import', 'versions', 'report'].map((name) => join(root, 'web/js/pages', `${name}.js`)), entryNames: '[name]' });
+buildSync({ ...scripts, format: 'esm', entryPoints: ['main', 'library', 'walk', 'judge', 'desk', 'room', 'export', 'import', 'versions', 'report', 'questions'].map((name) => join(root, 'web/js/pages', `${name}.js`)), entryNames: '[name]' });
 buildSync({ ...scripts, format: 'esm', nodePaths: [modules], entryPoints: [join(root, 'web/js/rich/editor.js')], entryNames: '[name]' });
 for (const pack of ['prosemirror-view', 'markdown-it']) cpSync(join(modules, pack, 'LICENSE'), join(licences, `${pack}.txt`));
 buildSync({ ...scripts, format: 'iife', entryPoints: [join(root, 'web/js/panels/state.js')], entryNames: '[name]' });

@@ -11,12 +11,14 @@ import (
 	"io/fs"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"time"
 
 	"gorm.io/gorm"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/people"
 )
 
 // ErrNoGrant tells that a link leads nowhere, or no longer.
@@ -33,7 +35,17 @@ const (
 	AllowsJudge Allows = "judge"
 
 	AllowsPicture Allows = "picture"
+
+	// Otherwise it is one of the rights of people.ForLinks, on the map as a whole.
 )
+
+// Right gives the right on the map as a whole that a link allows; RightNone where it is for something else.
+func (a Allows) Right() people.Right {
+	if r := people.Right(a); slices.Contains(people.ForLinks, r) {
+		return r
+	}
+	return people.RightNone
+}
 
 // Grant is what a link allows to whoever has it.
 type Grant struct {

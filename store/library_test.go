@@ -70,7 +70,7 @@ func TestTheLibraryAndItsBin(t *testing.T) {
 		return all
 	}
 	assert.Equal(t, []string{"Casting", "the bell", ""}, names(list()))
-	assert.Equal(t, store.Summary{ID: "bell", Name: "the bell", Question: "How?", Concepts: 2, Routes: 1, Revision: 1, Changed: list()[1].Changed, Allows: people.RightOwn}, list()[1])
+	assert.Equal(t, store.Summary{ID: "bell", Name: "the bell", Question: "How?", Concepts: 2, Routes: 1, Revision: 1, Changed: list()[1].Changed, Made: list()[1].Made, Allows: people.RightOwn}, list()[1])
 	assert.Equal(t, "Why?", list()[0].Question)
 
 	grant, err := s.All().AddGrant(ctx, store.Grant{ID: "g", MapID: "bell", Allows: store.AllowsWalk, Route: "r"})

@@ -239,6 +239,35 @@ var migrations = []*gormigrate.Migration{
 		`CREATE TRIGGER words_altered AFTER UPDATE ON words BEGIN INSERT INTO found(found, rowid, words) VALUES ('delete', old.n, old.words);
 			INSERT INTO found(rowid, words) VALUES (new.n, new.words); END`,
 	)},
+	{ID: "0020-folders-rights", Migrate: statements(
+		// Folders of the maps of one person, in each other; whoever may do something with a folder may with all in it.
+		`CREATE TABLE folders (id text PRIMARY KEY, owner text NOT NULL, parent text NOT NULL, name text NOT NULL, created datetime NOT NULL) WITHOUT ROWID`,
+		`CREATE INDEX folders_by_owner ON folders (owner, parent)`,
+		`CREATE TABLE folder_shares (folder text NOT NULL REFERENCES folders(id) ON DELETE CASCADE, person text NOT NULL REFERENCES people(id) ON DELETE CASCADE,
+			allows text NOT NULL, since datetime NOT NULL, PRIMARY KEY (folder, person)) WITHOUT ROWID`,
+		`CREATE INDEX folder_shares_by_person ON folder_shares (person)`,
+		// In which folder a map is, what everybody may do with it, and whether it is one to begin others with.
+		`ALTER TABLE maps ADD COLUMN folder text NOT NULL DEFAULT ''`,
+		`ALTER TABLE maps ADD COLUMN open text NOT NULL DEFAULT ''`,
+		`ALTER TABLE maps ADD COLUMN template integer NOT NULL DEFAULT 0`,
+		`CREATE INDEX maps_by_folder ON maps (folder)`,
+		`CREATE INDEX maps_open ON maps (changed) WHERE open <> ''`,
+		// What rights and links there are is said in the code: a check here would have to be made anew each time.
+		// Whoever could look could take a copy until now.
+		`CREATE TABLE shares_next (map_id text NOT NULL REFERENCES maps(id) ON DELETE CASCADE, person text NOT NULL REFERENCES people(id) ON DELETE CASCADE,
+			allows text NOT NULL, since datetime NOT NULL, PRIMARY KEY (map_id, person)) WITHOUT ROWID`,
+		`INSERT INTO shares_next SELECT map_id, person, CASE allows WHEN 'look' THEN 'copy' ELSE allows END, since FROM shares`,
+		`DROP TABLE shares`,
+		`ALTER TABLE shares_next RENAME TO shares`,
+		`CREATE INDEX shares_by_person ON shares (person)`,
+		`CREATE TABLE grants_next (id text PRIMARY KEY, map_id text NOT NULL REFERENCES maps(id) ON DELETE CASCADE,
+			token_hash blob NOT NULL UNIQUE, access text NOT NULL, route text NOT NULL, created datetime NOT NULL, until datetime, revoked datetime,
+			secret text NOT NULL DEFAULT '', most integer NOT NULL DEFAULT 0, used integer NOT NULL DEFAULT 0)`,
+		`INSERT INTO grants_next SELECT id, map_id, token_hash, access, route, created, until, revoked, secret, most, used FROM grants`,
+		`DROP TABLE grants`,
+		`ALTER TABLE grants_next RENAME TO grants`,
+		`CREATE INDEX grants_by_map ON grants (map_id)`,
+	)},
 }
 
 // statements gives a migration that carries out some statements in order.

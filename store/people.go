@@ -122,6 +122,12 @@ func (s *Store) RemovePerson(ctx context.Context, id, heir string) error {
 		if err := tx.Exec("UPDATE maps SET owner = ? WHERE owner = ?", heir, id).Error; err != nil {
 			return err
 		}
+		if err := tx.Exec("UPDATE folders SET owner = ? WHERE owner = ?", heir, id).Error; err != nil {
+			return err
+		}
+		if err := tx.Exec("DELETE FROM folder_shares WHERE person = ? AND folder IN (SELECT id FROM folders WHERE owner = ?)", heir, heir).Error; err != nil {
+			return err
+		}
 		// What is one's own needs no share.
 		if err := tx.Exec("DELETE FROM shares WHERE person = ? AND map_id IN (SELECT id FROM maps WHERE owner = ?)", heir, heir).Error; err != nil {
 			return err

@@ -70,13 +70,17 @@ func (s *Reach) keeps(person string) bool {
 	return s.scope.All || person != "" && person == s.scope.Person
 }
 
+// sharedWith are the maps that are shared with somebody, each by itself or with a folder in which it is.
+const sharedWith = `SELECT map_id FROM shares WHERE person = @person UNION SELECT id FROM maps WHERE folder IN (
+	WITH RECURSIVE down(id) AS (SELECT folder FROM folder_shares WHERE person = @person UNION SELECT f.id FROM folders f JOIN down ON f.parent = down.id) SELECT id FROM down)`
+
 // within narrows a query of maps to those in reach; id names the column of their ids.
 func (s *Reach) within(db *gorm.DB, id string) *gorm.DB {
 	if s.scope.All {
 		return db
 	}
 	if s.scope.Person != "" {
-		return db.Where(id+" IN (SELECT id FROM maps WHERE owner = ? UNION SELECT map_id FROM shares WHERE person = ?)", s.scope.Person, s.scope.Person)
+		return db.Where(id+" IN (SELECT id FROM maps WHERE owner = @person UNION "+sharedWith+")", map[string]any{"person": s.scope.Person})
 	}
 	return db.Where(id+" = ?", s.scope.Map)
 }

@@ -7,6 +7,7 @@ import (
 	"mevrin/core/conceptmap/draft"
 	"mevrin/core/conceptmap/history"
 	"mevrin/core/message"
+	"mevrin/core/people"
 )
 
 type mapRow struct {
@@ -17,6 +18,9 @@ type mapRow struct {
 	Created  time.Time
 	Changed  time.Time
 	Deleted  *time.Time // when it was put into the bin
+	Folder   string     // in which it is; empty for none
+	Open     people.Right
+	Template bool
 }
 
 func (mapRow) TableName() string { return "maps" }

@@ -8,6 +8,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/people"
 	"mevrin/store"
 	"mevrin/workspace"
 )
@@ -30,20 +31,26 @@ const (
 	CanFollow Capability = "follow" // see what a room is shown
 	CanSee    Capability = "see"    // see the picture of a map, and nothing else of it
 
+	CanExport  Capability = "export"  // take a map out as a file
+	CanCopy    Capability = "copy"    // make a copy of a map among one's own
+	CanComment Capability = "comment" // say what one thinks of a map, and suggest how to alter it
+	CanMark    Capability = "mark"    // have one's own way of seeing a map kept
+	CanComeIn  Capability = "come in" // come to a map by a link
+
 	CanOwn    Capability = "own"    // put a map into the bin, take it out, delete it for good
 	CanBe     Capability = "be"     // look after one's own account
 	CanManage Capability = "manage" // look after the accounts of all
 )
 
 func (c Capability) known() bool {
-	return slices.Contains([]Capability{CanOpen, CanLook, CanAdd, CanEdit, CanShare, CanKeep, CanWalk, CanJudge, CanGuide, CanFollow, CanSee, CanOwn, CanBe, CanManage}, c)
+	return slices.Contains([]Capability{CanOpen, CanLook, CanAdd, CanEdit, CanShare, CanKeep, CanWalk, CanJudge, CanGuide, CanFollow, CanSee, CanExport, CanCopy, CanComment, CanMark, CanComeIn, CanOwn, CanBe, CanManage}, c)
 }
 
 // Capabilities is a set of them.
 type Capabilities map[Capability]bool
 
 // AuthorCan is what the author of all maps may do.
-var AuthorCan = Capabilities{CanLook: true, CanAdd: true, CanEdit: true, CanShare: true, CanKeep: true, CanGuide: true, CanOwn: true}
+var AuthorCan = Capabilities{CanLook: true, CanExport: true, CanCopy: true, CanJudge: true, CanComment: true, CanMark: true, CanAdd: true, CanEdit: true, CanShare: true, CanKeep: true, CanGuide: true, CanOwn: true}
 
 // principal is who a request comes from, which map it is about, and what they may do
 // with that. It is worked out once, before any handler.
@@ -85,7 +92,7 @@ func (s *server) admit(needs Capability) gin.HandlerFunc {
 // it is not told that there is more.
 func (p principal) can(needs Capability) error {
 	switch {
-	case p.may[needs] && p.nobody && needs != CanLook:
+	case p.may[needs] && p.nobody && needs != CanLook && needs != CanExport:
 		return errNobody
 	case p.may[needs]:
 		return nil
@@ -121,6 +128,8 @@ func (s *server) principalOf(g *gin.Context) (principal, error) {
 			p := s.bearer(g, grant, "/judge/", workspace.JudgePrefix, CanJudge)
 			p.who.JudgesOnly = true
 			return p, nil
+		case grant.Allows.Right() != people.RightNone:
+			return principal{mapID: grant.MapID, grant: grant, may: Capabilities{CanComeIn: true}, who: workspace.Person{ID: "link:" + grant.ID, AdditiveOnly: true, Say: say(g), Scope: store.OneMap(grant.MapID)}}, nil
 		case grant.Allows == store.AllowsPicture:
 			return principal{mapID: grant.MapID, grant: grant, may: Capabilities{CanSee: true}, who: workspace.Person{ID: "picture:" + grant.ID, AdditiveOnly: true, Say: say(g), Scope: store.OneMap(grant.MapID)}}, nil
 		case grant.Allows == store.AllowsWalk:
@@ -141,7 +150,7 @@ func (s *server) principalOf(g *gin.Context) (principal, error) {
 	}
 	who, may, err := s.Access.Ask(g.Request, id)
 	who.Say = say(g)
-	return principal{who: who, mapID: id, may: may}, err
+	return principal{who: who, mapID: id, may: may, nobody: who.Nobody}, err
 }
 
 // The codes that one address may get wrong: so many at once, and one more in so much time.

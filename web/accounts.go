@@ -1,7 +1,9 @@
 package web
 
 import (
+	"cmp"
 	"errors"
+	"maps"
 	"net/http"
 
 	"github.com/gin-gonic/gin"
@@ -26,37 +28,79 @@ var roleCan = map[people.Role]Capabilities{
 }
 
 // rightCan says what people may do with a map, by their right on it.
-var rightCan = map[people.Right]Capabilities{
-	people.RightLook: {CanBe: true, CanKeep: true, CanLook: true},
-	people.RightEdit: {CanBe: true, CanKeep: true, CanLook: true, CanAdd: true, CanEdit: true, CanGuide: true},
-	people.RightOwn:  {CanBe: true, CanKeep: true, CanLook: true, CanAdd: true, CanEdit: true, CanGuide: true, CanShare: true, CanOwn: true},
-}
+var rightCan = func() map[people.Right]Capabilities {
+	all, so := map[people.Right]Capabilities{}, Capabilities{CanBe: true, CanKeep: true, CanMark: true}
+	adds := map[people.Right][]Capability{
+		people.RightLook: {CanLook}, people.RightCopy: {CanExport, CanCopy}, people.RightJudge: {CanJudge}, people.RightComment: {CanComment},
+		people.RightGuide: {CanGuide}, people.RightEdit: {CanAdd, CanEdit}, people.RightOwn: {CanShare, CanOwn},
+	}
+	for _, r := range people.Rights {
+		for _, c := range adds[r.ID] {
+			so[c] = true
+		}
+		all[r.ID] = maps.Clone(so)
+	}
+	return all
+}()
+
+// accountCan are those among them that need an account: a place of one's own where things are kept.
+var accountCan = []Capability{CanBe, CanKeep, CanCopy}
 
 // ByAccount is the access of a Mevrin that several people share: each sees the maps that are theirs, and
 // those that others share with them.
 type ByAccount struct{ Store *store.Store }
 
-// Ask gives whoever is signed in. A map on which they have no right is not there for them.
+// Ask gives whoever is signed in, and otherwise whoever came by a link to the map, or comes to one that is open
+// to all. A map on which somebody has no right is not there for them.
 func (a ByAccount) Ask(r *http.Request, mapID cm.ID) (workspace.Person, Capabilities, error) {
-	token, err := r.Cookie(signInCookie)
-	if err != nil {
-		return workspace.Person{}, nil, errSignIn
-	}
-	p, signIn, err := a.Store.SignedIn(r.Context(), token.Value)
-	if errors.Is(err, store.ErrNoPerson) {
-		return workspace.Person{}, nil, errSignIn
-	} else if err != nil {
-		return workspace.Person{}, nil, err
+	p, signIn, err := a.signedIn(r)
+	if err != nil || p.ID == "" && mapID == "" {
+		return workspace.Person{}, nil, cmp.Or(err, errSignIn)
 	}
 	who := workspace.Person{ID: p.ID, Account: &p, SignIn: signIn, Scope: store.Scope{Person: p.ID, Map: mapID}}
 	if mapID == "" {
 		return who, roleCan[p.Role], nil
 	}
 	right, err := a.Store.RightOn(r.Context(), p.ID, mapID)
-	if err == nil && right == people.RightNone {
-		err = store.ErrNoMap
+	if err != nil {
+		return workspace.Person{}, nil, err
 	}
-	return who, rightCan[right], err
+	came, allows, err := a.cameBy(r, mapID)
+	if err != nil {
+		return workspace.Person{}, nil, err
+	}
+	switch {
+	case right == people.RightNone && allows == people.RightNone && p.ID == "":
+		return workspace.Person{}, nil, errSignIn // it does not say whether there is such a map
+	case right == people.RightNone && allows == people.RightNone:
+		return who, nil, store.ErrNoMap
+	case p.ID == "" && allows != people.RightNone && allows.Allows(right):
+		who = came
+	case p.ID == "":
+		who = workspace.Person{ID: "nobody", Nobody: true, Scope: store.OneMap(mapID)}
+	}
+	right = people.Greater(right, allows)
+	who.JudgesOnly, who.CommentsOnly = !right.Allows(people.RightComment), !right.Allows(people.RightEdit)
+	may := rightCan[right]
+	if p.ID == "" {
+		may = maps.Clone(may)
+		for _, c := range accountCan {
+			delete(may, c)
+		}
+	}
+	return who, may, nil
+}
+
+func (a ByAccount) signedIn(r *http.Request) (people.Person, string, error) {
+	token, err := r.Cookie(signInCookie)
+	if err != nil {
+		return people.Person{}, "", nil
+	}
+	p, signIn, err := a.Store.SignedIn(r.Context(), token.Value)
+	if errors.Is(err, store.ErrNoPerson) {
+		err = nil
+	}
+	return p, signIn, err
 }
 
 // Redeem asks the store.

@@ -24,6 +24,9 @@ func (s *server) judgePage(g *gin.Context) {
 	defer now.Turn(g.Request.Context())()
 	m := now.Map.WithoutDiscussion()
 	base := "/judge/" + g.Param("token")
+	if g.Param("token") == "" {
+		base = g.Request.URL.Path
+	}
 	s.html(g, http.StatusOK, "judge.html", gin.H{
 		"Base": base, "Lang": now.Map.Language, "Head": now.Head(scene.View{}), "Judge": now.Judge(who),
 		"Paper": paperOf(scene.Build(m, now.Structure, scene.View{}, nil), base),

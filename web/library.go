@@ -6,6 +6,8 @@ import (
 	"fmt"
 	"net/http"
 	"net/url"
+	"slices"
+	"strconv"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -13,6 +15,7 @@ import (
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/kinds"
 	"mevrin/core/people"
+	"mevrin/core/starters"
 	"mevrin/standin/shelf"
 	"mevrin/store"
 	"mevrin/workspace"
@@ -23,7 +26,7 @@ import (
 // or with a loose idea for each line. What is refused comes back in the form.
 func (s *server) makeMap(g *gin.Context) {
 	who, _ := asker(g)
-	form := workspace.BeginForm{Question: g.PostForm("question"), Begin: g.PostForm("begin"), Lines: g.PostForm("lines"), Theme: cm.Theme(g.PostForm("dress")), Set: g.PostForm("key"), Picture: g.PostForm("picture"), Order: cm.Pattern(g.PostForm("order"))}
+	form := workspace.BeginForm{Question: g.PostForm("question"), Begin: g.PostForm("begin"), Lines: g.PostForm("lines"), Theme: cm.Theme(g.PostForm("dress")), Set: g.PostForm("key"), Picture: g.PostForm("picture"), Order: cm.Pattern(g.PostForm("order")), Starter: g.PostForm("starter")}
 	id, err := s.work.Begin(g.Request.Context(), who, form)
 	var refusal *cm.Refusal
 	switch {
@@ -39,11 +42,22 @@ func (s *server) makeMap(g *gin.Context) {
 // libraryView is the list of maps, with what was just done to one of them.
 type libraryView struct {
 	Me     *people.Person // nil where there are no accounts
-	Sought string         // what is sought on all maps
+	Here   string         // the address of the section
+	Title  string         // of the section; a key of the catalogue
+	Path   []store.Folder // the folders down to the one that is shown
+	Folder *store.Folder  // the one that is shown; nil at the top
+	Inside []store.Folder // the folders in it
+	All    []query.Choice // all folders of one's own, indented, to move something into
+	By     store.Order
+	Count  int    // of all maps of the section and folder
+	Next   int    // from which further ones are listed; 0 where there are none
+	Shared int    // how many maps others share with me
+	Sought string // what is sought on all maps
 	Found  []query.FoundMap
 	Maps   []store.Summary
 	Binned int
-	Done   string // discarded, restored, copied, renamed
+	Done   string // discarded, restored, copied, renamed, filed, binned, template
+	N      int    // with how many that was done
 	Fault  string
 	Of     *store.Summary
 	Form   workspace.BeginForm
@@ -52,44 +66,125 @@ type libraryView struct {
 	Orders   []query.Choice
 	Sets     []kinds.Set
 	Pictures []shelf.Item
+	Starters []starters.Starter
+
+	nobody bool
 }
+
+// Nobody tells that it is not known who looks.
+func (v libraryView) Nobody() bool { return v.nobody }
+
+// shownMaps is how many maps the library shows at once.
+const shownMaps = 60
 
 // library lists the maps.
 func (s *server) library(g *gin.Context) {
-	s.showLibrary(g, http.StatusOK, libraryView{Done: g.Query("done"), Form: workspace.BeginForm{Begin: "concept"}}, cm.ID(g.Query("map")))
+	n, _ := strconv.Atoi(g.Query("n"))
+	s.showLibrary(g, http.StatusOK, libraryView{Done: g.Query("done"), N: n, Form: workspace.BeginForm{Begin: "concept"}}, cm.ID(g.Query("map")))
 }
 
-func (s *server) showLibrary(g *gin.Context, status int, v libraryView, of cm.ID) {
-	var err error
-	v.Me = admitted(g).who.Account
-	if v.Maps, err = s.reach(g).List(g.Request.Context()); err != nil {
-		s.failWith(g, err)
-		return
+// openToAll lets those come to what is open to all who are not signed in.
+func (s *server) openToAll(g *gin.Context) {
+	p, err := s.principalOf(g)
+	if errors.Is(err, errSignIn) {
+		p, err = principal{who: workspace.Person{ID: "nobody", Nobody: true, Say: say(g)}}, nil
 	}
-	binned, err := s.reach(g).Bin(g.Request.Context())
 	if err != nil {
 		s.failWith(g, err)
 		return
 	}
-	v.Binned = len(binned)
-	if v.Sought = strings.TrimSpace(g.Query("seek")); v.Sought != "" && g.Request.Method == http.MethodGet {
-		hits, err := s.reach(g).Search(g.Request.Context(), cm.Shortened(v.Sought, 200), query.MaxHits)
-		if err != nil {
-			s.failWith(g, err)
-			return
-		}
-		v.Found = query.FoundOn(v.Maps, hits)
+	g.Set(principalKey, p)
+}
+
+func (s *server) showLibrary(g *gin.Context, status int, v libraryView, of cm.ID) {
+	if err := s.listMaps(g, &v, of); err != nil {
+		s.failWith(g, err)
+		return
 	}
 	v.Themes, v.Orders, v.Sets, v.Pictures = query.Themes, query.Orders(), kinds.Shipped, s.work.Drawings()
-	for _, all := range [][]store.Summary{v.Maps, binned} {
-		for i := range all {
-			if all[i].ID == of {
-				v.Of = &all[i]
-			}
-		}
-	}
 	g.Header("Cache-Control", "no-store")
 	s.html(g, status, "library.html", v)
+}
+
+// listMaps reads what the library shows.
+func (s *server) listMaps(g *gin.Context, v *libraryView, of cm.ID) error {
+	ctx, reach := g.Request.Context(), s.reach(g)
+	v.Here, v.Me, v.nobody = g.Request.URL.Path, admitted(g).who.Account, admitted(g).who.Nobody
+	section, known := sections[v.Here]
+	if !known { // what was refused comes back in the form
+		v.Here, section = "/", store.SectionOwn
+	}
+	v.Title, v.By = nameOfSection(v.Here), store.Order(g.DefaultQuery("by", string(store.OrderChanged)))
+	from, err := strconv.Atoi(g.DefaultQuery("from", "0"))
+	if err != nil || from < 0 {
+		return cm.Refusef("This address cannot be read: a part of it is damaged.")
+	}
+	listing := store.Listing{Section: section, Folder: g.Query("folder"), By: v.By, From: from, Most: shownMaps}
+	if listing.Folder != "" {
+		if v.Path, err = reach.Path(ctx, listing.Folder); err != nil {
+			return err
+		}
+		v.Folder = &v.Path[len(v.Path)-1]
+	}
+	if section == store.SectionOwn || section == store.SectionShared {
+		if v.Inside, err = reach.Folders(ctx, listing.Folder, section == store.SectionShared); err != nil {
+			return err
+		}
+	}
+	if section == store.SectionTemplates {
+		v.Starters = starters.Shipped
+	}
+	if v.Maps, v.Count, err = reach.ListOf(ctx, listing); err != nil {
+		return err
+	}
+	if v.Next = from + len(v.Maps); v.Next >= v.Count {
+		v.Next = 0
+	}
+	if v.Me != nil || s.Accounts == nil {
+		own, err := reach.AllFolders(ctx)
+		if err != nil {
+			return err
+		}
+		v.All = query.Indented(own)
+	}
+	if v.Me != nil {
+		if _, v.Shared, err = reach.ListOf(ctx, store.Listing{Section: store.SectionShared, Most: 1}); err != nil {
+			return err
+		}
+	}
+	if v.Binned, err = reach.CountBin(ctx); err != nil {
+		return err
+	}
+	if v.Sought = strings.TrimSpace(g.Query("seek")); v.Sought != "" && g.Request.Method == http.MethodGet {
+		if v.Found, err = s.sought(g, v.Sought); err != nil {
+			return err
+		}
+	}
+	if of.Valid() {
+		one, err := reach.AnySummary(ctx, of)
+		if errors.Is(err, store.ErrNoMap) {
+			return nil
+		}
+		v.Of = &one
+		return err
+	}
+	return nil
+}
+
+// sought gives the maps on which words are found.
+func (s *server) sought(g *gin.Context, words string) ([]query.FoundMap, error) {
+	hits, err := s.reach(g).Search(g.Request.Context(), cm.Shortened(words, 200), query.MaxHits)
+	if err != nil || len(hits) == 0 {
+		return nil, err
+	}
+	only := []cm.ID{}
+	for _, h := range hits {
+		if !slices.Contains(only, h.MapID) {
+			only = append(only, h.MapID)
+		}
+	}
+	all, _, err := s.reach(g).ListOf(g.Request.Context(), store.Listing{Only: only})
+	return query.FoundOn(all, hits), err
 }
 
 // bin lists the maps that were deleted.
@@ -100,7 +195,7 @@ func (s *server) bin(g *gin.Context) {
 		return
 	}
 	g.Header("Cache-Control", "no-store")
-	s.html(g, http.StatusOK, "bin.html", gin.H{"Maps": all})
+	s.html(g, http.StatusOK, "bin.html", gin.H{"Maps": all, "Days": store.DaysInBin})
 }
 
 // upload makes a map of a file of ours, and takes others to be looked at first.
@@ -183,11 +278,7 @@ func (s *server) destroyMap(g *gin.Context) {
 }
 
 func (s *server) backToLibrary(g *gin.Context, err error, done string, id cm.ID) {
-	if err != nil {
-		s.failWith(g, err)
-		return
-	}
-	g.Redirect(http.StatusSeeOther, "/?"+url.Values{"done": {done}, "map": {string(id)}}.Encode())
+	s.backTo(g, err, url.Values{"done": {done}, "map": {string(id)}})
 }
 
 // small is the drawing of a map in the list. Its address names the revision,

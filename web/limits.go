@@ -18,7 +18,7 @@ var limits = map[string]int{
 	"kindName": cm.MaxKindName, "comment": cm.MaxCommentWords, "speaker": cm.MaxName, "address": cm.MaxAddress, "sourceName": cm.MaxSourceName, "sourceSays": cm.MaxSourceSays,
 	"taskWords": cm.MaxTaskWords, "who": cm.MaxWho, "filterValue": cm.MaxValue, "cell": cm.MaxCell, "rows": cm.MaxRows, "columns": cm.MaxColumns,
 	"fileBytes":  maxFile,
-	"personName": people.MaxName, "mail": people.MaxMail, "password": people.MaxPassword, "passwordLeast": people.MinPassword, "seats": people.MaxSeats, "version": workspace.MaxVersionName,
+	"personName": people.MaxName, "mail": people.MaxMail, "password": people.MaxPassword, "passwordLeast": people.MinPassword, "seats": people.MaxSeats, "version": workspace.MaxVersionName, "folderName": people.MaxFolderName,
 }
 
 func limit(name string) (int, error) {

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"cmp"
 	"context"
 	"net/http"
 	"time"
@@ -63,7 +64,7 @@ func (s *server) live(g *gin.Context) {
 	if send(ctx, conn, workspace.Event{Revision: now.Revision}) != nil {
 		return
 	}
-	if until := p.grant.Until; !until.IsZero() {
+	if until := cmp.Or(p.grant.Until, who.Until); !until.IsZero() {
 		ending := time.AfterFunc(time.Until(until), v.Ask) // by itself, as the link does
 		defer ending.Stop()
 	}

@@ -16,7 +16,13 @@ import (
 // mapPage is the page on which a map is made.
 func (s *server) mapPage(g *gin.Context) {
 	who, id := asker(g)
-	if p := admitted(g); p.may[CanLook] && !p.may[CanEdit] && !p.may[CanAdd] {
+	may := admitted(g).may
+	switch {
+	case may[CanEdit] || may[CanAdd] || may[CanComment]:
+	case may[CanJudge]:
+		g.Redirect(http.StatusSeeOther, "/maps/"+string(id)+"/judging")
+		return
+	default:
 		g.Redirect(http.StatusSeeOther, "/maps/"+string(id)+"/walk/"+guide.AsRead)
 		return
 	}

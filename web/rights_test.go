@@ -74,7 +74,7 @@ func shared(t *testing.T) (*store.Store, *workspace.Accounts, func() *someone) {
 func TestEveryAddressHoldsToTheRights(t *testing.T) {
 	folder, _, browser := shared(t)
 	ctx := t.Context()
-	ids := map[string]people.Role{people.FirstOwner: people.RoleOwner, "mine": people.RoleAuthor, "looks": people.RoleLearner, "edits": people.RoleAuthor, "owns": people.RoleAuthor, "other": people.RoleAuthor}
+	ids := map[string]people.Role{people.FirstOwner: people.RoleOwner, "mine": people.RoleAuthor, "looks": people.RoleLearner, "copies": people.RoleLearner, "judges": people.RoleAuthor, "comments": people.RoleLearner, "guides": people.RoleAuthor, "edits": people.RoleAuthor, "owns": people.RoleAuthor, "other": people.RoleAuthor}
 	everybody := map[string]*someone{"nobody": browser()}
 	for id, role := range ids {
 		require.NoError(t, folder.AddPerson(ctx, people.Person{ID: id, Name: id, Mail: id + "@hollin.example", Role: role}, "none"))
@@ -86,14 +86,14 @@ func TestEveryAddressHoldsToTheRights(t *testing.T) {
 	mine := folder.For(store.Scope{Person: "mine"})
 	require.NoError(t, mine.Import(ctx, "m", "en", [][]edit.Operation{{&edit.Ask{Question: "What is the secret of the bell?"}, &edit.AddConcept{ID: "bell", Label: "secret bell"},
 		&edit.AddRoute{ID: "r", Title: "secret way"}, &edit.AddStop{ID: "s", Route: "r", Refs: []cm.Key{{Kind: cm.EntityConcept, ID: "bell"}}}}}))
-	rights := map[string]people.Right{"mine": people.RightOwn, "looks": people.RightLook, "edits": people.RightEdit, "owns": people.RightOwn}
+	rights := map[string]people.Right{"mine": people.RightOwn, "looks": people.RightLook, "copies": people.RightCopy, "judges": people.RightJudge, "comments": people.RightComment, "guides": people.RightGuide, "edits": people.RightEdit, "owns": people.RightOwn}
 	for id, right := range rights {
 		if id != "mine" {
 			require.NoError(t, mine.ShareWith(ctx, "m", id, right))
 		}
 	}
 	params := regexp.MustCompile(`:[a-z]+`)
-	values := map[string]string{":map": "m", ":route": "r", ":file": strings.Repeat("0", 64), ":grant": "none", ":visitor": "v0000000000000000", ":item": "none", ":set": "none", ":form": "bib", ":name": "map.svg", ":ticket": "none", ":page": "none", ":part": "all"}
+	values := map[string]string{":map": "m", ":route": "r", ":file": strings.Repeat("0", 64), ":grant": "none", ":visitor": "v0000000000000000", ":item": "none", ":set": "none", ":form": "bib", ":name": "map.svg", ":ticket": "none", ":page": "none", ":part": "all", ":folder": "none", ":starter": "how"}
 	for _, a := range web.Addresses() {
 		if strings.Contains(a.Path, ":token") || strings.Contains(a.Path, ":code") || a.Needs == web.CanOpen {
 			continue
@@ -132,7 +132,9 @@ func TestEveryAddressHoldsToTheRights(t *testing.T) {
 	for id, who := range everybody {
 		if id != "nobody" {
 			_, body, _ := who.ask("GET", "/", "")
-			assert.Equal(t, rights[id] != people.RightNone, strings.Contains(body, "secret of the bell"), id)
+			assert.Equal(t, id == "mine", strings.Contains(body, "secret of the bell"), id)
+			_, body, _ = who.ask("GET", "/shared", "")
+			assert.Equal(t, id != "mine" && rights[id] != people.RightNone, strings.Contains(body, "secret of the bell"), id)
 		}
 	}
 }

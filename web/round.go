@@ -20,7 +20,7 @@ func (s *server) getRound(g *gin.Context) {
 	if now == nil {
 		return
 	}
-	if g.Query("order") == "join" && !who.AdditiveOnly {
+	if g.Query("order") == "join" && who.Alters() {
 		s.getJoining(g, now)
 		return
 	}
@@ -49,7 +49,7 @@ func (s *server) getRoundOne(g *gin.Context) {
 	if now == nil {
 		return
 	}
-	if g.Query("order") == "join" && !who.AdditiveOnly {
+	if g.Query("order") == "join" && who.Alters() {
 		one, known, err := now.JoinOne(g.Request.Context(), g.Query("key"))
 		switch {
 		case err != nil:

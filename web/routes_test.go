@@ -51,7 +51,7 @@ func TestEveryAddressAsksWhoMay(t *testing.T) {
 	require.NoError(t, s.store.All().Revoke(context.Background(), "m", "c"))
 
 	params := regexp.MustCompile(`:[a-z]+`)
-	values := map[string]string{":map": "m", ":route": "r", ":file": strings.Repeat("0", 64), ":grant": "none", ":visitor": "v0000000000000000", ":item": "none", ":set": "none", ":form": "bib", ":name": "map.svg"}
+	values := map[string]string{":map": "m", ":route": "r", ":file": strings.Repeat("0", 64), ":grant": "none", ":visitor": "v0000000000000000", ":item": "none", ":set": "none", ":form": "bib", ":name": "map.svg", ":folder": "none", ":starter": "how"}
 	ask := func(app *httptest.Server, client *http.Client, a web.Addressed, token string) (int, string) {
 		path := params.ReplaceAllStringFunc(a.Path, func(name string) string {
 			if name == ":token" {

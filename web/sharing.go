@@ -30,8 +30,12 @@ type sharing struct {
 	New        query.SharedLink
 	Origin     string
 	Fault, Who string
-	Manages    bool // whoever asks can invite people
-	Mails      bool // whoever asks sees mail addresses
+	ByFolder   []store.Share  // who has access by a folder in which it is
+	ForAll     []query.Choice // what everybody could be let do
+	Open       people.Right   // what everybody may do
+	Done       string         // opened, closed
+	Manages    bool           // whoever asks can invite people
+	Mails      bool           // whoever asks sees mail addresses
 }
 
 func (s *server) showSharing(g *gin.Context, status int, fault, person string) {
@@ -45,7 +49,8 @@ func (s *server) showSharing(g *gin.Context, status int, fault, person string) {
 	if p := who.Account; p != nil {
 		v.Manages, v.Mails = roleCan[p.Role][CanManage], p.Role.SeesMail()
 	}
-	var errs [4]error
+	v.Done = g.Query("done")
+	var errs [6]error
 	var all []people.Person
 	if s.Accounts != nil {
 		v.Owner, errs[0] = s.reach(g).OwnerOf(ctx, id)
@@ -53,22 +58,21 @@ func (s *server) showSharing(g *gin.Context, status int, fault, person string) {
 		all, errs[2] = s.Store.People(ctx)
 	}
 	v.Links, errs[3] = now.Links(ctx, s.work, who)
+	v.ByFolder, errs[4] = s.reach(g).FolderSharesOf(ctx, id)
+	listed, err := s.reach(g).Summary(ctx, id)
+	v.Open, errs[5] = listed.Open, err
 	if err := errors.Join(errs[:]...); err != nil {
 		s.failWith(g, err)
 		return
 	}
 	v.Fors, v.New, v.Origin = now.LinkChoices(), query.SharedLink{Counts: true}, originOf(g)
-	for _, r := range people.Rights {
-		v.Rights = append(v.Rights, query.Choice{Value: string(r.ID), Name: r.Title})
-	}
-	has := map[string]bool{v.Owner.ID: true}
-	for _, one := range v.Shares {
-		has[one.Person.ID] = true
-	}
-	for _, p := range all {
-		if !has[p.ID] {
-			v.Others = append(v.Others, p)
+	v.Rights, v.Others = rightChoices(), othersThan(all, v.Owner.ID, v.Shares)
+	if s.Accounts != nil {
+		for _, r := range people.ForAll {
+			i := slices.IndexFunc(v.Rights, func(c query.Choice) bool { return c.Value == string(r) })
+			v.ForAll = append(v.ForAll, v.Rights[i])
 		}
+		v.Fors = append(now.RightChoices(), v.Fors...)
 	}
 	g.Header("Cache-Control", "no-store")
 	s.html(g, status, "sharing.html", v)

@@ -17,6 +17,7 @@ import (
 	"mevrin/draw/svg"
 	"mevrin/format/formats"
 	"mevrin/markdown"
+	"mevrin/store"
 	"mevrin/workspace/query"
 )
 
@@ -58,9 +59,22 @@ func pageFuncs(say *message.Printer) template.FuncMap {
 		"noteRead":    noteRead,
 		"iconPicture": func(i cm.Icon) template.HTML { return template.HTML(svg.Icon(i)) },
 		"kindPicture": kindPicture,
+		"card":        func(v libraryView, m store.Summary) libraryCard { return libraryCard{v, m} },
+		"into":        func(all []query.Choice, id any, name, in string) moveTo { return moveTo{all, fmt.Sprint(id), name, in} },
 		"swatch":      func(c cm.Colour, o cm.Outline) template.HTML { return template.HTML(svg.Swatch(c, o)) },
 		"when":        func(t time.Time) string { return t.Local().Format("2 January 2006, 15:04") },
 	}
+}
+
+// libraryCard is a map in the list, and moveTo what moves a map or a folder into another folder.
+type libraryCard struct {
+	View libraryView
+	Map  store.Summary
+}
+
+type moveTo struct {
+	Folders      []query.Choice
+	ID, Name, In string
 }
 
 // parsePages gives the pages in the language of a printer.

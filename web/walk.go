@@ -77,7 +77,7 @@ func (s *server) showWalk(g *gin.Context, now *query.Reading, route cm.ID, key, 
 		v.Drawn = g.Request.URL.Path + "/drawn"
 	}
 	v.Base, v.Key, v.Back, v.Films = base, key, back, strings.Join(s.Films, " ")
-	if admitted(g).may[CanLook] {
+	if admitted(g).may[CanExport] {
 		v.Export = base + "/export?use=teach"
 		if route == cm.ID(g.Param("route")) {
 			v.Export += "&what=" + url.QueryEscape("route "+string(route))
@@ -185,7 +185,7 @@ func (s *server) answerGrants(g *gin.Context, err error, id, route cm.ID) {
 
 // went keeps that an author goes along a route, so that they learn what changed since.
 func (s *server) went(g *gin.Context, who workspace.Person, now *query.Reading, route cm.ID) {
-	if now.Map.Routes[route] == nil {
+	if now.Map.Routes[route] == nil || who.Nobody {
 		return
 	}
 	if err := s.reach(g).SetWalked(g.Request.Context(), now.Map.ID, who.ID, route, now.Revision); err != nil {

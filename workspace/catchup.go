@@ -65,10 +65,8 @@ func (d *Session) TryOut(ctx context.Context, who Person, ops []edit.Operation) 
 	if err != nil {
 		return nil, err
 	}
-	if who.AdditiveOnly {
-		if err := d.gentle(ctx, now, ops, who); err != nil {
-			return nil, err
-		}
+	if err := d.allowed(ctx, now, ops, who); err != nil {
+		return nil, err
 	}
 	out, err := apply(ctx, now.Map, now.Scene, ops)
 	if err != nil {

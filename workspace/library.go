@@ -12,6 +12,7 @@ import (
 	"mevrin/core/conceptmap/document"
 	"mevrin/core/conceptmap/edit"
 	"mevrin/core/kinds"
+	"mevrin/core/starters"
 	"mevrin/core/structure"
 	"mevrin/draw/scene"
 	"mevrin/draw/svg"
@@ -30,6 +31,10 @@ type BeginForm struct {
 	// Order is the pattern by which the map keeps itself in order from its first concept
 	// on; OrderFree where everything stays as it is placed, levels where it is empty.
 	Order cm.Pattern
+	// Starter is the map of package starters that it begins with, in place of all but its question; Answers are
+	// those to the questions that it asks, one for each.
+	Starter string
+	Answers []string
 }
 
 // OrderFree stands for a map that does not keep itself in order.
@@ -54,6 +59,9 @@ func (w *Workspace) Begin(ctx context.Context, who Person, form BeginForm) (cm.I
 
 // operations gives what makes the map that is asked for.
 func (form BeginForm) operations() ([]edit.Operation, error) {
+	if form.Starter != "" {
+		return starters.Operations(form.Starter, form.Question, NewThingID)
+	}
 	ops, err := form.order()
 	if err != nil {
 		return nil, err
@@ -74,6 +82,9 @@ func (form BeginForm) operations() ([]edit.Operation, error) {
 	switch form.Begin {
 	case "empty":
 		return ops, nil
+	case "questions":
+		said, err := starters.Answered(form.Answers, NewThingID)
+		return append(ops, said...), err
 	case "outline", "lines":
 		lines, err := outline.Parse(form.Lines, false)
 		if err != nil {
@@ -177,24 +188,14 @@ func (w *Workspace) Rename(ctx context.Context, who Person, id cm.ID, title stri
 	return err
 }
 
-// Copy makes a map like another one; links to its routes, comments and votes are not
-// copied: what was said was said of the other one.
+// Copy makes a map like another one.
 func (w *Workspace) Copy(ctx context.Context, who Person, id cm.ID) (cm.ID, error) {
-	now, err := w.Session(id).Look(ctx)
-	if err != nil {
-		return "", err
-	}
-	defer now.Turn(ctx)()
-	m := now.Map
-	twin := *m.WithoutDiscussion()
-	twin.ID = newMapID()
-	if name := []rune(m.Name()); len(name) > 0 {
-		twin.Title = m.Title.With(m.Language, "Copy of "+string(name[:min(len(name), cm.MaxTitle-8)]))
-	}
-	if err := w.Store.For(who.Scope).Put(ctx, &twin, who.ID, nil); err != nil {
-		return "", err
-	}
-	return twin.ID, w.Store.For(who.Scope).ShareFiles(ctx, twin.ID, id)
+	return w.twin(ctx, who, id, false, func(m *cm.Map) *cm.Map {
+		if name := []rune(m.Name()); len(name) > 0 {
+			m.Title = m.Title.With(m.Language, "Copy of "+string(name[:min(len(name), cm.MaxTitle-8)]))
+		}
+		return m
+	})
 }
 
 // Discard puts a map into the bin.

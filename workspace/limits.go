@@ -74,7 +74,9 @@ func (w *Workspace) MakeLink(ctx context.Context, who Person, id cm.ID, allows s
 	case store.AllowsHand, store.AllowsJudge, store.AllowsPicture:
 		route = ""
 	default:
-		return cm.Refusef("Say what the link is for.")
+		if route = ""; allows.Right() == people.RightNone {
+			return cm.Refusef("Say what the link is for.")
+		}
 	}
 	g, err := w.limited(ctx, store.Grant{ID: string(NewThingID("w")), MapID: id, Allows: allows, Route: route}, l)
 	if err == nil {

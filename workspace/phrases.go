@@ -9,7 +9,7 @@ import (
 
 // BankFor gives the phrase bank as a person sees it; a visitor sees it as shipped.
 func (w *Workspace) BankFor(ctx context.Context, who Person, m *cm.Map) ([]phrases.Offer, error) {
-	if who.AdditiveOnly {
+	if !who.Keeps() {
 		return phrases.For(m.Language, nil), nil
 	}
 	own, err := w.Store.For(who.Scope).OwnPhrases(ctx, who.ID)

@@ -11,7 +11,7 @@ import (
 // Rules gives how a person wants the rules on all maps; as they come where they said nothing, or
 // have but a link.
 func (w *Workspace) Rules(ctx context.Context, who Person) (set check.Settings, err error) {
-	if who.AdditiveOnly {
+	if !who.Keeps() {
 		return set, nil
 	}
 	kept, err := w.Store.For(who.Scope).Kept(ctx, who.ID, store.KeptRules)

@@ -212,15 +212,9 @@ func (d *Session) decide(ctx context.Context, now *State, asked Asked, entry *st
 		if asked.Operations.Sent == nil {
 			return history.Outcome{}, cm.Refusef("This change did not arrive in a form that can be read. Please reload the page and try again.")
 		}
-		edit.Sign(ops, edit.Speaker{ID: who.Speaker(d.id), At: d.store.Now().UTC().Format(cm.MomentForm), AdditiveOnly: who.AdditiveOnly})
-		if who.JudgesOnly {
-			if err := edit.JudgesOnly(ops); err != nil {
-				return history.Outcome{}, err
-			}
-		} else if who.AdditiveOnly {
-			if err := d.gentle(ctx, now, ops, who); err != nil {
-				return history.Outcome{}, err
-			}
+		edit.Sign(ops, edit.Speaker{ID: who.Speaker(d.id), At: d.store.Now().UTC().Format(cm.MomentForm), AdditiveOnly: !who.Alters(), Name: who.Name()})
+		if err := d.allowed(ctx, now, ops, who); err != nil {
+			return history.Outcome{}, err
 		}
 		if err := d.takeFiles(ctx, who, ops); err != nil {
 			return history.Outcome{}, err
@@ -243,6 +237,19 @@ func (d *Session) decide(ctx context.Context, now *State, asked Asked, entry *st
 		return history.Outcome{}, err
 	}
 	return history.Invert(now.Map, target.Changes), nil
+}
+
+// allowed refuses what somebody may not do who does not alter the map in any way.
+func (d *Session) allowed(ctx context.Context, now *State, ops []edit.Operation, who Person) error {
+	switch {
+	case who.JudgesOnly:
+		return edit.JudgesOnly(ops)
+	case who.CommentsOnly:
+		return edit.CommentsOnly(ops)
+	case who.AdditiveOnly:
+		return d.gentle(ctx, now, ops, who)
+	}
+	return nil
 }
 
 // gentle refuses what a bearer of a link may not do: take anything off, or write

@@ -54,6 +54,8 @@ const (
 
 	MinLinkPassword = 4      // of a link: a class has to type it
 	MaxSeats        = 10_000 // for how many browsers a link can be good
+
+	MaxFolderName = 80
 )
 
 // CleanName gives a name on one line; it refuses none, and one that is too long.

@@ -26,10 +26,11 @@ func TestWhatPeopleSayOfThemselves(t *testing.T) {
 }
 
 func TestRightsBringOthersAlong(t *testing.T) {
-	all := []people.Right{people.RightNone, people.RightLook, people.RightEdit, people.RightOwn}
+	all := []people.Right{people.RightNone, people.RightLook, people.RightCopy, people.RightJudge, people.RightComment, people.RightGuide, people.RightEdit, people.RightOwn}
 	for i, r := range all {
 		for j, other := range all {
 			assert.Equal(t, i >= j, r.Allows(other), "%q %q", r, other)
+			assert.Equal(t, all[max(i, j)], people.Greater(r, other))
 		}
 		assert.Equal(t, i > 0, r.Valid())
 	}

@@ -73,7 +73,7 @@ var stepNames = []Choice{{string(cm.StepFirst), "First", ""}, {string(cm.StepFur
 
 // Brief gives the brief of the map, with how far it is met.
 func (s Reading) Brief(who workspace.Person) BriefView {
-	v := BriefView{MapID: s.Map.ID, BriefHead: s.Map.Brief, Has: brief.Of(s.Map) != nil, May: !who.AdditiveOnly}
+	v := BriefView{MapID: s.Map.ID, BriefHead: s.Map.Brief, Has: brief.Of(s.Map) != nil, May: who.Alters()}
 	results := s.Briefed()
 	v.Sum = brief.Add(results)
 	for _, name := range stepNames {

@@ -39,7 +39,7 @@ func (s Reading) PhraseOffers(ctx context.Context, w *workspace.Workspace, who w
 		}
 	}
 	add(here, s.phrasesHere())
-	if !who.AdditiveOnly {
+	if who.Keeps() {
 		theirs, err := w.Store.For(who.Scope).PhrasesElsewhere(ctx, s.Map.ID)
 		if err != nil {
 			return nil, err

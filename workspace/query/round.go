@@ -109,7 +109,7 @@ const (
 
 // Round gives the order of a round.
 func (s Reading) Round(order string, who workspace.Person) Round {
-	if order == OrderDisputed && !who.AdditiveOnly {
+	if order == OrderDisputed && who.Alters() {
 		return s.disputed()
 	}
 	me := who.Speaker(s.Map.ID)
@@ -142,7 +142,7 @@ func (s Reading) Round(order string, who workspace.Person) Round {
 		}
 		all = append(all, one)
 	}
-	if order == OrderDoubtful && !who.AdditiveOnly {
+	if order == OrderDoubtful && who.Alters() {
 		slices.SortStableFunc(all, func(a, b ranked) int { return cmp.Compare(a.rank, b.rank) })
 	}
 	r.At = -1
@@ -210,7 +210,7 @@ func (s Reading) RoundOne(key, order string, who workspace.Person) (one RoundOne
 func (s Reading) roundOne(p structure.Proposition, q cm.Proposed, order string, who workspace.Person) RoundOne {
 	l := s.Map.Links[p.Strand.Link]
 	one := RoundOne{MapID: s.Map.ID, Sentence: s.sentenceOf(p), Against: p.Against, Elements: elementsOf(p), Single: len(l.From) == 1 && len(l.To) == 1,
-		Judging: who.AdditiveOnly, Settling: order == OrderDisputed && !who.AdditiveOnly}
+		Judging: !who.Alters(), Settling: order == OrderDisputed && who.Alters()}
 	if !one.Judging { // raters think for themselves
 		one.Doubts = s.noticed()[l.ID]
 	}

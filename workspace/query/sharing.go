@@ -2,9 +2,11 @@ package query
 
 import (
 	"context"
+	"slices"
 	"time"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/people"
 	"mevrin/store"
 	"mevrin/workspace"
 )
@@ -46,6 +48,13 @@ func (s Reading) Links(ctx context.Context, w *workspace.Workspace, who workspac
 			one.Says, one.Address = s.t("add to the map, with simple tools"), "/hand/"+gr.Token
 		case store.AllowsJudge:
 			one.Says, one.Address = s.t("judge its propositions"), "/judge/"+gr.Token
+		default:
+			one.Address = "/link/" + gr.Token
+			for _, r := range people.Rights {
+				if r.ID == gr.Allows.Right() {
+					one.Says = s.t(r.Title)
+				}
+			}
 		case store.AllowsPicture:
 			one.Says, one.Address = s.t("see its picture"), "/picture/"+gr.Token+"/map.svg"
 		}
@@ -55,6 +64,16 @@ func (s Reading) Links(ctx context.Context, w *workspace.Workspace, who workspac
 		all[i] = one
 	}
 	return all, nil
+}
+
+// RightChoices gives what a new link to the map as a whole could let its bearers do.
+func (s Reading) RightChoices() (all []Choice) {
+	for _, r := range people.Rights {
+		if slices.Contains(people.ForLinks, r.ID) {
+			all = append(all, Choice{string(r.ID), s.t(r.Title), ""})
+		}
+	}
+	return all
 }
 
 // LinkChoices gives what a new link could be for.

@@ -73,7 +73,7 @@ func (s Reading) said(who workspace.Person) *said {
 func (s *said) comment(c *cm.Comment) commentView {
 	at, _ := time.Parse(cm.MomentForm, c.At) // it was written so
 	own := c.By == s.self
-	return commentView{c.ID, c.Name, c.Words, at, own && c.Words != "", cm.Visitor(c.By), (own || !s.who.AdditiveOnly) && c.Words != ""}
+	return commentView{c.ID, c.Name, c.Words, at, own && c.Words != "", cm.Visitor(c.By), (own || s.who.Alters()) && c.Words != ""}
 }
 
 // of gives what was said of a thing.
@@ -90,7 +90,7 @@ func (s *said) of(on cm.Key) Talk {
 		if t.On.Kind != about.Kind || t.On.ID != about.ID {
 			continue
 		}
-		one := threadView{commentView: s.comment(t.Comment), Settled: t.Settled, Settles: !s.who.AdditiveOnly || t.By == s.self}
+		one := threadView{commentView: s.comment(t.Comment), Settled: t.Settled, Settles: s.who.Alters() || t.By == s.self}
 		for _, a := range t.Answers {
 			one.Answers = append(one.Answers, s.comment(a))
 		}

@@ -1,6 +1,7 @@
 package edit
 
 import (
+	"cmp"
 	cm "mevrin/core/conceptmap"
 	"strings"
 )
@@ -11,6 +12,7 @@ type Speaker struct {
 	ID           cm.ID  // the same person's is always the same
 	At           string // in MomentForm
 	AdditiveOnly bool   // may take back their own words, and no one else's
+	Name         string // what they are called, where that is known here; otherwise they say it themselves
 }
 
 // spoken is part of an operation by which somebody speaks for themselves.
@@ -49,11 +51,11 @@ func (op *AddComment) apply(d *editing) error {
 	if len(d.Map.Comments) >= cm.MaxComments {
 		return cm.Refusef("A map can have at most %d comments.", cm.MaxComments)
 	}
-	name, err := cm.Clean(strings.Join(strings.Fields(op.Name), " "), cm.MaxName, "The name")
+	name, err := cm.Clean(strings.Join(strings.Fields(cmp.Or(op.speaker.Name, op.Name)), " "), cm.MaxName, "The name")
 	if err != nil {
 		return err
 	}
-	if op.speaker.AdditiveOnly && d.Map.SpeaksHere(name) {
+	if cm.Visitor(op.speaker.ID) && d.Map.SpeaksHere(name) {
 		return cm.Refusef("“%s” is what somebody is called who this map belongs to. Please choose another name.", name)
 	}
 	c := &cm.Comment{ID: op.ID, By: op.speaker.ID, Name: name, At: op.speaker.At}

@@ -120,6 +120,22 @@ func JudgesOnly(ops []Operation) error {
 	return nil
 }
 
+// CommentsOnly refuses what is not said of the map: it lets comments, votes and judgements pass.
+func CommentsOnly(ops []Operation) error {
+	for _, op := range ops {
+		switch op := op.(type) {
+		case *AddComment, *ChangeComment, *SettleComment, *Vote:
+			continue
+		case *Judge:
+			if !op.Settled {
+				continue
+			}
+		}
+		return cm.Refusef("You can comment on this map and suggest changes. Nothing was changed.")
+	}
+	return nil
+}
+
 // carryJudgements lets judgements follow ends that go by another name now: merged, split off,
 // led elsewhere. Where two of one person come to speak of one sentence, the later one stays.
 func (d *editing) carryJudgements(was *cm.Map) {

@@ -8,6 +8,7 @@ export const limits = {
   "comment": 4000,
   "fileBytes": 26214400,
   "filterValue": 200,
+  "folderName": 80,
   "kindName": 60,
   "label": 400,
   "mail": 200,
