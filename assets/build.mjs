@@ -100,7 +100,7 @@ execFileSync(join(modules, '.bin/tailwindcss'), ['-i', join(here, 'app.css'), '-
 // The scripts of each page in one file: a page of sixty modules asks sixty times. What runs
 // before the page is there (the state of panels, for Alpine) is no module.
 const scripts = { bundle: true, minify: true, target: 'es2022', outdir: fresh(join(out, 'web/static/js')), outbase: join(root, 'web/js'), legalComments: 'none', logLevel: 'error' };
-buildSync({ ...scripts, format: 'esm', entryPoints: ['main', 'library', 'walk', 'judge', 'desk', 'room', 'export', 'import', 'versions', 'report', 'questions'].map((name) => join(root, 'web/js/pages', `${name}.js`)), entryNames: '[name]' });
+buildSync({ ...scripts, format: 'esm', entryPoints: ['main', 'library', 'walk', 'judge', 'desk', 'room', 'export', 'import', 'versions', 'report', 'questions', 'suggestions'].map((name) => join(root, 'web/js/pages', `${name}.js`)), entryNames: '[name]' });
 buildSync({ ...scripts, format: 'esm', nodePaths: [modules], entryPoints: [join(root, 'web/js/rich/editor.js')], entryNames: '[name]' });
 for (const pack of ['prosemirror-view', 'markdown-it']) cpSync(join(modules, pack, 'LICENSE'), join(licences, `${pack}.txt`));
 buildSync({ ...scripts, format: 'iife', entryPoints: [join(root, 'web/js/panels/state.js')], entryNames: '[name]' });

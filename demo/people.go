@@ -19,6 +19,6 @@ var Shares = []struct {
 	Person string
 	Allows people.Right
 }{
-	{"bell-sound", "jory", people.RightEdit}, {"ring-again", "jory", people.RightLook},
+	{"bell-sound", "jory", people.RightEdit}, {"ring-again", "jory", people.RightComment},
 	{"bell-sound", "wren", people.RightLook}, {"bell-sound", "tamsin", people.RightLook},
 }

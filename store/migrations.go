@@ -268,6 +268,13 @@ var migrations = []*gormigrate.Migration{
 		`ALTER TABLE grants_next RENAME TO grants`,
 		`CREATE INDEX grants_by_map ON grants (map_id)`,
 	)},
+	{ID: "0021-suggestions", Migrate: statements(
+		`CREATE TABLE suggestions (id text PRIMARY KEY, map_id text NOT NULL REFERENCES maps(id) ON DELETE CASCADE, person text NOT NULL, name text NOT NULL,
+			at datetime NOT NULL, operations text NOT NULL, reason text NOT NULL, state text NOT NULL, decided datetime, decider text NOT NULL) WITHOUT ROWID`,
+		`CREATE INDEX suggestions_by_map ON suggestions (map_id, state)`,
+		`CREATE TABLE suggestion_answers (suggestion text NOT NULL REFERENCES suggestions(id) ON DELETE CASCADE, n integer NOT NULL, person text NOT NULL, name text NOT NULL,
+			at datetime NOT NULL, words text NOT NULL, PRIMARY KEY (suggestion, n)) WITHOUT ROWID`,
+	)},
 }
 
 // statements gives a migration that carries out some statements in order.

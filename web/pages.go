@@ -40,15 +40,22 @@ func (s *server) mapPage(g *gin.Context) {
 	// The page holds the map as it is now; a copy kept for the back button
 	// would show an old one.
 	g.Header("Cache-Control", "no-store")
-	plain := who.AdditiveOnly || now.Map.Hand == cm.HandPlain
-	base := "/maps/" + string(id)
-	if who.AdditiveOnly {
+	commenting := !may[CanEdit] && !may[CanAdd]
+	plain := who.AdditiveOnly || commenting || now.Map.Hand == cm.HandPlain
+	base, waiting := "/maps/"+string(id), 0
+	if may[CanComment] {
+		if waiting, err = s.reach(g).CountSuggestions(g.Request.Context(), id); err != nil {
+			s.failWith(g, err)
+			return
+		}
+	}
+	if g.Param("token") != "" {
 		base = "/hand/" + g.Param("token")
-	} else if asked, ok := g.GetQuery("hand"); ok {
+	} else if asked, ok := g.GetQuery("hand"); ok && !commenting {
 		plain = asked == string(cm.HandPlain)
 	}
 	s.html(g, http.StatusOK, "map.html", gin.H{
-		"Base": base, "Plain": plain, "Brief": reading.Brief(who), "Bearer": who.AdditiveOnly,
+		"Base": base, "Plain": plain, "Brief": reading.Brief(who), "Bearer": who.AdditiveOnly || who.Bearer, "Commenting": commenting, "Waiting": waiting,
 		"ID": id, "Lang": now.Map.Language, "Head": now.Head(view), "Paper": paperOf(now.Seen(view), base), "Revision": now.Revision, "Focus": now.Map.Focus,
 		"Undo": flags.Undo, "Redo": flags.Redo, "Licences": s.work.Shelf.Licences(), "Films": strings.Join(s.Films, " "), "Margin": margin,
 	})

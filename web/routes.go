@@ -100,6 +100,13 @@ func (s *server) routes() []route {
 		at("GET", "/people", CanManage, s.withAccounts, s.peoplePage),
 		at("POST", "/people", CanManage, s.withAccounts, s.formed, s.postPeople),
 
+		// What people would alter on a map.
+		at("GET", "/maps/:map/suggestions", CanComment, spool, s.suggestionsPage),
+		at("POST", "/maps/:map/suggestions", CanComment, s.formed, s.suggest),
+		at("POST", "/maps/:map/suggestions/:suggestion/take", CanEdit, s.takeSuggestion),
+		at("POST", "/maps/:map/suggestions/:suggestion/refuse", CanComment, s.refuseSuggestion),
+		at("POST", "/maps/:map/suggestions/:suggestion/answers", CanComment, s.formed, s.answerSuggestion),
+
 		// The states in which a map was.
 		at("GET", "/maps/:map/versions", CanEdit, spool, s.versionsPage),
 		at("GET", "/maps/:map/versions/drawing", CanEdit, spool, s.versionDrawing),

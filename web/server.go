@@ -328,6 +328,8 @@ func (s *server) failWith(g *gin.Context, err error) {
 		s.fail(g, http.StatusTooManyRequests, "That was tried too often. Please wait a minute.", nil)
 	case errors.Is(err, store.ErrNoFile):
 		s.fail(g, http.StatusNotFound, "This map has no such file.", nil)
+	case errors.Is(err, store.ErrNoSuggestion):
+		s.fail(g, http.StatusNotFound, "This suggestion waits no more: somebody has decided on it, or took it back.", nil)
 	case errors.Is(err, store.ErrNoFolder):
 		s.fail(g, http.StatusNotFound, "There is no such folder, or it is not shared with you any more.", nil)
 	case errors.Is(err, store.ErrNoMap):

@@ -257,3 +257,75 @@ func TestTheLibraryOfAPerson(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, bin)
 }
+
+// What somebody suggests is taken once, whoever presses at the same time; refused, answered, and taken back by whoever
+// it concerns; and said to be out of date once the map has moved on.
+func TestSuggestionsAreTakenOnce(t *testing.T) {
+	folder, _, browser := shared(t)
+	ada := linked(t, folder)
+	token, err := folder.SignIn(t.Context(), "ada", "")
+	require.NoError(t, err)
+	me := browser()
+	me.cookie = "mevrin-person=" + token
+	g, err := ada.AddGrant(t.Context(), store.Grant{ID: "g", MapID: "m", Allows: store.Allows(people.RightComment)})
+	require.NoError(t, err)
+	ann, ben := browser(), browser()
+	for _, who := range []*someone{ann, ben} {
+		status, _ := who.come("/link/" + g.Token)
+		require.Equal(t, 303, status)
+	}
+	suggest := func(who *someone, form string) string {
+		t.Helper()
+		status, page, to := who.ask("POST", "/maps/m/suggestions", form)
+		require.Equal(t, 303, status, page)
+		return regexp.MustCompile(`show=([^&]+)`).FindStringSubmatch(to)[1]
+	}
+	first := suggest(ann, "what=say&from=secret+bell&phrase=hangs+in&to=a+tower&reason=It+does.&name=Ann")
+	second := suggest(ann, "what=reword&thing=c-bell&words=great+bell&name=Ann")
+	third := suggest(ben, "what=leave-out&thing=c-bell&name=Ben")
+	for _, form := range []string{"what=say&from=&to=x", "what=reword&thing=c-bell&words=secret+bell", "what=reword&thing=c-none&words=x", "what=everything"} {
+		status, _, _ := ann.ask("POST", "/maps/m/suggestions", form)
+		assert.Equal(t, 422, status, form)
+	}
+	_, page, _ := me.ask("GET", "/maps/m/suggestions?show="+first, "")
+	assert.Regexp(t, `data-fresh="[^"]*l-`, page, "it is seen on the paper")
+	assert.Contains(t, page, "<b>Ann</b>")
+	_, page, _ = me.ask("GET", "/maps/m/suggestions?show="+third, "")
+	assert.Contains(t, page, `data-lost="c-bell"`)
+	_, page, _ = me.ask("GET", "/maps/m", "")
+	assert.Contains(t, page, "3<span class=\"unseen\"> suggestions")
+	status, _, _ := ben.ask("POST", "/maps/m/suggestions/"+first+"/take", "")
+	assert.Equal(t, 403, status)
+	status, _, _ = ben.ask("POST", "/maps/m/suggestions/"+first+"/refuse", "")
+	assert.Equal(t, 422, status, "only whoever made it takes it back")
+	status, _, _ = ben.ask("POST", "/maps/m/suggestions/"+first+"/answers", "words=Not+ours&name=Ben")
+	assert.Equal(t, 303, status)
+
+	statuses := make(chan int)
+	for range 6 {
+		go func() { status, _, _ := me.ask("POST", "/maps/m/suggestions/"+first+"/take", ""); statuses <- status }()
+	}
+	count := map[int]int{}
+	for range 6 {
+		count[<-statuses]++
+	}
+	assert.Equal(t, map[int]int{303: 1, 404: 5}, count)
+	m, revision, err := ada.Load(t.Context(), "m")
+	require.NoError(t, err)
+	assert.Equal(t, 2, revision)
+	assert.Len(t, m.Concepts, 2)
+	status, _, _ = ann.ask("POST", "/maps/m/suggestions/"+second+"/refuse", "")
+	assert.Equal(t, 303, status, "she takes it back")
+	status, _, _ = me.ask("POST", "/maps/m/suggestions/"+third+"/take", "")
+	assert.Equal(t, 303, status)
+	// Both meant the bell, and it is gone.
+	require.NoError(t, ada.AddSuggestion(t.Context(), store.Suggestion{ID: "late", MapID: "m", Operations: []byte(`[{"do":"name-concept","concept":"bell","label":"x"}]`)}))
+	_, page, _ = me.ask("GET", "/maps/m/suggestions", "")
+	assert.Contains(t, page, "It cannot be taken any more")
+	status, _, _ = me.ask("POST", "/maps/m/suggestions/late/take", "")
+	assert.Equal(t, 422, status)
+	n, err := ada.CountSuggestions(t.Context(), "m")
+	require.NoError(t, err)
+	assert.Equal(t, 1, n, "it waits still")
+	assert.NotContains(t, page, "link:", "how the log knows people is told to nobody")
+}

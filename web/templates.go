@@ -60,6 +60,7 @@ func pageFuncs(say *message.Printer) template.FuncMap {
 		"iconPicture": func(i cm.Icon) template.HTML { return template.HTML(svg.Icon(i)) },
 		"kindPicture": kindPicture,
 		"card":        func(v libraryView, m store.Summary) libraryCard { return libraryCard{v, m} },
+		"suggested":   func(v query.Suggestions, one query.SuggestionView) suggestedOne { return suggestedOne{v, one} },
 		"into":        func(all []query.Choice, id any, name, in string) moveTo { return moveTo{all, fmt.Sprint(id), name, in} },
 		"swatch":      func(c cm.Colour, o cm.Outline) template.HTML { return template.HTML(svg.Swatch(c, o)) },
 		"when":        func(t time.Time) string { return t.Local().Format("2 January 2006, 15:04") },
@@ -70,6 +71,12 @@ func pageFuncs(say *message.Printer) template.FuncMap {
 type libraryCard struct {
 	View libraryView
 	Map  store.Summary
+}
+
+// suggestedOne is a suggestion on its page.
+type suggestedOne struct {
+	View query.Suggestions
+	One  query.SuggestionView
 }
 
 type moveTo struct {

@@ -152,10 +152,27 @@ func serve(c *cobra.Command, p place, withDemo bool) error {
 		defer cancel()
 		_ = server.Shutdown(ctx)
 	}()
+	go keepClean(c.Context(), s, log)
 	if err := server.Serve(netutil.LimitListener(listener, maxConnections)); !errors.Is(err, http.ErrServerClosed) {
 		return err
 	}
 	return nil
+}
+
+// keepClean empties the bin of what has lain there long enough: now, and then once a day.
+func keepClean(ctx context.Context, s *store.Store, log *slog.Logger) {
+	day := time.NewTicker(24 * time.Hour)
+	defer day.Stop()
+	for {
+		if _, err := s.EmptyBin(ctx, s.Now().AddDate(0, 0, -store.DaysInBin)); err != nil && ctx.Err() == nil {
+			log.Warn("the bin was not emptied", "err", err)
+		}
+		select {
+		case <-day.C:
+		case <-ctx.Done():
+			return
+		}
+	}
 }
 
 // shared tells whether people have accounts: as it is asked for, else where some have them already, or

@@ -22,6 +22,8 @@ type Differences struct {
 	Other       []string // of Sorts: what else differs
 	// Fresh are the concepts and links that the later state has and the earlier had not.
 	Fresh []cm.Key
+	// Altered are those that both have, in other words or elsewhere; Lost those that the earlier state alone has.
+	Altered, Lost []cm.Key
 }
 
 // Said is a sentence, or a concept alone.
@@ -45,6 +47,9 @@ func Between(before, after *cm.Map) (d Differences) {
 	for _, strand := range slices.SortedFunc(maps.Keys(earlier), compareStrands) {
 		if _, there := later[strand]; !there {
 			d.Gone = append(d.Gone, earlier[strand])
+			if after.Links[strand.Link] == nil {
+				d.Lost = append(d.Lost, cm.Key{Kind: cm.EntityLink, ID: strand.Link})
+			}
 		}
 	}
 	other := map[string]bool{}
@@ -57,15 +62,20 @@ func Between(before, after *cm.Map) (d Differences) {
 				d.Added = append(d.Added, Said{From: after.Words(a.Label)})
 			}
 		case c.Kind == cm.EntityConcept && a == nil:
+			d.Lost = append(d.Lost, c.Key)
 			if was.Places[c.ID].Loose {
 				d.Gone = append(d.Gone, Said{From: before.Words(b.Label)})
 			}
 		case c.Kind == cm.EntityConcept:
-			if x, y := before.Words(b.Label), after.Words(a.Label); x != y {
+			x, y := before.Words(b.Label), after.Words(a.Label)
+			if x != y {
 				d.Reworded = append(d.Reworded, [2]string{x, y})
 			}
 			if b.At != a.At {
 				d.Moved++
+			}
+			if x != y || b.At != a.At {
+				d.Altered = append(d.Altered, c.Key)
 			}
 			if before.Words(b.Note) != after.Words(a.Note) {
 				other["notes"] = true
@@ -75,6 +85,7 @@ func Between(before, after *cm.Map) (d Differences) {
 			if b != nil && a != nil {
 				if x, y := before.Words(b.Phrase), after.Words(a.Phrase); x != y {
 					d.Reworded = append(d.Reworded, [2]string{x, y})
+					d.Altered = append(d.Altered, c.Key)
 				}
 			}
 		case c.Kind == cm.EntityRoute || c.Kind == cm.EntityStop:

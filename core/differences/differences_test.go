@@ -31,6 +31,7 @@ func TestWhatDiffersIsSaid(t *testing.T) {
 		Reworded: [][2]string{{"bell", "great bell"}},
 		Other:    []string{"routes"},
 		Fresh:    []cm.Key{{Kind: cm.EntityLink, ID: "k"}, {Kind: cm.EntityConcept, ID: "d"}},
+		Altered:  []cm.Key{{Kind: cm.EntityConcept, ID: "a"}}, Lost: []cm.Key{{Kind: cm.EntityConcept, ID: "c"}},
 	}, d)
 }
 
@@ -50,6 +51,10 @@ func TestDifferencesHaveTwoWays(t *testing.T) {
 		assert.Equal(t, there.Gone, back.Added)
 		assert.Equal(t, there.Moved, back.Moved)
 		assert.Equal(t, there.Other, back.Other)
+		assert.ElementsMatch(t, there.Altered, back.Altered)
+		for _, key := range there.Lost {
+			assert.Contains(t, back.Fresh, key, "what is lost one way is new the other")
+		}
 		assert.False(t, differences.Between(after, after).Any())
 	})
 }

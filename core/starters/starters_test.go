@@ -28,10 +28,10 @@ func TestEveryStarterIsAWholeMap(t *testing.T) {
 		require.NoError(t, err, s.ID)
 		m := out.Map
 		assert.Len(t, m.Concepts, len(s.Concepts), s.ID)
-		assert.Len(t, m.Links, len(s.Sentences), s.ID)
 		assert.Equal(t, s.Question, m.Words(m.Question))
 		assert.Equal(t, s.Concepts[0], m.Words(m.Concepts[m.Focus].Label))
 		of, kinds := structure.Of(m), 0
+		assert.Len(t, of.Propositions(), len(s.Sentences), s.ID)
 		for id, c := range m.Concepts {
 			assert.False(t, of.Places[id].Loose, "%s: %s", s.ID, m.Words(c.Label))
 			assert.Positive(t, of.Places[id].Level, "%s: %s", s.ID, m.Words(c.Label))

@@ -147,6 +147,11 @@ func (s Reading) Margin(ctx context.Context, w *workspace.Workspace, who workspa
 			return v, err
 		}
 	}
+	if asked.Part == "" {
+		if v.Waiting, err = w.Store.For(who.Scope).CountSuggestions(ctx, s.Map.ID); err != nil {
+			return v, err
+		}
+	}
 	if v.Guide.Route != "" {
 		if v.Guide.Links, err = LinksFor(ctx, w, who, s.Map.ID, store.AllowsWalk, v.Guide.Route); err != nil {
 			return v, err

@@ -34,6 +34,7 @@ type ofMeaning struct {
 	Tray      []sourceView // sources attached to nothing yet
 	Cites     int          // works that the map cites
 	Look      cm.Look
+	Waiting   int // suggestions that nobody decided on
 	OwnLooks  []ownLookView
 	Themes    []Choice
 	Papers    []Choice

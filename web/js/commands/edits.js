@@ -1,6 +1,7 @@
 // @ts-check
 // What one can do to a map, whichever way the hand asks for it.
 
+import { commenting } from '../sync/allowed.js';
 import { newID } from '../sync/ids.js';
 import { heads, limits } from '../sync/limits.js';
 import { linesOf, put } from '../paper/model.js';
@@ -21,6 +22,14 @@ export function askNoun(app, slip, value, done, cancelled, known = true) {
   });
 }
 
+/** Tells whether one may say what one thinks of the map and alter nothing; it says what can be done instead. @param {App} app */
+export function barred(app) {
+  if (!commenting) return false;
+  const on = app.chosen.only;
+  app.notice(t('You can comment on this map, and suggest changes to whom it belongs to.'), { words: t('Suggest a change'), act: () => { location.href = `${document.body.dataset.base}/suggestions${on ? `?on=${on}` : ''}`; } });
+  return true;
+}
+
 /** Words that were refused stand in the field again, unless another one is open by
  * now. @param {App} app @param {() => void} open */
 export const regain = (app, open) => () => {
@@ -31,6 +40,7 @@ export const regain = (app, open) => () => {
 
 /** A new idea, linked to nothing. @param {App} app @param {{x: number, y: number}} at its top centre @param {string} [value] @param {boolean} [hand] the place was chosen by hand */
 export function newLoose(app, at, value = '', hand = false) {
+  if (barred(app)) return;
   const id = newID('c');
   const slip = app.provisional.slip(id, at, '');
   app.chosen.set([`c-${id}`]);
@@ -47,6 +57,7 @@ export function newLoose(app, at, value = '', hand = false) {
  * typed of it already can be given.
  * @param {App} app @param {string} parent @param {{x: number, y: number} | import('../paper/places.js').Side} [place] @param {{phrase: string, words: string}} [typed] */
 export function newLinked(app, parent, place = 'child', typed) {
+  if (barred(app)) return;
   const from = app.model.slips.get(parent);
   if (!from) return;
   // What is added to a branch that is tucked away should be seen.
@@ -129,6 +140,7 @@ const spot = (p) => [p.x, p.y];
 
 /** Another concept beside this one: one more end of the phrase that it hangs from. @param {App} app @param {string} concept @param {string} [value] */
 export function newSibling(app, concept, value = '') {
+  if (barred(app)) return;
   const own = app.model.slips.get(concept);
   if (!own) return;
   if (own.focus) return newLinked(app, concept);
@@ -152,6 +164,7 @@ export function newSibling(app, concept, value = '') {
 
 /** Leads an end of a link to a new concept. @param {App} app @param {string} link @param {string} end @param {{x: number, y: number}} at @param {string} [value] */
 export function endToNew(app, link, end, at, value = '') {
+  if (barred(app)) return;
   const id = newID('c');
   const slip = app.provisional.slip(id, at, '');
   app.chosen.set([`c-${id}`]);
@@ -169,6 +182,7 @@ export function endToNew(app, link, end, at, value = '') {
  * both are one step.
  * @param {App} app @param {string} from @param {string} to @param {string} [phrase] @param {string} [typed] words of it that were typed already */
 export function newLink(app, from, to, phrase = '', typed = '') {
+  if (barred(app)) return;
   const id = newID('l'), a = [{ id: newID('e'), concept: from }], b = [{ id: newID('e'), concept: to }];
   const line = app.provisional.link(id, a, b, phrase);
   app.chosen.set([`l-${id}`]);
@@ -213,6 +227,7 @@ export function newEnd(app, link, place, value = '') {
 
 /** Opens the words of the one thing selected. @param {App} app @param {string} [value] words instead of those that it has */
 export function changeWords(app, value) {
+  if (barred(app)) return;
   const element = app.chosen.only;
   const thing = element && app.model.get(element);
   if (!element || !thing) return;

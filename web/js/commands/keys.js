@@ -26,6 +26,7 @@ export function listenToKeys(app) {
   /** @param {number} dx @param {number} dy */
   const nudge = (dx, dy) => {
     const ids = app.settings.branch ? [...new Set(app.chosen.concepts().flatMap((id) => app.model.branch(id)))] : app.chosen.concepts();
+    if (acts.barred(app)) return;
     if (!ids.length) return app.lead.nudge(dx, dy);
     if (pending && pending.ids.join() !== ids.join()) sendNudge();
     const by = { x: (pending?.by.x ?? 0) + dx * 8, y: (pending?.by.y ?? 0) + dy * 8 };

@@ -88,7 +88,7 @@ export class App {
     /** The kinds of the map in the order of its key. @type {{id: string, name: string, links?: boolean}[]} */
     this.kinds = JSON.parse(data.kinds ?? '[]');
     /** Whether a few large controls are all there are. */
-    this.plain = data.hand === 'plain';
+    this.plain = data.hand === 'plain' || data.hand === 'comment';
     /** What stands around the paper, as templates show it. */
     this.page = window.Alpine.store('page');
     this.settings = window.Alpine.store('settings');

@@ -2,6 +2,7 @@
 // The plain hand: a few large controls over the same paper. What it does not
 // offer cannot be done by keys either, and nothing it does takes anything away.
 
+import { commenting } from '../sync/allowed.js';
 import * as acts from '../commands/edits.js';
 import { newID } from '../sync/ids.js';
 import { t } from '../sync/messages.js';
@@ -12,6 +13,9 @@ import { fetched } from './dialogs.js';
 /** What can be done with the plain hand, by the names of deeds. */
 const offered = new Set(['undo', 'redo', 'add', 'add-here', 'child', 'sibling', 'rename', 'link-two', 'pick-none', 'zoom-in', 'zoom-out', 'zoom-one', 'fit', 'to-map', 'fit-chosen', 'tuck', 'bring-back', 'show',
   'read-aloud', 'op', 'comment', 'plain-talk', 'note-open', 'note-close', 'plain-link', 'plain-words', 'plain-colour', 'plain-kind']);
+
+/** What is not offered to whoever may comment and no more. */
+const altering = new Set(['add', 'add-here', 'child', 'sibling', 'rename', 'link-two', 'plain-link', 'plain-words', 'plain-colour', 'plain-kind']);
 
 export class Plain {
   /** @param {App} app @param {HTMLElement} key where the colours are offered */
@@ -36,7 +40,7 @@ export class Plain {
 
   /** Whether a deed is one of the plain hand; says so where it is none. @param {string} what */
   allows(what) {
-    if (offered.has(what)) return true;
+    if (offered.has(what) && !(commenting && altering.has(what))) return true;
     if (what === 'remove') this.app.notice(t('Nothing is deleted here. “Back” takes back what you did last.'));
     return false;
   }

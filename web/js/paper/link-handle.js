@@ -3,6 +3,7 @@
 // pointer. A click makes the next concept on that side; where no pointer has
 // chosen one, the four sides are offered.
 
+import { commenting } from '../sync/allowed.js';
 import * as acts from '../commands/edits.js';
 import { sides } from './side-choice.js';
 import { middle, svg } from './provisional.js';
@@ -67,7 +68,7 @@ export class LinkHandle {
 
   /** @param {PointerEvent} e */
   follow(e) {
-    if (e.pointerType === 'touch') return;
+    if (e.pointerType === 'touch' || commenting) return;
     const over = /** @type {Element} */ (e.target), target = this.under(over, e) ?? over;
     // What people said of it is within reach, not hidden by the knot.
     if (talkAt(target, e)) return this.hide();

@@ -1,6 +1,7 @@
 // @ts-check
 // The pointer on the paper: mouse, pen and fingers alike.
 
+import { commenting } from '../sync/allowed.js';
 import * as acts from '../commands/edits.js';
 import { LinkHandle, talkAt } from './link-handle.js';
 import { put } from './model.js';
@@ -119,6 +120,7 @@ export class Pointer {
     if (!g.moved) {
       g.moved = true;
       clearTimeout(this.pressing);
+      if (commenting && g.kind !== 'frame') g.kind = 'pan';
       if (g.kind === 'link' && !this.app.plain) this.beginLead(g, e);
       if (g.kind === 'slip' || g.kind === 'region') this.beginDrag(g);
       if (g.kind === 'key' && g.other?.key) dragKey(this.app, g, g.other.key, g.other.row ?? null);
