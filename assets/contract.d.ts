@@ -164,7 +164,7 @@ interface EndAt { link: string; end: string }
 
 type Entity = 'concept' | 'link' | 'region' | 'map' | 'stop';
 
-interface Event { revision: number; window: string; view?: boolean; overtook?: Overtaken[]; chosen?: string[] }
+interface Event { revision: number; window: string; view?: boolean; overtook?: Overtaken[]; chosen?: string[]; here?: Seat[]; spot?: unknown }
 
 interface File { hash: string; type: string; size: number; w?: number; h?: number }
 
@@ -211,6 +211,8 @@ type Pattern = '' | 'levels' | 'levels-up' | 'levels-right' | 'levels-left' | 's
 interface Point { x: number; y: number }
 
 interface Rubric { title?: string; source?: string; weights?: Record<string, number>; criteria?: Criterion[] }
+
+interface Seat { window: string; name?: string; hue: number }
 
 type Step = '' | 'first' | 'further' | 'stretch';
 

@@ -1,7 +1,7 @@
 /** What the page shows around the paper. */
 interface PageState { margin: boolean; column: boolean; phase: string; found: number; saved: string; trouble: boolean; undo: boolean; redo: boolean; reading: boolean; scale: string; hints: string; finding: boolean; talking: boolean; colours: boolean; kept: boolean; sheet: string; said: string; picking: string; trial: string; tried: boolean; lens: { title: string; says: string } | null }
 /** What this viewer has switched on or off. */
-interface Settings { branch: boolean; snap: boolean; grid: boolean; below: boolean; hints: boolean; overview: boolean; several: boolean; frame: boolean; toggle(name: string): void }
+interface Settings { branch: boolean; snap: boolean; grid: boolean; below: boolean; hints: boolean; overview: boolean; several: boolean; frame: boolean; names: boolean; talked: boolean; toggle(name: string): void }
 /** A line of the menu: what it does, its icon, its words and its key. */
 interface MenuItem { deed: string; kind: string; icon: string; words: string; key: string }
 /** Something said in passing, with what can be done about it. */

@@ -3,6 +3,7 @@ package web
 import (
 	"cmp"
 	"context"
+	"encoding/json"
 	"net/http"
 	"time"
 
@@ -55,12 +56,17 @@ func (s *server) live(g *gin.Context) {
 	if window := g.Query("window"); workspace.WindowForm.MatchString(window) {
 		v.Window = window
 	}
+	v.Seated = p.may[CanComment] || p.may[CanAdd]
 	conn, leave, ok := s.stream(g, id, v)
 	if !ok {
 		return
 	}
 	defer leave()
-	ctx = conn.CloseRead(ctx)
+	if v.Seated {
+		ctx = s.hear(ctx, conn, v, id)
+	} else {
+		ctx = conn.CloseRead(ctx)
+	}
 	if send(ctx, conn, workspace.Event{Revision: now.Revision}) != nil {
 		return
 	}
@@ -70,6 +76,41 @@ func (s *server) live(g *gin.Context) {
 	}
 	for next(ctx, v, conn, func() bool { return s.still(ctx, g, who, id, CanLook) }) {
 	}
+}
+
+// How often a window may tell where its pointer is, and how long what it says may be, in bytes.
+const (
+	spotEvery = 60 * time.Millisecond
+	maxHeard  = 200
+)
+
+// hear takes in where the pointer of a window is, for the others, until the window goes; what comes too often, or cannot
+// be read, is left out.
+func (s *server) hear(ctx context.Context, conn *websocket.Conn, v *workspace.Listener, id cm.ID) context.Context {
+	ctx, cancel := context.WithCancel(ctx)
+	conn.SetReadLimit(maxHeard)
+	go func() {
+		defer cancel()
+		var last time.Time
+		for {
+			_, raw, err := conn.Read(ctx)
+			if err != nil {
+				return
+			}
+			var told struct {
+				Spot *[2]float64 `json:"spot"`
+			}
+			if json.Unmarshal(raw, &told) != nil || told.Spot == nil || time.Since(last) < spotEvery {
+				continue
+			}
+			if x, y := told.Spot[0], told.Spot[1]; x != x || y != y || max(x, -x, y, -y) > cm.FarthestPlace {
+				continue
+			}
+			last = time.Now()
+			s.work.Session(id).Spot(v.Who, v.Window, *told.Spot)
+		}
+	}()
+	return ctx
 }
 
 // stream opens a stream for a window that listens to a map; where it cannot, it has answered.

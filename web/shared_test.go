@@ -1,12 +1,15 @@
 package web_test
 
 import (
+	"context"
 	"net/http"
 	"regexp"
 	"strings"
 	"testing"
 	"time"
 
+	"github.com/coder/websocket"
+	"github.com/coder/websocket/wsjson"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -15,6 +18,7 @@ import (
 	"mevrin/core/people"
 	"mevrin/store"
 	"mevrin/web"
+	"mevrin/workspace"
 )
 
 // linked makes a map of Ada's, and gives a link to it with a right.
@@ -329,3 +333,83 @@ func TestSuggestionsAreTakenOnce(t *testing.T) {
 	assert.Equal(t, 1, n, "it waits still")
 	assert.NotContains(t, page, "link:", "how the log knows people is told to nobody")
 }
+
+// Those who work on a map see each other: by name where they have accounts, as visitors otherwise; by what they
+// select, and where their pointers are. Nothing is told of those who only look.
+func TestThoseWhoAreHereSeeEachOther(t *testing.T) {
+	folder, _, browser := shared(t)
+	ada := linked(t, folder)
+	all := map[string]*someone{}
+	for _, p := range []struct{ id, name, right string }{{"ada", "", ""}, {"ben", "Ben Tull", "edit"}, {"cleo", "Cleo Marsh", "comment"}, {"dan", "Dan Fell", "look"}} {
+		if p.right != "" {
+			require.NoError(t, folder.AddPerson(t.Context(), person(p.id, p.name), "none"))
+			require.NoError(t, ada.ShareWith(t.Context(), "m", p.id, rightOf(p.right)))
+		}
+		token, err := folder.SignIn(t.Context(), p.id, "")
+		require.NoError(t, err)
+		all[p.id] = browser()
+		all[p.id].cookie = "mevrin-person=" + token
+	}
+	g, err := ada.AddGrant(t.Context(), store.Grant{ID: "g", MapID: "m", Allows: "edit"})
+	require.NoError(t, err)
+	all["guest"] = browser()
+	all["guest"].come("/link/" + g.Token)
+	ctx, cancel := context.WithTimeout(t.Context(), 10*time.Second)
+	defer cancel()
+	join := func(id string) *websocket.Conn {
+		conn, _, err := websocket.Dial(ctx, "ws"+strings.TrimPrefix(all[id].base, "http")+"/maps/m/live?window=w-"+id, &websocket.DialOptions{HTTPHeader: http.Header{"Cookie": {all[id].cookie}}})
+		require.NoError(t, err)
+		return conn
+	}
+	until := func(c *websocket.Conn, holds func(workspace.Event) bool) (e workspace.Event) {
+		t.Helper()
+		for {
+			e = workspace.Event{}
+			require.NoError(t, wsjson.Read(ctx, c, &e))
+			if holds(e) {
+				return e
+			}
+		}
+	}
+	names := func(e workspace.Event) (all []string) {
+		for _, s := range *e.Here {
+			all = append(all, s.Name)
+			assert.NotContains(t, s.Window, "w-")
+		}
+		return all
+	}
+	conns := map[string]*websocket.Conn{}
+	for _, id := range []string{"ada", "ben", "cleo", "dan", "guest"} {
+		conns[id] = join(id)
+		defer func() { _ = conns[id].CloseNow() }()
+	}
+	e := until(conns["ada"], func(e workspace.Event) bool { return e.Here != nil && len(*e.Here) == 3 })
+	assert.ElementsMatch(t, []string{"Ben Tull", "Cleo Marsh", ""}, names(e))
+	hues := map[int]bool{}
+	for _, s := range *e.Here {
+		hues[s.Hue] = true
+	}
+	assert.Len(t, hues, 3, "each has a colour")
+	for _, said := range []string{`{"spot":[1e99,0]}`, `nothing`, `{"spot":"here"}`, `{}`} {
+		require.NoError(t, conns["dan"].Write(ctx, websocket.MessageText, []byte(said)))
+	}
+	until(conns["ben"], func(e workspace.Event) bool { return e.Here != nil && len(*e.Here) == 3 })
+	require.NoError(t, conns["ben"].Write(ctx, websocket.MessageText, []byte(`{"spot":[12,-30]}`)))
+	e = until(conns["ada"], func(e workspace.Event) bool { return e.Spot != nil })
+	assert.Equal(t, [2]float64{12, -30}, *e.Spot)
+	require.NoError(t, conns["ben"].Close(websocket.StatusNormalClosure, ""))
+	e = until(conns["ada"], func(e workspace.Event) bool { return e.Here != nil })
+	assert.ElementsMatch(t, []string{"Cleo Marsh", ""}, names(e))
+	// Who loses their right loses the stream, and is here no more.
+	require.NoError(t, ada.Revoke(t.Context(), "m", "g"))
+	status, _, _ := all["ada"].post("/maps/m/sharing", "person", "cleo", "right", "")
+	require.Equal(t, 303, status)
+	e = until(conns["ada"], func(e workspace.Event) bool { return e.Here != nil && len(*e.Here) == 0 })
+	assert.Empty(t, names(e))
+}
+
+func person(id, name string) people.Person {
+	return people.Person{ID: id, Name: name, Mail: id + "@hollin.example", Role: people.RoleAuthor}
+}
+
+func rightOf(name string) people.Right { return people.Right(name) }

@@ -1,8 +1,10 @@
 package workspace
 
 import (
+	"cmp"
 	"crypto/sha256"
 	"encoding/hex"
+	"slices"
 	"strings"
 	"sync"
 
@@ -32,7 +34,24 @@ type Event struct {
 	// Chosen is what that window has selected now; present where the event is
 	// about nothing else.
 	Chosen *[]string `json:"chosen,omitempty"`
+	// Here are the others who work on the map or talk of it just now; present where the event is about nothing else.
+	Here *[]Seat `json:"here,omitempty"`
+	// Spot is where on the paper the pointer of that window is; present where the event is about nothing else.
+	Spot *[2]float64 `json:"spot,omitempty"`
 }
+
+// Seat is somebody who is here, as others see them: by one of their windows.
+type Seat struct {
+	Window string `json:"window"`
+	Name   string `json:"name,omitempty"` // of their account; visitors have none
+	Hue    int    `json:"hue"`            // which of Hues marks what they do
+}
+
+// Hues is how many people at once are told apart by colour; further ones share theirs.
+const Hues = 8
+
+// maxSeats is how many who are here are told of; a class does not need the list of all.
+const maxSeats = 30
 
 // Notice is what happened on a map, and by whom; each viewer gets the event that
 // is meant for them.
@@ -62,6 +81,16 @@ type Listener struct {
 	Again  chan struct{} // asks whether it may listen still
 	Who    Person
 	Window string
+	// Seated tells that others see that they are here.
+	Seated  bool
+	hue     int
+	company bool // it was told that somebody else is here
+}
+
+// nameOf gives the name by which a window goes at somebody else: it only tells it from others.
+func nameOf(author, window string) string {
+	sum := sha256.Sum256([]byte(author + "\x00" + window))
+	return "of" + hex.EncodeToString(sum[:8])
 }
 
 // eventFor gives the event as a viewer may see it; false where it is not for them.
@@ -72,8 +101,7 @@ func (n Notice) eventFor(v *Listener) (Event, bool) {
 	}
 	e.Window = n.Window
 	if v.Who.ID != n.Author {
-		sum := sha256.Sum256([]byte(n.Author + "\x00" + n.Window))
-		e.Window = "of" + hex.EncodeToString(sum[:8])
+		e.Window = nameOf(n.Author, n.Window)
 	}
 	for _, o := range n.overtook {
 		if o.author == v.Who.ID && o.window == v.Window {
@@ -140,14 +168,77 @@ func (h *LocalHub) Join(mapID cm.ID, v *Listener) (leave func(), ok bool) {
 		h.listeners[mapID] = map[*Listener]bool{}
 	}
 	h.listeners[mapID][v] = true
+	if v.Seated {
+		v.hue = h.freeHue(mapID, v)
+		h.tellHere(mapID)
+	}
 	return func() {
 		h.mu.Lock()
 		if delete(h.listeners[mapID], v); len(h.listeners[mapID]) == 0 {
 			delete(h.listeners, mapID)
+		} else if v.Seated {
+			h.tellHere(mapID)
 		}
 		h.mu.Unlock()
 		h.Tell(mapID, Notice{Author: v.Who.ID, Window: v.Window, Event: Event{Chosen: &[]string{}}})
 	}, true
+}
+
+// freeHue gives the colour that a person has on a map already, or else the one that the fewest have.
+func (h *LocalHub) freeHue(mapID cm.ID, v *Listener) int {
+	var taken [Hues]int
+	for other := range h.listeners[mapID] {
+		switch {
+		case other == v || !other.Seated:
+		case other.Who.ID == v.Who.ID:
+			return other.hue
+		default:
+			taken[other.hue]++
+		}
+	}
+	least := 0
+	for i, n := range taken {
+		if n < taken[least] {
+			least = i
+		}
+	}
+	return least
+}
+
+// tellHere tells all who are here who else is, each person by the first of their windows.
+func (h *LocalHub) tellHere(mapID cm.ID) {
+	var seated []*Listener
+	for v := range h.listeners[mapID] {
+		if v.Seated {
+			seated = append(seated, v)
+		}
+	}
+	slices.SortFunc(seated, func(a, b *Listener) int {
+		return cmp.Or(cmp.Compare(a.hue, b.hue), cmp.Compare(a.Who.ID, b.Who.ID), cmp.Compare(a.Window, b.Window))
+	})
+	for _, v := range seated {
+		here, last := []Seat{}, v.Who.ID
+		for _, other := range seated {
+			if other.Who.ID == v.Who.ID || other.Who.ID == last || len(here) == maxSeats {
+				continue
+			}
+			last = other.Who.ID
+			here = append(here, Seat{Window: nameOf(other.Who.ID, other.Window), Name: other.Who.Name(), Hue: other.hue})
+		}
+		if len(here) == 0 && !v.company {
+			continue // it knows
+		}
+		v.company = len(here) > 0
+		select {
+		case v.Events <- Event{Here: &here}:
+		default:
+		}
+	}
+}
+
+// Spot tells the other windows where on the paper somebody's pointer is.
+func (d *Session) Spot(who Person, window string, at [2]float64) {
+	d.hub.Tell(d.id, Notice{Author: who.ID, Window: window, Event: Event{Spot: &at}})
 }
 
 // Choose tells the other windows what one has selected: elements of the drawing.

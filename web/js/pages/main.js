@@ -116,6 +116,8 @@ export class App {
       state: (word, waiting) => this.showState(word, waiting),
       viewed: () => this.redraw(),
       theirs: (window, chosen) => this.theirs.take(window, chosen),
+      here: (seats) => this.theirs.here(seats),
+      spot: (window, at) => this.theirs.spot(window, at),
       told: (what) => this.answers.overtaken(what),
     });
     this.words.tooLong = (words, shorten) => this.notice(t('That is long: %s letters, and there is room for %s here.', words.length, this.words.typing?.most ?? 0), { words: t('Shorten it; the note keeps all'), act: shorten });
@@ -138,7 +140,7 @@ export class App {
     this.split = new Split(this, get('split'));
     this.overview = new Overview(this, get('overview'));
     this.scaleShown = 0;
-    this.theirs = new Theirs(this);
+    this.theirs = new Theirs(this, get('here'), get('theirs-marks'));
     this.pointer = new Pointer(this);
     /** Where on the paper a menu was asked for. */
     this.pointed = { x: 0, y: 0 };

@@ -13,7 +13,7 @@ document.addEventListener('alpine:init', () => {
   }));
 
   /** What this viewer has switched on or off about the page; kept in the browser. */
-  const kept = ['branch', 'snap', 'grid', 'below', 'hints', 'overview', 'verdicts'];
+  const kept = ['branch', 'snap', 'grid', 'below', 'hints', 'overview', 'verdicts', 'names', 'talked'];
   Alpine.store('settings', {
     /** A dragged concept takes along what is below it. */
     branch: false,
@@ -27,6 +27,10 @@ document.addEventListener('alpine:init', () => {
     hints: true,
     /** The small overview of large maps. */
     overview: true,
+    /** Names stand at what others do. */
+    names: true,
+    /** Marks of what people said stand on the paper. */
+    talked: true,
     /** What was judged stands on the paper while one checks. */
     verdicts: true,
     /** A tap adds to what is selected; for those without keys to hold. Not kept. */
@@ -53,6 +57,8 @@ document.addEventListener('alpine:init', () => {
       document.body.classList.toggle('no-hints', !this.hints);
       document.body.classList.toggle('gridded', this.grid);
       document.body.classList.toggle('no-verdicts', !this.verdicts);
+      document.body.classList.toggle('no-names', !this.names);
+      document.body.classList.toggle('no-talk', !this.talked);
     },
   });
 

@@ -8,7 +8,7 @@ import { Keep } from './outbox.js';
 /** @typedef {Wire.Answer} Answer */
 /** @typedef {Wire.Asked} Asked */
 /** Late is one that could not be sent when it was made. @typedef {{asked: Asked, done: (ok: boolean) => void, late?: boolean}} Waiting */
-/** What the road tells the page. @typedef {{answered: (a: Answer, own: boolean) => void, refused: (words: string, asked: Asked, late: boolean) => void, state: (word: 'saved' | 'saving' | 'waiting', waiting: number) => void, stuck: (asked: Asked, words: string) => void, told: (what: {what: string, id: string}[]) => void, viewed: () => void, theirs: (window: string, chosen: string[]) => void, failed: (fault: unknown) => void, closed: () => void}} Listener */
+/** What the road tells the page. @typedef {{answered: (a: Answer, own: boolean) => void, refused: (words: string, asked: Asked, late: boolean) => void, state: (word: 'saved' | 'saving' | 'waiting', waiting: number) => void, stuck: (asked: Asked, words: string) => void, told: (what: {what: string, id: string}[]) => void, viewed: () => void, theirs: (window: string, chosen: string[]) => void, here: (seats: {window: string, name?: string, hue: number}[]) => void, spot: (window: string, at: [number, number]) => void, failed: (fault: unknown) => void, closed: () => void}} Listener */
 
 /** The answers that say for good that something cannot be done. Any other one but
  * success says nothing of the entry: it may arrive the next time. */
@@ -191,11 +191,21 @@ export class Queue {
     if (came && this.known > this.revision) this.catchUp();
   }
 
+  /** Tells the others something in passing: it is lost where there is no line just now. @param {object} what */
+  tell(what) {
+    if (this.socket?.readyState === WebSocket.OPEN) this.socket.send(JSON.stringify(what));
+  }
+
   /** Listens to the live stream, for as long as the page is open. @private */
   listen() {
     const socket = new WebSocket(`${location.protocol === 'https:' ? 'wss' : 'ws'}://${location.host}${this.base}/live?window=${windowID}`);
     socket.onmessage = (message) => {
       const event = JSON.parse(message.data);
+      if (event.here) return this.on.here(event.here);
+      if (event.spot) {
+        if (event.window !== windowID) this.on.spot(event.window, event.spot);
+        return;
+      }
       if (event.chosen) {
         if (event.window !== windowID) this.on.theirs(event.window, event.chosen);
         return;
@@ -206,6 +216,7 @@ export class Queue {
       if (event.view) this.on.viewed();
       else if (event.revision > this.revision) this.catchUp();
     };
+    this.socket = socket;
     socket.onopen = () => { this.lost = 0; this.send(); };
     socket.onclose = (e) => {
       if (e.code === notAnyMore) return this.on.closed();
