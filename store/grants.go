@@ -35,6 +35,7 @@ const (
 	AllowsJudge Allows = "judge"
 
 	AllowsPicture Allows = "picture"
+	AllowsFrame   Allows = "frame" // stand in a frame on pages of others
 
 	// Otherwise it is one of the rights of people.ForLinks, on the map as a whole.
 )
@@ -45,6 +46,14 @@ func (a Allows) Right() people.Right {
 		return r
 	}
 	return people.RightNone
+}
+
+// Frame is how something stands on pages of others.
+type Frame struct {
+	Origins []string `json:"origins"` // of those pages, see people.CleanOrigins
+	Width   int      `json:"width"`   // in pixels; 0 for all that there is
+	Height  int      `json:"height"`
+	Look    cm.Theme `json:"look,omitempty"` // instead of the map's own
 }
 
 // Grant is what a link allows to whoever has it.
@@ -58,6 +67,7 @@ type Grant struct {
 	Secret  string    // the password that it asks for, as it is kept; empty for none
 	Most    int       // how many browsers may open it; 0 for any number
 	Used    int       // how many did, where that is counted
+	Frame   *Frame    // of a frame; nil for others
 	// Token is the unguessable part of the link's address, 128 bits and more in
 	// 22 letters. It is made from the grant's id and the folder's secret, so
 	// that the author can be shown it again; the database holds its hash only.
@@ -109,7 +119,7 @@ func hashOf(token string) []byte {
 }
 
 func (s *Store) grant(row grantRow) Grant {
-	g := Grant{ID: row.ID, MapID: row.MapID, Allows: row.Access, Route: row.Route, Created: row.Created.UTC(), Token: s.token(row.ID), Secret: row.Secret, Most: row.Most, Used: row.Used}
+	g := Grant{ID: row.ID, MapID: row.MapID, Allows: row.Access, Route: row.Route, Created: row.Created.UTC(), Token: s.token(row.ID), Secret: row.Secret, Most: row.Most, Used: row.Used, Frame: row.Frame}
 	if row.Until != nil {
 		g.Until = row.Until.UTC()
 	}
@@ -122,7 +132,7 @@ func (s *Reach) AddGrant(ctx context.Context, g Grant) (Grant, error) {
 	if err := s.reaches(g.MapID); err != nil {
 		return Grant{}, err
 	}
-	row := grantRow{ID: g.ID, MapID: g.MapID, Access: g.Allows, Route: g.Route, TokenHash: hashOf(s.token(g.ID)), Created: s.Now().UTC(), Secret: g.Secret, Most: g.Most}
+	row := grantRow{ID: g.ID, MapID: g.MapID, Access: g.Allows, Route: g.Route, TokenHash: hashOf(s.token(g.ID)), Created: s.Now().UTC(), Secret: g.Secret, Most: g.Most, Frame: g.Frame}
 	if !g.Until.IsZero() {
 		until := g.Until.UTC()
 		row.Until = &until

@@ -275,6 +275,10 @@ var migrations = []*gormigrate.Migration{
 		`CREATE TABLE suggestion_answers (suggestion text NOT NULL REFERENCES suggestions(id) ON DELETE CASCADE, n integer NOT NULL, person text NOT NULL, name text NOT NULL,
 			at datetime NOT NULL, words text NOT NULL, PRIMARY KEY (suggestion, n)) WITHOUT ROWID`,
 	)},
+	{ID: "0022-frames", Migrate: statements(
+		// On which pages of others a map may stand in a frame, and how large.
+		`ALTER TABLE grants ADD COLUMN frame text`,
+	)},
 }
 
 // statements gives a migration that carries out some statements in order.

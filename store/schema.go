@@ -79,6 +79,7 @@ type grantRow struct {
 	Secret    string // the password, as it is kept; empty for none
 	Most      int    // how many may open it; 0 for any number
 	Used      int    // how many did, where that is counted
+	Frame     *Frame `gorm:"serializer:json"`
 }
 
 func (grantRow) TableName() string { return "grants" }

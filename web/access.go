@@ -4,6 +4,7 @@ import (
 	"errors"
 	"net/http"
 	"slices"
+	"strings"
 	"time"
 
 	"github.com/gin-gonic/gin"
@@ -132,6 +133,13 @@ func (s *server) principalOf(g *gin.Context) (principal, error) {
 			return principal{mapID: grant.MapID, grant: grant, may: Capabilities{CanComeIn: true}, who: workspace.Person{ID: "link:" + grant.ID, AdditiveOnly: true, Say: say(g), Scope: store.OneMap(grant.MapID)}}, nil
 		case grant.Allows == store.AllowsPicture:
 			return principal{mapID: grant.MapID, grant: grant, may: Capabilities{CanSee: true}, who: workspace.Person{ID: "picture:" + grant.ID, AdditiveOnly: true, Say: say(g), Scope: store.OneMap(grant.MapID)}}, nil
+		case grant.Allows == store.AllowsFrame:
+			if !strings.HasPrefix(g.FullPath(), "/frame/") {
+				return principal{}, store.ErrNoGrant
+			}
+			return principal{mapID: grant.MapID, grant: grant, may: Capabilities{CanWalk: true}, who: workspace.Person{ID: "frame:" + grant.ID, AdditiveOnly: true, Say: say(g), Scope: store.OneMap(grant.MapID)}}, nil
+		case strings.HasPrefix(g.FullPath(), "/frame/"):
+			return principal{}, store.ErrNoGrant
 		case grant.Allows == store.AllowsWalk:
 			return principal{mapID: grant.MapID, grant: grant, may: Capabilities{CanWalk: true}, who: workspace.Person{ID: "walk:" + grant.ID, AdditiveOnly: true, Say: say(g), Scope: store.OneMap(grant.MapID)}}, nil
 		}

@@ -222,6 +222,15 @@ func (s *server) routes() []route {
 		at("GET", "/walk/:token/files/:file/small", CanWalk, s.walkFile),
 		at("GET", "/walk/:token/look.css", CanWalk, s.walkSheet),
 
+		// A map in a frame on pages of others, and how those show what somebody pastes there.
+		at("GET", "/frame/:token", CanWalk, s.framed, spool, s.frame),
+		at("GET", "/frame/:token/drawn", CanWalk, s.framed, s.frameDrawn),
+		at("GET", "/frame/:token/files/:file", CanWalk, s.walkFile),
+		at("GET", "/frame/:token/files/:file/small", CanWalk, s.walkFile),
+		at("GET", "/frame/:token/look.css", CanWalk, s.walkSheet),
+		at("GET", "/oembed", CanOpen, s.oembed),
+		at("POST", "/maps/:map/frames", CanShare, s.formed, s.postFrame),
+
 		// The picture of a map as it is at any time, for whoever has its link.
 		at("GET", "/picture/:token/:name", CanSee, s.currentPicture),
 		at("POST", "/maps/:map/picture-links", CanShare, s.postPictureLink),

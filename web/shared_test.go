@@ -2,7 +2,11 @@ package web_test
 
 import (
 	"context"
+	"encoding/json"
+	"html"
+	"io"
 	"net/http"
+	"net/url"
 	"regexp"
 	"strings"
 	"testing"
@@ -413,3 +417,68 @@ func person(id, name string) people.Person {
 }
 
 func rightOf(name string) people.Right { return people.Right(name) }
+
+// A map stands in a frame on the pages that its author named, on no others, and nothing but reading is to be had there.
+func TestAFrameStandsWhereItsAuthorSaid(t *testing.T) {
+	folder, _, browser := shared(t)
+	ada := linked(t, folder)
+	token, err := folder.SignIn(t.Context(), "ada", "")
+	require.NoError(t, err)
+	me := browser()
+	me.cookie = "mevrin-person=" + token
+	for _, bad := range []string{"", "*", "http://course.example", "https://*.example"} {
+		status, _, _ := me.ask("POST", "/maps/m/frames", url.Values{"origins": {bad}, "size": {"0"}}.Encode())
+		assert.Equal(t, 422, status, bad)
+	}
+	status, _, _ := me.ask("POST", "/maps/m/frames", url.Values{"origins": {"https://course.hollin.example/unit"}, "size": {"2"}, "dress": {"board"}, "route": {"r"}}.Encode())
+	require.Equal(t, 303, status)
+	grants, err := ada.Grants(t.Context(), "m")
+	require.NoError(t, err)
+	require.Len(t, grants, 1)
+	path := "/frame/" + grants[0].Token
+	_, page, _ := me.ask("GET", "/maps/m/sharing", "")
+	assert.Contains(t, page, "&lt;iframe src=&#34;"+me.base+path)
+	assert.Contains(t, page, "width=&#34;800&#34; height=&#34;520&#34;")
+	ask := func(path string) (*http.Response, string) {
+		response, err := http.Get(me.base + path)
+		require.NoError(t, err)
+		defer func() { _ = response.Body.Close() }()
+		raw, err := io.ReadAll(response.Body)
+		require.NoError(t, err)
+		return response, string(raw)
+	}
+	r, body := ask(path)
+	assert.Equal(t, 200, r.StatusCode)
+	assert.Contains(t, r.Header.Get("Content-Security-Policy"), "frame-ancestors https://course.hollin.example")
+	assert.Empty(t, r.Header.Get("X-Frame-Options"))
+	assert.Contains(t, body, "look-board")
+	assert.NotContains(t, body, "/export")
+	found := regexp.MustCompile(`application/json\+oembed" href="([^"]+)"`).FindStringSubmatch(body)
+	require.NotNil(t, found)
+	r, body = ask(strings.TrimPrefix(html.UnescapeString(found[1]), me.base) + "&maxwidth=400")
+	assert.Equal(t, 200, r.StatusCode)
+	var told struct {
+		Type, HTML, Version string
+		Width, Height       int
+	}
+	require.NoError(t, json.Unmarshal([]byte(body), &told))
+	assert.Equal(t, []any{"rich", "1.0", 400, 520}, []any{told.Type, told.Version, told.Width, told.Height})
+	assert.Contains(t, told.HTML, path)
+	for _, other := range []string{"/walk/" + grants[0].Token, "/hand/" + grants[0].Token, "/link/" + grants[0].Token, "/picture/" + grants[0].Token + "/map.svg"} {
+		r, body = ask(other)
+		assert.Equal(t, 404, r.StatusCode, other)
+		assert.NotContains(t, body, "secret")
+	}
+	walk, err := ada.AddGrant(t.Context(), store.Grant{ID: "w", MapID: "m", Allows: store.AllowsWalk, Route: "r"})
+	require.NoError(t, err)
+	for _, other := range []string{"/frame/" + walk.Token, "/oembed?url=" + url.QueryEscape(me.base+"/walk/"+walk.Token), "/oembed?url=http://elsewhere.example" + path, "/oembed?url=%3a%3a", "/oembed"} {
+		r, _ = ask(other)
+		assert.Equal(t, 404, r.StatusCode, other)
+		assert.Equal(t, "DENY", r.Header.Get("X-Frame-Options"))
+	}
+	r, _ = ask("/oembed?format=xml&url=" + url.QueryEscape(me.base+path))
+	assert.Equal(t, 501, r.StatusCode)
+	require.NoError(t, ada.Revoke(t.Context(), "m", grants[0].ID))
+	r, _ = ask(path)
+	assert.Equal(t, 404, r.StatusCode)
+}

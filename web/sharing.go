@@ -34,8 +34,10 @@ type sharing struct {
 	ForAll     []query.Choice // what everybody could be let do
 	Open       people.Right   // what everybody may do
 	Done       string         // opened, closed
-	Manages    bool           // whoever asks can invite people
-	Mails      bool           // whoever asks sees mail addresses
+	// For a frame on other pages: its size, its look, and what it shows.
+	Sizes, Looks, Routes []query.Choice
+	Manages              bool // whoever asks can invite people
+	Mails                bool // whoever asks sees mail addresses
 }
 
 func (s *server) showSharing(g *gin.Context, status int, fault, person string) {
@@ -64,6 +66,15 @@ func (s *server) showSharing(g *gin.Context, status int, fault, person string) {
 	if err := errors.Join(errs[:]...); err != nil {
 		s.failWith(g, err)
 		return
+	}
+	v.Sizes, v.Looks = sizeChoices(say(g).Sprintf), query.Themes
+	for _, id := range cm.SortedIDs(now.Map.Routes) {
+		v.Routes = append(v.Routes, query.Choice{Value: string(id), Name: now.Map.Words(now.Map.Routes[id].Title)})
+	}
+	for i, l := range v.Links {
+		if l.Frame != nil {
+			v.Links[i].Code = frameCode(originOf(g), v.Title, *l.Frame, l.Address)
+		}
 	}
 	v.Fors, v.New, v.Origin = now.LinkChoices(), query.SharedLink{Counts: true}, originOf(g)
 	v.Rights, v.Others = rightChoices(), othersThan(all, v.Owner.ID, v.Shares)

@@ -64,7 +64,7 @@ func (s *server) showAsRead(g *gin.Context, now *query.Reading, base string) {
 	}
 	m.Routes[route].Around = true
 	along := &query.Reading{State: &workspace.State{Map: m, Revision: now.Revision, Structure: now.Structure, Scene: now.Scene}, Say: now.Say}
-	s.showWalk(g, along, route, "look:"+string(m.ID)+":"+string(route), "/", base)
+	s.showWalk(g, along, route, "look:"+string(m.ID)+":"+string(route), leadsBack(g), base)
 }
 
 func (s *server) showWalk(g *gin.Context, now *query.Reading, route cm.ID, key, back, base string) {
@@ -77,6 +77,12 @@ func (s *server) showWalk(g *gin.Context, now *query.Reading, route cm.ID, key, 
 		v.Drawn = g.Request.URL.Path + "/drawn"
 	}
 	v.Base, v.Key, v.Back, v.Films = base, key, back, strings.Join(s.Films, " ")
+	if f := admitted(g).grant.Frame; f != nil {
+		v.OEmbed = originOf(g) + "/oembed?" + url.Values{"url": {originOf(g) + base}}.Encode()
+		if f.Look != cm.ThemePlain {
+			v.Look, v.Own = workspace.LookOf(cm.Look{Theme: f.Look}), false
+		}
+	}
 	if admitted(g).may[CanExport] {
 		v.Export = base + "/export?use=teach"
 		if route == cm.ID(g.Param("route")) {

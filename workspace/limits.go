@@ -2,6 +2,7 @@ package workspace
 
 import (
 	"context"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -43,6 +44,8 @@ func (w *Workspace) limited(ctx context.Context, g store.Grant, l Limits) (store
 	case l.Open:
 		g.Secret = ""
 	case l.Password == "":
+	case g.Allows == store.AllowsFrame:
+		return g, cm.Refusef("A frame cannot ask for a password. Give it a last day instead.")
 	case g.Allows == store.AllowsPicture:
 		return g, cm.Refusef("A picture cannot ask for a password. Give it a last day instead.")
 	case n < people.MinLinkPassword || n > people.MaxPassword:
@@ -54,7 +57,7 @@ func (w *Workspace) limited(ctx context.Context, g store.Grant, l Limits) (store
 		}
 		g.Secret = secret
 	}
-	if g.Most > 0 && g.Allows == store.AllowsPicture {
+	if g.Most > 0 && (g.Allows == store.AllowsPicture || g.Allows == store.AllowsFrame) {
 		return g, cm.Refusef("Nobody can count who sees a picture. Give it a last day instead.")
 	}
 	return g, nil
@@ -79,6 +82,33 @@ func (w *Workspace) MakeLink(ctx context.Context, who Person, id cm.ID, allows s
 		}
 	}
 	g, err := w.limited(ctx, store.Grant{ID: string(NewThingID("w")), MapID: id, Allows: allows, Route: route}, l)
+	if err == nil {
+		_, err = w.Store.For(who.Scope).AddGrant(ctx, g)
+	}
+	return err
+}
+
+// Sizes are how large a frame can be, in pixels; a width of 0 is all that there is on its page.
+var Sizes = [][2]int{{0, 520}, {480, 360}, {800, 520}, {1100, 700}}
+
+// MakeFrame lets a map, or a route of it, stand in a frame on pages of others, to be read.
+func (w *Workspace) MakeFrame(ctx context.Context, who Person, id cm.ID, route cm.ID, origins string, size int, look cm.Theme, until string) error {
+	now, err := w.Session(id).Look(ctx)
+	if err != nil {
+		return err
+	}
+	if route != "" && now.Map.Routes[route] == nil {
+		return cm.Refusef("That route is gone already.")
+	}
+	f := store.Frame{Look: look}
+	if f.Origins, err = people.CleanOrigins(origins); err != nil {
+		return err
+	}
+	if size < 0 || size >= len(Sizes) || !slices.Contains(cm.Themes, look) {
+		return cm.Refusef("Say how large the frame is to be.")
+	}
+	f.Width, f.Height = Sizes[size][0], Sizes[size][1]
+	g, err := w.limited(ctx, store.Grant{ID: string(NewThingID("w")), MapID: id, Allows: store.AllowsFrame, Route: route, Frame: &f}, Limits{Until: until})
 	if err == nil {
 		_, err = w.Store.For(who.Scope).AddGrant(ctx, g)
 	}

@@ -37,3 +37,23 @@ func TestRightsBringOthersAlong(t *testing.T) {
 	assert.False(t, people.Right("everything").Valid())
 	assert.False(t, people.Right("everything").Allows(people.RightLook))
 }
+
+func TestOriginsStandInAPolicyAsTheyAre(t *testing.T) {
+	for words, want := range map[string]string{
+		"https://Course.Hollin.example/unit/3?x=1": "https://course.hollin.example", "wiki.hollin.example, https://wiki.hollin.example:443/a": "https://wiki.hollin.example",
+		"https://a.example:8443\nhttp://localhost:8000": "https://a.example:8443 http://localhost:8000", "http://127.0.0.1:80": "http://127.0.0.1",
+		"": "", " , ": "", "*": "", "https://*.hollin.example": "", "http://hollin.example": "", "javascript://alert": "", "data:text/html,x": "", "https://a;script-src": "https://a https://script-src",
+		"https://a'b.example": "", "https://user@hollin.example": "", "https://": "", "https://a..b": "", "ftp://a.example": "", strings.Repeat("a.example,", 3) + manyHosts(21): "",
+	} {
+		got, err := people.CleanOrigins(words)
+		assert.Equal(t, want, strings.Join(got, " "), words)
+		assert.Equal(t, want == "", err != nil, words)
+	}
+}
+
+func manyHosts(n int) (all string) {
+	for i := range n {
+		all += strings.Repeat("x", i+1) + ".example "
+	}
+	return all
+}

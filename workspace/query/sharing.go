@@ -22,7 +22,9 @@ type SharedLink struct {
 	Locked  bool // it asks for a password
 	Most    int  // for how many it is good; 0 for any number
 	Used    int
-	Counts  bool // who opens it can be counted, and asked for a password
+	Frame   *store.Frame // of a frame; nil for others
+	Code    string       // what is pasted to show a frame
+	Counts  bool         // who opens it can be counted, and asked for a password
 }
 
 // Links gives all links to the map that lead there, and then those that ended by themselves.
@@ -37,7 +39,7 @@ func (s Reading) Links(ctx context.Context, w *workspace.Workspace, who workspac
 	}
 	all := make([]SharedLink, len(grants)+len(ended))
 	for i, gr := range append(grants, ended...) {
-		one := SharedLink{ID: gr.ID, Locked: gr.Secret != "", Most: gr.Most, Used: gr.Used, Ended: i >= len(grants), Counts: gr.Allows != store.AllowsPicture, Made: gr.Created.Local().Format("2 January 2006")}
+		one := SharedLink{ID: gr.ID, Locked: gr.Secret != "", Most: gr.Most, Used: gr.Used, Ended: i >= len(grants), Counts: gr.Allows != store.AllowsPicture && gr.Allows != store.AllowsFrame, Made: gr.Created.Local().Format("2 January 2006")}
 		switch gr.Allows {
 		case store.AllowsWalk:
 			one.Says, one.Address = s.t("walk a route"), "/walk/"+gr.Token
@@ -54,6 +56,11 @@ func (s Reading) Links(ctx context.Context, w *workspace.Workspace, who workspac
 				if r.ID == gr.Allows.Right() {
 					one.Says = s.t(r.Title)
 				}
+			}
+		case store.AllowsFrame:
+			one.Says, one.Address, one.Frame = s.t("read it in a frame on other pages"), "/frame/"+gr.Token, gr.Frame
+			if r := s.Map.Routes[gr.Route]; r != nil {
+				one.Says = s.t("walk the route “%s” in a frame on other pages", s.Map.Words(r.Title))
 			}
 		case store.AllowsPicture:
 			one.Says, one.Address = s.t("see its picture"), "/picture/"+gr.Token+"/map.svg"

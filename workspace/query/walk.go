@@ -17,6 +17,7 @@ import (
 // and nothing else of the map.
 type Walk struct {
 	Look                  string // the classes that dress the paper
+	OEmbed                string // where it is told how to show it on another page; empty for most
 	Own                   bool   // in colours of its own
 	Films                 string // hosts whose films may be played in a frame
 	Route                 cm.ID
