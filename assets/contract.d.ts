@@ -3,7 +3,7 @@
 declare namespace Wire {
 /** One thing that a person meant, as it is sent. */
 type Operation =
-  | { do: 'add-comment'; id: string; on?: Key; answers?: string; name?: string; words: string }
+  | { do: 'add-comment'; id: string; on?: Key; answers?: string; name?: string; words: string; asks?: boolean }
   | { do: 'add-concept'; id: string; lang?: string; label?: string; at: Point; makeRoom?: boolean; hand?: boolean; reuse?: boolean; shorten?: boolean }
   | { do: 'add-end'; link: string; side: string; end: End }
   | { do: 'add-icon'; concepts: string[]; icon: string }
@@ -29,6 +29,7 @@ type Operation =
   | { do: 'drop-mend'; stop: string; id: string }
   | { do: 'drop-rater'; rater: string }
   | { do: 'duplicate'; concepts: string[]; as: Record<string, string>; by: Point }
+  | { do: 'forget-speaker' }
   | { do: 'free-lines'; links: string[] }
   | { do: 'grade'; id: string; criterion: string; level?: number; reason?: string }
   | { do: 'hang'; concept: string; below: string; after?: string; link: string; own: string; parent: string }

@@ -14,6 +14,9 @@ type Letter struct {
 	Subject   string
 	Body      string
 	Made      time.Time
+	Sent      *time.Time // nil where it waits, or nothing sends letters here
+	Tries     int
+	Fault     string // why it was not sent the last time
 }
 
 // TableName is where letters are.
@@ -31,6 +34,26 @@ func (s *Store) AddLetter(ctx context.Context, l Letter) error {
 		}
 		return tx.Where("id <= ?", l.ID-maxLetters).Delete(&Letter{}).Error
 	})
+}
+
+// The bounds of sending: how often a letter is tried, and how old it may be.
+const (
+	maxTries  = 8
+	maxWaited = 2 * 24 * time.Hour
+)
+
+// Unsent gives the letters that wait to be sent, the oldest first.
+func (s *Store) Unsent(ctx context.Context) (all []Letter, err error) {
+	return all, s.db.WithContext(ctx).Where("sent IS NULL AND tries < ? AND made > ?", maxTries, s.Now().UTC().Add(-maxWaited)).Order("id").Limit(50).Find(&all).Error
+}
+
+// Posted keeps that a letter was sent, or why it was not.
+func (s *Store) Posted(ctx context.Context, id int64, fault string) error {
+	with := map[string]any{"tries": gorm.Expr("tries + 1"), "fault": fault}
+	if fault == "" {
+		with["sent"] = s.Now().UTC()
+	}
+	return s.transaction(ctx, func(tx *gorm.DB) error { return tx.Model(&Letter{}).Where("id = ?", id).Updates(with).Error })
 }
 
 // Letters gives the letters that are kept, the newest first.

@@ -279,6 +279,16 @@ var migrations = []*gormigrate.Migration{
 		// On which pages of others a map may stand in a frame, and how large.
 		`ALTER TABLE grants ADD COLUMN frame text`,
 	)},
+	{ID: "0023-letters-identities", Migrate: statements(
+		// When a letter was sent, how often that was tried, and why it was not.
+		`ALTER TABLE letters ADD COLUMN sent datetime`,
+		`ALTER TABLE letters ADD COLUMN tries integer NOT NULL DEFAULT 0`,
+		`ALTER TABLE letters ADD COLUMN fault text NOT NULL DEFAULT ''`,
+		// Who somebody is at the school's identity.
+		`CREATE TABLE identities (issuer text NOT NULL, subject text NOT NULL, person text NOT NULL REFERENCES people(id) ON DELETE CASCADE,
+			PRIMARY KEY (issuer, subject)) WITHOUT ROWID`,
+		`CREATE INDEX identities_by_person ON identities (person)`,
+	)},
 }
 
 // statements gives a migration that carries out some statements in order.

@@ -80,6 +80,23 @@ func (s *Store) personBy(ctx context.Context, where, value string) (people.Perso
 	return row.person(), row.Secret, err
 }
 
+// PersonByIdentity gives somebody by who they are at a school's identity.
+func (s *Store) PersonByIdentity(ctx context.Context, issuer, subject string) (people.Person, error) {
+	var row personRow
+	err := s.db.WithContext(ctx).Where("id = (SELECT person FROM identities WHERE issuer = ? AND subject = ?)", issuer, subject).Take(&row).Error
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return people.Person{}, ErrNoPerson
+	}
+	return row.person(), err
+}
+
+// AddIdentity keeps who somebody is at a school's identity.
+func (s *Store) AddIdentity(ctx context.Context, issuer, subject, person string) error {
+	return s.transaction(ctx, func(tx *gorm.DB) error {
+		return tx.Exec("INSERT INTO identities (issuer, subject, person) VALUES (?, ?, ?)", issuer, subject, person).Error
+	})
+}
+
 // AlterPerson keeps another name and role of somebody. The last owner cannot cease to be one.
 func (s *Store) AlterPerson(ctx context.Context, p people.Person) error {
 	return s.transaction(ctx, func(tx *gorm.DB) error {

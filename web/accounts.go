@@ -150,11 +150,15 @@ type entering struct {
 	Action      string // of the form
 	People      []people.Person
 	Code        bool
+	School      string // the name of the school by whose identity one can sign in; empty for none
 }
 
 func (s *server) showEntering(g *gin.Context, status int, page string, v entering) {
 	g.Header("Cache-Control", "no-store")
 	g.Header("Referrer-Policy", "no-referrer") // an address may be a key
+	if s.School != nil {
+		v.School = s.School.Name
+	}
 	s.html(g, status, page, v)
 }
 
@@ -183,12 +187,16 @@ func (s *server) signInPage(g *gin.Context) {
 		s.failWith(g, err)
 		return
 	}
-	v := entering{To: g.Query("to"), Code: !there}
+	s.showSignIn(g, http.StatusOK, entering{To: g.Query("to"), Code: !there})
+}
+
+func (s *server) showSignIn(g *gin.Context, status int, v entering) {
+	var err error
 	if v.People, err = s.demoPeople(g); err != nil {
 		s.failWith(g, err)
 		return
 	}
-	s.showEntering(g, http.StatusOK, "sign-in.html", v)
+	s.showEntering(g, status, "sign-in.html", v)
 }
 
 // demoPeople are those as whom anybody may sign in by one press; there are some in the demo alone.

@@ -2,11 +2,13 @@ package web
 
 import (
 	"net/http"
+	"slices"
 	"strconv"
 
 	"github.com/gin-gonic/gin"
 
 	"mevrin/core/conceptmap/edit"
+	"mevrin/core/people"
 	"mevrin/workspace"
 )
 
@@ -23,7 +25,38 @@ func (s *server) postEntry(g *gin.Context) {
 		s.failWith(g, err)
 		return
 	}
+	s.mention(g, asked.Operations.List)
 	g.JSON(http.StatusOK, answer)
+}
+
+// mention lets those know whom somebody named in a comment. What was said stands all the same.
+func (s *server) mention(g *gin.Context, ops []edit.Operation) {
+	who, id := asker(g)
+	if s.Accounts == nil || who.Account == nil || !slices.ContainsFunc(ops, func(op edit.Operation) bool { _, is := op.(*edit.AddComment); return is }) {
+		return
+	}
+	now, err := s.work.Session(id).Look(g.Request.Context())
+	if err == nil {
+		err = s.Accounts.Mention(g.Request.Context(), who, now.Map, ops, originOf(g))
+	}
+	if err != nil {
+		s.Log.Warn("those who were mentioned were not written to", "map", id, "err", err)
+	}
+}
+
+// mentionable lists those who can be mentioned on a map.
+func (s *server) mentionable(g *gin.Context) {
+	who, id := asker(g)
+	var all []people.Person
+	if who.Account != nil {
+		var err error
+		if all, err = s.Accounts.OnMap(g.Request.Context(), id); err != nil {
+			s.failWith(g, err)
+			return
+		}
+	}
+	all = slices.DeleteFunc(all, func(p people.Person) bool { return p.ID == who.ID })
+	s.html(g, http.StatusOK, "mentionable", all)
 }
 
 // changesSince brings a window up to date that shows an earlier revision.

@@ -86,6 +86,8 @@ func (s *server) routes() []route {
 		// People, where several share this Mevrin.
 		at("GET", "/sign-in", CanOpen, s.withAccounts, s.signInPage),
 		at("POST", "/sign-in", CanOpen, s.withAccounts, s.formed, s.signIn),
+		at("GET", "/identity", CanOpen, s.withAccounts, s.withSchool, s.toSchool),
+		at("GET", "/identity/back", CanOpen, s.withAccounts, s.withSchool, s.fromSchool),
 		at("GET", "/first/:ticket", CanOpen, s.withAccounts, s.firstPage),
 		at("POST", "/first/:ticket", CanOpen, s.withAccounts, s.formed, s.first),
 		at("GET", "/join/:ticket", CanOpen, s.withAccounts, s.joinPage),
@@ -117,6 +119,7 @@ func (s *server) routes() []route {
 		at("GET", "/maps/:map/key", CanLook, s.key),
 		at("GET", "/maps/:map/aloud", CanLook, s.aloud),
 		at("GET", "/maps/:map/talk", CanLook, s.talk),
+		at("GET", "/maps/:map/mentionable", CanComment, s.withAccounts, s.mentionable),
 		at("GET", "/maps/:map/round", CanLook, s.getRound),
 		at("GET", "/maps/:map/round/one", CanLook, s.getRoundOne),
 		at("GET", "/maps/:map/raters", CanEdit, s.getRaters),

@@ -55,6 +55,12 @@ type Config struct {
 	Ideas ideas.Helper
 	// Accounts are the people of a Mevrin that several share; nil where it serves one author alone.
 	Accounts *workspace.Accounts
+	// School is where people of a school sign in by what they have there; nil where they do not.
+	School *School
+	// Tries lets whoever comes try everything on a map of their own, without an account.
+	Tries bool
+	// Metrics is a password by which /metrics answers whoever measures; empty where the owner alone sees it.
+	Metrics string
 	// Demo lets anybody sign in as anyone, by one press.
 	Demo bool
 	// Previewer tells what stands at a web address; the shipped stand-in where it is

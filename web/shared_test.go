@@ -169,8 +169,21 @@ func TestWhoMayCommentAltersNothing(t *testing.T) {
 		`[{"do":"vote","concept":"bell","for":true},{"do":"ask","question":"mine"}]`} {
 		assert.Equal(t, 422, do("c", ops), ops)
 	}
+	// Whom somebody names gets a letter, where they may look at the map; nobody else does.
+	require.NoError(t, folder.AddPerson(t.Context(), person("dan", "Dan Fell"), "none"))
+	assert.Equal(t, 200, do("d", `[{"do":"add-comment","id":"k2","on":{"kind":"concept","id":"bell"},"words":"@Ada and @Dan Fell and @Ben Tull, please","asks":true}]`))
+	letters, err := folder.Letters(t.Context())
+	require.NoError(t, err)
+	require.Len(t, letters, 1)
+	assert.Equal(t, "ada@hollin.example", letters[0].Recipient)
+	assert.Contains(t, letters[0].Body, "/maps/m")
+	_, page, _ := ben.ask("GET", "/maps/m/mentionable", "")
+	assert.Contains(t, page, "@Ada")
+	assert.NotContains(t, page, "Dan")
 	m, _, err := ada.Load(t.Context(), "m")
 	require.NoError(t, err)
+	assert.True(t, m.Comments["k2"].Asks)
+	assert.Equal(t, 1, m.Hands()[cm.Key{Kind: cm.EntityConcept, ID: "bell"}])
 	assert.Equal(t, "Ben Tull", m.Comments["k"].Name)
 	assert.Equal(t, "secret bell", m.Words(m.Concepts["bell"].Label))
 	assert.Len(t, m.Concepts, 1)

@@ -21,6 +21,8 @@ type Accounts struct {
 	Store *store.Store
 	// Code lets whoever starts a Mevrin without people make its first owner.
 	Code string
+	// Letters are those to people.
+	Letters *Mailroom
 
 	byAddress, byMail Tries
 	secrets           secrets
@@ -28,7 +30,7 @@ type Accounts struct {
 
 // NewAccounts gives the accounts of a folder.
 func NewAccounts(s *store.Store) *Accounts {
-	return &Accounts{Store: s, Code: rand.Text()[:12], secrets: newSecrets(),
+	return &Accounts{Store: s, Code: rand.Text()[:12], Letters: NewMailroom(s, nil), secrets: newSecrets(),
 		byAddress: Tries{Once: 20, Again: 10 * time.Second}, byMail: Tries{Once: 8, Again: 30 * time.Second}}
 }
 
@@ -165,7 +167,7 @@ func (a *Accounts) Invite(ctx context.Context, by people.Person, mail string, ro
 		return "", err
 	}
 	link = origin + "/join/" + token
-	err = a.Store.AddLetter(ctx, store.Letter{Recipient: mail, Subject: say.Sprintf("%s invites you to Mevrin", by.Name),
+	err = a.Letters.Put(ctx, store.Letter{Recipient: mail, Subject: say.Sprintf("%s invites you to Mevrin", by.Name),
 		Body: say.Sprintf("Hello,\n\n%s invites you to make and share concept maps. Choose a name and a password here within two weeks:\n\n%s\n", by.Name, link)})
 	return link, errors.Join(err, a.Store.Record(ctx, store.Deed{Person: by.ID, Deed: "invited", About: mail}))
 }
@@ -192,10 +194,19 @@ func (a *Accounts) Forgot(ctx context.Context, mail, address, origin string, say
 		if err != nil {
 			return // whoever asked asks again
 		}
-		_ = a.Store.AddLetter(ctx, store.Letter{Recipient: mail, Subject: say.Sprintf("A new password for Mevrin"),
+		_ = a.Letters.Put(ctx, store.Letter{Recipient: mail, Subject: say.Sprintf("A new password for Mevrin"),
 			Body: say.Sprintf("Hello,\n\nsomebody asked for a new password for this address. If that was you, choose it here within an hour:\n\n%s\n\nIf not, nothing has changed.\n", origin+"/password/"+token)})
 	}()
 	return nil
+}
+
+// PasswordLink gives a link by which somebody chooses a new password within an hour, for whoever looks after accounts.
+func (a *Accounts) PasswordLink(ctx context.Context, by, p people.Person, origin string) (string, error) {
+	token, err := a.Store.AddTicket(ctx, store.Ticket{Sort: store.TicketPassword, Mail: p.Mail})
+	if err == nil {
+		err = a.Store.Record(ctx, store.Deed{Person: by.ID, Deed: "password link", About: p.Mail})
+	}
+	return origin + "/password/" + token, err
 }
 
 // Renew sets a new password for whoever was sent a link to do so, and ends all sign-ins.

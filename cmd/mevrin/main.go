@@ -20,7 +20,9 @@ import (
 	"github.com/spf13/cobra"
 	"golang.org/x/net/netutil"
 
+	"mevrin/core/people"
 	"mevrin/demo"
+	"mevrin/standin/post"
 	"mevrin/store"
 	"mevrin/web"
 	"mevrin/workspace"
@@ -32,7 +34,7 @@ var version = "development"
 func rootCommand() *cobra.Command {
 	root := &cobra.Command{Use: "mevrin", Short: "Concept maps that read as sentences and lead learners through them",
 		SilenceUsage: true, SilenceErrors: true}
-	root.AddCommand(serveCommand(), demoCommand(), checkCommand(), briefCommand(), scoreCommand(), agreeCommand(), tidyCommand(), convertCommand(), backupCommand(), restoreCommand(), &cobra.Command{
+	root.AddCommand(serveCommand(), demoCommand(), checkCommand(), briefCommand(), scoreCommand(), agreeCommand(), tidyCommand(), convertCommand(), backupCommand(), restoreCommand(), usersCommand(), identityCommand(), &cobra.Command{
 		Use: "version", Short: "Print the version", Args: cobra.NoArgs,
 		Run: func(c *cobra.Command, _ []string) { fmt.Fprintln(c.OutOrStdout(), version) },
 	})
@@ -62,6 +64,10 @@ type place struct {
 	newSecret  bool
 	alone      bool
 	people     bool
+	smtp       post.SMTP
+	school     struct{ Name, Issuer, Client string }
+	joins      string
+	tries      bool
 }
 
 func (p *place) flags(c *cobra.Command, data string) {
@@ -73,6 +79,15 @@ func (p *place) flags(c *cobra.Command, data string) {
 	c.Flags().BoolVar(&p.newSecret, "new-secret", false, "where the data folder lost its secret: make a new one and close all links made with the old")
 	c.Flags().BoolVar(&p.alone, "alone", false, "serve one author without accounts: whoever reaches it may do everything (the default on this machine's own address, until somebody has an account)")
 	c.Flags().BoolVar(&p.people, "people", false, "serve people with accounts, each with maps of their own")
+	c.Flags().StringVar(&p.smtp.Server, "smtp", "", "mail server that sends letters, as host:port; without one they are passed on by hand. Its password is taken from MEVRIN_SMTP_PASSWORD")
+	c.Flags().StringVar(&p.smtp.From, "smtp-from", "", "mail address from which letters come")
+	c.Flags().StringVar(&p.smtp.User, "smtp-user", "", "name by which the mail server knows this Mevrin")
+	c.Flags().BoolVar(&p.smtp.Plain, "smtp-plain", false, "let letters go without TLS where the mail server has none")
+	c.Flags().StringVar(&p.school.Issuer, "identity", "", "address of the school's identity (OpenID Connect), by which people sign in. Its secret is taken from MEVRIN_IDENTITY_SECRET")
+	c.Flags().StringVar(&p.school.Client, "identity-client", "mevrin", "name by which the school's identity knows this Mevrin")
+	c.Flags().StringVar(&p.school.Name, "identity-name", "your school's account", "what the button to sign in so says")
+	c.Flags().StringVar(&p.joins, "identity-joins", "learner", "what those become who come so for the first time: learner, author, or nothing, then they have to be invited")
+	c.Flags().BoolVar(&p.tries, "try", false, "let whoever comes try everything on a map of their own, without an account")
 	c.Flags().StringSliceVar(&p.films, "films", nil, "hosts whose films, pictures and sounds may be shown in place, separated by commas; none at first")
 }
 
@@ -122,6 +137,9 @@ func serve(c *cobra.Command, p place, withDemo bool) error {
 	} else if shared {
 		config.Access, config.Accounts, config.Demo = web.ByAccount{Store: s}, workspace.NewAccounts(s), withDemo
 	}
+	if err := p.services(&config, withDemo); err != nil {
+		return err
+	}
 	if withDemo && config.Accounts != nil {
 		if err := fillPeople(c.Context(), s); err != nil {
 			return err
@@ -153,8 +171,34 @@ func serve(c *cobra.Command, p place, withDemo bool) error {
 		_ = server.Shutdown(ctx)
 	}()
 	go keepClean(c.Context(), s, log)
+	if config.Accounts != nil {
+		go config.Accounts.Letters.Run(c.Context())
+	}
 	if err := server.Serve(netutil.LimitListener(listener, maxConnections)); !errors.Is(err, http.ErrServerClosed) {
 		return err
+	}
+	return nil
+}
+
+// services sets what stands outside: what sends letters, and the school's identity.
+func (p place) services(config *web.Config, withDemo bool) error {
+	if config.Accounts == nil {
+		return nil
+	}
+	config.Tries = p.tries || withDemo
+	if p.smtp.Server != "" {
+		if _, err := people.CleanMail(p.smtp.From); err != nil {
+			return errors.New("--smtp needs the mail address from which letters come: --smtp-from")
+		}
+		p.smtp.Password = os.Getenv("MEVRIN_SMTP_PASSWORD")
+		config.Accounts.Letters.Post = p.smtp
+	}
+	if p.school.Issuer != "" {
+		joins := people.Role(p.joins)
+		if joins != "" && (!joins.Valid() || joins == people.RoleOwner) {
+			return errors.New("--identity-joins is learner, author, or nothing")
+		}
+		config.School = &web.School{Name: p.school.Name, Issuer: strings.TrimSuffix(p.school.Issuer, "/"), Client: p.school.Client, Secret: os.Getenv("MEVRIN_IDENTITY_SECRET"), Joins: joins}
 	}
 	return nil
 }

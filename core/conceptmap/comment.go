@@ -26,6 +26,8 @@ type Comment struct {
 	Words string `json:"words,omitempty" mevrin:"limit=comment"` // plain; empty where they were taken back
 	// Settled says of a thread that nothing is left to say.
 	Settled bool `json:"settled,omitempty"`
+	// Asks says of a thread that whoever began it asks for help there: a hand is raised until it is settled.
+	Asks bool `json:"asks,omitempty"`
 }
 
 // SpeakerID names whoever speaks on a map by a hash of who they are. A visitor is
@@ -146,6 +148,17 @@ func (m *Map) Discussion() map[Key]int {
 	return count
 }
 
+// Hands counts the hands that are raised, by what they are about.
+func (m *Map) Hands() map[Key]int {
+	count := map[Key]int{}
+	for _, c := range m.Comments {
+		if c.Asks && !c.Settled {
+			count[Key{c.On.Kind, c.On.ID}]++
+		}
+	}
+	return count
+}
+
 // Discussed tells whether anybody commented on something, or voted.
 func (m *Map) Discussed() bool {
 	if len(m.Comments)+len(m.Judgements)+len(m.Dismissals)+len(m.Grades) > 0 {
@@ -181,7 +194,7 @@ func (c *Comment) Sound() error {
 	if c.Answers != "" {
 		about = c.On.Kind == "" && c.On.ID == "" && c.On.Seen.Empty()
 	}
-	if !about || c.Answers == c.ID || c.Settled && c.Answers != "" {
+	if !about || c.Answers == c.ID || (c.Settled || c.Asks) && c.Answers != "" {
 		return Refusef("A comment is about something on the map, or answers another.")
 	}
 	return nil

@@ -1,7 +1,7 @@
 package people
 
 import (
-	"net"
+	"net/netip"
 	"net/url"
 	"slices"
 	"strings"
@@ -25,12 +25,13 @@ func CleanOrigins(words string) (all []string, err error) {
 			return nil, cm.Refusef("“%s” is no address of a page. It should look like https://course.school.example.", cm.Shortened(word, 60))
 		}
 		host := strings.ToLower(u.Hostname())
-		local := host == "localhost" || net.ParseIP(host).IsLoopback()
+		ip, _ := netip.ParseAddr(host) // a name is no number, and none of this machine's
+		local := host == "localhost" || ip.IsLoopback()
 		if u.Scheme != "https" && !(u.Scheme == "http" && local) {
 			return nil, cm.Refusef("“%s” is not secure: its address has to begin with https.", cm.Shortened(word, 60))
 		}
 		if port := u.Port(); port != "" && !(u.Scheme == "https" && port == "443") && !(u.Scheme == "http" && port == "80") {
-			host = net.JoinHostPort(host, port)
+			host += ":" + port
 		}
 		if one := u.Scheme + "://" + host; !slices.Contains(all, one) {
 			all = append(all, one)

@@ -57,3 +57,15 @@ func manyHosts(n int) (all string) {
 	}
 	return all
 }
+
+func TestPeopleAreNamedBehindAnAt(t *testing.T) {
+	all := []people.Person{{ID: "1", Name: "Jory Pell"}, {ID: "2", Name: "Wren Abbott"}, {ID: "3", Name: "Wren"}, {ID: "4", Name: "Zoë Ash"}, {ID: "5", Name: "Jo"}}
+	for words, want := range map[string]string{"@Jory Pell, look": "1", "what do you say, @jory?": "1", "@wren abbott": "2", "@Wren": "3", "@Wrench": "", "@zoe and @Zoë Ash": "4", "jory@hollin.example": "",
+		"Jory Pell": "", "@": "", "@@Jory": "1", "@Jory @Wren @Jory Pell": "1 3", "@Jo!": "5"} {
+		var ids []string
+		for _, p := range people.Mentioned(words, all) {
+			ids = append(ids, p.ID)
+		}
+		assert.Equal(t, want, strings.Join(ids, " "), words)
+	}
+}

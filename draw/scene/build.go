@@ -16,7 +16,7 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 	sc := &Scene{language: m.Language, Look: m.Look, Slips: make(map[cm.ID]*Slip, len(m.Concepts)), straight: make(map[cm.ID]*Link, len(m.Links)), alone: make(map[cm.ID]*Link, len(m.Links))}
 	hidden, hides := tuckedAway(m, s, v.Tucked)
 	mean := newMeanings(m, v.Lang)
-	mean.talk = m.Discussion()
+	mean.talk, mean.hands = m.Discussion(), m.Hands()
 	hue := coloured(m, s)
 	lineHue := lineColoured(m, s, hue)
 	for id, c := range m.Concepts {
@@ -57,7 +57,7 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 	around := newDetours(sc.Slips, prev.Slips)
 	judged := judgementsOf(m)
 	for id, l := range m.Links {
-		link, talk := prev.alone[id], Discussion{Comments: mean.talk[cm.Key{Kind: cm.EntityLink, ID: id}]}
+		link, talk := prev.alone[id], mean.discussion(cm.Key{Kind: cm.EntityLink, ID: id})
 		verdicts := judged.on(l)
 		if link == nil || link.source != l || link.Talk != talk || !slices.Equal(link.Verdicts, verdicts) || link.bow != sc.bows[id] || link.lang != v.Lang || link.kind != m.KindOfLink(l) || link.hue != lineHue(l) || !link.holds(s, seen) {
 			link = &Link{ID: id, Heads: l.Heads, source: l, bow: sc.bows[id], lang: v.Lang, kind: m.KindOfLink(l), hue: lineHue(l), Marks: mean.linkMarks(l), Talk: talk, Verdicts: verdicts}

@@ -29,6 +29,8 @@ type Discussion struct {
 	Comments, For, Against int
 	// VisitorsFor and VisitorsAgainst are votes of those who have a link and no more.
 	VisitorsFor, VisitorsAgainst int
+	// Hands is how many ask for help there.
+	Hands int
 }
 
 // IconSize is the width and height of an icon on a slip, MarksHeight the height of
@@ -51,19 +53,24 @@ const MarkType = markType
 
 // meanings gathers what stands on slips besides labels, for the whole of a map.
 type meanings struct {
-	m    *cm.Map
-	lang cm.Lang
-	tags []*cm.Tag      // in their order
-	talk map[cm.Key]int // comments, which have no part in how large things are
+	m           *cm.Map
+	lang        cm.Lang
+	tags        []*cm.Tag      // in their order
+	talk, hands map[cm.Key]int // comments and hands, which have no part in how large things are
 }
 
 func newMeanings(m *cm.Map, lang cm.Lang) *meanings {
-	return &meanings{m, lang, m.TagList(), nil}
+	return &meanings{m: m, lang: lang, tags: m.TagList()}
+}
+
+// discussion counts what was said of a thing.
+func (g *meanings) discussion(key cm.Key) Discussion {
+	return Discussion{Comments: g.talk[key], Hands: g.hands[key]}
 }
 
 // talkOf counts what was said of a concept.
 func (g *meanings) talkOf(c *cm.Concept) Discussion {
-	t := Discussion{Comments: g.talk[cm.Key{Kind: cm.EntityConcept, ID: c.ID}]}
+	t := g.discussion(cm.Key{Kind: cm.EntityConcept, ID: c.ID})
 	t.For, t.Against = c.Tally(false)
 	t.VisitorsFor, t.VisitorsAgainst = c.Tally(true)
 	return t
@@ -260,7 +267,7 @@ func (t Discussion) Parts() []Mark {
 	for _, p := range []struct {
 		sign        string
 		n, visitors int
-	}{{"comment", t.Comments, 0}, {"agree", t.For, t.VisitorsFor}, {"against", t.Against, t.VisitorsAgainst}} {
+	}{{"hand", t.Hands, 0}, {"comment", t.Comments - t.Hands, 0}, {"agree", t.For, t.VisitorsFor}, {"against", t.Against, t.VisitorsAgainst}} {
 		if p.n+p.visitors > 0 {
 			words := strconv.Itoa(p.n)
 			if p.visitors > 0 {
@@ -276,7 +283,7 @@ func (t Discussion) Parts() []Mark {
 // a comma before it.
 func (k Discussion) Says() string {
 	words := ""
-	for i, n := range [...]int{k.Comments, k.For, k.Against, k.VisitorsFor, k.VisitorsAgainst} {
+	for i, n := range [...]int{k.Hands, k.Comments - k.Hands, k.For, k.Against, k.VisitorsFor, k.VisitorsAgainst} {
 		if n > 0 {
 			words += ", " + t(talkTexts[i], n)
 		}
@@ -285,4 +292,4 @@ func (k Discussion) Says() string {
 }
 
 // talkTexts say how many comments and votes there are, in the order of Talk.Says.
-var talkTexts = [...]string{"%d comments", "%d agree", "%d disagree", "%d visitors agree", "%d visitors disagree"}
+var talkTexts = [...]string{"%d ask for help", "%d comments", "%d agree", "%d disagree", "%d visitors agree", "%d visitors disagree"}

@@ -311,7 +311,7 @@ func (g *meanings) regionMarks(r *cm.Region) []Mark {
 	if !r.Note.Empty() {
 		all = append(all, noteMark(g.words(r.Note), r.NoteCard))
 	}
-	talk := Discussion{Comments: g.talk[cm.Key{Kind: cm.EntityRegion, ID: r.ID}]}
+	talk := g.discussion(cm.Key{Kind: cm.EntityRegion, ID: r.ID})
 	for _, p := range talk.Parts() {
 		p.Says = strings.TrimPrefix(talk.Says(), ", ")
 		all = append(all, p)

@@ -27,12 +27,16 @@ type Talk struct {
 	// Those of visitors, which are not counted among them.
 	VisitorsAgree, VisitorsDiffer int
 	Mine                          string
+	// Mentions is the map where people can be mentioned by name; empty for whoever has no account.
+	Mentions cm.ID
+	Named    bool // whoever asks has an account, by which they are named
 }
 
 type threadView struct {
 	commentView
 	Answers []commentView
 	Settled bool
+	Asks    bool // for help
 	Settles bool // the person asking can settle it
 }
 
@@ -55,6 +59,7 @@ type talkedView struct {
 	Name, Words string
 	Count       int
 	Settled     bool
+	Asks        bool
 }
 
 // said is all that was said of a map, as one person sees it.
@@ -78,7 +83,10 @@ func (s *said) comment(c *cm.Comment) commentView {
 
 // of gives what was said of a thing.
 func (s *said) of(on cm.Key) Talk {
-	v := Talk{Element: workspace.Element(on), On: on}
+	v := Talk{Element: workspace.Element(on), On: on, Named: s.who.Account != nil}
+	if v.Named {
+		v.Mentions = s.Map.ID
+	}
 	about := on
 	if on.Kind == cm.EntityMap {
 		about.ID, v.Words = "", s.t("the map")
@@ -90,7 +98,7 @@ func (s *said) of(on cm.Key) Talk {
 		if t.On.Kind != about.Kind || t.On.ID != about.ID {
 			continue
 		}
-		one := threadView{commentView: s.comment(t.Comment), Settled: t.Settled, Settles: s.who.Alters() || t.By == s.self}
+		one := threadView{commentView: s.comment(t.Comment), Settled: t.Settled, Asks: t.Asks, Settles: s.who.Alters() || t.By == s.self}
 		for _, a := range t.Answers {
 			one.Answers = append(one.Answers, s.comment(a))
 		}
@@ -133,7 +141,7 @@ func (s *said) listed() []talkedView {
 			if t.Settled != settled {
 				continue
 			}
-			one := talkedView{ID: t.ID, About: s.Map.Words(t.On.Seen), Verb: t.On.Kind == cm.EntityLink, Visitor: cm.Visitor(t.By), Name: t.Name, Words: t.Words, Count: 1 + len(t.Answers), Settled: settled}
+			one := talkedView{ID: t.ID, About: s.Map.Words(t.On.Seen), Verb: t.On.Kind == cm.EntityLink, Visitor: cm.Visitor(t.By), Name: t.Name, Words: t.Words, Count: 1 + len(t.Answers), Settled: settled, Asks: t.Asks}
 			key := cm.Key{Kind: t.On.Kind, ID: t.On.ID}
 			if there := s.Map.Concepts[key.ID] != nil || s.Map.Links[key.ID] != nil || s.Map.Regions[key.ID] != nil; there {
 				one.Element, one.About = workspace.Element(key), s.nameOf(key)
@@ -144,6 +152,16 @@ func (s *said) listed() []talkedView {
 			all = append(all, one)
 		}
 	}
+	// Whoever asks for help waits for it.
+	slices.SortStableFunc(all, func(a, b talkedView) int {
+		asks := func(t talkedView) int {
+			if t.Asks && !t.Settled {
+				return 0
+			}
+			return 1
+		}
+		return asks(a) - asks(b)
+	})
 	return all
 }
 

@@ -214,6 +214,7 @@ var operations = map[string]Operation{
 	"set-task":           &SetTask{},
 	"add-comment":        &AddComment{},
 	"judge":              &Judge{},
+	"forget-speaker":     &ForgetSpeaker{},
 	"dismiss-finding":    &DismissFinding{},
 	"recall-finding":     &RecallFinding{},
 	"set-rule-least":     &SetRuleLeast{},

@@ -39,6 +39,8 @@ type AddComment struct {
 	Answers cm.ID  `json:"answers,omitempty"` // of one that does not
 	Name    string `json:"name,omitempty"`
 	Words   string `json:"words"`
+	// Asks says of one that begins a thread that it asks for help.
+	Asks bool `json:"asks,omitempty"`
 }
 
 func (op *AddComment) apply(d *editing) error {
@@ -66,6 +68,7 @@ func (op *AddComment) apply(d *editing) error {
 		if c.On, err = d.refTo(op.On); err != nil {
 			return err
 		}
+		c.Asks = op.Asks
 	} else {
 		first, err := d.comment(op.Answers)
 		if err != nil {
@@ -171,6 +174,30 @@ func (d *editing) dropComment(id cm.ID) {
 	if f := d.Map.Comments[first]; f != nil && f.Words == "" && !d.answered(first) {
 		d.dropComment(first)
 	}
+}
+
+// ForgetSpeaker takes the name of whoever speaks off all that they said on the map: what they said stays.
+type ForgetSpeaker struct{ spoken }
+
+func (op *ForgetSpeaker) apply(d *editing) error {
+	if !op.speaker.ID.Valid() {
+		return errUnsigned
+	}
+	for _, c := range cm.InOrder(d.Map.Comments) {
+		if c.By == op.speaker.ID && c.Name != "" {
+			next := *c
+			next.Name = ""
+			d.Put(&next)
+		}
+	}
+	for _, j := range cm.InOrder(d.Map.Judgements) {
+		if j.By == op.speaker.ID && j.Name != "" {
+			next := *j
+			next.Name = ""
+			d.Put(&next)
+		}
+	}
+	return nil
 }
 
 // SettleComment says of a thread that nothing is left to say, or that there is.

@@ -124,7 +124,7 @@ func JudgesOnly(ops []Operation) error {
 func CommentsOnly(ops []Operation) error {
 	for _, op := range ops {
 		switch op := op.(type) {
-		case *AddComment, *ChangeComment, *SettleComment, *Vote:
+		case *AddComment, *ChangeComment, *SettleComment, *Vote, *ForgetSpeaker:
 			continue
 		case *Judge:
 			if !op.Settled {

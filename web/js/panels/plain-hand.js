@@ -12,7 +12,7 @@ import { fetched } from './dialogs.js';
 
 /** What can be done with the plain hand, by the names of deeds. */
 const offered = new Set(['undo', 'redo', 'add', 'add-here', 'child', 'sibling', 'rename', 'link-two', 'pick-none', 'zoom-in', 'zoom-out', 'zoom-one', 'fit', 'to-map', 'fit-chosen', 'tuck', 'bring-back', 'show',
-  'read-aloud', 'op', 'comment', 'plain-talk', 'note-open', 'note-close', 'plain-link', 'plain-words', 'plain-colour', 'plain-kind']);
+  'read-aloud', 'op', 'comment', 'mention', 'plain-talk', 'note-open', 'note-close', 'plain-link', 'plain-words', 'plain-colour', 'plain-kind']);
 
 /** What is not offered to whoever may comment and no more. */
 const altering = new Set(['add', 'add-here', 'child', 'sibling', 'rename', 'link-two', 'plain-link', 'plain-words', 'plain-colour', 'plain-kind']);

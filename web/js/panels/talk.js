@@ -48,7 +48,7 @@ export class Talk {
     const { app } = this, field = /** @type {HTMLTextAreaElement | null} */ (document.getElementById(control?.dataset.field ?? ''));
     const talk = /** @type {HTMLElement | null | undefined} */ (control?.closest('.talk'));
     if (!field || !talk) return;
-    const words = field.value.trim();
+    const words = field.value.trim() || (control?.dataset.asks ? t('Please help me here.') : '');
     if (!words) {
       app.announce(t('Write something first.'));
       return field.focus();
@@ -57,7 +57,7 @@ export class Talk {
     const changes = control?.dataset.changes, { answers } = control?.dataset ?? {};
     /** @type {Wire.Operation} */
     const op = changes ? { do: 'change-comment', comment: changes, words }
-      : answers ? { do: 'add-comment', id: newID('m'), answers, name, words } : { do: 'add-comment', id: newID('m'), on: { kind: /** @type {Wire.Entity} */ (talk.dataset.kind), id: talk.dataset.id ?? '' }, name, words };
+      : answers ? { do: 'add-comment', id: newID('m'), answers, name, words } : { do: 'add-comment', id: newID('m'), ...(control?.dataset.asks ? { asks: true } : {}), on: { kind: /** @type {Wire.Entity} */ (talk.dataset.kind), id: talk.dataset.id ?? '' }, name, words };
     if (!await app.send([op], [])) return;
     if (!changes) {
       field.value = '';
@@ -65,7 +65,7 @@ export class Talk {
     }
     const fold = /** @type {HTMLDetailsElement | null} */ (field.closest('details.answer, details.change'));
     if (fold) fold.open = false;
-    app.announce(changes ? t('Your words are changed.') : t('It is said.'));
+    app.announce(changes ? t('Your words are changed.') : control?.dataset.asks ? t('Your hand is raised here.') : t('It is said.'));
   }
 
   /** Opens what was said of an element: in the margin, where that tells of it, else in the panel. @param {string} element */
@@ -128,6 +128,14 @@ export class Talk {
   deeds() {
     return {
       comment: (c) => { this.say(c); return true; },
+      mention: (c) => {
+        const field = /** @type {HTMLTextAreaElement | null | undefined} */ (c?.closest('.comment-new')?.querySelector('textarea'));
+        if (!field || !c) return;
+        field.focus();
+        field.setRangeText(`@${c.dataset.name} `, field.selectionStart, field.selectionEnd, 'end');
+        field.dispatchEvent(new Event('input', { bubbles: true }));
+        return true;
+      },
       'show-talk': (c) => { this.show(c?.dataset.element ?? ''); return true; },
       'comment-on': () => { if (this.app.chosen.only) this.show(this.app.chosen.only); return true; },
       'plain-talk': () => { if (!this.app.page.talking) this.open(); else this.close(); return true; },
