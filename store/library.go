@@ -158,6 +158,13 @@ func (s *Reach) AnySummary(ctx context.Context, id cm.ID) (Summary, error) {
 // DaysInBin is how long a map stays in the bin before it is deleted for good.
 const DaysInBin = 30
 
+// CountOwn gives how many maps are one's own, those in the bin among them.
+func (s *Reach) CountOwn(ctx context.Context) (int, error) {
+	var n int64
+	err := s.db.WithContext(ctx).Model(&mapRow{}).Where("owner = ?", s.me()).Count(&n).Error
+	return int(n), err
+}
+
 // CountBin gives how many maps of one's own are in the bin.
 func (s *Reach) CountBin(ctx context.Context) (int, error) {
 	db := s.db.WithContext(ctx).Model(&mapRow{}).Where("deleted <> ?", unfinished)

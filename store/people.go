@@ -54,6 +54,26 @@ func (s *Store) People(ctx context.Context) ([]people.Person, error) {
 	return all, nil
 }
 
+// CountPeople gives how many have accounts.
+func (s *Store) CountPeople(ctx context.Context) (int, error) { return s.count(ctx, &personRow{}) }
+
+// CountMaps gives how many maps are not in the bin, CountEntries how many entries all logs have.
+func (s *Store) CountMaps(ctx context.Context) (int, error) {
+	return s.count(ctx, &mapRow{}, "deleted IS NULL")
+}
+
+func (s *Store) CountEntries(ctx context.Context) (int, error) { return s.count(ctx, &entryRow{}) }
+
+func (s *Store) count(ctx context.Context, of any, where ...any) (int, error) {
+	db := s.db.WithContext(ctx).Model(of)
+	if len(where) > 0 {
+		db = db.Where(where[0], where[1:]...)
+	}
+	var n int64
+	err := db.Count(&n).Error
+	return int(n), err
+}
+
 // HasPeople tells whether anybody has an account.
 func (s *Store) HasPeople(ctx context.Context) (bool, error) {
 	var n int64
@@ -127,6 +147,12 @@ func (s *Store) SetSecret(ctx context.Context, id, secret, but string) error {
 		}
 		return tx.Where("person = ? AND id <> ?", id, but).Delete(&signInRow{}).Error
 	})
+}
+
+// Commented gives the maps on which somebody said something.
+func (s *Store) Commented(ctx context.Context) (ids []cm.ID, err error) {
+	err = s.db.WithContext(ctx).Model(&entityRow{}).Where("entity IN ?", []cm.Entity{cm.EntityComment, cm.EntityJudgement}).Distinct("map_id").Pluck("map_id", &ids).Error
+	return ids, err
 }
 
 // RemovePerson takes an account away. Their maps go to somebody else; what they said on maps of others

@@ -150,6 +150,7 @@ type entering struct {
 	Action      string // of the form
 	People      []people.Person
 	Code        bool
+	Tries       bool   // one can try everything without an account
 	School      string // the name of the school by whose identity one can sign in; empty for none
 }
 
@@ -159,6 +160,7 @@ func (s *server) showEntering(g *gin.Context, status int, page string, v enterin
 	if s.School != nil {
 		v.School = s.School.Name
 	}
+	v.Tries = s.Tries
 	s.html(g, status, page, v)
 }
 

@@ -20,7 +20,10 @@ const linkCookie = "mevrin-link"
 // comeIn leads whoever has a link to a map as a whole to that map, and lets their browser show by which link
 // they came. Whoever may do more already comes as they are.
 func (s *server) comeIn(g *gin.Context) {
-	grant := admitted(g).grant
+	s.showCameBy(g, admitted(g).grant)
+}
+
+func (s *server) showCameBy(g *gin.Context, grant store.Grant) {
 	under := "/maps/" + string(grant.MapID)
 	_, name := s.Store.NewBearer(grant)
 	if old, err := g.Request.Cookie(linkCookie); err == nil {

@@ -55,9 +55,9 @@ func (s *server) routes() []route {
 		at("POST", "/maps/:map/restore", CanOwn, s.restoreMap),
 		at("POST", "/maps/:map/destroy", CanOwn, s.destroyMap),
 		at("GET", "/maps/:map/small.svg", CanLook, spool, s.small),
-		at("GET", "/maps/:map/document", CanExport, spool, s.document),
+		at("GET", "/maps/:map/document", CanExport, spool, s.recorded, s.document),
 		at("GET", "/maps/:map/part", CanExport, s.part),
-		at("GET", "/maps/:map/drawing", CanExport, spool, s.drawing),
+		at("GET", "/maps/:map/drawing", CanExport, spool, s.recorded, s.drawing),
 		at("GET", "/maps/:map/walk/:route", CanLook, spool, s.lookAtWalk),
 		at("GET", "/maps/:map/walk/:route/drawn", CanLook, s.lookDrawn),
 
@@ -82,6 +82,9 @@ func (s *server) routes() []route {
 		at("GET", "/maps/:map/judging/files/:file/small", CanJudge, s.smallFile),
 
 		at("GET", "/health", CanOpen, s.health),
+		at("GET", "/metrics", CanManage, s.metrics),
+		at("POST", "/try", CanOpen, s.withAccounts, s.tryOut),
+		at("GET", "/maps/:map/keep", CanEdit, s.withAccounts, s.keepTrial),
 
 		// People, where several share this Mevrin.
 		at("GET", "/sign-in", CanOpen, s.withAccounts, s.signInPage),
@@ -99,6 +102,9 @@ func (s *server) routes() []route {
 		at("POST", "/sign-out", CanBe, s.withAccounts, s.signOut),
 		at("GET", "/account", CanBe, s.withAccounts, s.accountPage),
 		at("POST", "/account", CanBe, s.withAccounts, s.formed, s.postAccount),
+		at("GET", "/account/all", CanBe, s.withAccounts, s.takeOut),
+		at("GET", "/account/leave", CanBe, s.withAccounts, s.leavePage),
+		at("POST", "/account/leave", CanBe, s.withAccounts, s.formed, s.leave),
 		at("GET", "/people", CanManage, s.withAccounts, s.peoplePage),
 		at("POST", "/people", CanManage, s.withAccounts, s.formed, s.postPeople),
 
@@ -113,7 +119,7 @@ func (s *server) routes() []route {
 		at("GET", "/maps/:map/versions", CanEdit, spool, s.versionsPage),
 		at("GET", "/maps/:map/versions/drawing", CanEdit, spool, s.versionDrawing),
 		at("POST", "/maps/:map/versions", CanEdit, s.formed, s.postVersion),
-		at("GET", "/maps/:map/log", CanShare, s.logFile),
+		at("GET", "/maps/:map/log", CanShare, s.recordedAlways, s.logFile),
 
 		// A map being worked on.
 		at("GET", "/maps/:map/key", CanLook, s.key),
@@ -123,7 +129,7 @@ func (s *server) routes() []route {
 		at("GET", "/maps/:map/round", CanLook, s.getRound),
 		at("GET", "/maps/:map/round/one", CanLook, s.getRoundOne),
 		at("GET", "/maps/:map/raters", CanEdit, s.getRaters),
-		at("GET", "/maps/:map/ratings", CanEdit, s.getRatings),
+		at("GET", "/maps/:map/ratings", CanEdit, s.recordedAlways, s.getRatings),
 		at("GET", "/maps/:map/understood", CanLook, s.getUnderstood),
 		at("POST", "/maps/:map/understood", CanMark, s.formed, s.postUnderstood),
 		at("GET", "/maps/:map/understood/list", CanLook, s.unclearList),
@@ -137,7 +143,7 @@ func (s *server) routes() []route {
 		at("GET", "/maps/:map/import", CanEdit, s.bringPage),
 		at("POST", "/maps/:map/import", CanEdit, s.bring),
 		at("GET", "/maps/:map/export", CanExport, s.exportPage),
-		at("GET", "/maps/:map/export/file", CanExport, s.exportFile),
+		at("GET", "/maps/:map/export/file", CanExport, s.recorded, s.exportFile),
 		at("GET", "/maps/:map/routes/:route/line", CanLook, s.routeLine),
 		at("GET", "/maps/:map/routes/:route/changes", CanEdit, s.routeChanges),
 		at("GET", "/maps/:map/chain", CanLook, s.getChain),
@@ -178,7 +184,7 @@ func (s *server) routes() []route {
 		at("GET", "/maps/:map/files/:file", CanLook, s.file),
 		at("GET", "/maps/:map/files/:file/small", CanLook, s.smallFile),
 		at("GET", "/maps/:map/sets/:set", CanLook, s.set),
-		at("GET", "/icons", CanKeep, s.icons),
+		at("GET", "/icons", CanOpen, s.icons),
 		at("GET", "/maps/:map/look.css", CanLook, s.lookSheet),
 		at("POST", "/maps/:map/looks", CanEdit, s.formed, s.postLook),
 		at("POST", "/maps/:map/looks/drop", CanEdit, s.formed, s.dropLook),

@@ -15,6 +15,7 @@ import (
 	"net/url"
 	"slices"
 	"strings"
+	"time"
 
 	"github.com/gin-gonic/gin"
 	"github.com/gin-gonic/gin/render"
@@ -76,6 +77,9 @@ type server struct {
 	work   *workspace.Workspace
 	pages  map[string]*template.Template // by the language of the reader
 	triers workspace.Tries               // of the codes of rooms, by address
+	trials workspace.Tries               // of maps without an account, by address
+
+	measures *measures
 }
 
 // New gives the handler of the whole application; an error where the configuration
@@ -90,17 +94,18 @@ func build(c Config) (*server, http.Handler, error) {
 	if c.Previewer == nil {
 		c.Previewer = preview.Local{}
 	}
-	s := &server{Config: c, policy: policyWith(c.Films), triers: workspace.Tries{Once: wrongCodes, Again: codeAgain}, work: workspace.NewWorkspace(c.Store, workspace.Options{Shelf: c.Shelf, Ideas: c.Ideas, Memory: c.memory})}
+	s := &server{Config: c, policy: policyWith(c.Films), triers: workspace.Tries{Once: wrongCodes, Again: codeAgain}, trials: workspace.Tries{Once: 5, Again: 5 * time.Minute}, work: workspace.NewWorkspace(c.Store, workspace.Options{Shelf: c.Shelf, Ideas: c.Ideas, Memory: c.memory})}
 	s.pages = map[string]*template.Template{}
 	for _, language := range message.Languages() {
 		s.pages[language] = parsePages(message.For(language))
 	}
+	s.measures = s.newMeasures()
 	r := gin.New()
 	r.HandleMethodNotAllowed = true
 	if err := r.SetTrustedProxies(c.Proxies); err != nil {
 		return nil, nil, fmt.Errorf("the proxies cannot be read: %w", err)
 	}
-	r.Use(s.recover, s.guard)
+	r.Use(s.measure, s.recover, s.guard)
 	r.NoRoute(func(g *gin.Context) { s.fail(g, http.StatusNotFound, "There is nothing at this address.", nil) })
 	r.NoMethod(func(g *gin.Context) {
 		s.fail(g, http.StatusMethodNotAllowed, "That cannot be done at this address.", nil)

@@ -5,7 +5,9 @@ import (
 	"encoding/json"
 	"html"
 	"io"
+	"log/slog"
 	"net/http"
+	"net/http/httptest"
 	"net/url"
 	"regexp"
 	"strings"
@@ -154,14 +156,8 @@ func TestWhoMayCommentAltersNothing(t *testing.T) {
 	ben := browser()
 	ben.cookie = "mevrin-person=" + token
 	do := func(id, ops string) int {
-		request, err := http.NewRequest("POST", ben.base+"/maps/m/entries", strings.NewReader(entry(id, "w", 1, ops)))
-		require.NoError(t, err)
-		request.Header.Set("Content-Type", "application/json")
-		request.Header.Set("Cookie", ben.cookie)
-		response, err := http.DefaultClient.Do(request)
-		require.NoError(t, err)
-		_ = response.Body.Close()
-		return response.StatusCode
+		status, _ := ben.json("/maps/m/entries", entry(id, "w", 1, ops))
+		return status
 	}
 	assert.Equal(t, 200, do("a", `[{"do":"add-comment","id":"k","on":{"kind":"concept","id":"bell"},"name":"Ada","words":"Which one?"}]`))
 	assert.Equal(t, 200, do("b", `[{"do":"vote","concept":"bell","for":true}]`))
@@ -494,4 +490,91 @@ func TestAFrameStandsWhereItsAuthorSaid(t *testing.T) {
 	require.NoError(t, ada.Revoke(t.Context(), "m", grants[0].ID))
 	r, _ = ask(path)
 	assert.Equal(t, 404, r.StatusCode)
+}
+
+// json sends JSON, and gives the status and the answer.
+func (s *someone) json(path, body string) (int, string) {
+	s.t.Helper()
+	request, err := http.NewRequest("POST", s.base+path, strings.NewReader(body))
+	require.NoError(s.t, err)
+	request.Header.Set("Content-Type", "application/json")
+	request.Header.Set("Cookie", s.cookie)
+	response, err := http.DefaultClient.Do(request)
+	require.NoError(s.t, err)
+	defer func() { _ = response.Body.Close() }()
+	raw, err := io.ReadAll(response.Body)
+	require.NoError(s.t, err)
+	return response.StatusCode, string(raw)
+}
+
+func mapOf(path string) cm.ID { return cm.ID(strings.TrimPrefix(path, "/maps/")) }
+
+// signInOf gives the id of the sign-in that a browser shows.
+func signInOf(t *testing.T, folder *store.Store, who *someone) string {
+	_, id, err := folder.SignedIn(t.Context(), strings.TrimPrefix(who.cookie, "mevrin-person="))
+	require.NoError(t, err)
+	return id
+}
+
+// Whoever has no account tries everything on a map of their own, and keeps it by signing in; nobody makes many.
+func TestAMapIsTriedAndKept(t *testing.T) {
+	folder, err := store.Open(t.TempDir())
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = folder.Close() })
+	linked(t, folder)
+	app := httptest.NewServer(handler(t, web.Config{Store: folder, Access: web.ByAccount{Store: folder}, Accounts: workspace.NewAccounts(folder), Tries: true, Metrics: "measure", Log: slog.New(slog.DiscardHandler), Hosts: []string{"127.0.0.1"}}))
+	t.Cleanup(app.Close)
+	ann := &someone{t: t, base: app.URL}
+	response, err := (&http.Client{CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }}).Post(app.URL+"/try", "", nil)
+	require.NoError(t, err)
+	_ = response.Body.Close()
+	require.Equal(t, 303, response.StatusCode)
+	ann.cookie = response.Cookies()[0].Name + "=" + response.Cookies()[0].Value
+	path := response.Header.Get("Location")
+	status, page, _ := ann.ask("GET", path, "")
+	assert.Equal(t, 200, status)
+	assert.Contains(t, page, "/sign-in?to=")
+	status, answer := ann.json(path+"/entries", entry("g", "w", 1, `[{"do":"ask","question":"What is tin?"}]`))
+	assert.Equal(t, 200, status, answer)
+	status, _, _ = (&someone{t: t, base: app.URL}).ask("GET", path, "")
+	assert.Equal(t, 303, status, "it is theirs alone")
+	token, err := folder.SignIn(t.Context(), "ada", "")
+	require.NoError(t, err)
+	both := &someone{t: t, base: app.URL, cookie: ann.cookie + "; mevrin-person=" + token}
+	status, _, to := both.ask("GET", path+"/keep", "")
+	assert.Equal(t, []any{303, path}, []any{status, to})
+	right, err := folder.RightOn(t.Context(), "ada", mapOf(path))
+	require.NoError(t, err)
+	assert.Equal(t, people.RightOwn, right)
+	status, _, _ = ann.ask("GET", path, "")
+	assert.Equal(t, 303, status, "whoever is not signed in has it no more")
+	signed := &someone{t: t, base: app.URL, cookie: "mevrin-person=" + token}
+	_, page, _ = signed.ask("GET", "/", "")
+	assert.Contains(t, page, "What is tin?")
+	statuses := map[int]int{}
+	for range 8 {
+		status, _, _ := (&someone{t: t, base: app.URL}).ask("POST", "/try", "")
+		statuses[status]++
+	}
+	assert.Equal(t, map[int]int{303: 4, 429: 4}, statuses)
+	require.NoError(t, folder.EndTrials(t.Context(), time.Now().Add(time.Hour)))
+	n, err := folder.CountTrials(t.Context())
+	require.NoError(t, err)
+	assert.Zero(t, n)
+
+	// The figures are for the owner, and for whoever measures.
+	status, _, _ = ann.ask("GET", "/metrics", "")
+	assert.Equal(t, 303, status)
+	for _, head := range []string{"Bearer measure", "Bearer wrong"} {
+		request, err := http.NewRequest("GET", app.URL+"/metrics", nil)
+		require.NoError(t, err)
+		request.Header.Set("Authorization", head)
+		response, err := http.DefaultClient.Do(request)
+		require.NoError(t, err)
+		raw, err := io.ReadAll(response.Body)
+		require.NoError(t, err)
+		_ = response.Body.Close()
+		assert.Equal(t, head == "Bearer measure", strings.Contains(string(raw), `mevrin_requests_total{address="/try",method="POST",status="429"} 4`), head)
+		assert.NotContains(t, string(raw), path)
+	}
 }

@@ -144,6 +144,21 @@ func (h *LocalHub) Tell(mapID cm.ID, n Notice) {
 	}
 }
 
+// Listening gives how many windows listen to maps, where the hub knows.
+func (w *Workspace) Listening() int {
+	h, is := w.Hub.(*LocalHub)
+	if !is {
+		return 0
+	}
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	n := 0
+	for _, all := range h.listeners {
+		n += len(all)
+	}
+	return n
+}
+
 // AskAgain lets all who listen to a map ask whether they may still.
 func (h *LocalHub) AskAgain(mapID cm.ID) {
 	h.mu.Lock()

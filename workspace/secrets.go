@@ -28,6 +28,9 @@ var nobodys = sync.OnceValue(func() string {
 	return secret
 })
 
+// HasPassword tells whether what is kept of somebody is a password: those who come by their school have none here.
+func HasPassword(secret string) bool { return strings.HasPrefix(secret, "$argon2id$") }
+
 // turn does something that takes much memory, when it is its turn.
 func (s secrets) turn(ctx context.Context, do func() error) error {
 	select {
@@ -53,11 +56,16 @@ func (s secrets) match(ctx context.Context, password, secret string) (ok bool, e
 		return false, nil
 	}
 	return ok, s.turn(ctx, func() (err error) {
-		if !strings.HasPrefix(secret, "$argon2id$") { // whoever has no password gets in by none
+		if !HasPassword(secret) { // whoever has no password gets in by none
 			_, err = argon2id.ComparePasswordAndHash(password, nobodys())
 			return err
 		}
 		ok, err = argon2id.ComparePasswordAndHash(password, secret)
 		return err
 	})
+}
+
+// Hash gives a password as it is kept.
+func (a *Accounts) Hash(ctx context.Context, password string) (string, error) {
+	return a.secrets.hash(ctx, password)
 }

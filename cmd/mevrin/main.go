@@ -185,7 +185,7 @@ func (p place) services(config *web.Config, withDemo bool) error {
 	if config.Accounts == nil {
 		return nil
 	}
-	config.Tries = p.tries || withDemo
+	config.Tries, config.Metrics = p.tries || withDemo, os.Getenv("MEVRIN_METRICS_PASSWORD")
 	if p.smtp.Server != "" {
 		if _, err := people.CleanMail(p.smtp.From); err != nil {
 			return errors.New("--smtp needs the mail address from which letters come: --smtp-from")
@@ -210,6 +210,9 @@ func keepClean(ctx context.Context, s *store.Store, log *slog.Logger) {
 	for {
 		if _, err := s.EmptyBin(ctx, s.Now().AddDate(0, 0, -store.DaysInBin)); err != nil && ctx.Err() == nil {
 			log.Warn("the bin was not emptied", "err", err)
+		}
+		if err := s.EndTrials(ctx, s.Now().AddDate(0, 0, -store.DaysOfTrial)); err != nil && ctx.Err() == nil {
+			log.Warn("maps that were tried out were not deleted", "err", err)
 		}
 		select {
 		case <-day.C:

@@ -89,6 +89,16 @@ func (m *Map) NameOf(speaker ID) string {
 	return ""
 }
 
+// JudgedBy tells whether somebody judged under a name.
+func (m *Map) JudgedBy(speaker ID) bool {
+	for _, j := range m.Judgements {
+		if j.By == speaker && j.Name != "" {
+			return true
+		}
+	}
+	return false
+}
+
 // MaxVotes bounds the votes on one concept.
 const MaxVotes = 5000
 
