@@ -30,7 +30,7 @@ func TestThreePeopleShareAMap(t *testing.T) {
 	wren := as(t, app, "Wren", 390, 844)
 	wren.Wait(`!!window.walk && location.pathname === "/maps/bell-sound/walk/as-read"`)
 	assert.Zero(t, drive.Eval[int](wren, `document.querySelectorAll("#sentence-bar, .margin").length`), "who looks alters nothing")
-	wren.Goto(app.URL)
+	wren.Goto(app.URL + "/shared")
 	assert.Equal(t, 1, drive.Eval[int](wren, `document.querySelectorAll(".map-card").length`))
 	assert.Contains(t, drive.Eval[string](wren, `document.querySelector(".map-card").innerText`), "shared by Ines Hallam")
 	jory.Wait(`window.mevrin.saved?.state !== "waiting"`)
@@ -54,7 +54,7 @@ func TestThreePeopleShareAMap(t *testing.T) {
 
 	// Words are sought on all maps that somebody may see, and on no others.
 	for _, p := range []*drive.Page{ines, wren} {
-		p.Goto(app.URL)
+		p.Goto(app.URL + map[bool]string{true: "/shared", false: ""}[p == wren])
 		p.Press("#seek-maps")
 		p.Keys("lower")
 		p.Wait(`document.querySelector(".found-maps")?.innerText.includes("distance lowers loudness")`)

@@ -107,6 +107,38 @@ func (s *Reach) Sittings(ctx context.Context, id cm.ID) (all []Sitting, err erro
 	return all, nil
 }
 
+// Deeds is what one entry put on a map, and whose it was.
+type Deeds struct {
+	Revision int
+	Author   string
+	Made     []cm.Key
+}
+
+// DeedsOn gives what each of the latest entries of a map put there, the oldest first.
+func (s *Reach) DeedsOn(ctx context.Context, id cm.ID) ([]Deeds, error) {
+	if err := s.reaches(id); err != nil {
+		return nil, err
+	}
+	var rows []entryRow
+	if err := s.db.WithContext(ctx).Select("revision", "author", "changes").Where("map_id = ?", id).Order("revision DESC").Limit(maxDeedsOn).Find(&rows).Error; err != nil {
+		return nil, err
+	}
+	all := make([]Deeds, len(rows))
+	for i, r := range rows {
+		one := Deeds{Revision: r.Revision, Author: r.Author}
+		for _, c := range r.Changes {
+			if c.Made() && (c.Kind == cm.EntityConcept || c.Kind == cm.EntityLink) {
+				one.Made = append(one.Made, c.Key)
+			}
+		}
+		all[len(rows)-1-i] = one
+	}
+	return all, nil
+}
+
+// maxDeedsOn bounds how many entries are read for that.
+const maxDeedsOn = 5000
+
 // logLine is an entry of the log as it leaves, one line of JSON.
 type logLine struct {
 	Revision int              `json:"revision"`

@@ -7,10 +7,12 @@ import (
 	"mime"
 	"net/http"
 	"strconv"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/differences"
 	"mevrin/draw/display"
 	"mevrin/draw/scene"
 	"mevrin/draw/svg"
@@ -28,13 +30,32 @@ func revisionOf(g *gin.Context, name string, otherwise, most int) int {
 }
 
 // wholeDrawing draws a map as one picture that says what it is; nothing where there is nothing on it.
-func wholeDrawing(sc *scene.Scene, said string) string {
+func wholeDrawing(sc *scene.Scene, said string, over ...string) string {
 	if len(sc.Slips) == 0 {
 		return ""
 	}
 	box := sc.Bounds().Grown(24, 24)
 	return fmt.Sprintf(`<svg class="sheet %s" role="img" aria-label="%s" viewBox="%g %g %g %g">`, workspace.LookOf(sc.Look), html.EscapeString(said), box.X, box.Y, box.W, box.H) +
-		svg.Write(display.Still(display.List(sc))...) + "</svg>"
+		svg.Write(display.Still(display.List(sc))...) + strings.Join(over, "") + "</svg>"
+}
+
+// maxShifts is how many lines of what moved are drawn: more would hide the map.
+const maxShifts = 60
+
+// shiftLines draw where concepts moved from, or, on the earlier state, where to.
+func shiftLines(all []differences.Shift, later bool) (lines []string) {
+	if len(all) > maxShifts {
+		return nil
+	}
+	for _, s := range all {
+		from, to := s.From, s.To
+		end := to
+		if !later {
+			end = from
+		}
+		lines = append(lines, fmt.Sprintf(`<path class="shift" d="M%g %gL%g %g"></path><circle class="shift-end" cx="%g" cy="%g" r="5"></circle>`, from.X, from.Y, to.X, to.Y, end.X, end.Y))
+	}
+	return lines
 }
 
 // versionsPage shows the states in which a map was: the named ones, and what was done when by whom; one of
@@ -54,7 +75,6 @@ func (s *server) showVersions(g *gin.Context, status int, fault string) {
 	v.Against = revisionOf(g, "with", now.Revision, now.Revision)
 	at, err := s.work.StateAt(ctx, who, id, v.At)
 	if err == nil {
-		v.Drawing = wholeDrawing(at.Scene, say(g).Sprintf("The map as it was"))
 		other := now.State
 		if v.Against != now.Revision {
 			other, err = s.work.StateAt(ctx, who, id, v.Against)
@@ -65,6 +85,8 @@ func (s *server) showVersions(g *gin.Context, status int, fault string) {
 				earlier, later = other, at
 			}
 			v.Differ(earlier.Map, later.Map)
+			// What moved is seen from where it was: on the state that is shown.
+			v.Drawing = wholeDrawing(at.Scene, say(g).Sprintf("The map as it was"), shiftLines(v.Since.Shifts, at == later)...)
 		}
 	}
 	if err == nil {
@@ -80,6 +102,10 @@ func (s *server) showVersions(g *gin.Context, status int, fault string) {
 	if err == nil {
 		sat, errs := s.reach(g).Sittings(ctx, id)
 		v.Sittings, err = query.Sat(sat, names), errs
+	}
+	if err == nil {
+		deeds, errs := s.reach(g).DeedsOn(ctx, id)
+		v.Hands, err = query.HandsOf(deeds, names, at.Map), errs
 	}
 	if err != nil {
 		s.failWith(g, err)

@@ -24,6 +24,14 @@ type Differences struct {
 	Fresh []cm.Key
 	// Altered are those that both have, in other words or elsewhere; Lost those that the earlier state alone has.
 	Altered, Lost []cm.Key
+	// Shifts are where concepts were that stand elsewhere now.
+	Shifts []Shift
+}
+
+// Shift is a concept that moved, by the top centre of its slip.
+type Shift struct {
+	Concept  cm.ID
+	From, To cm.Point
 }
 
 // Said is a sentence, or a concept alone.
@@ -73,6 +81,7 @@ func Between(before, after *cm.Map) (d Differences) {
 			}
 			if b.At != a.At {
 				d.Moved++
+				d.Shifts = append(d.Shifts, Shift{c.ID, b.At, a.At})
 			}
 			if x != y || b.At != a.At {
 				d.Altered = append(d.Altered, c.Key)

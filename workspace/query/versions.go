@@ -1,6 +1,8 @@
 package query
 
 import (
+	"slices"
+	"strconv"
 	"strings"
 
 	cm "mevrin/core/conceptmap"
@@ -21,8 +23,16 @@ type Versioned struct {
 	Drawing  string // as markup
 	Against  int    // the state with which it is compared
 	Since    differences.Differences
-	Fresh    string // the elements that are new, parted by spaces
+	Marks    Marks // what differs, on the drawing
+	Hands    []Hand
 	Fault    string
+}
+
+// Hand is somebody who altered the map, with the revisions that are theirs, parted by spaces.
+type Hand struct {
+	Who       string // their name; empty for those who are not known by one
+	Revisions string
+	Made      string // the elements of the state shown that they put there, parted by spaces
 }
 
 // SatDown is a sitting, as it is listed.
@@ -44,9 +54,37 @@ func Sat(all []store.Sitting, names map[string]string) []SatDown {
 // Differ says how the state that is looked at differs from another.
 func (v *Versioned) Differ(before, after *cm.Map) {
 	v.Since = differences.Between(before, after)
-	var fresh []string
-	for _, key := range v.Since.Fresh {
-		fresh = append(fresh, workspace.Element(key))
+	v.Marks = MarksOf(v.Since.Fresh, v.Since.Altered, v.Since.Lost)
+}
+
+// MaxHands bounds how many people are told apart where a map is seen to grow.
+const MaxHands = 12
+
+// HandsOf gives those who altered a map, whoever did so the most first; those without an account count as one.
+func HandsOf(all []store.Deeds, names map[string]string, shown *cm.Map) []Hand {
+	by := map[string]*Hand{}
+	var order []string
+	count := map[string]int{}
+	for _, one := range all {
+		who := names[one.Author]
+		if by[who] == nil {
+			by[who] = &Hand{Who: who}
+			order = append(order, who)
+		}
+		count[who]++
+		by[who].Revisions += " " + strconv.Itoa(one.Revision)
+		for _, key := range one.Made {
+			if shown.Concepts[key.ID] != nil || shown.Links[key.ID] != nil {
+				by[who].Made += " " + workspace.Element(key)
+			}
+		}
 	}
-	v.Fresh = strings.Join(fresh, " ")
+	slices.SortStableFunc(order, func(a, b string) int { return count[b] - count[a] })
+	var hands []Hand
+	for _, who := range order[:min(len(order), MaxHands)] {
+		h := *by[who]
+		h.Revisions, h.Made = strings.TrimSpace(h.Revisions), strings.TrimSpace(h.Made)
+		hands = append(hands, h)
+	}
+	return hands
 }

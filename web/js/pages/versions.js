@@ -17,6 +17,7 @@ async function show() {
   try {
     const response = await fetch(`${slider.dataset.drawing}?at=${asked}`);
     if (response.ok) drawing.innerHTML = await response.text();
+    markTheirs();
   } catch { /* the next one shows it */ }
   shown = asked;
   busy = false;
@@ -35,17 +36,36 @@ document.body.classList.add('scripted');
 replay.hidden = false;
 replay.addEventListener('click', () => {
   if (running) return stop();
-  const most = Number(slider.max), step = Math.max(1, Math.round(most / steps));
-  let at = Number(slider.value) >= most ? 0 : Number(slider.value);
+  const most = Number(slider.max), theirs = revisions(), step = Math.max(1, Math.round((theirs?.length ?? most) / steps));
+  let at = Number(slider.value) >= (theirs?.at(-1) ?? most) ? 0 : Number(slider.value);
   replay.setAttribute('aria-pressed', 'true');
   running = window.setInterval(() => {
-    at = Math.min(most, at + step);
+    // By one person, it goes from one of their changes to the next.
+    const next = theirs?.filter((r) => r > at).slice(0, step).at(-1);
+    at = theirs ? next ?? most : Math.min(most, at + step);
     slider.value = String(at);
     show();
-    if (at >= most) stop();
+    if (at >= (theirs?.at(-1) ?? most)) stop();
   }, pace);
 });
-for (const id of (drawing.dataset.fresh ?? '').split(' ').filter(Boolean)) document.getElementById(id)?.classList.add('added');
+for (const [list, mark] of /** @type {const} */ ([['fresh', 'added'], ['altered', 'altered'], ['lost', 'lost']])) {
+  for (const id of (drawing.dataset[list] ?? '').split(' ').filter(Boolean)) document.getElementById(id)?.classList.add(mark);
+}
+
+const hand = /** @type {HTMLSelectElement | null} */ (document.getElementById('hand'));
+const whose = () => hand?.selectedOptions[0];
+/** The revisions of whoever is chosen; nothing for all. */
+function revisions() {
+  const list = whose()?.dataset.revisions;
+  return list ? list.split(' ').map(Number) : undefined;
+}
+/** Marks what the one who is chosen put there. */
+function markTheirs() {
+  const made = new Set((whose()?.dataset.made ?? '').split(' ').filter(Boolean));
+  drawing.classList.toggle('by-one', made.size > 0);
+  for (const el of drawing.querySelectorAll('.slip, .link')) el.classList.toggle('made-by', made.has(el.id));
+}
+hand?.addEventListener('change', () => { stop(); markTheirs(); });
 document.addEventListener('keydown', (e) => {
   if (e.key === 'Escape' && !e.isComposing) /** @type {HTMLElement | null} */ (document.getElementById('leave'))?.click();
 });
