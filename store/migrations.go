@@ -289,6 +289,10 @@ var migrations = []*gormigrate.Migration{
 			PRIMARY KEY (issuer, subject)) WITHOUT ROWID`,
 		`CREATE INDEX identities_by_person ON identities (person)`,
 	)},
+	{ID: "0024-sentences", Migrate: statements(
+		// The words of links are those of their whole sentences now; they are made anew when the folder is opened.
+		`DELETE FROM words`,
+	)},
 }
 
 // statements gives a migration that carries out some statements in order.

@@ -65,6 +65,9 @@ type Options struct {
 	// NewSecret gives the folder a secret where it lost the one it had. All links
 	// made before are closed.
 	NewSecret bool
+	// Beside opens the folder also where another process works on it, for what concerns people alone: maps are held in
+	// that one's memory. Tables are not altered then, and a folder of another version is refused.
+	Beside bool
 }
 
 // databaseName is the file of the database in a data folder.
@@ -82,7 +85,8 @@ func OpenWith(folder string, options Options) (_ *Store, err error) {
 		return nil, fmt.Errorf("the data folder cannot be made: %w", err)
 	}
 	lock, err := lockFolder(folder)
-	if err != nil {
+	beside := errors.Is(err, errTaken) && options.Beside
+	if err != nil && !beside {
 		return nil, err
 	}
 	s := &Store{folder: folder, lock: lock, Now: time.Now}
@@ -94,11 +98,14 @@ func OpenWith(folder string, options Options) (_ *Store, err error) {
 	if err := s.examine(); err != nil {
 		return nil, err
 	}
-	if err := s.openDatabase(); err != nil {
+	if err := s.openDatabase(beside); err != nil {
 		return nil, err
 	}
 	if s.secret, err = s.openSecret(options.NewSecret); err != nil {
 		return nil, err
+	}
+	if beside {
+		return s, nil
 	}
 	if err := s.eraseUnfinished(); err != nil {
 		return nil, s.unusable(err)
@@ -110,6 +117,9 @@ func OpenWith(folder string, options Options) (_ *Store, err error) {
 	return s, nil
 }
 
+// errTaken begins what is said where another process works on a folder.
+var errTaken = errors.New("another Mevrin works on the data folder")
+
 // lockFolder makes this process the only one that works on a folder; a process
 // that ends, however it does, lets go of it.
 func lockFolder(folder string) (*flock.Flock, error) {
@@ -118,12 +128,12 @@ func lockFolder(folder string) (*flock.Flock, error) {
 	case err != nil:
 		return nil, fmt.Errorf("the data folder %s cannot be locked: %w", folder, err)
 	case !got:
-		return nil, fmt.Errorf("another Mevrin works on the data folder %s already. Stop that one first, or choose another folder with --data", folder)
+		return nil, fmt.Errorf("%w %s already. Stop that one first, or choose another folder with --data", errTaken, folder)
 	}
 	return lock, nil
 }
 
-func (s *Store) openDatabase() error {
+func (s *Store) openDatabase(beside bool) error {
 	path := filepath.Join(s.folder, databaseName)
 	file := url.URL{Scheme: "file", Opaque: url.PathEscape(path), RawQuery: pragmas.Encode()}
 	db, err := gorm.Open(
@@ -141,6 +151,16 @@ func (s *Store) openDatabase() error {
 		return err
 	}
 	pool.SetMaxOpenConns(8)
+	if beside {
+		var latest string
+		if err := db.Raw("SELECT max(id) FROM migrations").Scan(&latest).Error; err != nil {
+			return s.unusable(err)
+		}
+		if latest != migrations[len(migrations)-1].ID {
+			return fmt.Errorf("the Mevrin that works on the data folder %s is of another version than this one", s.folder)
+		}
+		return nil
+	}
 	options := *gormigrate.DefaultOptions
 	options.UseTransaction, options.ValidateUnknownMigrations = true, true
 	err = gormigrate.New(db, &options, migrations).Migrate()
@@ -181,7 +201,10 @@ func (s *Store) Close() error {
 	if s.db != nil {
 		err = s.Pool().Close()
 	}
-	return errors.Join(err, s.lock.Unlock())
+	if s.lock != nil {
+		err = errors.Join(err, s.lock.Unlock())
+	}
+	return err
 }
 
 // transaction writes, in turn with all others.

@@ -53,6 +53,14 @@ func wordsOf(m *cm.Map, key cm.Key) string {
 		sources = e.Sources
 	case *cm.Link:
 		sources = e.Sources
+		// A link is found by the whole sentence that it makes.
+		for _, end := range e.Ends() {
+			if c := m.Concepts[end.Concept]; c != nil {
+				for _, lang := range slices.Sorted(keysOf(c.Label)) {
+					all = append(all, c.Label[lang])
+				}
+			}
+		}
 	}
 	for _, id := range cm.SourceList(sources) {
 		all = append(all, sources[id].Name())
@@ -73,7 +81,7 @@ func keysOf(t cm.Text) func(yield func(cm.Lang) bool) {
 // index gives what brings the words of everything that changed to its next state.
 func (s *Store) index(changes []history.Change, next *cm.Map) (all []statement, err error) {
 	var rows []wordsRow
-	for _, c := range changes {
+	for _, c := range withSentences(changes, next) {
 		id := c.ID
 		if c.Kind == cm.EntityMap {
 			id = ""
@@ -99,6 +107,41 @@ func (s *Store) index(changes []history.Change, next *cm.Map) (all []statement, 
 		all = append(all, one)
 	}
 	return all, nil
+}
+
+// withSentences adds to what changed the links whose sentences a change of a label alters.
+func withSentences(changes []history.Change, next *cm.Map) []history.Change {
+	relabelled, there := map[cm.ID]bool{}, map[cm.ID]bool{}
+	for _, c := range changes {
+		switch c.Kind {
+		case cm.EntityConcept:
+			if hasLabel(c.Before) || hasLabel(c.After) { // most changes are of places
+				relabelled[c.ID] = true
+			}
+		case cm.EntityLink:
+			there[c.ID] = true
+		}
+	}
+	if len(relabelled) == 0 {
+		return changes
+	}
+	all := slices.Clip(changes)
+	for id, l := range next.Links {
+		if !there[id] && slices.ContainsFunc(l.Ends(), func(e cm.End) bool { return relabelled[e.Concept] }) {
+			all = append(all, history.Change{Key: cm.Key{Kind: cm.EntityLink, ID: id}})
+		}
+	}
+	return all
+}
+
+// hasLabel tells whether a label is among the fields of a change.
+func hasLabel(fields history.Fields) bool {
+	for name := range fields {
+		if strings.HasPrefix(name, "label/") {
+			return true
+		}
+	}
+	return false
 }
 
 // indexAll makes the words of all maps anew where there are none: of a folder of an earlier version.
@@ -176,6 +219,7 @@ func (s *Reach) Search(ctx context.Context, words string, most int) ([]Hit, erro
 			continue
 		}
 		links[i] = l
+		all[i].Words = l.Phrase.For(r.Lang, r.Lang) // the sentence is shown whole
 		ends = append(ends, []any{r.MapID, l.From[0].Concept}, []any{r.MapID, l.To[0].Concept})
 	}
 	if len(ends) == 0 {

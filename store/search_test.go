@@ -41,7 +41,8 @@ func TestWordsAreSoughtOnAllMaps(t *testing.T) {
 		return out
 	}
 	for words, want := range map[string][]string{
-		"cloch": {"m concept |the clöche|"}, "CLÖCHE": {"m concept |the clöche|"}, "hum": {"m link the clöche|hums in|the tower"}, "stone of": {"m concept |the tower/of stone/The Hollin foundry|"},
+		"cloch": {"m concept |the clöche|", "m link the clöche|hums in|the tower"}, "CLÖCHE": {"m concept |the clöche|", "m link the clöche|hums in|the tower"},
+		"cloche hums tower": {"m link the clöche|hums in|the tower"}, "hum": {"m link the clöche|hums in|the tower"}, "stone of": {"m concept |the tower/of stone/The Hollin foundry|"},
 		"foundry": {"m concept |the tower/of stone/The Hollin foundry|"}, "bronze ring": {"m map |Why does bronze ring?|"}, "bronze tower": nil, "": nil, `"*() NEAR -^:`: nil, "gone": nil,
 	} {
 		assert.Equal(t, want, find(ada, words), words)

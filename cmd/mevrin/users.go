@@ -21,7 +21,7 @@ func usersCommand() *cobra.Command {
 	root.PersistentFlags().StringVar(&address, "at", "http://127.0.0.1:8240", "address at which people reach Mevrin, for the links that are printed")
 	with := func(do func(c *cobra.Command, s *store.Store, a *workspace.Accounts, args []string) error) func(*cobra.Command, []string) error {
 		return func(c *cobra.Command, args []string) error {
-			s, err := store.Open(data)
+			s, err := store.OpenWith(data, store.Options{Beside: true})
 			if err != nil {
 				return err
 			}
