@@ -31,7 +31,9 @@ test: browser modules
 soak: build browser
 	go run ./e2e/attack -binary bin/mevrin
 	./scripts/race.sh
-	MEVRIN_KILLS=100 go test ./e2e -run 'TestWhatWasAnswered|TestTheKillTest|TestEverythingIsWithin|TestAllThatAStop|TestTwentyPropositions|TestSixLinked|TestUndoPast|TestTwoWindowsApart' -count=1
+	go run ./e2e/load -binary bin/mevrin
+	go run ./e2e/load -binary bin/mevrin -kills 200 -for 10m
+	MEVRIN_KILLS=100 go test ./e2e -run 'TestWhatWasAnswered|TestTheKillTest|TestEverythingIsWithin|TestAllThatAStop|TestTwentyPropositions|TestSixLinked|TestUndoPast|TestTwoWindowsApart|TestColoursOfOnesOwn|TestARouteIsMadeInManyWays|TestThreeWaysToAMap' -count=1
 	go test ./format/formats -run XXX -fuzz 'FuzzRead$$' -fuzztime 10m
 	go test ./core/conceptmap ./core/structure ./core/layout/... ./draw/scene ./draw/svg ./store ./core/check ./format/outline -count=1 -rapid.checks=3000 -rapid.seed=$$(date +%s) -timeout 30m
 

@@ -135,6 +135,7 @@ func TestNotesAndLooks(t *testing.T) {
 // corrected where words could not be read; they go along to other maps, drawings and
 // walks.
 func TestColoursOfOnesOwn(t *testing.T) {
+	inSoak(t)
 	t.Parallel()
 	app := drive.Start(t, binary, "demo", t.TempDir())
 	p := browser.Page(t, 1280, 800)

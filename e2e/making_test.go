@@ -12,6 +12,7 @@ import (
 // A route is made by walking over the map, by dragging, of a whole kind; it is mended where it
 // jumps, shortened for now, and drawn over the map.
 func TestARouteIsMadeInManyWays(t *testing.T) {
+	inSoak(t)
 	t.Parallel()
 	app := drive.Start(t, binary, "demo", t.TempDir())
 	p := browser.Page(t, 1280, 800)

@@ -25,7 +25,7 @@ func labels(p *drive.Page) []string {
 // it with what a fresh page shows.
 func drawing(p *drive.Page) string {
 	return drive.Eval[string](p, `["links", "slips"].map(g => [...document.getElementById(g).children].map(e => {
-		const c = e.cloneNode(true); c.classList.remove("chosen", "fed", "pointed", "theirs"); return c.outerHTML }).join("\n")).join("\n")`)
+		const c = e.cloneNode(true); c.classList.remove("chosen", "fed", "pointed", "theirs", ...[...c.classList].filter(n => n.startsWith("who-"))); return c.outerHTML }).join("\n")).join("\n")`)
 }
 
 // sameAfterReload holds that the page, patched many times, shows just what a

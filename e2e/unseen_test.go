@@ -159,6 +159,7 @@ func heard(p *drive.Page, words string) {
 // outline, in the table of sentences. What has the keyboard always says what it
 // is, and what changed is announced.
 func TestThreeWaysToAMapByKeysAndEar(t *testing.T) {
+	inSoak(t)
 	t.Parallel()
 	app := drive.Start(t, binary, "serve", t.TempDir())
 	want := []string{"the bell has the rim, the crown", "the crown hangs in the yoke"}

@@ -95,6 +95,7 @@ var (
 	binary   = flag.String("binary", "bin/mevrin", "the application")
 	lasts    = flag.Duration("for", 5*time.Minute, "how long they work")
 	kills    = flag.Int("kills", 0, "how often the process is ended amid that")
+	pace     = flag.Duration("pace", 3*time.Second, "how long somebody takes for an edit, about")
 	alone    = flag.Int("alone", 50, "authors on maps of their own")
 	together = flag.Int("together", 20, "authors on one map")
 	viewers  = flag.Int("viewers", 300, "who come to look, and go")
@@ -187,9 +188,14 @@ func fill(data string) ([]*author, error) {
 			}
 			continue
 		}
-		ops := []edit.Operation{}
-		for c := range 100 {
+		// As a new map is: it keeps itself in order.
+		freely := true
+		ops := []edit.Operation{&edit.KeepTidy{On: true, Pattern: cm.PatternLevels, Freely: &freely}}
+		for c := range begun {
 			ops = append(ops, &edit.AddConcept{ID: cm.ID(fmt.Sprintf("c%d", c)), Label: fmt.Sprintf("idea %d", c), At: cm.Point{X: float64(c%10) * 220, Y: float64(c/10) * 120}})
+			if c == 0 {
+				ops = append(ops, &edit.SetFocus{Concept: "c0"})
+			}
 			if c > 0 {
 				ops = append(ops, &edit.AddLink{ID: cm.ID(fmt.Sprintf("l%d", c)), Phrase: "leads to", From: []cm.End{{ID: "f", Concept: cm.ID(fmt.Sprintf("c%d", (c-1)/3))}}, To: []cm.End{{ID: "t", Concept: cm.ID(fmt.Sprintf("c%d", c))}}})
 			}
@@ -201,22 +207,24 @@ func fill(data string) ([]*author, error) {
 	return authors, nil
 }
 
-// work edits at the pace of a busy hand, about one edit a second, until the context ends.
+// begun is how many concepts each map has when the work begins.
+const begun = 60
+
+// work edits as a busy hand does, about one edit in so many seconds, until the context ends: mostly words, now and then
+// another idea or a slip that is put somewhere near.
 func (a *author) work(ctx context.Context, addr string) {
 	client := &http.Client{Timeout: 20 * time.Second}
 	for n := 0; ctx.Err() == nil; n++ {
-		time.Sleep(time.Duration(600+rand.IntN(800)) * time.Millisecond)
-		id, c := fmt.Sprintf("%s-%d", a.id, n), rand.IntN(100)
+		time.Sleep(time.Duration((0.5 + rand.Float64()) * float64(*pace)))
+		id, c := fmt.Sprintf("%s-%d", a.id, n), rand.IntN(begun)
 		ops := fmt.Sprintf(`[{"do":"name-concept","concept":"c%d","label":"idea %s"}]`, c, id)
-		switch n % 5 {
-		case 1:
-			ops = fmt.Sprintf(`[{"do":"move","places":{"c%d":{"x":%d,"y":%d}}}]`, c, rand.IntN(2200), rand.IntN(1200))
-		case 2:
-			ops = fmt.Sprintf(`[{"do":"name-link","link":"l%d","phrase":"is said by %s"}]`, 1+rand.IntN(99), id)
-		case 3:
-			if n%20 == 3 {
-				ops = fmt.Sprintf(`[{"do":"add-concept","id":"n-%s","label":"new %s","at":{"x":%d,"y":1500}}]`, id, id, rand.IntN(2200))
-			}
+		switch i := n % 30; {
+		case i%5 == 1:
+			ops = fmt.Sprintf(`[{"do":"name-link","link":"l%d","phrase":"leads %s"}]`, 1+rand.IntN(begun-1), id)
+		case i == 2: // what a hand placed stays, and the map flows around it
+			ops = fmt.Sprintf(`[{"do":"shift","concepts":["c%d"],"by":{"x":%d,"y":%d}}]`, c, rand.IntN(60)-30, rand.IntN(60)-30)
+		case i%10 == 3:
+			ops = fmt.Sprintf(`[{"do":"add-concept","id":"n-%s","label":"new %s","at":{"x":0,"y":0}},{"do":"add-link","id":"k-%s","phrase":"has","from":[{"id":"f","concept":"c%d"}],"to":[{"id":"t","concept":"n-%s"}]}]`, id, id, id, c, id)
 		}
 		body := fmt.Sprintf(`{"id":%q,"window":%q,"seen":1,"operations":%s}`, id, a.id, ops)
 		begun := time.Now()

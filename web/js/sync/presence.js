@@ -43,7 +43,7 @@ export class Theirs {
     this.list.hidden = !seats.length;
     this.list.replaceChildren(...seats.map((s) => {
       const button = document.createElement('button'), name = this.nameOf(s);
-      Object.assign(button, { type: 'button', className: `seat who-${s.hue}`, textContent: initials(name), title: t('%s is here. Press to see where.', name) });
+      Object.assign(button, { type: 'button', className: `seat who-${s.hue}`, textContent: s.name ? initials(name) : '?', title: t('%s is here. Press to see where.', name) });
       button.dataset.window = s.window;
       button.setAttribute('aria-label', t('%s is here. Press to see where.', name));
       return button;
