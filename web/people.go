@@ -78,6 +78,7 @@ type everybody struct {
 	Link    string // of an invitation that was just made
 	Mail    string
 	Fault   string
+	Posts   bool // letters are sent by a mail server
 }
 
 // shownDeeds is how many lines of the record are shown.
@@ -86,7 +87,7 @@ const shownDeeds = 60
 func (s *server) showPeople(g *gin.Context, status int, v everybody) {
 	ctx := g.Request.Context()
 	who, _ := asker(g)
-	v.Me, v.Names = who.Account, map[string]string{}
+	v.Me, v.Names, v.Posts = who.Account, map[string]string{}, s.Accounts.Letters.Post != nil
 	for _, r := range people.Roles {
 		v.Roles = append(v.Roles, query.Choice{Value: string(r.ID), Name: r.Title})
 	}
