@@ -50,13 +50,6 @@ func (s Reading) Links(ctx context.Context, w *workspace.Workspace, who workspac
 			one.Says, one.Address = s.t("add to the map, with simple tools"), "/hand/"+gr.Token
 		case store.AllowsJudge:
 			one.Says, one.Address = s.t("judge its propositions"), "/judge/"+gr.Token
-		default:
-			one.Address = "/link/" + gr.Token
-			for _, r := range people.Rights {
-				if r.ID == gr.Allows.Right() {
-					one.Says = s.t(r.Title)
-				}
-			}
 		case store.AllowsFrame:
 			one.Says, one.Address, one.Frame = s.t("read it in a frame on other pages"), "/frame/"+gr.Token, gr.Frame
 			if r := s.Map.Routes[gr.Route]; r != nil {
@@ -64,6 +57,13 @@ func (s Reading) Links(ctx context.Context, w *workspace.Workspace, who workspac
 			}
 		case store.AllowsPicture:
 			one.Says, one.Address = s.t("see its picture"), "/picture/"+gr.Token+"/map.svg"
+		default:
+			one.Address = "/link/" + gr.Token
+			for _, r := range people.Rights {
+				if r.ID == gr.Allows.Right() {
+					one.Says = s.t(r.Title)
+				}
+			}
 		}
 		if !gr.Until.IsZero() {
 			one.Until = gr.Until.Add(-time.Second).Local().Format(time.DateOnly)
