@@ -36,6 +36,7 @@ func take(t drive.T, app *drive.App, b *drive.Browser, binary, data string, file
 	shared := drive.Start(t, binary, "demo", data+"-shared", "--people")
 	p.Goto(shared.URL)
 	p.Press(`.entering-as button[value="author"]`)
+	p.Wait(`document.querySelector(".map-card")`)
 	p.Press(".new-folder summary")
 	p.Press(`.new-folder [name="name"]`)
 	p.Keys("Year 8: sound", drive.Enter)

@@ -1,7 +1,7 @@
 // @ts-check
 // What one can do to a map, whichever way the hand asks for it.
 
-import { commenting } from '../sync/allowed.js';
+import { barred } from '../sync/allowed.js';
 import { newID } from '../sync/ids.js';
 import { heads, limits } from '../sync/limits.js';
 import { linesOf, put } from '../paper/model.js';
@@ -20,14 +20,6 @@ export function askNoun(app, slip, value, done, cancelled, known = true) {
     voice: 'noun', x: slip.box.x + slip.box.w / 2, y: slip.box.y, value, most: limits.label, label: t('Words of the new concept'), known,
     done, cancelled,
   });
-}
-
-/** Tells whether one may say what one thinks of the map and alter nothing; it says what can be done instead. @param {App} app */
-export function barred(app) {
-  if (!commenting) return false;
-  const on = app.chosen.only;
-  app.notice(t('You can comment on this map, and suggest changes to whom it belongs to.'), { words: t('Suggest a change'), act: () => { location.href = `${document.body.dataset.base}/suggestions${on ? `?on=${on}` : ''}`; } });
-  return true;
 }
 
 /** Words that were refused stand in the field again, unless another one is open by

@@ -1,6 +1,7 @@
 // @ts-check
 // The keys of the paper.
 
+import { barred } from '../sync/allowed.js';
 import * as acts from './edits.js';
 import { t } from '../sync/messages.js';
 
@@ -26,7 +27,7 @@ export function listenToKeys(app) {
   /** @param {number} dx @param {number} dy */
   const nudge = (dx, dy) => {
     const ids = app.settings.branch ? [...new Set(app.chosen.concepts().flatMap((id) => app.model.branch(id)))] : app.chosen.concepts();
-    if (acts.barred(app)) return;
+    if (barred(app)) return;
     if (!ids.length) return app.lead.nudge(dx, dy);
     if (pending && pending.ids.join() !== ids.join()) sendNudge();
     const by = { x: (pending?.by.x ?? 0) + dx * 8, y: (pending?.by.y ?? 0) + dy * 8 };
