@@ -35,7 +35,6 @@ const (
 	CanExport  Capability = "export"  // take a map out as a file
 	CanCopy    Capability = "copy"    // make a copy of a map among one's own
 	CanComment Capability = "comment" // say what one thinks of a map, and suggest how to alter it
-	CanMark    Capability = "mark"    // have one's own way of seeing a map kept
 	CanComeIn  Capability = "come in" // come to a map by a link
 
 	CanOwn    Capability = "own"    // put a map into the bin, take it out, delete it for good
@@ -44,14 +43,14 @@ const (
 )
 
 func (c Capability) known() bool {
-	return slices.Contains([]Capability{CanOpen, CanLook, CanAdd, CanEdit, CanShare, CanKeep, CanWalk, CanJudge, CanGuide, CanFollow, CanSee, CanExport, CanCopy, CanComment, CanMark, CanComeIn, CanOwn, CanBe, CanManage}, c)
+	return slices.Contains([]Capability{CanOpen, CanLook, CanAdd, CanEdit, CanShare, CanKeep, CanWalk, CanJudge, CanGuide, CanFollow, CanSee, CanExport, CanCopy, CanComment, CanComeIn, CanOwn, CanBe, CanManage}, c)
 }
 
 // Capabilities is a set of them.
 type Capabilities map[Capability]bool
 
 // AuthorCan is what the author of all maps may do.
-var AuthorCan = Capabilities{CanLook: true, CanExport: true, CanCopy: true, CanJudge: true, CanComment: true, CanMark: true, CanAdd: true, CanEdit: true, CanShare: true, CanKeep: true, CanGuide: true, CanOwn: true}
+var AuthorCan = Capabilities{CanLook: true, CanExport: true, CanCopy: true, CanJudge: true, CanComment: true, CanAdd: true, CanEdit: true, CanShare: true, CanKeep: true, CanGuide: true, CanOwn: true}
 
 // principal is who a request comes from, which map it is about, and what they may do
 // with that. It is worked out once, before any handler.

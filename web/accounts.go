@@ -29,7 +29,7 @@ var roleCan = map[people.Role]Capabilities{
 
 // rightCan says what people may do with a map, by their right on it.
 var rightCan = func() map[people.Right]Capabilities {
-	all, so := map[people.Right]Capabilities{}, Capabilities{CanBe: true, CanKeep: true, CanMark: true}
+	all, so := map[people.Right]Capabilities{}, Capabilities{CanBe: true, CanKeep: true}
 	adds := map[people.Right][]Capability{
 		people.RightLook: {CanLook}, people.RightCopy: {CanExport, CanCopy}, people.RightJudge: {CanJudge}, people.RightComment: {CanComment},
 		people.RightGuide: {CanGuide}, people.RightEdit: {CanAdd, CanEdit}, people.RightOwn: {CanShare, CanOwn},

@@ -130,11 +130,11 @@ func (s *server) oembed(g *gin.Context) {
 }
 
 // sizeChoices are how large a frame can be.
-func sizeChoices(say func(string, ...any) string) (all []query.Choice) {
+func sizeChoices(says func(string, ...any) string) (all []query.Choice) {
 	for i, size := range workspace.Sizes {
-		name := say("as wide as the page, %d high", size[1])
+		name := says("as wide as the page, %d high", size[1])
 		if size[0] > 0 {
-			name = say("%d × %d", size[0], size[1])
+			name = says("%d × %d", size[0], size[1])
 		}
 		all = append(all, query.Choice{Value: strconv.Itoa(i), Name: name})
 	}

@@ -74,7 +74,11 @@ func (s *server) live(g *gin.Context) {
 		ending := time.AfterFunc(time.Until(until), v.Ask) // by itself, as the link does
 		defer ending.Stop()
 	}
-	for next(ctx, v, conn, func() bool { return s.still(ctx, g, who, id, CanLook) }) {
+	needs := CanComment
+	if g.Param("token") != "" {
+		needs = CanLook
+	}
+	for next(ctx, v, conn, func() bool { return s.still(ctx, g, who, id, needs) }) {
 	}
 }
 

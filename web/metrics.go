@@ -24,8 +24,8 @@ type measures struct {
 // newMeasures counts requests, and asks for the rest when it is asked.
 func (s *server) newMeasures() *measures {
 	m := &measures{
-		requests: prometheus.NewCounterVec(prometheus.CounterOpts{Name: "mevrin_requests_total", Help: "Requests by address, as it is declared, and status."}, []string{"method", "address", "status"}),
-		lasted:   prometheus.NewHistogramVec(prometheus.HistogramOpts{Name: "mevrin_request_seconds", Help: "How long answers took; streams are left out.", Buckets: []float64{.005, .01, .025, .05, .1, .25, .5, 1, 2.5, 10}}, []string{"method"}),
+		requests: prometheus.NewCounterVec(prometheus.CounterOpts{Name: "mevrin_requests_total", Help: "requests by address, as it is declared, and status"}, []string{"method", "address", "status"}),
+		lasted:   prometheus.NewHistogramVec(prometheus.HistogramOpts{Name: "mevrin_request_seconds", Help: "how long answers took; streams are left out", Buckets: []float64{.005, .01, .025, .05, .1, .25, .5, 1, 2.5, 10}}, []string{"method"}),
 	}
 	count := func(name, help string, of func(context.Context) (int, error)) prometheus.Collector {
 		return prometheus.NewGaugeFunc(prometheus.GaugeOpts{Name: name, Help: help}, func() float64 {
@@ -40,10 +40,10 @@ func (s *server) newMeasures() *measures {
 	}
 	all := prometheus.NewRegistry()
 	all.MustRegister(m.requests, m.lasted, collectors.NewGoCollector(), collectors.NewProcessCollector(collectors.ProcessCollectorOpts{}),
-		count("mevrin_maps", "Maps that are not in the bin.", s.Store.CountMaps),
-		count("mevrin_people", "People with accounts.", s.Store.CountPeople),
-		count("mevrin_entries", "Entries in the logs of all maps.", s.Store.CountEntries),
-		count("mevrin_windows", "Windows that listen to maps.", func(context.Context) (int, error) { return s.work.Listening(), nil }))
+		count("mevrin_maps", "maps that are not in the bin", s.Store.CountMaps),
+		count("mevrin_people", "people with accounts", s.Store.CountPeople),
+		count("mevrin_entries", "entries in the logs of all maps", s.Store.CountEntries),
+		count("mevrin_windows", "windows that listen to maps", func(context.Context) (int, error) { return s.work.Listening(), nil }))
 	m.answer = promhttp.HandlerFor(all, promhttp.HandlerOpts{})
 	return m
 }

@@ -23,8 +23,10 @@ import (
 	"mevrin/core/guide"
 	"mevrin/core/kinds"
 	"mevrin/core/message"
+	"mevrin/core/people"
 	"mevrin/core/phrases"
 	"mevrin/core/score"
+	"mevrin/core/starters"
 	"mevrin/core/structure"
 	"mevrin/format/formats"
 	"mevrin/web"
@@ -73,8 +75,14 @@ func Keys(root string) ([]string, error) {
 	for _, table := range []any{check.Rules, structure.Measures, kinds.Shipped, phrases.Shipped, query.Tables(), cm.Scales, agree.Measures, agree.Reasons, brief.Starters, brief.Lists, score.Shipped, guide.Orders, guide.Sortings, differences.Sorts} {
 		words(reflect.ValueOf(table), add)
 	}
-	for _, key := range formats.Texts() {
+	for _, key := range append(formats.Texts(), starters.Texts()...) {
 		add(key)
+	}
+	for _, r := range people.Rights {
+		add(r.Title)
+	}
+	for _, r := range people.Roles {
+		add(r.Title)
 	}
 	for _, house := range []string{"core", "draw", "format", "standin", "store", "workspace", "web"} {
 		err := eachFile(filepath.Join(root, house), ".go", func(path string) error { return inGo(path, add) })

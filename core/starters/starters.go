@@ -156,3 +156,14 @@ func Answered(answers []string, newID IDs) ([]edit.Operation, error) {
 	}
 	return w.ops, nil
 }
+
+// Texts gives what is read of all this by whoever chooses, apart from what stands on the maps.
+func Texts() (all []string) {
+	for _, s := range Shipped {
+		all = append(all, s.Title, s.Note)
+	}
+	for _, q := range Questions {
+		all = append(all, q.Ask)
+	}
+	return all
+}
