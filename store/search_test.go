@@ -135,6 +135,13 @@ func BenchmarkSearch10000(b *testing.B) {
 		require.NoError(b, err)
 		require.NoError(b, s.All().Append(b.Context(), &store.Entry{Revision: 1, ID: "e", Author: "author", Changes: out.Changes}, out.Map))
 	}
+	b.Run("the list of them", func(b *testing.B) {
+		for b.Loop() {
+			all, n, err := s.All().ListOf(b.Context(), store.Listing{Section: store.SectionOwn, By: store.OrderName, Most: 60})
+			require.NoError(b, err)
+			require.Equal(b, []int{60, 10_000}, []int{len(all), n})
+		}
+	})
 	for _, words := range []string{word(3), word(9) + " of", word(1)[:3]} {
 		b.Run(words, func(b *testing.B) {
 			for b.Loop() {

@@ -98,7 +98,7 @@ func TestSuggestionsAreTakenOnce(t *testing.T) {
 }
 
 // Those who work on a map see each other: by name where they have accounts, as visitors otherwise; by what they
-// select, and where their pointers are. Nothing is told of those who only look.
+// select, and where their pointers are. Nothing is told of those who only look, nor to them.
 func TestThoseWhoAreHereSeeEachOther(t *testing.T) {
 	folder, _, browser := shared(t)
 	ada := linked(t, folder)
@@ -142,7 +142,10 @@ func TestThoseWhoAreHereSeeEachOther(t *testing.T) {
 		return all
 	}
 	conns := map[string]*websocket.Conn{}
-	for _, id := range []string{"ada", "ben", "cleo", "dan", "guest"} {
+	_, refused, err := websocket.Dial(ctx, "ws"+strings.TrimPrefix(all["dan"].base, "http")+"/maps/m/live?window=w", &websocket.DialOptions{HTTPHeader: http.Header{"Cookie": {all["dan"].cookie}}})
+	require.Error(t, err)
+	assert.Equal(t, 403, refused.StatusCode, "who only looks is told nothing of others")
+	for _, id := range []string{"ada", "ben", "cleo", "guest"} {
 		conns[id] = join(id)
 		defer func() { _ = conns[id].CloseNow() }()
 	}
@@ -154,7 +157,7 @@ func TestThoseWhoAreHereSeeEachOther(t *testing.T) {
 	}
 	assert.Len(t, hues, 3, "each has a colour")
 	for _, said := range []string{`{"spot":[1e99,0]}`, `nothing`, `{"spot":"here"}`, `{}`} {
-		require.NoError(t, conns["dan"].Write(ctx, websocket.MessageText, []byte(said)))
+		require.NoError(t, conns["cleo"].Write(ctx, websocket.MessageText, []byte(said)))
 	}
 	until(conns["ben"], func(e workspace.Event) bool { return e.Here != nil && len(*e.Here) == 3 })
 	require.NoError(t, conns["ben"].Write(ctx, websocket.MessageText, []byte(`{"spot":[12,-30]}`)))
