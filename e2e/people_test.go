@@ -47,7 +47,7 @@ func TestThreePeopleShareAMap(t *testing.T) {
 	wren.Goto(app.URL + "/maps/bell-sound")
 	wren.Wait(`!!window.mevrin && location.pathname === "/maps/bell-sound"`)
 	drive.Eval[bool](ines, `(() => { const row = [...document.querySelectorAll(".people-list li")].find(li => li.innerText.includes("Jory")); row.querySelector('[name="right"][value=""]').click(); return true })()`)
-	jory.Wait(`document.body.innerText.includes("shared with you no longer")`)
+	jory.Wait(`document.body?.innerText.includes("shared with you no longer")`)
 	jory.Goto(app.URL)
 	assert.NotContains(t, drive.Eval[string](jory, `document.body.innerText`), "How does a bell make a sound")
 	jory.Faults("404")

@@ -1,6 +1,7 @@
 package e2e_test
 
 import (
+	"fmt"
 	"net/http"
 	"net/http/httptest"
 	"net/url"
@@ -43,9 +44,10 @@ func TestAMapIsSharedByLinksAndFrames(t *testing.T) {
 	link := func(right, password string) string {
 		t.Helper()
 		ines.Goto(app.URL + "/maps/bell-sound/sharing")
+		before := drive.Eval[int](ines, `document.querySelectorAll("#links ~ .people-list li").length`)
 		drive.Eval[bool](ines, `(() => { const form = document.querySelector('form[action$="/sharing/links"]'); form.querySelector("[name=for]").value = `+quoted(right)+`;
 			form.querySelector("details").open = true; form.querySelector("[name=password]").value = `+quoted(password)+`; form.querySelector("[name=until]").value = `+quoted(time.Now().AddDate(0, 0, 7).Format(time.DateOnly))+`; form.requestSubmit(); return true })()`)
-		ines.Wait(`document.querySelectorAll("#links ~ .people-list li").length >= 1 && !document.querySelector("form[action$='/sharing/links'] [name=password]").value`)
+		ines.Wait(fmt.Sprintf(`document.readyState === "complete" && document.querySelectorAll("#links ~ .people-list li").length === %d`, before+1))
 		return drive.Eval[string](ines, `new URL([...document.querySelectorAll("#links ~ .people-list li input.address")].at(-1).value).pathname`)
 	}
 	edit := link("edit", "rope and wheel")
@@ -68,16 +70,16 @@ func TestAMapIsSharedByLinksAndFrames(t *testing.T) {
 	// The guest wrote that before seeing what Ines wrote.
 	drive.Eval[bool](guest, `fetch(mevrin.base + "/entries", { method: "POST", headers: { "Content-Type": "application/json" },
 		body: JSON.stringify({ id: "conflict", window: "elsewhere", seen: mevrin.road.revision - 1, operations: [{ do: "name-concept", concept: "air", label: "the air outside" }] }) }).then(() => true)`)
-	ines.Wait(`document.getElementById("notices").innerText.includes("somebody else has changed that too")`)
+	ines.Wait(`document.getElementById("notices")?.innerText.includes("somebody else has changed that too")`)
 
 	// Closed while somebody works: it ends at once.
 	ines.Goto(app.URL + "/maps/bell-sound/sharing")
 	pressWhere(ines, `#links ~ .people-list form[action$="/close"] button`, "Close it")
-	guest.Wait(`document.body.innerText.includes("shared with you no longer")`)
+	guest.Wait(`document.body?.innerText.includes("shared with you no longer")`)
 
 	comment := link("comment", "")
 	guest.Goto(app.URL + comment)
-	guest.Wait(`document.body.dataset.hand === "comment"`)
+	guest.Wait(`document.body?.dataset.hand === "comment"`)
 	guest.Press(".plain-suggest")
 	guest.Press(`#suggest [name="from"]`)
 	guest.Keys("the great bell", drive.Tab, "is older than", drive.Tab, "the school")
@@ -90,7 +92,7 @@ func TestAMapIsSharedByLinksAndFrames(t *testing.T) {
 	ines.Press(`.suggested [action$="/take"] button`)
 	ines.Wait(`document.querySelector(".banner")?.innerText.includes("on the map now")`)
 	guest.Goto(app.URL + "/maps/bell-sound")
-	guest.Wait(`document.getElementById("links").textContent.includes("is older than")`)
+	guest.Wait(`document.getElementById("links")?.textContent.includes("is older than")`)
 
 	// In a frame on the page that was named, and on no other.
 	page := func() *httptest.Server {
