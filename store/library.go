@@ -129,20 +129,8 @@ func (s *Reach) ListOf(ctx context.Context, l Listing) (all []Summary, count int
 	return all, int(n), err
 }
 
-// Summary gives a map as a list of maps shows it.
+// Summary gives a map as a list of maps shows it, also one in the bin.
 func (s *Reach) Summary(ctx context.Context, id cm.ID) (Summary, error) {
-	all, _, err := s.ListOf(ctx, Listing{Only: []cm.ID{id}})
-	if err == nil && len(all) == 0 {
-		err = ErrNoMap
-	}
-	if err != nil {
-		return Summary{}, err
-	}
-	return all[0], nil
-}
-
-// AnySummary gives a map as a list of maps shows it, also one in the bin.
-func (s *Reach) AnySummary(ctx context.Context, id cm.ID) (Summary, error) {
 	all, err := s.list(ctx, func(db *gorm.DB) *gorm.DB {
 		return s.within(db.Where("maps.id = ? AND (deleted IS NULL OR deleted <> ?)", id, unfinished), "maps.id")
 	}, "id", 0, 0)

@@ -161,7 +161,7 @@ func (s *server) listMaps(g *gin.Context, v *libraryView, of cm.ID) error {
 		}
 	}
 	if of.Valid() {
-		one, err := reach.AnySummary(ctx, of)
+		one, err := reach.Summary(ctx, of)
 		if errors.Is(err, store.ErrNoMap) {
 			return nil
 		}

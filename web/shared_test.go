@@ -156,6 +156,20 @@ func TestWhoMayCommentAltersNothing(t *testing.T) {
 		`[{"do":"vote","concept":"bell","for":true},{"do":"ask","question":"mine"}]`} {
 		assert.Equal(t, 422, do("c", ops), ops)
 	}
+	// Who could alter the map once goes back in what they say, and in nothing else.
+	require.NoError(t, ada.ShareWith(t.Context(), "m", "ben", people.RightEdit))
+	assert.Equal(t, 200, do("e", `[{"do":"name-concept","concept":"bell","label":"secret bell of Ben"}]`))
+	require.NoError(t, ada.ShareWith(t.Context(), "m", "ben", people.RightComment))
+	status, _ := ben.json("/maps/m/entries", `{"id":"back","window":"w","seen":1,"back":"undo"}`)
+	assert.Equal(t, 422, status)
+	require.NoError(t, ada.ShareWith(t.Context(), "m", "ben", people.RightEdit))
+	assert.Equal(t, 200, do("f", `[{"do":"name-concept","concept":"bell","label":"secret bell"}]`))
+	require.NoError(t, ada.ShareWith(t.Context(), "m", "ben", people.RightComment))
+	for id, ops := range map[string]string{"v": `[{"do":"vote","concept":"bell","for":false}]`, "w": `[{"do":"add-comment","id":"k9","on":{"kind":"concept","id":"bell"},"words":"Never mind."}]`} {
+		assert.Equal(t, 200, do(id, ops))
+		status, answer := ben.json("/maps/m/entries", `{"id":"back-`+id+`","window":"w","seen":1,"back":"undo"}`)
+		assert.Equal(t, 200, status, answer)
+	}
 	// Whom somebody names gets a letter, where they may look at the map; nobody else does.
 	require.NoError(t, folder.AddPerson(t.Context(), person("dan", "Dan Fell"), "none"))
 	assert.Equal(t, 200, do("d", `[{"do":"add-comment","id":"k2","on":{"kind":"concept","id":"bell"},"words":"@Ada and @Dan Fell and @Ben Tull, please","asks":true}]`))

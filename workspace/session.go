@@ -236,6 +236,10 @@ func (d *Session) decide(ctx context.Context, now *State, asked Asked, entry *st
 	if err != nil {
 		return history.Outcome{}, err
 	}
+	// Whoever could alter the map once goes back in what they said, and in nothing else.
+	if (who.CommentsOnly || who.JudgesOnly) && !edit.OnlySaid(target.Changes) {
+		return history.Outcome{}, edit.ErrCommentsOnly
+	}
 	return history.Invert(now.Map, target.Changes), nil
 }
 

@@ -224,14 +224,14 @@ func (a *author) listen(ctx context.Context, addr string, lags *figures) {
 			if wsjson.Read(ctx, conn, &e) != nil {
 				break
 			}
-			lags.heard(e.Window == a.id, string(a.mapID), e.Revision)
+			lags.heard(string(a.mapID), e.Revision)
 		}
 		_ = conn.CloseNow()
 	}
 }
 
 // heard takes the time from when the first window heard of a revision to when each other one did.
-func (f *figures) heard(_ bool, mapID string, revision int) {
+func (f *figures) heard(mapID string, revision int) {
 	if mapID != fmt.Sprintf("m%03d", *alone) || revision < 2 {
 		return
 	}

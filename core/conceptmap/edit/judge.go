@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/history"
 )
 
 // Judge says whether a proposition holds, in the name of whoever speaks. Each has one word on
@@ -120,6 +121,29 @@ func JudgesOnly(ops []Operation) error {
 	return nil
 }
 
+// ErrCommentsOnly refuses what whoever may comment may not do.
+var ErrCommentsOnly = cm.Refusef("You can comment on this map and suggest changes. Nothing was changed.")
+
+// OnlySaid tells whether changes are of what people said of a map alone: comments, judgements and votes.
+func OnlySaid(changes []history.Change) bool {
+	return !slices.ContainsFunc(changes, func(c history.Change) bool {
+		switch {
+		case c.Kind == cm.EntityComment || c.Kind == cm.EntityJudgement:
+			return false
+		case c.Kind != cm.EntityConcept || c.Made() || c.Gone():
+			return true
+		}
+		for _, fields := range []history.Fields{c.Before, c.After} {
+			for name := range fields {
+				if name != "votes" && !strings.HasPrefix(name, "votes/") {
+					return true
+				}
+			}
+		}
+		return false
+	})
+}
+
 // CommentsOnly refuses what is not said of the map: it lets comments, votes and judgements pass.
 func CommentsOnly(ops []Operation) error {
 	for _, op := range ops {
@@ -131,7 +155,7 @@ func CommentsOnly(ops []Operation) error {
 				continue
 			}
 		}
-		return cm.Refusef("You can comment on this map and suggest changes. Nothing was changed.")
+		return ErrCommentsOnly
 	}
 	return nil
 }

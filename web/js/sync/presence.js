@@ -26,7 +26,6 @@ export class Theirs {
     this.wanted = 0;
     this.told = '';
     this.lastSpot = 0;
-    this.visitors = 0;
     app.desk.addEventListener('pointermove', (e) => this.tellSpot(e));
     list.addEventListener('click', (e) => {
       const seat = /** @type {HTMLElement | null} */ (/** @type {Element} */ (e.target).closest('[data-window]'));
