@@ -28,6 +28,14 @@ func (r Rect) Grown(by float64) Rect { return Rect{r.X0 - by, r.Y0 - by, r.X1 + 
 // Meets tells whether two boxes share more than an edge.
 func (r Rect) Meets(o Rect) bool { return r.X0 < o.X1 && o.X0 < r.X1 && r.Y0 < o.Y1 && o.Y0 < r.Y1 }
 
+// Everywhere is the box that all others meet.
+var Everywhere = Rect{X0: math.Inf(-1), Y0: math.Inf(-1), X1: math.Inf(1), Y1: math.Inf(1)}
+
+// Contains tells whether all of another box lies inside, or on an edge.
+func (r Rect) Contains(o Rect) bool {
+	return r.X0 <= o.X0 && r.Y0 <= o.Y0 && r.X1 >= o.X1 && r.Y1 >= o.Y1
+}
+
 // Holds tells whether a point lies inside, not on an edge.
 func (r Rect) Holds(p Point) bool { return p.X > r.X0 && p.X < r.X1 && p.Y > r.Y0 && p.Y < r.Y1 }
 

@@ -61,7 +61,7 @@ func (r Placer) Settle(was, m *cm.Map, fresh []cm.ID) edit.Arrangement {
 func (s *settling) concerned(links map[cm.ID]bool) geometry.Rect {
 	const few, around = 200, 1700
 	if len(s.m.Concepts) <= few {
-		return geometry.Rect{X0: math.Inf(-1), Y0: math.Inf(-1), X1: math.Inf(1), Y1: math.Inf(1)}
+		return geometry.Everywhere
 	}
 	room := geometry.Rect{X0: math.Inf(1), Y0: math.Inf(1), X1: math.Inf(-1), Y1: math.Inf(-1)}
 	hold := func(id cm.ID) {

@@ -117,6 +117,12 @@ func Next(before *Structure, m *cm.Map) *Structure {
 	return &Structure{m: m, Places: before.Places, Order: before.Order, Roots: before.Roots, ids: before.ids, cross: before.cross}
 }
 
+// SameShape tells whether the hierarchy and the cross-links are those of another structure, taken
+// over by Next. It is false at times where they are equal.
+func (s *Structure) SameShape(o *Structure) bool {
+	return len(s.Order) == len(o.Order) && (len(s.Order) == 0 || &s.Order[0] == &o.Order[0])
+}
+
 // sameShape tells whether two maps differ in nothing that a place in the
 // hierarchy or a cross-link depends on.
 func sameShape(a, b *cm.Map) bool {

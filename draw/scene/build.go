@@ -13,85 +13,235 @@ func Build(m *cm.Map, s *structure.Structure, v View, prev *Scene) *Scene {
 	if prev == nil || prev.language != m.Language || prev.Look.Large != m.Look.Large || prev.Look.Line != m.Look.Line {
 		prev = &Scene{} // every word and line may be another
 	}
-	sc := &Scene{language: m.Language, Look: m.Look, Slips: make(map[cm.ID]*Slip, len(m.Concepts)), straight: make(map[cm.ID]*Link, len(m.Links)), alone: make(map[cm.ID]*Link, len(m.Links))}
-	hidden, hides := tuckedAway(m, s, v.Tucked)
-	mean := newMeanings(m, v.Lang)
-	mean.talk, mean.hands = m.Discussion(), m.Hands()
-	hue := coloured(m, s)
-	lineHue := lineColoured(m, s, hue)
-	for id, c := range m.Concepts {
-		if _, away := hidden[id]; away {
+	b := building{m: m, s: s, v: v, prev: prev, hue: coloured(m, s), judged: judgementsOf(m), mean: newMeanings(m, v.Lang)}
+	b.sc = &Scene{language: m.Language, Look: m.Look, view: v, shape: s, Slips: make(map[cm.ID]*Slip, len(m.Concepts)), alone: make(map[cm.ID]*Link, len(m.Links)), stamp: new(stamp), base: prev.stamp}
+	b.mean.talk, b.mean.hands = m.Discussion(), m.Hands()
+	b.hidden, b.hides = tuckedAway(m, s, v.Tucked)
+	b.lineHue = lineColoured(m, s, b.hue)
+	b.sameShape = prev.shape != nil && s.SameShape(prev.shape)
+	b.slips()
+	b.links()
+	b.sc.settleTogether(b.around, prev)
+	b.sc.port(b.around, prev, b.linksChanged)
+	b.sc.changed.slips, b.sc.changed.goneSlips = namesOf(b.slipsChanged)
+	b.sc.Regions = regionsOf(m, b.mean, b.sc, v)
+	b.sc.Axis = axisOf(m, b.sc)
+	b.sc.Key = keyOf(m, s, b.sc, v)
+	return b.sc
+}
+
+// building is a scene that is being made.
+type building struct {
+	m        *cm.Map
+	s        *structure.Structure
+	v        View
+	sc, prev *Scene
+	mean     *meanings
+	judged   judgements
+	hue      func(*cm.Concept) cm.Colour
+	lineHue  func(*cm.Link) cm.Colour
+	hidden   map[cm.ID]cm.ID   // what is tucked away, with what is seen in its stead
+	hides    map[cm.ID][]cm.ID // what each of those hides
+	// sameShape tells that concepts hang, and links cross, as in the scene before.
+	sameShape    bool
+	around       *detours
+	slipsChanged []slipChange
+	linksChanged []linkChange
+}
+
+// A slipChange is a slip that came, went, or is drawn anew; a linkChange the same of a link.
+type (
+	slipChange = change[Slip]
+	linkChange = change[Link]
+)
+
+type change[E any] struct {
+	id      cm.ID
+	was, is *E // nil where it was not there, or is not any more
+}
+
+// namesOf gives the ids of what is there and of what is gone, sorted.
+func namesOf[E any](all []change[E]) (there, gone []cm.ID) {
+	for _, c := range all {
+		if c.is != nil {
+			there = append(there, c.id)
+		} else {
+			gone = append(gone, c.id)
+		}
+	}
+	slices.Sort(there)
+	slices.Sort(gone)
+	return there, gone
+}
+
+// slips draws the slips.
+func (b *building) slips() {
+	kept := 0
+	for id, c := range b.m.Concepts {
+		if _, away := b.hidden[id]; away {
 			continue
 		}
-		place := s.Places[id]
-		slip := prev.Slips[id]
-		if slip == nil || slip.source != c || slip.kind != m.KindOf(c) || slip.Focus != (m.Focus == id) || slip.Loose != place.Loose ||
-			slip.Level != place.Level || slip.Parent != place.Parent || slip.lang != v.Lang || !slices.Equal(slip.Hides, hides[id]) || !slices.Equal(slip.tags, mean.tagsOf(c)) || slip.Colour != hue(c) || slip.Talk != mean.talkOf(c) {
-			slip = &Slip{ID: id, Focus: m.Focus == id, Loose: place.Loose, Level: place.Level, Parent: place.Parent, tags: mean.tagsOf(c), Pinned: c.Hold == cm.HoldPin, Held: c.Hold == cm.HoldHand && m.KeepTidy, Size: c.Size, Wide: c.Width > 0, Hides: hides[id], source: c, kind: m.KindOf(c), lang: v.Lang}
-			if slip.kind != nil {
-				slip.Kind = slip.kind.Name.For(v.Lang, m.Language)
-			}
-			slip.Colour, slip.Outline, slip.Paint = hue(c), m.OutlineOf(c), c.Paint
-			if len(slip.Hides) > 0 && slip.Outline != cm.OutlineSlip {
-				slip.Outline = cm.OutlinePlain // a folded edge is straight
-			}
-			slip.hang(m)
-			more := mean.of(c)
-			slip.Words, slip.Box = slipBox(c, c.Label.For(v.Lang, m.Language), slip.Focus, len(slip.Hides) > 0, m.OutlineOf(c), m.Look.Large, &more)
-			slip.Icons, slip.Marks, slip.Picture, slip.Remark, slip.Grid = more.icons, more.marks, more.picture, more.remark, more.grid
-			slip.Talk = mean.talkOf(c)
+		was := b.prev.Slips[id]
+		slip := was
+		if slip == nil || !b.holdsSlip(slip, c) {
+			slip = b.slip(c)
 		}
-		sc.Slips[id] = slip
+		b.sc.Slips[id] = slip
 	}
-	sc.gathered(m, hides, v, prev)
+	b.sc.gathered(b.m, b.hides, b.v, b.prev)
+	for id, slip := range b.sc.Slips {
+		was := b.prev.Slips[id]
+		if was != nil {
+			kept++
+		}
+		if was != slip {
+			b.slipsChanged = append(b.slipsChanged, slipChange{id, was, slip})
+		}
+	}
+	if kept < len(b.prev.Slips) {
+		for id, was := range b.prev.Slips {
+			if b.sc.Slips[id] == nil {
+				b.slipsChanged = append(b.slipsChanged, slipChange{id: id, was: was})
+			}
+		}
+	}
+	b.sc.stand = standingOf(b.sc.Slips, b.prev.stand)
+	b.around = newDetours(b.sc.stand, b.slipsChanged)
+}
+
+// holdsSlip tells whether a slip still shows its concept as it is.
+func (b *building) holdsSlip(slip *Slip, c *cm.Concept) bool {
+	if slip.source != c || slip.kind != b.m.KindOf(c) || slip.Focus != (b.m.Focus == c.ID) || slip.lang != b.v.Lang ||
+		!slices.Equal(slip.Hides, b.hides[c.ID]) || !slices.Equal(slip.tags, b.mean.tagsOf(c)) || slip.Colour != b.hue(c) || slip.Talk != b.mean.talkOf(c) {
+		return false
+	}
+	if b.sameShape {
+		return true
+	}
+	place := b.s.Places[c.ID]
+	return slip.Loose == place.Loose && slip.Level == place.Level && slip.Parent == place.Parent
+}
+
+// slip draws the slip of a concept.
+func (b *building) slip(c *cm.Concept) *Slip {
+	m, place := b.m, b.s.Places[c.ID]
+	slip := &Slip{ID: c.ID, Focus: m.Focus == c.ID, Loose: place.Loose, Level: place.Level, Parent: place.Parent, tags: b.mean.tagsOf(c), Pinned: c.Hold == cm.HoldPin, Held: c.Hold == cm.HoldHand && m.KeepTidy, Size: c.Size, Wide: c.Width > 0, Hides: b.hides[c.ID], source: c, kind: m.KindOf(c), lang: b.v.Lang}
+	if slip.kind != nil {
+		slip.Kind = slip.kind.Name.For(b.v.Lang, m.Language)
+	}
+	slip.Colour, slip.Outline, slip.Paint = b.hue(c), m.OutlineOf(c), c.Paint
+	if len(slip.Hides) > 0 && slip.Outline != cm.OutlineSlip {
+		slip.Outline = cm.OutlinePlain // a folded edge is straight
+	}
+	slip.hang(m)
+	more := b.mean.of(c)
+	slip.Words, slip.Box = slipBox(c, c.Label.For(b.v.Lang, m.Language), slip.Focus, len(slip.Hides) > 0, m.OutlineOf(c), m.Look.Large, &more)
+	slip.Icons, slip.Marks, slip.Picture, slip.Remark, slip.Grid = more.icons, more.marks, more.picture, more.remark, more.grid
+	slip.Talk = b.mean.talkOf(c)
+	return slip
+}
+
+// seen gives what is seen of a concept: its slip, or what it is tucked away under.
+func (b *building) seen(concept cm.ID) *Slip {
+	if shown, away := b.hidden[concept]; away {
+		return b.sc.Slips[shown]
+	}
+	return b.sc.Slips[concept]
+}
+
+// links draws the links by themselves.
+func (b *building) links() {
+	m, prev, sc := b.m, b.prev, b.sc
+	all := make([]linkChange, 0, len(m.Links))
+	sameEnds := prev.bows != nil && len(prev.alone) == len(m.Links) // links tucked away count as others
+	for id, l := range m.Links {
+		was := prev.alone[id]
+		sameEnds = sameEnds && was != nil && (was.source == l || slices.Equal(was.source.From, l.From) && slices.Equal(was.source.To, l.To))
+		all = append(all, linkChange{id: id, was: was})
+	}
 	sc.bows = prev.bows
-	if !prev.sameLinks(m) {
+	if !sameEnds {
 		sc.bows = bowed(m)
 	}
-	seen := func(concept cm.ID) *Slip {
-		if shown, away := hidden[concept]; away {
-			return sc.Slips[shown]
+	kept := 0
+	for i := range all {
+		c := &all[i]
+		if c.was != nil {
+			kept++
 		}
-		return sc.Slips[concept]
+		l := m.Links[c.id]
+		if c.is = c.was; c.was == nil || !b.holdsLink(c.was, l) {
+			c.is = b.link(l)
+		} else if b.around.concerns(c.was) {
+			c.is = b.ledAnew(c.was)
+		}
+		if c.is != nil {
+			sc.alone[c.id] = c.is
+		}
+		if c.is != c.was {
+			b.linksChanged = append(b.linksChanged, *c)
+		}
 	}
-	around := newDetours(sc.Slips, prev.Slips)
-	judged := judgementsOf(m)
-	for id, l := range m.Links {
-		link, talk := prev.alone[id], mean.discussion(cm.Key{Kind: cm.EntityLink, ID: id})
-		verdicts := judged.on(l)
-		if link == nil || link.source != l || link.Talk != talk || !slices.Equal(link.Verdicts, verdicts) || link.bow != sc.bows[id] || link.lang != v.Lang || link.kind != m.KindOfLink(l) || link.hue != lineHue(l) || !link.holds(s, seen) {
-			link = &Link{ID: id, Heads: l.Heads, source: l, bow: sc.bows[id], lang: v.Lang, kind: m.KindOfLink(l), hue: lineHue(l), Marks: mean.linkMarks(l), Talk: talk, Verdicts: verdicts}
-			if link.manner = l.Line; l.Line == cm.LineAuto && !l.Tidied {
-				link.manner = m.Look.Line
-			}
-			if link.Colour = link.hue; link.kind != nil {
-				k := link.kind
-				link.Kind, link.Colour, link.Stroke = k.Name.For(v.Lang, m.Language), k.Colour, k.Stroke
-			}
-			if !link.gather(l, s, seen) {
-				continue
-			}
-			link.ways = link.way(around)
-			link.settle(m, around)
-		} else if around.concerns(link) {
-			next := *link
-			next.ways = next.way(around)
-			// A scene is never altered: one that was looked at further is another.
-			same := sameWays(next.ways, link.ways) && union(next.looked, link.looked) == link.looked
-			if !same || link.part != firstPart || around.covered(link.Gap) {
-				if next.settle(m, around); !same || next.Gap != link.Gap {
-					link = &next
-				}
+	if kept < len(prev.alone) {
+		for id, was := range prev.alone {
+			if m.Links[id] == nil {
+				b.linksChanged = append(b.linksChanged, linkChange{id: id, was: was})
 			}
 		}
-		sc.alone[id] = link
 	}
-	sc.settleTogether(around, prev)
-	sc.port(around, prev)
-	sc.Regions = regionsOf(m, mean, sc, v)
-	sc.Axis = axisOf(m, sc)
-	sc.Key = keyOf(m, s, sc, v)
-	return sc
+}
+
+// fewChanged is of how many changed slips each link is asked whether it ends there.
+const fewChanged = 12
+
+// holdsLink tells whether a link is still drawn from the same: words, slips, colours, marks.
+func (b *building) holdsLink(link *Link, l *cm.Link) bool {
+	if link.source != l || link.lang != b.v.Lang || link.bow != b.sc.bows[l.ID] || link.kind != b.m.KindOfLink(l) ||
+		link.Talk != b.mean.discussion(cm.Key{Kind: cm.EntityLink, ID: l.ID}) || !slices.Equal(link.Verdicts, b.judged.on(l)) {
+		return false
+	}
+	if b.sameShape && b.v.Tucked == "" && b.prev.view.Tucked == "" && b.prev.Look.By == b.m.Look.By && len(b.slipsChanged) <= fewChanged {
+		return !slices.ContainsFunc(link.shown, func(s *Slip) bool {
+			return slices.ContainsFunc(b.slipsChanged, func(c slipChange) bool { return c.was == s })
+		})
+	}
+	return link.hue == b.lineHue(l) && link.holds(b.s, b.seen)
+}
+
+// link draws a link by itself; nil where there is nothing to draw.
+func (b *building) link(l *cm.Link) *Link {
+	m := b.m
+	link := &Link{ID: l.ID, Heads: l.Heads, source: l, bow: b.sc.bows[l.ID], lang: b.v.Lang, kind: m.KindOfLink(l), hue: b.lineHue(l), Marks: b.mean.linkMarks(l), Talk: b.mean.discussion(cm.Key{Kind: cm.EntityLink, ID: l.ID}), Verdicts: b.judged.on(l)}
+	if link.manner = l.Line; l.Line == cm.LineAuto && !l.Tidied {
+		link.manner = m.Look.Line
+	}
+	if link.Colour = link.hue; link.kind != nil {
+		k := link.kind
+		link.Kind, link.Colour, link.Stroke = k.Name.For(b.v.Lang, m.Language), k.Colour, k.Stroke
+	}
+	if !link.gather(l, b.s, b.seen) {
+		return nil
+	}
+	link.ways = link.way(b.around)
+	link.settle(m, b.around)
+	link.reach = link.reaches()
+	return link
+}
+
+// ledAnew leads a link around what came in its way, or is not there any more.
+func (b *building) ledAnew(link *Link) *Link {
+	next := *link
+	next.ways = next.way(b.around)
+	// A scene is never altered: one that was looked at further is another.
+	same := sameWays(next.ways, link.ways) && union(next.looked, link.looked) == link.looked
+	if same && link.part == firstPart && !b.around.covered(link.Gap) {
+		return link
+	}
+	if next.settle(b.m, b.around); same && next.Gap == link.Gap {
+		return link
+	}
+	next.reach = next.reaches()
+	return &next
 }
 
 // tuckedAway gives what is hidden, with what is seen in its stead (a concept, or
@@ -187,19 +337,6 @@ func (k *Link) holds(s *structure.Structure, seen func(cm.ID) *Slip) bool {
 				return false
 			}
 			i++
-		}
-	}
-	return true
-}
-
-// sameLinks tells whether the scene shows the very links of a map.
-func (sc *Scene) sameLinks(m *cm.Map) bool {
-	if sc.bows == nil || len(sc.Links) != len(m.Links) { // links tucked away count as others
-		return false
-	}
-	for id, l := range m.Links {
-		if drawn := sc.Links[id]; drawn == nil || drawn.source != l {
-			return false
 		}
 	}
 	return true

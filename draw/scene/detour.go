@@ -10,7 +10,7 @@ import (
 // detours finds the ways of lines that run by themselves: around the slips that
 // stand between their ends.
 type detours struct {
-	slips map[cm.ID]*Slip
+	slips *standing
 	// touched are the places where slips came, went, or look otherwise than in the
 	// scene before; all tells that every line is looked at anew.
 	touched []route.Rect
@@ -19,8 +19,6 @@ type detours struct {
 	looked route.Rect // where the way of the present link was sought
 
 	index *route.Index // made when a line turns out to be blocked
-	ids   []cm.ID
-	boxes []route.Rect
 }
 
 // A line goes around a few slips; one that would have to go around more is easier
@@ -35,20 +33,18 @@ const (
 // manyTouched is from how many changed slips on all lines are looked at.
 const manyTouched = 40
 
-func newDetours(now, before map[cm.ID]*Slip) *detours {
+// newDetours finds ways among slips; changed are those that came, went, or are drawn anew.
+func newDetours(now *standing, changed []slipChange) *detours {
 	d := &detours{slips: now}
 	touch := func(s *Slip) { d.touched = append(d.touched, rectOf(s.Box).Grown(2*route.Clear)) }
-	for id, s := range now {
-		if was := before[id]; was == nil || was.Box != s.Box {
-			touch(s)
-			if was != nil {
-				touch(was)
-			}
+	for _, c := range changed {
+		if c.is != nil && c.was != nil && c.is.Box == c.was.Box {
+			continue
 		}
-	}
-	for id, was := range before {
-		if now[id] == nil {
-			touch(was)
+		for _, s := range [2]*Slip{c.is, c.was} {
+			if s != nil {
+				touch(s)
+			}
 		}
 	}
 	d.all = len(d.touched) > manyTouched
@@ -69,7 +65,9 @@ func (d *detours) concerns(k *Link) bool {
 		if k.looked.Meets(r) { // also where no way was found, or it turned out to be free
 			return true
 		}
-		r = r.Grown(wide)
+		if r = r.Grown(wide); !k.reach.Meets(r) {
+			continue
+		}
 		for i, a := range k.ends {
 			for _, b := range k.ends[i+1:] {
 				if r.Cut(a.from(), b.from()) {
@@ -80,7 +78,7 @@ func (d *detours) concerns(k *Link) bool {
 				return true
 			}
 			at := a.from()
-			for _, p := range k.bends(a.End) {
+			for _, p := range k.source.Bends[a.End] {
 				if r.Cut(at, p) {
 					return true
 				}
@@ -89,6 +87,22 @@ func (d *detours) concerns(k *Link) bool {
 		}
 	}
 	return false
+}
+
+// reaches gives the box around all that concerns looks at of a link by itself.
+func (k *Link) reaches() route.Rect {
+	m := k.Gap.Middle()
+	r := route.Rect{X0: m.X, Y0: m.Y, X1: m.X, Y1: m.Y}
+	hold := func(p Point) {
+		r.X0, r.Y0, r.X1, r.Y1 = min(r.X0, p.X), min(r.Y0, p.Y), max(r.X1, p.X), max(r.Y1, p.Y)
+	}
+	for _, e := range k.ends {
+		hold(e.from())
+		for _, p := range k.source.Bends[e.End] {
+			hold(p)
+		}
+	}
+	return r.Grown(1)
 }
 
 // blocked tells whether a straight line runs through slips that are not its own, or through
@@ -112,29 +126,18 @@ func (d *detours) meets(from, to Point, own []*Slip, counts func(id int) bool) b
 		})
 		return hit
 	}
-	for _, s := range d.slips {
-		if rectOf(s.Box).Grown(1).Cut(from, to) && !slices.Contains(own, s) {
-			return true
-		}
-	}
-	return false
+	return d.slips.through(from, to, own)
 }
 
 func (d *detours) owns(own []*Slip, id int) bool {
-	return d.isSlip(id) && slices.ContainsFunc(own, func(s *Slip) bool { return s.ID == d.ids[id] })
+	return d.isSlip(id) && slices.ContainsFunc(own, func(s *Slip) bool { return s.ID == d.slips.ids[id] })
 }
 
 // isSlip tells whether a box of the index is a slip's; what else is in it are
 // phrases.
-func (d *detours) isSlip(id int) bool { return id < len(d.ids) }
+func (d *detours) isSlip(id int) bool { return id < len(d.slips.ids) }
 
-func (d *detours) build() {
-	d.ids = cm.SortedIDs(d.slips)
-	for _, id := range d.ids {
-		d.boxes = append(d.boxes, rectOf(d.slips[id].Box))
-	}
-	d.index = route.NewIndex(d.boxes)
-}
+func (d *detours) build() { d.index = route.NewIndex(d.slips.boxes) }
 
 // around gives the turns of a line that keeps clear of slips; none where it may
 // run straight, or can only.
@@ -146,7 +149,7 @@ func (d *detours) around(a, b Point, own []*Slip) []Point {
 		d.build()
 	}
 	few, corners := fewInWay, fewCorners
-	for n := manySlips; len(d.slips) > n && few > 2; n *= 2 {
+	for n := manySlips; len(d.slips.ids) > n && few > 2; n *= 2 {
 		few, corners = few-2, corners-20
 	}
 	turns, looked := route.AroundFew(a, b, d.index, func(id int) bool { return d.owns(own, id) }, few, corners)
@@ -271,10 +274,5 @@ func (d *detours) covered(gap Rect) bool {
 		d.index.Near(r, func(id int, _ route.Rect) bool { hit = d.isSlip(id); return !hit })
 		return hit
 	}
-	for _, s := range d.slips {
-		if rectOf(s.Box).Meets(r) {
-			return true
-		}
-	}
-	return false
+	return d.slips.meets(r)
 }

@@ -65,6 +65,9 @@ func newMeanings(m *cm.Map, lang cm.Lang) *meanings {
 
 // discussion counts what was said of a thing.
 func (g *meanings) discussion(key cm.Key) Discussion {
+	if len(g.talk) == 0 && len(g.hands) == 0 {
+		return Discussion{}
+	}
 	return Discussion{Comments: g.talk[key], Hands: g.hands[key]}
 }
 

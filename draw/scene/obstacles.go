@@ -7,27 +7,38 @@ import (
 	"mevrin/core/layout/route"
 )
 
-// obstacles are the slips and phrases of a scene.
+// obstacles are the slips and phrases of a scene, as far as they were asked for.
 type obstacles struct {
 	sc    *Scene
-	many  bool // they are asked for so often that an index is worth while
+	many  bool       // they are asked for so often that an index of all is worth while
+	room  route.Rect // in which they were gathered; it grows as it is asked for
 	index *route.Index
 	boxes []route.Rect
 	slips []*Slip // of the first boxes
 	links []*Link // of the others
 }
 
-// fewPorts is for how many slips ports are found without an index.
-const fewPorts = 100
+// fewPorts is for how many slips ports are found without an index, obstacleRoom how far
+// around what is asked for it is looked at once, in pixels.
+const (
+	fewPorts     = 100
+	obstacleRoom = 500.0
+)
 
-func (o *obstacles) gather() {
-	n, m := len(o.sc.Slips), len(o.sc.straight)
-	o.boxes, o.slips, o.links = make([]route.Rect, 0, n+m), make([]*Slip, 0, n), make([]*Link, 0, m)
-	for _, s := range o.sc.Slips {
-		o.slips, o.boxes = append(o.slips, s), append(o.boxes, rectOf(s.Box).Grown(phraseClear))
+func (o *obstacles) gather(room route.Rect) {
+	if o.room = union(o.room, room.Grown(obstacleRoom)); o.many {
+		o.room = geometry.Everywhere
+	}
+	o.boxes, o.slips, o.links = o.boxes[:0], o.slips[:0], o.links[:0]
+	for i, r := range o.sc.stand.boxes {
+		if r = r.Grown(phraseClear); r.Meets(o.room) {
+			o.slips, o.boxes = append(o.slips, o.sc.stand.slips[i]), append(o.boxes, r)
+		}
 	}
 	for _, k := range o.sc.straight {
-		o.links, o.boxes = append(o.links, k), append(o.boxes, rectOf(k.Gap).Grown(phraseClear))
+		if r := rectOf(k.Gap).Grown(phraseClear); r.Meets(o.room) {
+			o.links, o.boxes = append(o.links, k), append(o.boxes, r)
+		}
 	}
 	if o.many {
 		o.index = route.NewIndex(o.boxes)
@@ -37,8 +48,9 @@ func (o *obstacles) gather() {
 // inWay tells whether a straight piece of a link's line runs through a slip or a phrase that
 // is not its own.
 func (o *obstacles) inWay(a, b Point, own *Link) bool {
-	if o.boxes == nil {
-		o.gather()
+	span := geometry.Span(a, b)
+	if !o.room.Contains(span) {
+		o.gather(span)
 	}
 	foreign := func(i int) bool {
 		if i < len(o.slips) {
@@ -51,7 +63,6 @@ func (o *obstacles) inWay(a, b Point, own *Link) bool {
 		o.index.Along(a, b, 0, func(i int, _ route.Rect) bool { met = foreign(i); return !met })
 		return met
 	}
-	span := geometry.Span(a, b)
 	for i := range o.boxes {
 		if o.boxes[i].Meets(span) && o.boxes[i].Cut(a, b) && foreign(i) {
 			return true

@@ -2,6 +2,7 @@ package scene
 
 import (
 	"cmp"
+	"maps"
 	"math"
 	"slices"
 
@@ -47,10 +48,13 @@ type ports struct {
 }
 
 // port gives each line of the scene its ports, and takes over from the scene before what is
-// drawn the same.
-func (sc *Scene) port(d *detours, prev *Scene) {
-	sc.ports = make(map[cm.ID]*ports, len(sc.Slips))
-	anew, fresh := sc.portsConcerned(d, prev)
+// drawn the same. Alone are the links that are drawn anew by themselves.
+func (sc *Scene) port(d *detours, prev *Scene, alone []linkChange) {
+	changed := alone
+	if len(sc.Slips) <= manySlips || len(prev.Slips) <= manySlips { // links made way for each other
+		changed = changesOf(prev.straight, sc.straight)
+	}
+	anew, fresh := sc.portsConcerned(d, prev, changed)
 	o := &obstacles{sc: sc, many: len(anew) > fewPorts}
 	moved := map[*Link][]begin{}
 	for id := range anew {
@@ -67,20 +71,50 @@ func (sc *Scene) port(d *detours, prev *Scene) {
 			moved[q.link][q.leg] = q.at
 		}
 	}
-	sc.Links = make(map[cm.ID]*Link, len(sc.straight))
-	for id, link := range sc.straight {
-		was, at := prev.Links[id], moved[link]
-		if was == nil || prev.straight[id] != link || at != nil && !slices.Equal(was.at, at) {
-			was = link.ported(at)
-		}
-		sc.Links[id] = was
+	sc.Links = maps.Clone(prev.Links)
+	if sc.Links == nil {
+		sc.Links = make(map[cm.ID]*Link, len(sc.straight))
 	}
+	draw := func(link *Link) {
+		was, at := prev.Links[link.ID], moved[link]
+		if was == nil || prev.straight[link.ID] != link || at != nil && !slices.Equal(was.at, at) {
+			sc.Links[link.ID] = link.ported(at)
+			sc.changed.links = append(sc.changed.links, link.ID)
+		}
+	}
+	for _, c := range changed {
+		if c.is == nil {
+			delete(sc.Links, c.id)
+			sc.changed.goneLinks = append(sc.changed.goneLinks, c.id)
+		} else if moved[c.is] == nil {
+			draw(c.is)
+		}
+	}
+	for link := range moved {
+		draw(link)
+	}
+	slices.Sort(sc.changed.links)
+	slices.Sort(sc.changed.goneLinks)
+}
+
+func changesOf(before, now map[cm.ID]*Link) (all []linkChange) {
+	for id, is := range now {
+		if was := before[id]; was != is {
+			all = append(all, linkChange{id, was, is})
+		}
+	}
+	for id, was := range before {
+		if now[id] == nil {
+			all = append(all, linkChange{id: id, was: was})
+		}
+	}
+	return all
 }
 
 // portsConcerned gives the slips whose ports are sought anew: a leg came or went there, or is
 // led otherwise, or something stands where one runs; and the legs that are new, by their slips.
 // The ports of others are taken over.
-func (sc *Scene) portsConcerned(d *detours, prev *Scene) (anew map[cm.ID]bool, fresh map[cm.ID][]port) {
+func (sc *Scene) portsConcerned(d *detours, prev *Scene, links []linkChange) (anew map[cm.ID]bool, fresh map[cm.ID][]port) {
 	anew, fresh = map[cm.ID]bool{}, map[cm.ID][]port{}
 	changed := slices.Clone(d.touched)
 	note := func(k *Link, is bool) {
@@ -94,16 +128,15 @@ func (sc *Scene) portsConcerned(d *detours, prev *Scene) (anew map[cm.ID]bool, f
 			}
 		}
 	}
-	for id, was := range prev.straight {
-		if sc.straight[id] != was {
-			note(was, false)
+	for _, c := range links {
+		if c.was != nil {
+			note(c.was, false)
+		}
+		if c.is != nil {
+			note(c.is, true)
 		}
 	}
-	for id, now := range sc.straight {
-		if prev.straight[id] != now {
-			note(now, true)
-		}
-	}
+	sc.ports = make(map[cm.ID]*ports, len(sc.Slips))
 	for id, was := range prev.ports {
 		switch slip := sc.Slips[id]; {
 		case slip == nil || anew[id]:

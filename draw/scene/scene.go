@@ -14,6 +14,7 @@ import (
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/geometry"
 	"mevrin/core/layout/route"
+	"mevrin/core/structure"
 	"mevrin/draw/face"
 )
 
@@ -74,12 +75,22 @@ type Scene struct {
 	Look cm.Look
 
 	language cm.Lang
+	view     View
+	shape    *structure.Structure
+	stand    *standing // the slips in a row
+	stamp    *stamp    // tells this scene from any other
+	base     *stamp    // of the scene from which changed was told
+	changed  struct{ slips, links, goneSlips, goneLinks []cm.ID }
 	bows     map[cm.ID]float64
 	alone    map[cm.ID]*Link // the links as they would be drawn without each other
 	order    []cm.ID         // of the links, by their ids
 	straight map[cm.ID]*Link // the links as they make way for each other, led to the middles of slips
 	ports    map[cm.ID]*ports
 }
+
+// A stamp tells one scene from another; it holds nothing of it, so that no scene keeps the one
+// before in memory. (It has a size: all that have none may lie at one address.)
+type stamp struct{ _ byte }
 
 // Slip is a concept as drawn.
 type Slip struct {
@@ -156,6 +167,7 @@ type Link struct {
 	lang   cm.Lang
 	ways   map[cm.ID][]Point // turns of the lines that run by themselves, by their ends
 	looked route.Rect        // where a way for them was sought
+	reach  route.Rect        // around where it runs if nothing is in its way
 	extent route.Rect        // around all lines and the phrase
 	// Of one that makes way for others: that their phrases stood on its lines, and
 	// where its own was tried.
@@ -206,6 +218,9 @@ type Dart struct{ Tip, Along Point }
 // Diff lists what a page that shows one scene must replace and remove to show
 // another, each in the order of ids.
 func Diff(before, after *Scene) (slips, links, goneSlips, goneLinks []cm.ID) {
+	if c := after.changed; before.stamp != nil && after.base == before.stamp {
+		return slices.Clone(c.slips), slices.Clone(c.links), slices.Clone(c.goneSlips), slices.Clone(c.goneLinks)
+	}
 	slips, goneSlips = differ(before.Slips, after.Slips)
 	links, goneLinks = differ(before.Links, after.Links)
 	return slips, links, goneSlips, goneLinks

@@ -29,6 +29,7 @@ func (sc *Scene) settleTogether(d *detours, prev *Scene) {
 		sc.straight = sc.alone
 		return
 	}
+	sc.straight = make(map[cm.ID]*Link, len(sc.alone))
 	all := d.all || len(prev.Slips) > manySlips
 	sc.order = prev.order
 	if len(prev.order) != len(sc.alone) || !sameKeys(prev.alone, sc.alone) {
