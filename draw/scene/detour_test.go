@@ -2,6 +2,7 @@ package scene_test
 
 import (
 	"fmt"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -172,4 +173,64 @@ func TestLinesMakeWayForEachOther(t *testing.T) {
 			}
 		}
 	}
+}
+
+// On a map of many slips links do not make way for each other, and what changed is told by the
+// drawing itself: whatever is done, it is what a fresh drawing shows.
+func TestALargeSceneMadeFromAnotherIsTheSame(t *testing.T) {
+	room := layout.Placer{Measurer: scene.Measurer{}}
+	begin, err := edit.Apply(cm.NewMap("m", "en"), maptest.Large(160), nil)
+	require.NoError(t, err)
+	first := structure.Of(begin.Map)
+	rapid.Check(t, func(t *rapid.T) {
+		m, s := begin.Map, first
+		sc := scene.Build(m, s, scene.View{}, nil)
+		author := &maptest.Author{Name: "q"}
+		for range 6 {
+			id := cm.ID(fmt.Sprintf("c%05d", rapid.IntRange(0, 159).Draw(t, "which")))
+			var op edit.Operation = &edit.NameConcept{Concept: id, Label: rapid.SampledFrom([]string{"a", "a bell", "a bell that was cast at Hollin"}).Draw(t, "label")}
+			switch rapid.IntRange(0, 3).Draw(t, "what") {
+			case 0:
+				op = author.Operation(t, m)
+			case 1:
+				op = &edit.Remove{Concepts: []cm.ID{id}}
+			}
+			out, err := edit.Apply(m, []edit.Operation{op}, room)
+			if err != nil {
+				continue
+			}
+			before := sc
+			m, s = out.Map, structure.Next(s, out.Map)
+			sc = scene.Build(m, s, scene.View{}, before)
+			slips, links, goneSlips, goneLinks := scene.Diff(before, sc)
+			differs := func(id cm.ID) bool { return before.Slips[id] != sc.Slips[id] && sc.Slips[id] != nil }
+			require.Equal(t, len(slips), count(sc.Slips, differs))
+			for _, id := range links {
+				require.NotSame(t, before.Links[id], sc.Links[id])
+			}
+			for id, l := range sc.Links {
+				require.True(t, before.Links[id] == l || slices.Contains(links, id), "link %s", id)
+			}
+			for id := range before.Slips {
+				require.Equal(t, sc.Slips[id] == nil, slices.Contains(goneSlips, id))
+			}
+			for id := range before.Links {
+				require.Equal(t, sc.Links[id] == nil, slices.Contains(goneLinks, id))
+			}
+		}
+		fresh := build(m, scene.View{})
+		require.Len(t, sc.Links, len(fresh.Links))
+		for id, l := range fresh.Links {
+			require.Equal(t, drawn(l), drawn(sc.Links[id]), "link %s", id)
+		}
+	})
+}
+
+func count[E any](all map[cm.ID]*E, is func(cm.ID) bool) (n int) {
+	for id := range all {
+		if is(id) {
+			n++
+		}
+	}
+	return n
 }

@@ -2,7 +2,6 @@ package scene
 
 import (
 	"cmp"
-	"maps"
 	"math"
 	"slices"
 
@@ -47,111 +46,9 @@ type ports struct {
 	reach route.Rect // around all pieces of lines that were asked for
 }
 
-// port gives each line of the scene its ports, and takes over from the scene before what is
-// drawn the same. Alone are the links that are drawn anew by themselves.
-func (sc *Scene) port(d *detours, prev *Scene, alone []linkChange) {
-	changed := alone
-	if len(sc.Slips) <= manySlips || len(prev.Slips) <= manySlips { // links made way for each other
-		changed = changesOf(prev.straight, sc.straight)
-	}
-	anew, fresh := sc.portsConcerned(d, prev, changed)
-	o := &obstacles{sc: sc, many: len(anew) > fewPorts}
-	moved := map[*Link][]begin{}
-	for id := range anew {
-		p := sc.legsAt(id, fresh[id], prev.ports[id])
-		if p == nil {
-			continue
-		}
-		p.place(o)
-		sc.ports[id] = p
-		for _, q := range p.all {
-			if moved[q.link] == nil {
-				moved[q.link] = q.link.begins(prev)
-			}
-			moved[q.link][q.leg] = q.at
-		}
-	}
-	sc.Links = maps.Clone(prev.Links)
-	if sc.Links == nil {
-		sc.Links = make(map[cm.ID]*Link, len(sc.straight))
-	}
-	draw := func(link *Link) {
-		was, at := prev.Links[link.ID], moved[link]
-		if was == nil || prev.straight[link.ID] != link || at != nil && !slices.Equal(was.at, at) {
-			sc.Links[link.ID] = link.ported(at)
-			sc.changed.links = append(sc.changed.links, link.ID)
-		}
-	}
-	for _, c := range changed {
-		if c.is == nil {
-			delete(sc.Links, c.id)
-			sc.changed.goneLinks = append(sc.changed.goneLinks, c.id)
-		} else if moved[c.is] == nil {
-			draw(c.is)
-		}
-	}
-	for link := range moved {
-		draw(link)
-	}
-	slices.Sort(sc.changed.links)
-	slices.Sort(sc.changed.goneLinks)
-}
-
-func changesOf(before, now map[cm.ID]*Link) (all []linkChange) {
-	for id, is := range now {
-		if was := before[id]; was != is {
-			all = append(all, linkChange{id, was, is})
-		}
-	}
-	for id, was := range before {
-		if now[id] == nil {
-			all = append(all, linkChange{id: id, was: was})
-		}
-	}
-	return all
-}
-
-// portsConcerned gives the slips whose ports are sought anew: a leg came or went there, or is
-// led otherwise, or something stands where one runs; and the legs that are new, by their slips.
-// The ports of others are taken over.
-func (sc *Scene) portsConcerned(d *detours, prev *Scene, links []linkChange) (anew map[cm.ID]bool, fresh map[cm.ID][]port) {
-	anew, fresh = map[cm.ID]bool{}, map[cm.ID][]port{}
-	changed := slices.Clone(d.touched)
-	note := func(k *Link, is bool) {
-		changed = append(changed, rectOf(k.Gap).Grown(phraseClear))
-		for i := range k.Legs {
-			if slip := k.portSlip(i); slip != nil {
-				anew[slip.ID] = true
-				if is {
-					fresh[slip.ID] = append(fresh[slip.ID], port{link: k, leg: i})
-				}
-			}
-		}
-	}
-	for _, c := range links {
-		if c.was != nil {
-			note(c.was, false)
-		}
-		if c.is != nil {
-			note(c.is, true)
-		}
-	}
-	sc.ports = make(map[cm.ID]*ports, len(sc.Slips))
-	for id, was := range prev.ports {
-		switch slip := sc.Slips[id]; {
-		case slip == nil || anew[id]:
-		case d.all || was.slip != slip || was.depend(changed):
-			anew[id] = true
-		default:
-			sc.ports[id] = was
-		}
-	}
-	return anew, fresh
-}
-
 // legsAt gathers the legs at a slip, those that are new and those that are led as before; nil
 // where there is none.
-func (sc *Scene) legsAt(id cm.ID, fresh []port, was *ports) *ports {
+func (sc *Scene) legsAt(id cm.ID, fresh []port, was *ports, same map[*Link]*Link) *ports {
 	slip := sc.Slips[id]
 	if slip == nil {
 		return nil
@@ -159,8 +56,12 @@ func (sc *Scene) legsAt(id cm.ID, fresh []port, was *ports) *ports {
 	p := &ports{slip: slip, all: fresh}
 	if was != nil {
 		for _, q := range was.all {
-			if sc.straight[q.link.ID] == q.link {
-				p.all = append(p.all, port{link: q.link, leg: q.leg})
+			link := q.link
+			if is := same[link]; is != nil {
+				link = is
+			}
+			if sc.straight[link.ID] == link {
+				p.all = append(p.all, port{link: link, leg: q.leg})
 			}
 		}
 	}
@@ -169,19 +70,6 @@ func (sc *Scene) legsAt(id cm.ID, fresh []port, was *ports) *ports {
 	}
 	slices.SortFunc(p.all, func(a, b port) int { return cmp.Or(cmp.Compare(a.link.ID, b.link.ID), a.leg-b.leg) })
 	return p
-}
-
-// begins gives where the legs of a link began in the scene before, or where they begin by
-// themselves.
-func (k *Link) begins(prev *Scene) []begin {
-	if was := prev.Links[k.ID]; was != nil && prev.straight[k.ID] == k && was.at != nil {
-		return slices.Clone(was.at)
-	}
-	at := make([]begin, len(k.Legs))
-	for i := range k.Legs {
-		at[i].At = k.Legs[i].whole.Begin()
-	}
-	return at
 }
 
 // portSlip gives the slip at which a leg has a port; nil where it has none: it leads back to
@@ -210,6 +98,7 @@ func (p *ports) depend(changed []route.Rect) bool {
 
 // place finds the ports of a slip.
 func (p *ports) place(o *obstacles) {
+	o.leave()
 	var sides [4][]*port
 	for i := range p.all {
 		q := &p.all[i]
