@@ -348,3 +348,33 @@ func TestAnotherAuthorsEntryIsNotAnswered(t *testing.T) {
 	}
 	assert.Equal(t, []int{200, 200, 409, 200}, []int{ask("ada"), ask("ada"), ask("ben"), ask("ada")})
 }
+
+// On a map that keeps itself in order, as each new one does, with some slips that a hand placed.
+func BenchmarkEntryKept(b *testing.B) {
+	for _, n := range []int{40, 100, 300, 1000} {
+		b.Run(fmt.Sprint(n), func(b *testing.B) {
+			s := serve(b, b.TempDir())
+			freely := true
+			ops := []edit.Operation{&edit.KeepTidy{On: true, Pattern: cm.PatternLevels, Freely: &freely}}
+			for c := range n {
+				ops = append(ops, &edit.AddConcept{ID: cm.ID(fmt.Sprint("c", c)), Label: fmt.Sprint("idea ", c)})
+				if c == 0 {
+					ops = append(ops, &edit.SetFocus{Concept: "c0"})
+					continue
+				}
+				ops = append(ops, &edit.AddLink{ID: cm.ID(fmt.Sprint("l", c)), Phrase: "leads to", From: []cm.End{{ID: "f", Concept: cm.ID(fmt.Sprint("c", (c-1)/3))}}, To: []cm.End{{ID: "t", Concept: cm.ID(fmt.Sprint("c", c))}}})
+			}
+			require.NoError(b, s.store.All().Import(b.Context(), "big", "en", [][]edit.Operation{ops}))
+			send := func(id, ops string) {
+				status, answer := s.post("/maps/big/entries", entry(id, "w", 1, ops))
+				require.Equal(b, 200, status, answer)
+			}
+			for i := range 3 {
+				send(fmt.Sprint("s", i), fmt.Sprintf(`[{"do":"shift","concepts":["c%d"],"by":{"x":25,"y":-20}}]`, 5+9*i))
+			}
+			for i := 0; b.Loop(); i++ {
+				send(fmt.Sprint("g", i), fmt.Sprintf(`[{"do":"name-concept","concept":"c%d","label":"bell %d"}]`, 7+i%20, i*i))
+			}
+		})
+	}
+}

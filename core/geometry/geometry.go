@@ -31,6 +31,16 @@ func (r Rect) Meets(o Rect) bool { return r.X0 < o.X1 && o.X0 < r.X1 && r.Y0 < o
 // Everywhere is the box that all others meet.
 var Everywhere = Rect{X0: math.Inf(-1), Y0: math.Inf(-1), X1: math.Inf(1), Y1: math.Inf(1)}
 
+// Around gives the box around all; of none, one that is inside out: its right edge is left of
+// its left one.
+func Around(all []Rect) Rect {
+	out := Rect{X0: math.Inf(1), Y0: math.Inf(1), X1: math.Inf(-1), Y1: math.Inf(-1)}
+	for _, r := range all {
+		out = Rect{X0: min(out.X0, r.X0), Y0: min(out.Y0, r.Y0), X1: max(out.X1, r.X1), Y1: max(out.Y1, r.Y1)}
+	}
+	return out
+}
+
 // Contains tells whether all of another box lies inside, or on an edge.
 func (r Rect) Contains(o Rect) bool {
 	return r.X0 <= o.X0 && r.Y0 <= o.Y0 && r.X1 >= o.X1 && r.Y1 >= o.Y1

@@ -83,6 +83,10 @@ func (a *arranging) leadRest(d *drawn, moved map[cm.ID]tidy.Point) {
 		s.box[id] = geometry.At(at, a.size(id))
 	}
 	var rest []cm.ID
+	as := map[cm.ID]bool{} // links that are led as before, at the same place
+	keep := func(id cm.ID, was way) {
+		s.ways[id], as[id] = was, near(was.phrase.Middle(), *a.scope.Before.Links[id].Hub)
+	}
 	for _, id := range cm.SortedIDs(a.m.Links) {
 		ends := a.m.Links[id].Ends()
 		l, led := d.lines[id]
@@ -91,7 +95,13 @@ func (a *arranging) leadRest(d *drawn, moved map[cm.ID]tidy.Point) {
 			return placed && !near(moved[e.Concept], at)
 		})
 		touched := slices.ContainsFunc(ends, func(e cm.End) bool { _, placed := moved[e.Concept]; return placed })
+		was, kept := way{}, false
+		if !still && touched {
+			was, kept = s.ledBefore(a.scope.Before, a.m.Links[id])
+		}
 		switch {
+		case kept:
+			keep(id, was)
 		case !still && touched:
 			rest = append(rest, id)
 		case led:
@@ -101,12 +111,97 @@ func (a *arranging) leadRest(d *drawn, moved map[cm.ID]tidy.Point) {
 	if len(rest) > 0 {
 		maps.Copy(s.ways, s.ledAmong(rest, nil, false))
 	}
-	s.mendWithin(cm.SortedIDs(s.ways), 10*mendingSteps)
+	// What was mended before can stay so; and what stands as before in the way of what is led as
+	// before was found to stay there.
+	s.came = s.cameSince(a.scope.Before)
+	all := s.concernedBut(as)
+	if things := s.things(); a.scope.Before != nil {
+		for _, id := range cm.SortedIDs(all) {
+			l := a.m.Links[id]
+			if faulty, _ := things.inWayOf(&s, l, all); faulty {
+				if was, kept := s.ledBefore(a.scope.Before, l); kept {
+					keep(id, was)
+				}
+			}
+		}
+	}
+	s.mendWithin(cm.SortedIDs(s.concernedBut(as)), 10*mendingSteps)
 	s.part(func(cm.ID) bool { return true })
 	for id, w := range s.ways {
 		d.lines[id] = line{phrase: w.phrase.Middle(), legs: w.legs}
 	}
 }
+
+// ledBefore gives how a link was led on the map before, if it still can be: all of its ends stand
+// as they did, or all were moved alike, and nothing has another size. Whether something came in
+// its way is not asked.
+func (s *settling) ledBefore(before *cm.Map, l *cm.Link) (way, bool) {
+	if before == nil {
+		return way{}, false
+	}
+	old := before.Links[l.ID]
+	if old == nil || !old.Tidied || !l.Tidied || old.Hub == nil || l.Loop() || !sameEnds(old, l) {
+		return way{}, false
+	}
+	size := s.Measurer.Phrase(s.m, l)
+	if was := s.Measurer.Phrase(before, old); math.Abs(size.W-was.W) > alike || math.Abs(size.H-was.H) > alike {
+		return way{}, false
+	}
+	var by geometry.Point
+	for i, e := range l.Ends() {
+		c := before.Concepts[e.Concept]
+		if c == nil {
+			return way{}, false
+		}
+		was, is := slipRect(c.At, s.Measurer.Slip(before, c), 0), s.box[e.Concept]
+		if i == 0 {
+			by = geometry.Point{X: is.X0 - was.X0, Y: is.Y0 - was.Y0}
+		}
+		moved := geometry.Rect{X0: was.X0 + by.X, Y0: was.Y0 + by.Y, X1: was.X1 + by.X, Y1: was.Y1 + by.Y}
+		if math.Abs(moved.X0-is.X0) > alike || math.Abs(moved.Y0-is.Y0) > alike || math.Abs(moved.X1-is.X1) > alike || math.Abs(moved.Y1-is.Y1) > alike {
+			return way{}, false
+		}
+	}
+	if math.Hypot(by.X, by.Y) <= alike {
+		by = geometry.Point{}
+	}
+	w := way{phrase: geometry.At(geometry.Point{X: old.Hub.X + by.X, Y: old.Hub.Y + by.Y}, size), legs: map[cm.ID][]geometry.Point{}}
+	for _, e := range l.Ends() {
+		for _, p := range old.Bends[e.ID] {
+			w.legs[e.ID] = append(w.legs[e.ID], geometry.Point{X: p.X + by.X, Y: p.Y + by.Y})
+		}
+	}
+	return w, true
+}
+
+// concernedBut gives the links that are led, but for some.
+func (s *settling) concernedBut(as map[cm.ID]bool) map[cm.ID]bool {
+	concerned := map[cm.ID]bool{}
+	for id := range s.ways {
+		if !as[id] {
+			concerned[id] = true
+		}
+	}
+	return concerned
+}
+
+// cameSince gives the concepts whose slips stood elsewhere on the map before, or were smaller.
+func (s *settling) cameSince(before *cm.Map) map[cm.ID]bool {
+	came := map[cm.ID]bool{}
+	for id, is := range s.box {
+		if before == nil || before.Concepts[id] == nil {
+			came[id] = true
+			continue
+		}
+		c := before.Concepts[id]
+		came[id] = !slipRect(c.At, s.Measurer.Slip(before, c), 0).Grown(alike).Contains(is)
+	}
+	return came
+}
+
+// alike is how much two places or sizes may differ and still count as the same, in pixels: what
+// rounding does.
+const alike = 1.5
 
 // besideHeld is how much more a branch that stands by itself resists than the rest does.
 const besideHeld = 60

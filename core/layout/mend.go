@@ -152,10 +152,12 @@ type things struct {
 }
 
 func (s *settling) things() *things {
-	t := &things{index: route.NewIndex(nil).Under(s.Stop), ids: cm.SortedIDs(s.box), slips: len(s.box)}
-	for _, id := range t.ids {
-		t.index.Add(s.box[id])
+	t := &things{ids: cm.SortedIDs(s.box), slips: len(s.box)}
+	boxes := make([]geometry.Rect, len(t.ids))
+	for i, id := range t.ids {
+		boxes[i] = s.box[id]
 	}
+	t.index = route.NewIndex(boxes).Under(s.Stop)
 	for _, id := range cm.SortedIDs(s.ways) {
 		t.ids = append(t.ids, id)
 		t.index.Add(s.ways[id].phrase)
@@ -179,7 +181,7 @@ func (t *things) inWayOf(s *settling, l *cm.Link, concerned map[cm.ID]bool) (fau
 				id := t.ids[at]
 				switch {
 				case at < t.slips:
-					faulty = own && !cm.HasConcept(ends, id)
+					faulty = (own || s.came[id]) && !cm.HasConcept(ends, id)
 				case id != l.ID && (own || concerned[id]):
 					faulty, over = true, id
 				}

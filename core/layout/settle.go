@@ -114,6 +114,7 @@ type settling struct {
 	beyond map[cm.ID]geometry.Rect // further boxes, at which lines end
 	moved  map[cm.ID]bool          // new, larger or elsewhere
 	ways   map[cm.ID]way           // of the links that are led
+	came   map[cm.ID]bool          // slips that may stand in the way of what is led as before
 }
 
 // way is how a link is led, as far as can be told without drawing it.

@@ -94,7 +94,7 @@ type drawnLines struct {
 }
 
 func (l *leader) drawn() *drawnLines {
-	d := &drawnLines{index: NewIndex(nil).Under(l.stop), pieces: make(map[int][]int, len(l.wires))}
+	d := &drawnLines{index: NewIndexWithin(geometry.Around(l.boxes)).Under(l.stop), pieces: make(map[int][]int, len(l.wires))}
 	for i, w := range l.wires {
 		for k, leg := range l.lines[i].Legs {
 			at := l.boxes[w.Ends[k]].Middle()

@@ -84,7 +84,7 @@ func lead(stop *work.Limit, boxes []Rect, wires []Wire, quickly bool) []Line {
 }
 
 func newLeader(stop *work.Limit, boxes []Rect, wires []Wire) *leader {
-	return &leader{boxes: boxes, wires: wires, stop: stop, things: NewIndex(boxes).Under(stop), strokes: NewIndex(nil).Under(stop), owner: map[int]int{}, most: maxTurn, lines: make([]Line, len(wires))}
+	return &leader{boxes: boxes, wires: wires, stop: stop, things: NewIndex(boxes).Under(stop), strokes: NewIndexWithin(geometry.Around(boxes)).Under(stop), owner: map[int]int{}, most: maxTurn, lines: make([]Line, len(wires))}
 }
 
 type leader struct {

@@ -28,20 +28,70 @@ const cell = 160 // of an index, in pixels
 
 // Index finds boxes by where they stand.
 type Index struct {
-	cells map[[2]int32][]int32
-	boxes []Rect
-	seen  []uint32 // when a box was last looked at
-	now   uint32
-	stop  *work.Limit
+	// near are the cells of the part of the paper where most stands, row by row; cells the others.
+	near      [][]int32
+	left, top int32 // of the first of them
+	columns   int32
+	rows      int32
+	cells     map[[2]int32][]int32
+	boxes     []Rect
+	seen      []uint32 // when a box was last looked at
+	now       uint32
+	stop      *work.Limit
 }
 
 // NewIndex gives an index of boxes, known by their places in the list.
 func NewIndex(boxes []Rect) *Index {
-	x := &Index{cells: make(map[[2]int32][]int32, len(boxes))}
+	x := NewIndexWithin(geometry.Around(boxes))
+	x.boxes, x.seen = make([]Rect, 0, len(boxes)), make([]uint32, 0, len(boxes))
 	for _, r := range boxes {
 		x.Add(r)
 	}
 	return x
+}
+
+// mostCells bounds the cells that are kept for a part of the paper, whether anything stands there
+// or not.
+const mostCells = 1 << 14
+
+// NewIndexWithin gives an empty index, which is quick for what stands in a part of the paper.
+func NewIndexWithin(room Rect) *Index {
+	x := &Index{cells: map[[2]int32][]int32{}}
+	if !(room.X0 <= room.X1 && room.Y0 <= room.Y1) {
+		return x
+	}
+	x.left, x.top = cellAt(room.X0)-1, cellAt(room.Y0)-1
+	columns, rows := int64(cellAt(room.X1))+2-int64(x.left), int64(cellAt(room.Y1))+2-int64(x.top)
+	if columns <= mostCells && rows <= mostCells && columns*rows <= mostCells {
+		x.columns, x.rows = int32(columns), int32(rows)
+		x.near = make([][]int32, columns*rows)
+	}
+	return x
+}
+
+func cellAt(v float64) int32 {
+	const far = 1 << 30
+	return int32(max(-far, min(far, math.Floor(v/cell))))
+}
+
+// in gives what stands in a cell.
+func (x *Index) in(column, row int32) []int32 {
+	if i, j := column-x.left, row-x.top; i >= 0 && j >= 0 && i < x.columns && j < x.rows {
+		return x.near[j*x.columns+i]
+	}
+	if len(x.cells) == 0 {
+		return nil
+	}
+	return x.cells[[2]int32{column, row}]
+}
+
+func (x *Index) put(column, row, id int32) {
+	if i, j := column-x.left, row-x.top; i >= 0 && j >= 0 && i < x.columns && j < x.rows {
+		x.near[j*x.columns+i] = append(x.near[j*x.columns+i], id)
+		return
+	}
+	key := [2]int32{column, row}
+	x.cells[key] = append(x.cells[key], id)
 }
 
 // Under lets work with the index be broken off.
@@ -54,16 +104,17 @@ func (x *Index) Under(stop *work.Limit) *Index {
 func (x *Index) Add(r Rect) int {
 	id := int32(len(x.boxes))
 	x.boxes, x.seen = append(x.boxes, r), append(x.seen, 0)
-	x.each(r, func(key [2]int32) bool { x.cells[key] = append(x.cells[key], id); return true })
+	x.each(r, func(i, j int32) bool { x.put(i, j, id); return true })
 	return int(id)
 }
 
-func (x *Index) each(r Rect, do func([2]int32) bool) {
-	at := func(v float64) int32 { return int32(math.Floor(v / cell)) }
-	for i := at(r.X0); i <= at(r.X1); i++ {
-		for j := at(r.Y0); j <= at(r.Y1); j++ {
+// each calls do for each cell that a box touches, until it says no.
+func (x *Index) each(r Rect, do func(column, row int32) bool) {
+	right, top, bottom := cellAt(r.X1), cellAt(r.Y0), cellAt(r.Y1)
+	for i := cellAt(r.X0); i <= right; i++ {
+		for j := top; j <= bottom; j++ {
 			x.stop.Tick()
-			if !do([2]int32{i, j}) {
+			if !do(i, j) {
 				return
 			}
 		}
@@ -73,8 +124,8 @@ func (x *Index) each(r Rect, do func([2]int32) bool) {
 // Near calls do for each box that may meet r, until it says no.
 func (x *Index) Near(r Rect, do func(id int, box Rect) bool) {
 	x.now++
-	x.each(r, func(key [2]int32) bool {
-		for _, id := range x.cells[key] {
+	x.each(r, func(i, j int32) bool {
+		for _, id := range x.in(i, j) {
 			if x.seen[id] == x.now {
 				continue
 			}
@@ -98,9 +149,9 @@ func (x *Index) AddLine(a, b Point) int {
 	for i := 1; i <= n; i++ {
 		t := float64(i) / float64(n)
 		to := Point{X: a.X + (b.X-a.X)*t, Y: a.Y + (b.Y-a.Y)*t}
-		x.each(geometry.Span(from, to), func(key [2]int32) bool {
-			if all := x.cells[key]; len(all) == 0 || all[len(all)-1] != id {
-				x.cells[key] = append(all, id)
+		x.each(geometry.Span(from, to), func(i, j int32) bool {
+			if all := x.in(i, j); len(all) == 0 || all[len(all)-1] != id {
+				x.put(i, j, id)
 			}
 			return true
 		})
@@ -122,8 +173,8 @@ func (x *Index) Along(a, b Point, margin float64, do func(id int, box Rect) bool
 		to := Point{X: a.X + (b.X-a.X)*t, Y: a.Y + (b.Y-a.Y)*t}
 		span := Rect{X0: min(from.X, to.X), Y0: min(from.Y, to.Y), X1: max(from.X, to.X), Y1: max(from.Y, to.Y)}.Grown(margin)
 		more := true
-		x.each(span, func(key [2]int32) bool {
-			for _, id := range x.cells[key] {
+		x.each(span, func(i, j int32) bool {
+			for _, id := range x.in(i, j) {
 				if x.seen[id] == x.now {
 					continue
 				}

@@ -27,6 +27,33 @@ func (l *levelled) apart(u, v int) float64 {
 // which a neighbour draws it.
 const staying = 15
 
+// atRest is by how much a vertex moves in a round when nothing is to be gained any more, in pixels.
+const atRest = 0.02
+
+// forces gives with how much force each vertex is drawn by each of its neighbours.
+func (l *levelled) forces() (all [2][][]float64) {
+	force := func(u, v int) float64 {
+		switch {
+		case l.storey[u] && (l.storey[v] || len(l.column[v]) > 0) || l.storey[v] && len(l.column[u]) > 0:
+			return 60 // of one box, or nearly so
+		case l.dummy[u] && l.dummy[v]:
+			return 8
+		case l.dummy[u] || l.dummy[v]:
+			return 2
+		}
+		return 1
+	}
+	for side := range all {
+		all[side] = make([][]float64, len(l.near[side]))
+		for v, near := range l.near[side] {
+			for _, h := range near {
+				all[side][v] = append(all[side][v], force(v, h.v))
+			}
+		}
+	}
+	return all
+}
+
 // across finds how far to the right each vertex stands: layer after layer, each
 // as near to its neighbours as the others on its layer let it, again and again.
 // Long lines are drawn straight with more force than short ones.
@@ -47,30 +74,22 @@ func (l *levelled) across() {
 			l.x[v] -= at / 2
 		}
 	}
-	force := func(u, v int) float64 {
-		switch {
-		case l.storey[u] && (l.storey[v] || len(l.column[v]) > 0) || l.storey[v] && len(l.column[u]) > 0:
-			return 60 // of one box, or nearly so
-		case l.dummy[u] && l.dummy[v]:
-			return 8
-		case l.dummy[u] || l.dummy[v]:
-			return 2
-		}
-		return 1
-	}
 	if l.wish != nil {
 		copy(l.x, l.wish)
 	}
+	forces := l.forces()
+	var s spreader
 	var wish, weight []float64
+	moved := 0.0
 	settle := func(i int, sides ...int) {
 		wish, weight = wish[:0], weight[:0]
 		for _, v := range l.row[i] {
 			sum, all := 0.0, 0.0
 			for _, side := range sides {
-				for _, h := range l.near[side][v] {
-					f := force(v, h.v)
-					sum += f * l.x[h.v]
-					all += f
+				near, force := l.near[side][v], forces[side][v]
+				for k := range near {
+					sum += force[k] * l.x[near[k].v]
+					all += force[k]
 				}
 			}
 			if l.held != nil && l.held[v] {
@@ -81,7 +100,8 @@ func (l *levelled) across() {
 			}
 			wish, weight = append(wish, sum/all), append(weight, all)
 		}
-		for j, x := range spread(wish, weight, apart[i]) {
+		for j, x := range s.spread(wish, weight, apart[i]) {
+			moved = max(moved, math.Abs(x-l.x[l.row[i][j]]))
 			l.x[l.row[i][j]] = x
 		}
 	}
@@ -98,11 +118,15 @@ func (l *levelled) across() {
 		}
 	}
 	for range rounds {
+		moved = 0
 		for i := range l.row {
 			settle(i, 0, 1)
 		}
 		for i := len(l.row) - 1; i >= 0; i-- {
 			settle(i, 0, 1)
+		}
+		if moved < atRest {
+			break
 		}
 	}
 	if l.wish == nil {

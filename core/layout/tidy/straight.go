@@ -5,32 +5,44 @@ package tidy
 // adjacent violators (Kruskal, Nonmetric multidimensional scaling: a numerical
 // method, 1964). Apart holds the distance of each from the one before it.
 func spread(wish, weight, apart []float64) []float64 {
-	n := len(wish)
-	type pool struct {
-		sum, weight float64
-		count       int
-	}
-	offset := make([]float64, n)
-	for i := 1; i < n; i++ {
-		offset[i] = offset[i-1] + apart[i]
-	}
-	pools := make([]pool, 0, n)
-	for i := range n {
+	return new(spreader).spread(wish, weight, apart)
+}
+
+// spreader spreads again and again without asking for memory each time.
+type spreader struct {
+	offset, at []float64
+	pools      []pool
+}
+
+// pool is what stands at its least distances.
+type pool struct {
+	sum, weight float64
+	count       int
+}
+
+// spread does as the function of that name; what it gives holds until it is called again.
+func (s *spreader) spread(wish, weight, apart []float64) []float64 {
+	s.offset, s.at, s.pools = s.offset[:0], s.at[:0], s.pools[:0]
+	offset := 0.0
+	for i := range wish {
+		if i > 0 {
+			offset += apart[i]
+		}
+		s.offset = append(s.offset, offset)
 		w := max(weight[i], 1e-6)
-		pools = append(pools, pool{(wish[i] - offset[i]) * w, w, 1})
-		for len(pools) > 1 {
-			a, b := pools[len(pools)-2], pools[len(pools)-1]
+		s.pools = append(s.pools, pool{(wish[i] - offset) * w, w, 1})
+		for n := len(s.pools); n > 1; n-- {
+			a, b := s.pools[n-2], s.pools[n-1]
 			if a.sum/a.weight <= b.sum/b.weight {
 				break
 			}
-			pools = append(pools[:len(pools)-2], pool{a.sum + b.sum, a.weight + b.weight, a.count + b.count})
+			s.pools = append(s.pools[:n-2], pool{a.sum + b.sum, a.weight + b.weight, a.count + b.count})
 		}
 	}
-	at := make([]float64, 0, n)
-	for _, p := range pools {
+	for _, p := range s.pools {
 		for range p.count {
-			at = append(at, p.sum/p.weight+offset[len(at)])
+			s.at = append(s.at, p.sum/p.weight+s.offset[len(s.at)])
 		}
 	}
-	return at
+	return s.at
 }
