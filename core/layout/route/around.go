@@ -2,6 +2,8 @@ package route
 
 import (
 	"math"
+	"slices"
+
 	"mevrin/core/geometry"
 )
 
@@ -71,41 +73,86 @@ func newWay(a, b Point, x *Index, skip func(id int) bool) *way {
 	return w
 }
 
-// find looks for the shortest way, at no more than so many corners.
+// find looks for the shortest way, over no more than so many corners, by A* (Hart, Nilsson and
+// Raphael, 1968) with edges that count as open until they are about to be used (Cohen, Phillips
+// and Likhachev, Planning single-arm manipulations with n-arm robots, 2014): what blocks one
+// brings in its corners then.
 func (w *way) find(most int) (turns []Point, ok bool) {
-	for range most {
-		path := w.shortest()
-		if path == nil {
+	w.cost[0] = 0
+	w.finish(0)
+	for range 4 * most {
+		w.x.stop.TickBy(1 + len(w.at)/16)
+		u := w.next()
+		if u < 0 {
 			return nil, false
 		}
-		free := true
-		for i := 1; i < len(path); i++ {
-			u, v := path[i-1], path[i]
-			if w.pair[u][v] == open {
-				continue
-			}
-			var met []int
-			if w.x.blocked(w.at[u], w.at[v], w.skip, &met) {
-				w.pair[u][v], w.pair[v][u] = shut, shut
-				for _, id := range met {
+		if from := w.from[u]; w.pair[from][u] != open {
+			if w.met = w.met[:0]; w.x.blocked(w.at[from], w.at[u], w.skip, &w.met) {
+				w.pair[from][u], w.pair[u][from] = shut, shut
+				for _, id := range w.met {
 					w.corners(id)
 				}
-				free = false
+				if len(w.at) > most {
+					return nil, false
+				}
+				w.hang(u)
 				continue
 			}
-			w.pair[u][v], w.pair[v][u] = open, open
+			w.pair[from][u], w.pair[u][from] = open, open
 		}
-		if free {
-			for _, v := range path[1 : len(path)-1] {
+		if u == 1 {
+			for v := w.from[1]; v > 0; v = w.from[v] {
 				turns = append(turns, w.at[v])
 			}
+			slices.Reverse(turns)
 			return turns, true
 		}
-		if len(w.at) > most {
-			return nil, false
-		}
+		w.finish(u)
 	}
 	return nil, false
+}
+
+// next gives the place over which the shortest way may lead, or -1.
+func (w *way) next() int {
+	u, least := -1, math.Inf(1)
+	for i, l := range w.long[:len(w.at)] {
+		if l < least {
+			u, least = i, l
+		}
+	}
+	return u
+}
+
+// finish takes a place to which the shortest way is known, and looks on from there.
+func (w *way) finish(u int) {
+	w.done[u], w.long[u] = true, math.Inf(1)
+	w.closed = append(w.closed, u)
+	for v := 1; v < len(w.at); v++ {
+		if !w.done[v] && w.pair[u][v] != shut {
+			w.reach(u, v)
+		}
+	}
+}
+
+// reach notes how far it is to v by way of u.
+func (w *way) reach(u, v int) {
+	far := w.cost[u] + turnCost
+	if far >= w.cost[v] {
+		return
+	}
+	if far += geometry.Distance(w.at[u], w.at[v]); far < w.cost[v] {
+		w.cost[v], w.long[v], w.from[v] = far, far+w.left[v], u
+	}
+}
+
+// hang looks for the shortest way to a place anew, among those that are known.
+func (w *way) hang(v int) {
+	w.cost[v], w.long[v], w.from[v] = math.Inf(1), math.Inf(1), -1
+	for _, u := range w.closed {
+		if w.pair[u][v] != shut {
+			w.reach(u, v)
+		}
+	}
 }
 
 // blocked tells whether a straight line meets a box; met takes the numbers of
@@ -142,13 +189,16 @@ type way struct {
 	left []float64 // from each place to the end, as the crow flies
 	in   map[int]bool
 	pair [maxTurn + 64][maxTurn + 64]uint8
-	// What one search needs.
-	cost [maxTurn + 64]float64 // of the shortest way to each that is known
+	cost [maxTurn + 64]float64 // of the shortest way to each place that is known
 	long [maxTurn + 64]float64 // and on from there as the crow flies; endless for what is done
 	from [maxTurn + 64]int
 	done [maxTurn + 64]bool
+	// closed are the places to which the shortest way is known.
+	closed []int
+	met    []int
 }
 
+// add puts in a place, and how it is reached from those that are known.
 func (w *way) add(p Point) {
 	if len(w.at) == len(w.pair) {
 		return
@@ -159,6 +209,7 @@ func (w *way) add(p Point) {
 	} else {
 		w.left = append(w.left, 0)
 	}
+	w.hang(len(w.at) - 1)
 }
 
 func (w *way) corners(id int) {
@@ -177,49 +228,4 @@ func (w *way) corners(id int) {
 			w.add(p)
 		}
 	}
-}
-
-// shortest gives the shortest way from the first place to the second, by the
-// numbers of its places (A*: Hart, Nilsson and Raphael, 1968).
-func (w *way) shortest() []int {
-	w.x.stop.TickBy(1 + len(w.at)*len(w.at)/64)
-	n := len(w.at)
-	cost, from, long, done := w.cost[:n], w.from[:n], w.long[:n], w.done[:n]
-	for i := range cost {
-		cost[i], from[i], long[i], done[i] = math.Inf(1), -1, math.Inf(1), false
-	}
-	cost[0], long[0] = 0, w.left[0]
-	for {
-		u, least := -1, math.Inf(1)
-		for i, l := range long {
-			if l < least {
-				u, least = i, l
-			}
-		}
-		if u < 0 {
-			return nil
-		}
-		if u == 1 {
-			break
-		}
-		done[u], long[u] = true, math.Inf(1)
-		at, here, shuts := w.at[u], cost[u]+turnCost, w.pair[u][:n]
-		for v := 1; v < n; v++ {
-			// No way over v may be longer than one that is known to the end.
-			if here >= cost[v] || here+w.left[v] > cost[1] || done[v] || shuts[v] == shut {
-				continue
-			}
-			if c := here + geometry.Distance(at, w.at[v]); c < cost[v] {
-				cost[v], long[v], from[v] = c, c+w.left[v], u
-			}
-		}
-	}
-	var path []int
-	for v := 1; v >= 0; v = from[v] {
-		path = append(path, v)
-	}
-	for i, j := 0, len(path)-1; i < j; i, j = i+1, j-1 {
-		path[i], path[j] = path[j], path[i]
-	}
-	return path
 }
