@@ -58,6 +58,9 @@ func around(a, b Point, x *Index, skip func(id int) bool, most int) (turns []Poi
 	if !x.blocked(a, b, skip, nil) {
 		return nil, true
 	}
+	if x.covered(a, skip) || x.covered(b, skip) {
+		return nil, false // no way ends there
+	}
 	turns, ok = newWay(a, b, x, skip).find(most)
 	if !ok && most == maxTurn {
 		turns = coarse(a, b, x, skip, 20, 50_000)
@@ -171,6 +174,15 @@ func (x *Index) blocked(a, b Point, skip func(int) bool, met *[]int) bool {
 		return true
 	})
 	return hit
+}
+
+// covered tells whether a place lies in a box, or so near that no line comes there clear of it.
+func (x *Index) covered(p Point, skip func(int) bool) (is bool) {
+	x.Near(Rect{X0: p.X - Clear, Y0: p.Y - Clear, X1: p.X + Clear, Y1: p.Y + Clear}, func(id int, box Rect) bool {
+		is = !skip(id) && box.Grown(Clear-1).Holds(p)
+		return !is
+	})
+	return is
 }
 
 // What is known of a pair of corners.

@@ -94,13 +94,8 @@ func (g *grid) at(c int32) Point {
 // isFree tells that a line may turn in a cell.
 func (g *grid) isFree(c int32) bool {
 	if g.taken[c] == 0 {
-		p, is := g.at(c), false
-		g.x.Near(Rect{X0: p.X - Clear, Y0: p.Y - Clear, X1: p.X + Clear, Y1: p.Y + Clear}, func(id int, box Rect) bool {
-			is = !g.skip(id) && box.Grown(Clear-1).Holds(p)
-			return !is
-		})
 		g.taken[c] = free
-		if is {
+		if g.x.covered(g.at(c), g.skip) {
 			g.taken[c] = taken
 		}
 	}
@@ -137,7 +132,9 @@ func (g *grid) search(most int) int32 {
 					continue
 				}
 				to := g.at(next)
-				if g.x.blocked(p, to, g.skip, nil) {
+				// A level or upright step that begins and ends clear of boxes passes through none
+				// that is not thinner than a cell.
+				if dx != 0 && dy != 0 && g.x.blocked(p, to, g.skip, nil) {
 					continue
 				}
 				g.cost[next], g.from[next] = far, c
