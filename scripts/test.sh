@@ -27,3 +27,6 @@ step tests
 # Those that drive a browser wait, too, so that four of them keep two cores busy.
 # What go vet would say has been said above.
 go test -vet=off -count=1 -parallel 4 -timeout 15m ./...
+step "the tables in a served database, where PostgreSQL is there"
+./scripts/with-postgres.sh go test -vet=off -count=1 ./store
+./scripts/with-postgres.sh go test -vet=off -count=1 -run 'TestTwoProcesses|TestSuggestions|TestPeopleSignIn|TestAMapIsTried|TestThoseWhoAreHere' ./web

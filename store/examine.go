@@ -9,6 +9,7 @@ import (
 	"os"
 	"path/filepath"
 	"regexp"
+	"slices"
 	"strings"
 	"time"
 )
@@ -26,6 +27,9 @@ func (s *Store) examine() error {
 		if info.Mode()&fs.ModeSymlink != 0 {
 			return fmt.Errorf("%s in the data folder %s is a link to somewhere else, which is not followed. Nothing was changed; put the file itself there", name, s.folder)
 		}
+	}
+	if s.Served() {
+		return nil
 	}
 	path := filepath.Join(s.folder, databaseName)
 	info, err := os.Stat(path)
@@ -120,12 +124,16 @@ var contentName = regexp.MustCompile(`^([0-9a-f]{64})(\.[a-z]+)?$`)
 // no map has. Content that came after the last change of any map stays: the
 // database may be an older copy. What cannot be taken away does no harm.
 func (s *Store) sweep() {
+	old := func(path string) bool { // another process may be at it just now
+		info, err := os.Lstat(path)
+		return !s.Served() || err == nil && time.Since(info.ModTime()) > othersWork
+	}
 	drafts, _ := filepath.Glob(filepath.Join(s.folder, "secret.*"))
 	coming, _ := filepath.Glob(filepath.Join(s.folder, "files", "coming-*"))
 	small, _ := filepath.Glob(filepath.Join(s.folder, "files", "??", "small-*"))
 	copies, _ := filepath.Glob(filepath.Join(s.folder, "backup-*.db")) // of a backup that was broken off
 	for _, all := range [][]string{drafts, coming, small, copies} {
-		for _, path := range all {
+		for _, path := range slices.DeleteFunc(all, func(path string) bool { return !old(path) }) {
 			_ = os.Remove(path)
 		}
 	}
@@ -148,7 +156,7 @@ func (s *Store) sweep() {
 		if name == nil || known[name[1]] || last == nil || !strings.HasPrefix(name[1], filepath.Base(filepath.Dir(path))) {
 			continue
 		}
-		if info, err := os.Lstat(path); err == nil && info.Mode().IsRegular() && info.ModTime().Before(*last) {
+		if info, err := os.Lstat(path); err == nil && info.Mode().IsRegular() && info.ModTime().Before(*last) && old(path) {
 			_ = os.Remove(path)
 		}
 	}

@@ -126,7 +126,7 @@ func (s *Reach) FilesBy(ctx context.Context, author string) ([]Kept, error) {
 		return nil, ErrNoMap
 	}
 	var rows []fileRow
-	err := s.db.WithContext(ctx).Raw(`SELECT hash, type, size, w, h, max(name) AS name FROM files WHERE author = ? GROUP BY hash ORDER BY max(made) DESC LIMIT ?`, author, maxOffered).Scan(&rows).Error
+	err := s.db.WithContext(ctx).Raw(`SELECT hash, max(type) AS type, max(size) AS size, max(w) AS w, max(h) AS h, max(name) AS name FROM files WHERE author = ? GROUP BY hash ORDER BY max(made) DESC LIMIT ?`, author, maxOffered).Scan(&rows).Error
 	if err != nil {
 		return nil, err
 	}
@@ -169,8 +169,8 @@ func (s *Reach) UseFile(ctx context.Context, mapID cm.ID, author, hash string) e
 	if err := s.reaches(mapID); err != nil {
 		return err
 	}
-	result := s.db.WithContext(ctx).Exec(`INSERT OR IGNORE INTO files (map_id, hash, type, size, w, h, name, made, author)
-		SELECT ?, hash, type, size, w, h, name, made, author FROM files WHERE author = ? AND hash = ? LIMIT 1`, mapID, author, hash)
+	result := s.db.WithContext(ctx).Exec(`INSERT INTO files (map_id, hash, type, size, w, h, name, made, author)
+		SELECT ?, hash, type, size, w, h, name, made, author FROM files WHERE author = ? AND hash = ? LIMIT 1 ON CONFLICT DO NOTHING`, mapID, author, hash)
 	if errors.Is(result.Error, gorm.ErrForeignKeyViolated) {
 		return ErrNoMap
 	} else if result.Error != nil {
@@ -185,8 +185,8 @@ func (s *Reach) ShareFiles(ctx context.Context, to, from cm.ID) error {
 	if err := s.reaches(to); err != nil {
 		return err
 	}
-	return s.db.WithContext(ctx).Exec(`INSERT OR IGNORE INTO files (map_id, hash, type, size, w, h, name, made, author)
-		SELECT ?, hash, type, size, w, h, name, made, author FROM files WHERE map_id = ?`, to, from).Error
+	return s.db.WithContext(ctx).Exec(`INSERT INTO files (map_id, hash, type, size, w, h, name, made, author)
+		SELECT ?, hash, type, size, w, h, name, made, author FROM files WHERE map_id = ? ON CONFLICT DO NOTHING`, to, from).Error
 }
 
 // Beside gives the place for something that is made of a file, such as a smaller

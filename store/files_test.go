@@ -13,6 +13,7 @@ import (
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/store"
+	"mevrin/store/storetest"
 )
 
 // What is in a file is kept once, whoever brings it to which map; one that is not
@@ -74,9 +75,7 @@ func TestFilesAreKeptOnce(t *testing.T) {
 
 // What is kept for other maps belongs to one author, each sort apart; one name is one thing.
 func TestWhatAnAuthorKeeps(t *testing.T) {
-	s, err := store.Open(t.TempDir())
-	require.NoError(t, err)
-	defer func() { _ = s.Close() }()
+	s := storetest.Open(t)
 	keep := func(name string, what any) error { return s.All().Keep(t.Context(), "ada", store.KeptLook, name, what) }
 	names := func(author string, sort store.KeptSort) (all []string) {
 		kept, err := s.All().Kept(t.Context(), author, sort)

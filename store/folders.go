@@ -89,7 +89,7 @@ func (s *Reach) folders(ctx context.Context, where string, by map[string]any) ([
 	var all []Folder
 	err := s.db.WithContext(ctx).Raw(`SELECT f.id, f.owner, f.parent, f.name, (SELECT count(*) FROM maps WHERE folder = f.id AND deleted IS NULL) AS maps,
 		(SELECT count(*) FROM folders WHERE parent = f.id) AS folders, (SELECT name FROM people WHERE id = f.owner AND id <> @me) AS owned_by
-		FROM folders f WHERE `+where+` ORDER BY f.name COLLATE NOCASE, f.id`, by).Scan(&all).Error
+		FROM folders f WHERE `+where+` ORDER BY lower(f.name), f.id`, by).Scan(&all).Error
 	if err != nil {
 		return nil, fmt.Errorf("reading folders: %w", err)
 	}
@@ -109,7 +109,7 @@ func (s *Reach) Folder(ctx context.Context, id string) (Folder, error) {
 	}
 	var rights []people.Right
 	err = s.db.WithContext(ctx).Raw(`WITH RECURSIVE up(id) AS (SELECT @id UNION SELECT f.parent FROM folders f JOIN up ON f.id = up.id WHERE f.parent <> '')
-		SELECT allows FROM folder_shares WHERE person = @me AND folder IN up`, map[string]any{"me": s.me(), "id": id}).Scan(&rights).Error
+		SELECT allows FROM folder_shares WHERE person = @me AND folder IN (SELECT id FROM up)`, map[string]any{"me": s.me(), "id": id}).Scan(&rights).Error
 	for _, r := range rights {
 		f.Allows = people.Greater(f.Allows, r)
 	}
@@ -277,6 +277,6 @@ func (s *Reach) ShareFolder(ctx context.Context, id, person string, allows peopl
 // MapsIn gives the maps in a folder and in all folders in it.
 func (s *Reach) MapsIn(ctx context.Context, folder string) (ids []cm.ID, err error) {
 	err = s.db.WithContext(ctx).Raw(`WITH RECURSIVE down(id) AS (SELECT id FROM folders WHERE id = ? AND owner = ? UNION SELECT f.id FROM folders f JOIN down ON f.parent = down.id)
-		SELECT id FROM maps WHERE folder IN down`, folder, s.me()).Scan(&ids).Error
+		SELECT id FROM maps WHERE folder IN (SELECT id FROM down)`, folder, s.me()).Scan(&ids).Error
 	return ids, err
 }

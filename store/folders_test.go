@@ -12,14 +12,13 @@ import (
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/people"
 	"mevrin/store"
+	"mevrin/store/storetest"
 )
 
 // Whatever is filed, shared, moved and taken away: what somebody may do with a map is the most of what it and
 // the folders in which it is allow, and they are listed and reach exactly the maps on which they may anything.
 func TestRightsComeDownThroughFolders(t *testing.T) {
-	s, err := store.Open(t.TempDir())
-	require.NoError(t, err)
-	defer func() { _ = s.Close() }()
+	s := storetest.Open(t)
 	ctx, n := context.Background(), 0
 	rapid.Check(t, func(r *rapid.T) {
 		n++

@@ -58,11 +58,9 @@ const (
 	OrderConcepts Order = "size"    // the largest first
 )
 
-// orders say how the database sorts.
+// orders say how the database sorts; by names it does as byName says.
 var orders = map[Order]string{
 	OrderChanged: "changed DESC, id", OrderMade: "created DESC, id", OrderConcepts: "concepts DESC, id",
-	OrderName: `lower(coalesce(nullif(json_extract(maps.head, '$.question."' || json_extract(maps.head, '$.language') || '"'), ''),
-		nullif(json_extract(maps.head, '$.title."' || json_extract(maps.head, '$.language') || '"'), ''), json_extract(label, '$."' || json_extract(maps.head, '$.language') || '"'))) COLLATE NOCASE, id`,
 }
 
 // Listing says which maps are listed.
@@ -122,7 +120,9 @@ func (s *Reach) ListOf(ctx context.Context, l Listing) (all []Summary, count int
 		return nil, 0, fmt.Errorf("listing maps: %w", err)
 	}
 	order, ok := orders[l.By]
-	if !ok {
+	if l.By == OrderName {
+		order = s.byName()
+	} else if !ok {
 		order = orders[OrderChanged]
 	}
 	all, err = s.list(ctx, which, order, l.From, l.Most)
@@ -182,7 +182,7 @@ func (s *Reach) list(ctx context.Context, which func(*gorm.DB) *gorm.DB, order s
 	db := which(s.db.WithContext(ctx).Model(&mapRow{})).
 		Select("maps.*, (SELECT count(*) FROM entities WHERE map_id = maps.id AND entity = 'concept') AS concepts, "+
 			"(SELECT count(*) FROM entities WHERE map_id = maps.id AND entity = 'route') AS routes, "+
-			"(SELECT json_extract(body, '$.label') FROM entities WHERE map_id = maps.id AND id = json_extract(maps.head, '$.focus')) AS label, "+
+			s.focusLabel()+" AS label, "+
 			"(SELECT allows FROM shares WHERE map_id = maps.id AND person = ?) AS shared, (SELECT name FROM people WHERE id = maps.owner) AS owned_by, "+
 			"(SELECT p.name FROM entries e JOIN people p ON p.id = e.author WHERE e.map_id = maps.id AND e.revision = maps.revision AND p.id <> ?) AS last_by", me, me).
 		Order(order)

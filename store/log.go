@@ -72,7 +72,7 @@ func (s *Reach) History(ctx context.Context, mapID cm.ID) (*history.History, err
 		Author     string
 		Idle       bool
 	}
-	err := s.db.WithContext(ctx).Model(&entryRow{}).Select("id", "author", "undoes", "(changes = '[]' OR window = '') AS idle").Where("map_id = ?", mapID).Order("revision").Find(&rows).Error
+	err := s.db.WithContext(ctx).Model(&entryRow{}).Select("id", "author", "undoes", `(changes = '[]' OR "window" = '') AS idle`).Where("map_id = ?", mapID).Order("revision").Find(&rows).Error
 	if err != nil {
 		return nil, fmt.Errorf("reading the log of map %s: %w", mapID, err)
 	}
@@ -146,13 +146,12 @@ func (s *Reach) Visitors(ctx context.Context, mapID cm.ID, under string) ([]Auth
 	}
 	var rows []struct {
 		Author string
-		At     time.Time // of the latest: SQLite takes it from the row with the greatest revision
+		At     time.Time // of the latest
 		Count  int
-		Latest int
 	}
-	err := s.db.WithContext(ctx).Raw(`SELECT author, at, count(*) AS count, max(revision) AS latest FROM entries
+	err := s.db.WithContext(ctx).Raw(`SELECT e.author, e.at, g.count FROM entries e JOIN (SELECT count(*) AS count, max(revision) AS latest FROM entries
 		WHERE map_id = ? AND substr(author, 1, ?) = ? AND EXISTS (SELECT 1 FROM grants WHERE map_id = ? AND access = ?)
-		GROUP BY author ORDER BY max(revision) DESC`, mapID, len(under), under, mapID, AllowsHand).Scan(&rows).Error
+		GROUP BY author) g ON g.latest = e.revision WHERE e.map_id = ? ORDER BY e.revision DESC`, mapID, len(under), under, mapID, AllowsHand, mapID).Scan(&rows).Error
 	if err != nil {
 		return nil, fmt.Errorf("reading the log of map %s: %w", mapID, err)
 	}

@@ -2,7 +2,6 @@ package store
 
 import (
 	"context"
-	"database/sql"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -116,7 +115,7 @@ func (s *Reach) Load(ctx context.Context, id cm.ID) (m *cm.Map, revision int, er
 	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		m, revision, err = load(tx, id)
 		return err
-	}, &sql.TxOptions{ReadOnly: true}) // without it nobody could write meanwhile
+	}, s.oneMoment())
 	return m, revision, err
 }
 

@@ -31,27 +31,10 @@ type Store struct {
 	writing sync.Mutex
 	folder  string
 	secret  []byte
+	// database is the address of a served database; empty for the one in the folder.
+	database string
 	// Now gives the time written into the log; tests replace it.
 	Now func() time.Time
-}
-
-// dialector is GORM's SQLite dialect over a driver in pure Go, with that
-// driver's errors told to GORM.
-type dialector struct{ *sqlite.Dialector }
-
-func (dialector) Translate(err error) error {
-	var coded *driver.Error
-	if errors.As(err, &coded) {
-		switch coded.Code() {
-		case codes.SQLITE_CONSTRAINT_UNIQUE, codes.SQLITE_CONSTRAINT_PRIMARYKEY:
-			return gorm.ErrDuplicatedKey
-		case codes.SQLITE_CONSTRAINT_FOREIGNKEY:
-			return gorm.ErrForeignKeyViolated
-		case codes.SQLITE_CONSTRAINT_CHECK:
-			return gorm.ErrCheckConstraintViolated
-		}
-	}
-	return err
 }
 
 // pragmas apply to every connection of the pool: they stand in its address.
@@ -65,6 +48,9 @@ type Options struct {
 	// NewSecret gives the folder a secret where it lost the one it had. All links
 	// made before are closed.
 	NewSecret bool
+	// Database is the address of a PostgreSQL database that holds the tables, instead of the one in the folder.
+	// Several processes may open it, and the folder, then.
+	Database string
 	// Beside opens the folder also where another process works on it, for what concerns people alone: maps are held in
 	// that one's memory. Tables are not altered then, and a folder of another version is refused.
 	Beside bool
@@ -84,12 +70,15 @@ func OpenWith(folder string, options Options) (_ *Store, err error) {
 	if err := os.MkdirAll(folder, 0o700); err != nil {
 		return nil, fmt.Errorf("the data folder cannot be made: %w", err)
 	}
-	lock, err := lockFolder(folder)
-	beside := errors.Is(err, errTaken) && options.Beside
-	if err != nil && !beside {
-		return nil, err
+	s := &Store{folder: folder, database: options.Database, Now: time.Now}
+	beside := s.Served() && options.Beside
+	if !s.Served() {
+		s.lock, err = lockFolder(folder)
+		beside = errors.Is(err, errTaken) && options.Beside
+		if err != nil && !beside {
+			return nil, err
+		}
 	}
-	s := &Store{folder: folder, lock: lock, Now: time.Now}
 	defer func() {
 		if err != nil {
 			_ = s.Close()
@@ -98,7 +87,11 @@ func OpenWith(folder string, options Options) (_ *Store, err error) {
 	if err := s.examine(); err != nil {
 		return nil, err
 	}
-	if err := s.openDatabase(beside); err != nil {
+	open := s.openDatabase
+	if s.Served() {
+		open = s.openServed
+	}
+	if err := open(beside); err != nil {
 		return nil, err
 	}
 	if s.secret, err = s.openSecret(options.NewSecret); err != nil {
@@ -152,18 +145,16 @@ func (s *Store) openDatabase(beside bool) error {
 	}
 	pool.SetMaxOpenConns(8)
 	if beside {
-		var latest string
-		if err := db.Raw("SELECT max(id) FROM migrations").Scan(&latest).Error; err != nil {
-			return s.unusable(err)
-		}
-		if latest != migrations[len(migrations)-1].ID {
-			return fmt.Errorf("the Mevrin that works on the data folder %s is of another version than this one", s.folder)
-		}
-		return nil
+		return s.sameVersion(migrations)
 	}
+	return s.migrate(migrations)
+}
+
+// migrate brings the tables up to this version.
+func (s *Store) migrate(all []*gormigrate.Migration) error {
 	options := *gormigrate.DefaultOptions
 	options.UseTransaction, options.ValidateUnknownMigrations = true, true
-	err = gormigrate.New(db, &options, migrations).Migrate()
+	err := gormigrate.New(s.db, &options, all).Migrate()
 	if errors.Is(err, gormigrate.ErrUnknownPastMigration) {
 		return fmt.Errorf("the data folder %s was written by a newer version of Mevrin. Nothing in it was changed; please use that version, or choose another folder with --data", s.folder)
 	}
@@ -175,6 +166,9 @@ func (s *Store) openDatabase(beside bool) error {
 
 // unusable says what to do about a database that cannot be used.
 func (s *Store) unusable(err error) error {
+	if s.Served() { // its address may hold a password
+		return fmt.Errorf("the database named by --database cannot be used: %w", withoutAddress(err))
+	}
 	var coded *driver.Error
 	if errors.As(err, &coded) && (coded.Code() == codes.SQLITE_NOTADB || coded.Code()&0xff == codes.SQLITE_CORRUPT) {
 		return fmt.Errorf("the database %s is damaged or is none. The files beside it are safe, and nothing was changed. Put a copy of the database in its place, or choose another folder with --data (%w)", filepath.Join(s.folder, databaseName), err)
@@ -192,7 +186,7 @@ func Busy(err error) bool {
 			return true
 		}
 	}
-	return errors.Is(err, syscall.ENOSPC)
+	return errors.Is(err, syscall.ENOSPC) || servedBusy(err)
 }
 
 // Close lets go of the data folder.
@@ -218,12 +212,14 @@ func (s *Store) transaction(ctx context.Context, do func(tx *gorm.DB) error) err
 // has a hole.
 func (s *Store) CheckIntegrity(ctx context.Context) error {
 	db := s.db.WithContext(ctx)
-	var verdict []string
-	if err := db.Raw("PRAGMA integrity_check").Scan(&verdict).Error; err != nil {
-		return err
-	}
-	if len(verdict) != 1 || verdict[0] != "ok" {
-		return fmt.Errorf("the database is damaged: %v", verdict)
+	if !s.Served() {
+		var verdict []string
+		if err := db.Raw("PRAGMA integrity_check").Scan(&verdict).Error; err != nil {
+			return err
+		}
+		if len(verdict) != 1 || verdict[0] != "ok" {
+			return fmt.Errorf("the database is damaged: %v", verdict)
+		}
 	}
 	var holes int64
 	err := db.Raw(`SELECT count(*) FROM maps m WHERE m.revision <> (SELECT count(*) FROM entries e WHERE e.map_id = m.id)

@@ -69,10 +69,11 @@ func (s *Reach) PhrasesElsewhere(ctx context.Context, but cm.ID) ([]string, erro
 		Phrase   cm.Text `gorm:"serializer:json"`
 		Language cm.Lang
 	}
+	phrase := s.member("entities.body", "phrase")
 	err := s.within(s.db.WithContext(ctx).Model(&entityRow{}), "maps.id").
-		Select("json_extract(entities.body, '$.phrase') AS phrase, json_extract(maps.head, '$.language') AS language").
+		Select(phrase+" AS phrase, "+s.member("maps.head", "language")+" AS language").
 		Joins("JOIN maps ON maps.id = entities.map_id AND maps.deleted IS NULL").
-		Where("entities.map_id <> ? AND entities.entity = ? AND phrase IS NOT NULL", but, cm.EntityLink).
+		Where("entities.map_id <> ? AND entities.entity = ? AND "+phrase+" IS NOT NULL", but, cm.EntityLink).
 		Group("phrase, language").Order("count(*) DESC, phrase").Limit(maxElsewhere).Find(&rows).Error
 	if err != nil {
 		return nil, fmt.Errorf("reading phrases: %w", err)

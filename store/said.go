@@ -26,7 +26,7 @@ func (s *Reach) SaidElsewhere(ctx context.Context, but cm.ID, about func(label s
 	}
 	recent := s.within(s.db.Model(&mapRow{}), "id").Select("id").Where("deleted IS NULL AND id <> ?", but).Order("changed DESC").Limit(maxSaid)
 	err := s.db.WithContext(ctx).Model(&entityRow{}).
-		Select("entities.map_id, json_extract(maps.head, '$.language') AS language, entities.id, json_extract(entities.body, '$.label') AS label").
+		Select("entities.map_id, "+s.member("maps.head", "language")+" AS language, entities.id, "+s.member("entities.body", "label")+" AS label").
 		Joins("JOIN maps ON maps.id = entities.map_id").Where("entities.map_id IN (?) AND entities.entity = ?", recent, cm.EntityConcept).
 		Order("maps.changed DESC, entities.id").Scan(&rows).Error
 	if err != nil {

@@ -205,9 +205,18 @@ func (s *Reach) Search(ctx context.Context, words string, most int) ([]Hit, erro
 	}
 	db := s.db.WithContext(ctx)
 	reached := s.within(db.Model(&mapRow{}).Select("id").Where("deleted IS NULL"), "id")
-	err := db.Raw(`SELECT w.map_id, w.entity, w.id, snippet(found, 0, '', '', '…', 16) AS words, coalesce(e.body, '') AS body, json_extract(m.head, '$.language') AS lang
-		FROM found JOIN words w ON w.n = found.rowid JOIN maps m ON m.id = w.map_id LEFT JOIN entities e ON w.entity = 'link' AND e.map_id = w.map_id AND e.id = w.id
-		WHERE found MATCH ? AND w.map_id IN (?) ORDER BY rank LIMIT ?`, query, reached, most).Scan(&rows).Error
+	// With FTS5, or PostgreSQL's own text search; either knows beginnings of words, and no language's endings.
+	around, from, which, order := "snippet(found, 0, '', '', '…', 16)", "found JOIN words w ON w.n = found.rowid", "found MATCH @words", "rank"
+	if s.Served() {
+		query = strings.ReplaceAll(strings.ReplaceAll(query, `"*`, ":*"), `"`, "")
+		query = strings.Join(strings.Fields(query), " & ")
+		around = "CASE WHEN length(w.words) < 120 THEN w.words ELSE ts_headline('simple', w.words, q, 'StartSel=\"\",StopSel=\"\",MaxFragments=1,MaxWords=16,MinWords=6') END"
+		from = "words w CROSS JOIN to_tsquery('simple', " + withoutAccents("@words") + ") q"
+		which, order = "w.found @@ q", "ts_rank(w.found, q) DESC, w.n"
+	}
+	err := db.Raw("SELECT w.map_id, w.entity, w.id, "+around+" AS words, coalesce(e.body, '') AS body, "+s.member("m.head", "language")+` AS lang
+		FROM `+from+` JOIN maps m ON m.id = w.map_id LEFT JOIN entities e ON w.entity = 'link' AND e.map_id = w.map_id AND e.id = w.id
+		WHERE `+which+` AND w.map_id IN (@reached) ORDER BY `+order+` LIMIT @most`, map[string]any{"words": query, "reached": reached, "most": most}).Scan(&rows).Error
 	if err != nil {
 		return nil, fmt.Errorf("seeking words: %w", err)
 	}
@@ -229,7 +238,7 @@ func (s *Reach) Search(ctx context.Context, words string, most int) ([]Hit, erro
 		MapID, ID cm.ID
 		Label     cm.Text `gorm:"serializer:json"`
 	}
-	if err := db.Raw(`SELECT map_id, id, json_extract(body, '$.label') AS label FROM entities WHERE (map_id, id) IN ?`, ends).Scan(&concepts).Error; err != nil {
+	if err := db.Raw("SELECT map_id, id, "+s.member("body", "label")+" AS label FROM entities WHERE (map_id, id) IN ?", ends).Scan(&concepts).Error; err != nil {
 		return nil, fmt.Errorf("seeking words: %w", err)
 	}
 	labels := map[[2]cm.ID]cm.Text{}

@@ -40,7 +40,7 @@ func (s *Store) RightOn(ctx context.Context, person string, id cm.ID) (people.Ri
 	var all []people.Right
 	err := s.db.WithContext(ctx).Raw(upwards+` SELECT 'own' FROM maps WHERE id = @id AND owner = @person AND owner <> ''
 		UNION SELECT open FROM maps WHERE id = @id AND deleted IS NULL UNION SELECT allows FROM shares WHERE map_id = @id AND person = @person
-		UNION SELECT allows FROM folder_shares WHERE person = @person AND folder IN up`, map[string]any{"person": person, "id": id}).Scan(&all).Error
+		UNION SELECT allows FROM folder_shares WHERE person = @person AND folder IN (SELECT id FROM up)`, map[string]any{"person": person, "id": id}).Scan(&all).Error
 	most := people.RightNone
 	for _, r := range all {
 		most = people.Greater(most, r)

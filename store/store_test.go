@@ -17,14 +17,10 @@ import (
 	"mevrin/core/conceptmap/history"
 	"mevrin/core/conceptmap/maptest"
 	"mevrin/store"
+	"mevrin/store/storetest"
 )
 
-func open(t testing.TB, folder string) *store.Store {
-	s, err := store.Open(folder)
-	require.NoError(t, err)
-	t.Cleanup(func() { _ = s.Close() })
-	return s
-}
+func open(t testing.TB, folder string) *store.Store { return storetest.OpenIn(t, folder) }
 
 func doc(t require.TestingT, m *cm.Map) string {
 	raw, err := document.Write(m)
@@ -100,7 +96,11 @@ func TestAppendIsAllOrNothing(t *testing.T) {
 	err = s.All().Append(ctx, &store.Entry{Revision: 2, ID: "e3", Author: "ada", Window: "w", Changes: []history.Change{{Key: cm.Key{Kind: cm.EntityLink, ID: "l"}, After: history.Fields{}}}}, broken)
 	require.ErrorContains(t, err, "not there")
 	// The database fails in the midst of a write: nothing of it stays.
-	_, err = s.Pool().Exec(`CREATE TRIGGER full BEFORE INSERT ON entities WHEN new.id = 'full' BEGIN SELECT RAISE(ABORT, 'full'); END`)
+	fails := `CREATE TRIGGER full BEFORE INSERT ON entities WHEN new.id = 'full' BEGIN SELECT RAISE(ABORT, 'full'); END`
+	if s.Served() {
+		fails = `ALTER TABLE entities ADD CHECK (id <> 'full')`
+	}
+	_, err = s.Pool().Exec(fails)
 	require.NoError(t, err)
 	more, err := edit.Apply(out.Map, []edit.Operation{&edit.AddConcept{ID: "d", Label: "rim"}, &edit.AddConcept{ID: "full", Label: "lip"}}, nil)
 	require.NoError(t, err)
@@ -116,6 +116,7 @@ func TestAppendIsAllOrNothing(t *testing.T) {
 }
 
 func TestEveryConnectionIsDurable(t *testing.T) {
+	storetest.InFolder(t)
 	ctx, s := context.Background(), open(t, t.TempDir())
 	pool := s.Pool()
 	held := make([]*sql.Conn, 0, 8)
@@ -136,6 +137,7 @@ func TestEveryConnectionIsDurable(t *testing.T) {
 }
 
 func TestAFolderOfANewerVersionIsRefused(t *testing.T) {
+	storetest.InFolder(t)
 	folder := t.TempDir()
 	s := open(t, folder)
 	_, err := s.Pool().Exec("INSERT INTO migrations (id) VALUES ('9999-from-the-future')")

@@ -33,7 +33,7 @@ type Suggestion struct {
 	Person     string // who made it, as the log knows them; sent to nobody
 	Name       string // what they call themselves
 	At         time.Time
-	Operations json.RawMessage
+	Operations json.RawMessage `gorm:"serializer:json"`
 	Reason     string
 	State      SuggestionState
 	Decided    *time.Time // nil while it waits

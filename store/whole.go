@@ -21,6 +21,10 @@ import (
 // folder is opened.
 var unfinished = time.Unix(0, 0).UTC()
 
+// othersWork is how old what is unfinished has to be before it counts as left behind, where other
+// processes work on the same database.
+const othersWork = time.Hour
+
 // someChanges is how many changes are written in one transaction; it takes well below
 // a tenth of a second.
 const someChanges = 400
@@ -123,7 +127,11 @@ func (s *Store) erase(ctx context.Context, id cm.ID) error {
 // eraseUnfinished deletes what a process left that ended while a map came or went.
 func (s *Store) eraseUnfinished() error {
 	var ids []cm.ID
-	if err := s.db.Model(&mapRow{}).Where("deleted = ?", unfinished).Pluck("id", &ids).Error; err != nil {
+	left := s.db.Model(&mapRow{}).Where("deleted = ?", unfinished)
+	if s.Served() { // another process may be at it just now
+		left = left.Where("changed < ?", s.Now().UTC().Add(-othersWork))
+	}
+	if err := left.Pluck("id", &ids).Error; err != nil {
 		return err
 	}
 	for _, id := range ids {

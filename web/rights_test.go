@@ -18,6 +18,7 @@ import (
 	"mevrin/core/conceptmap/edit"
 	"mevrin/core/people"
 	"mevrin/store"
+	"mevrin/store/storetest"
 	"mevrin/web"
 	"mevrin/workspace"
 )
@@ -60,9 +61,7 @@ func (s *someone) ask(method, path, form string) (int, string, string) {
 
 // shared serves a folder to people with accounts.
 func shared(t *testing.T) (*store.Store, *workspace.Accounts, func() *someone) {
-	folder, err := store.Open(t.TempDir())
-	require.NoError(t, err)
-	t.Cleanup(func() { _ = folder.Close() })
+	folder := storetest.Open(t)
 	accounts := workspace.NewAccounts(folder)
 	server := httptest.NewServer(handler(t, web.Config{Store: folder, Access: web.ByAccount{Store: folder}, Accounts: accounts, Log: slog.New(slog.DiscardHandler), Hosts: []string{"127.0.0.1"}}))
 	t.Cleanup(server.Close)

@@ -14,7 +14,7 @@ import (
 
 	"mevrin/core/people"
 	"mevrin/standin/identity"
-	"mevrin/store"
+	"mevrin/store/storetest"
 	"mevrin/web"
 	"mevrin/workspace"
 )
@@ -22,9 +22,7 @@ import (
 // People sign in by their school's identity, and nobody by what was not said to them: another's state, a code used
 // twice, an answer to another question, or a mail address that nobody has verified.
 func TestPeopleSignInByTheirSchool(t *testing.T) {
-	folder, err := store.Open(t.TempDir())
-	require.NoError(t, err)
-	t.Cleanup(func() { _ = folder.Close() })
+	folder := storetest.Open(t)
 	require.NoError(t, folder.AddPerson(t.Context(), people.Person{ID: people.FirstOwner, Name: "Ines", Mail: "ines@hollin.example", Role: people.RoleOwner}, "none"))
 	school := &identity.Provider{Client: "mevrin", Secret: "shh", People: []identity.Person{
 		{Subject: "1", Name: "Ines Hallam", Mail: "ines@hollin.example"}, {Subject: "2", Name: "Wren Abbott", Mail: "Wren@Hollin.example"}, {Subject: "3", Name: "Somebody", Mail: "ines@hollin.example", Unverified: true}, {Subject: "4"}}}

@@ -64,6 +64,9 @@ type Config struct {
 	Metrics string
 	// Demo lets anybody sign in as anyone, by one press.
 	Demo bool
+	// Context is how long this process carries what happens on maps to others that serve the same people, and
+	// back; nil where it serves them alone.
+	Context context.Context
 	// Previewer tells what stands at a web address; the shipped stand-in where it is
 	// nil.
 	Previewer preview.Previewer
@@ -95,6 +98,9 @@ func build(c Config) (*server, http.Handler, error) {
 		c.Previewer = preview.Local{}
 	}
 	s := &server{Config: c, policy: policyWith(c.Films), triers: workspace.Tries{Once: wrongCodes, Again: codeAgain}, trials: workspace.Tries{Once: 5, Again: 5 * time.Minute}, work: workspace.NewWorkspace(c.Store, workspace.Options{Shelf: c.Shelf, Ideas: c.Ideas, Memory: c.memory})}
+	if c.Context != nil {
+		go s.work.Run(c.Context)
+	}
 	s.pages = map[string]*template.Template{}
 	for _, language := range message.Languages() {
 		s.pages[language] = parsePages(message.For(language))

@@ -21,6 +21,7 @@ import (
 	"mevrin/core/conceptmap/edit"
 	"mevrin/core/conceptmap/maptest"
 	"mevrin/store"
+	"mevrin/store/storetest"
 	"mevrin/workspace"
 )
 
@@ -162,6 +163,7 @@ func TestAStaleDeskReadsAnew(t *testing.T) {
 
 // A full disk is said to be one, and the same entry can be sent again.
 func TestAFullDiskIsSaid(t *testing.T) {
+	storetest.InFolder(t)
 	s := serve(t, t.TempDir())
 	s.store.Pool().SetMaxOpenConns(1)
 	_, err := s.store.Pool().Exec("PRAGMA max_page_count = 1")

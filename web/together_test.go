@@ -21,6 +21,7 @@ import (
 
 	"mevrin/core/people"
 	"mevrin/store"
+	"mevrin/store/storetest"
 	"mevrin/web"
 	"mevrin/workspace"
 )
@@ -247,9 +248,7 @@ func TestAFrameStandsWhereItsAuthorSaid(t *testing.T) {
 
 // Whoever has no account tries everything on a map of their own, and keeps it by signing in; nobody makes many.
 func TestAMapIsTriedAndKept(t *testing.T) {
-	folder, err := store.Open(t.TempDir())
-	require.NoError(t, err)
-	t.Cleanup(func() { _ = folder.Close() })
+	folder := storetest.Open(t)
 	linked(t, folder)
 	app := httptest.NewServer(handler(t, web.Config{Store: folder, Access: web.ByAccount{Store: folder}, Accounts: workspace.NewAccounts(folder), Tries: true, Metrics: "measure", Log: slog.New(slog.DiscardHandler), Hosts: []string{"127.0.0.1"}}))
 	t.Cleanup(app.Close)

@@ -23,6 +23,7 @@ import (
 	"mevrin/core/conceptmap/edit"
 	"mevrin/core/conceptmap/maptest"
 	"mevrin/store"
+	"mevrin/store/storetest"
 	"mevrin/web"
 	"mevrin/workspace"
 )
@@ -37,12 +38,11 @@ type served struct {
 }
 
 func serve(t testing.TB, data string) *served {
-	s, err := store.Open(data)
-	require.NoError(t, err)
+	s := storetest.OpenIn(t, data)
 	log := &bytes.Buffer{}
 	server := httptest.NewServer(handler(t, web.Config{Store: s, Access: web.OneAuthor{Store: s}, Log: slog.New(slog.NewTextHandler(log, nil)), Hosts: []string{"127.0.0.1"}}))
-	t.Cleanup(func() { server.Close(); _ = s.Close() })
-	_, err = s.All().Create(t.Context(), "m", "en")
+	t.Cleanup(server.Close)
+	_, err := s.All().Create(t.Context(), "m", "en")
 	if err == nil {
 		out, err := edit.Apply(cm.NewMap("m", "en"), maptest.Large(6), nil)
 		require.NoError(t, err)
@@ -317,7 +317,7 @@ func BenchmarkEntry(b *testing.B) {
 			require.NoError(b, err)
 			require.NoError(b, s.store.All().Append(b.Context(), &store.Entry{Revision: 1, ID: "begin", Changes: out.Changes}, out.Map))
 			for i := 0; b.Loop(); i++ {
-				status, answer := s.post("/maps/big/entries", entry(fmt.Sprint("g", i), "w", 1, fmt.Sprintf(`[{"do":"name-concept","concept":"c00007","label":"bell %d"}]`, i)))
+				status, answer := s.post("/maps/big/entries", entry(fmt.Sprint("g", i), "w", 1, fmt.Sprintf(`[{"do":"name-concept","concept":"c%05d","label":"bell %d"}]`, i*7%n, i)))
 				require.Equal(b, 200, status, answer)
 			}
 		})

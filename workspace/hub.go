@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 	"sync"
+	"time"
 
 	cm "mevrin/core/conceptmap"
 )
@@ -128,6 +129,15 @@ func (v *Listener) Ask() {
 type LocalHub struct {
 	mu        sync.Mutex
 	listeners map[cm.ID]map[*Listener]bool
+	// elsewhere are those who are here at other processes, by map and process; seated tells others who is here.
+	elsewhere map[cm.ID]map[string]awaySeats
+	seated    func(id cm.ID, here []announcedFor)
+}
+
+// awaySeats is who is here at another process, as it said last.
+type awaySeats struct {
+	all  []announcedFor
+	told time.Time
 }
 
 // Tell lets all who listen to a map know.
@@ -146,8 +156,13 @@ func (h *LocalHub) Tell(mapID cm.ID, n Notice) {
 
 // Listening gives how many windows listen to maps, where the hub knows.
 func (w *Workspace) Listening() int {
-	h, is := w.Hub.(*LocalHub)
-	if !is {
+	var h *LocalHub
+	switch hub := w.Hub.(type) {
+	case *LocalHub:
+		h = hub
+	case *SharedHub:
+		h = &hub.LocalHub
+	default:
 		return 0
 	}
 	h.mu.Lock()
@@ -191,7 +206,8 @@ func (h *LocalHub) Join(mapID cm.ID, v *Listener) (leave func(), ok bool) {
 		h.mu.Lock()
 		if delete(h.listeners[mapID], v); len(h.listeners[mapID]) == 0 {
 			delete(h.listeners, mapID)
-		} else if v.Seated {
+		}
+		if v.Seated {
 			h.tellHere(mapID)
 		}
 		h.mu.Unlock()
@@ -211,6 +227,14 @@ func (h *LocalHub) freeHue(mapID cm.ID, v *Listener) int {
 			taken[other.hue]++
 		}
 	}
+	for _, there := range h.elsewhere[mapID] {
+		for _, other := range there.all {
+			if other.Person == v.Who.ID {
+				return other.Hue
+			}
+			taken[other.Hue%Hues]++
+		}
+	}
 	least := 0
 	for i, n := range taken {
 		if n < taken[least] {
@@ -220,25 +244,47 @@ func (h *LocalHub) freeHue(mapID cm.ID, v *Listener) int {
 	return least
 }
 
-// tellHere tells all who are here who else is, each person by the first of their windows.
+// tellHere tells all who are here who else is, each person by the first of their windows, and
+// other processes who is here.
 func (h *LocalHub) tellHere(mapID cm.ID) {
-	var seated []*Listener
+	if h.seated != nil {
+		h.seated(mapID, h.seats(mapID))
+	}
+	h.tellSeats(mapID)
+}
+
+// seats are those who are here at this process.
+func (h *LocalHub) seats(mapID cm.ID) []announcedFor {
+	all := []announcedFor{}
 	for v := range h.listeners[mapID] {
 		if v.Seated {
-			seated = append(seated, v)
+			all = append(all, announcedFor{v.Who.ID, v.Window, v.Who.Name(), v.hue})
 		}
 	}
-	slices.SortFunc(seated, func(a, b *Listener) int {
-		return cmp.Or(cmp.Compare(a.hue, b.hue), cmp.Compare(a.Who.ID, b.Who.ID), cmp.Compare(a.Window, b.Window))
+	return all
+}
+
+func (h *LocalHub) tellSeats(mapID cm.ID) {
+	seated := h.seats(mapID)
+	for _, there := range h.elsewhere[mapID] {
+		if time.Since(there.told) < 3*seatsEvery {
+			seated = append(seated, there.all...)
+		}
+	}
+	slices.SortFunc(seated, func(a, b announcedFor) int {
+		return cmp.Or(cmp.Compare(a.Hue, b.Hue), cmp.Compare(a.Person, b.Person), cmp.Compare(a.Window, b.Window))
 	})
-	for _, v := range seated {
+	for v := range h.listeners[mapID] {
+		if !v.Seated {
+			continue
+		}
 		here, last := []Seat{}, v.Who.ID
 		for _, other := range seated {
-			if other.Who.ID == v.Who.ID || other.Who.ID == last || len(here) == maxSeats {
+			if other.Person == v.Who.ID || other.Person == last || len(here) == maxSeats {
 				continue
 			}
-			last = other.Who.ID
-			here = append(here, Seat{Window: nameOf(other.Who.ID, other.Window), Name: other.Who.Name(), Hue: other.hue})
+			last = other.Person
+			here = append(here, Seat{Window: nameOf(other.Person, other.Window), Name: other.Name, Hue: other.Hue})
 		}
 		if len(here) == 0 && !v.company {
 			continue // it knows
@@ -247,6 +293,65 @@ func (h *LocalHub) tellHere(mapID cm.ID) {
 		select {
 		case v.Events <- Event{Here: &here}:
 		default:
+		}
+	}
+}
+
+// away takes who is here at another process.
+func (h *LocalHub) away(mapID cm.ID, process string, all []announcedFor) {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	if h.elsewhere == nil {
+		h.elsewhere = map[cm.ID]map[string]awaySeats{}
+	}
+	if h.elsewhere[mapID] == nil {
+		h.elsewhere[mapID] = map[string]awaySeats{}
+	}
+	was := h.elsewhere[mapID][process].all
+	h.elsewhere[mapID][process] = awaySeats{all, time.Now()}
+	if len(all) == 0 {
+		if delete(h.elsewhere[mapID], process); len(h.elsewhere[mapID]) == 0 {
+			delete(h.elsewhere, mapID)
+		}
+	}
+	if !sameSeats(was, all) {
+		h.tellSeats(mapID)
+		if len(was) == 0 && h.seated != nil && len(h.listeners[mapID]) > 0 { // it may not know of us
+			h.seated(mapID, h.seats(mapID))
+		}
+	}
+}
+
+func sameSeats(a, b []announcedFor) bool {
+	if len(a) != len(b) {
+		return false
+	}
+	for _, one := range a {
+		if !slices.Contains(b, one) {
+			return false
+		}
+	}
+	return true
+}
+
+// seatAll tells other processes again who is here, and forgets those of processes that are gone.
+func (h *LocalHub) seatAll() {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	for id, all := range h.elsewhere {
+		for process, there := range all {
+			if time.Since(there.told) >= 3*seatsEvery {
+				delete(all, process)
+				h.tellSeats(id)
+			}
+		}
+		if len(all) == 0 {
+			delete(h.elsewhere, id)
+		}
+	}
+	for id := range h.listeners {
+		if here := h.seats(id); len(here) > 0 && h.seated != nil {
+			h.seated(id, here)
 		}
 	}
 }

@@ -137,13 +137,19 @@ func (d *Session) Perform(ctx context.Context, who Person, asked Asked) (*Answer
 	d.mu.Lock()
 	defer d.mu.Unlock()
 	answer, err := d.performOnce(ctx, who, asked)
-	if errors.Is(err, store.ErrStale) {
-		// Somebody else wrote to the folder; take up what is there and try again.
-		d.drop()
+	for range mostStale {
+		if !errors.Is(err, store.ErrStale) || ctx.Err() != nil {
+			break
+		}
+		// Another process wrote to the map; take up what is there and try again.
+		d.takeUp(ctx)
 		answer, err = d.performOnce(ctx, who, asked)
 	}
 	return answer, err
 }
+
+// mostStale bounds how often an edit makes way for those of other processes.
+const mostStale = 100
 
 func (d *Session) performOnce(ctx context.Context, who Person, asked Asked) (*Answer, error) {
 	if err := d.load(ctx); err != nil {

@@ -31,6 +31,13 @@ func (v *views) set(person string, t *scene.Tucked) {
 	v.kept[person] = t
 }
 
+// forget lets go of what is known: another process may have kept something else.
+func (v *views) forget() {
+	v.mu.Lock()
+	defer v.mu.Unlock()
+	v.kept = nil
+}
+
 // viewOf gives how a person sees the map: with the branches that they tucked
 // away, or as the map opens for those who have not touched any.
 func (d *Session) viewOf(ctx context.Context, m *cm.Map, who Person) (scene.View, error) {

@@ -1,6 +1,7 @@
 package workspace
 
 import (
+	"context"
 	"strings"
 	"time"
 	"weak"
@@ -47,13 +48,37 @@ func NewWorkspace(s *store.Store, o Options) *Workspace {
 	}
 	if o.Hub == nil {
 		o.Hub = &LocalHub{}
+		if s.Served() {
+			o.Hub = NewSharedHub(s)
+		}
 	}
 	if o.Memory == 0 {
 		o.Memory = maxSessions
 	}
 	w := &Workspace{Store: s, Shelf: o.Shelf, Ideas: o.Ideas, Hub: o.Hub, secrets: newSecrets(), wrong: Tries{Once: 10, Again: 15 * time.Second}}
 	w.sessions = &sessions{store: s, hub: o.Hub, most: o.Memory, made: map[cm.ID]weak.Pointer[Session]{}}
+	if h, is := o.Hub.(*SharedHub); is {
+		h.catchUp = func(ctx context.Context, id cm.ID) {
+			if d := w.sessions.known(id); d != nil {
+				d.catchUp(ctx)
+			}
+		}
+		h.all = func(ctx context.Context) {
+			for _, d := range w.sessions.held() {
+				d.catchUp(ctx)
+				h.LocalHub.AskAgain(d.id)
+			}
+		}
+	}
 	return w
+}
+
+// Run carries what happens on maps between this process and others that serve the same people, where
+// there are any, until the context ends.
+func (w *Workspace) Run(ctx context.Context) {
+	if h, is := w.Hub.(*SharedHub); is {
+		h.Run(ctx)
+	}
 }
 
 // Session gives the session of a map, whether there is such a map or not.

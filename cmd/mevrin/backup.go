@@ -15,6 +15,9 @@ func backupCommand() *cobra.Command {
 	var data string
 	c := &cobra.Command{Use: "backup FILE", Short: "Copy all data into one file, also while Mevrin runs", Args: cobra.ExactArgs(1),
 		RunE: func(c *cobra.Command, args []string) error {
+			if named("") != "" {
+				return errors.New("the tables lie in the database that MEVRIN_DATABASE names: copy that with its own tools (pg_dump), and the data folder beside it")
+			}
 			// It comes into being whole: what is broken off leaves no file that looks like a backup.
 			draft, err := os.CreateTemp(filepath.Dir(args[0]), ".mevrin-backup-*")
 			if err != nil {

@@ -16,12 +16,13 @@ import (
 // usersCommand is for the owner without a browser: it works on the data folder, also while Mevrin runs.
 func usersCommand() *cobra.Command {
 	root := &cobra.Command{Use: "users", Short: "Look after people's accounts without a browser"}
-	var data, address string
+	var data, database, address string
 	root.PersistentFlags().StringVar(&data, "data", "mevrin-data", "folder that holds all data")
+	databaseFlag(root.PersistentFlags(), &database)
 	root.PersistentFlags().StringVar(&address, "at", "http://127.0.0.1:8240", "address at which people reach Mevrin, for the links that are printed")
 	with := func(do func(c *cobra.Command, s *store.Store, a *workspace.Accounts, args []string) error) func(*cobra.Command, []string) error {
 		return func(c *cobra.Command, args []string) error {
-			s, err := store.OpenWith(data, store.Options{Beside: true})
+			s, err := store.OpenWith(data, store.Options{Beside: true, Database: named(database)})
 			if err != nil {
 				return err
 			}
