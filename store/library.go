@@ -82,7 +82,7 @@ func (s *Reach) List(ctx context.Context) ([]Summary, error) {
 // ListOf gives some maps that are not in the bin, and how many there are in all.
 func (s *Reach) ListOf(ctx context.Context, l Listing) (all []Summary, count int, err error) {
 	which := func(db *gorm.DB) *gorm.DB {
-		db, me := db.Where("maps.deleted IS NULL"), s.me()
+		db, me := db.Where("maps.deleted IS NULL AND maps.suggests = ''"), s.me()
 		if l.Only != nil {
 			db = db.Where("maps.id IN ?", l.Only)
 		}

@@ -293,6 +293,11 @@ var migrations = []*gormigrate.Migration{
 		// The words of links are those of their whole sentences now; they are made anew when the folder is opened.
 		`DELETE FROM words`,
 	)},
+	{ID: "0025-sheets", Migrate: statements(
+		// A copy on which somebody does what they would alter on another map.
+		`ALTER TABLE maps ADD COLUMN suggests text NOT NULL DEFAULT ''`,
+		`CREATE INDEX maps_suggest ON maps (suggests, owner) WHERE suggests <> ''`,
+	)},
 }
 
 // statements gives a migration that carries out some statements in order.

@@ -162,6 +162,10 @@ func (s *Store) RemovePerson(ctx context.Context, id, heir string) error {
 		return cm.Refusef("Say who takes over the maps.")
 	}
 	return s.transaction(ctx, func(tx *gorm.DB) error {
+		// Nobody goes on with sheets of theirs.
+		if err := tx.Model(&mapRow{}).Where("owner = ? AND suggests <> '' AND deleted IS NULL", id).Update("deleted", s.Now().UTC()).Error; err != nil {
+			return err
+		}
 		if err := tx.Exec("UPDATE maps SET owner = ? WHERE owner = ?", heir, id).Error; err != nil {
 			return err
 		}

@@ -21,6 +21,7 @@ type mapRow struct {
 	Folder   string     // in which it is; empty for none
 	Open     people.Right
 	Template bool
+	Suggests cm.ID // the map of which it is a sheet; empty for any other
 }
 
 func (mapRow) TableName() string { return "maps" }

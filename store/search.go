@@ -204,7 +204,7 @@ func (s *Reach) Search(ctx context.Context, words string, most int) ([]Hit, erro
 		Lang   cm.Lang
 	}
 	db := s.db.WithContext(ctx)
-	reached := s.within(db.Model(&mapRow{}).Select("id").Where("deleted IS NULL"), "id")
+	reached := s.within(db.Model(&mapRow{}).Select("id").Where("deleted IS NULL AND suggests = ''"), "id")
 	// With FTS5, or PostgreSQL's own text search; either knows beginnings of words, and no language's endings.
 	around, from, which, order := "snippet(found, 0, '', '', '…', 16)", "found JOIN words w ON w.n = found.rowid", "found MATCH @words", "rank"
 	if s.Served() {

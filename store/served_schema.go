@@ -5,10 +5,11 @@ import "github.com/go-gormigrate/gormigrate/v2"
 // servedMigrations make the tables of a served database, and lead to this version from any that
 // could keep its tables so. They are the tables of migrations: a test compares the columns.
 var servedMigrations = []*gormigrate.Migration{
-	{ID: "0024-served", Migrate: statements(
+	{ID: "0025-served", Migrate: statements(
 		`CREATE TABLE maps (id text PRIMARY KEY, owner text NOT NULL DEFAULT 'author', head text NOT NULL DEFAULT '{}',
 			revision integer NOT NULL CHECK (revision >= 0), created timestamptz NOT NULL, changed timestamptz NOT NULL, deleted timestamptz,
-			folder text NOT NULL DEFAULT '', open text NOT NULL DEFAULT '', template boolean NOT NULL DEFAULT false)`,
+			folder text NOT NULL DEFAULT '', open text NOT NULL DEFAULT '', template boolean NOT NULL DEFAULT false, suggests text NOT NULL DEFAULT '')`,
+		`CREATE INDEX maps_suggest ON maps (suggests, owner) WHERE suggests <> ''`,
 		`CREATE INDEX maps_by_owner ON maps (owner)`,
 		`CREATE INDEX maps_by_folder ON maps (folder)`,
 		`CREATE INDEX maps_open ON maps (changed) WHERE open <> ''`,

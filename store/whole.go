@@ -115,6 +115,10 @@ func (s *Store) erase(ctx context.Context, id cm.ID) error {
 		if err != nil {
 			return err
 		}
+		// Sheets of it are maps like any other now.
+		if err := tx.Model(&mapRow{}).Where("suggests = ?", id).Update("suggests", "").Error; err != nil {
+			return err
+		}
 		return tx.Delete(&mapRow{ID: id}).Error
 	})
 	if err != nil {

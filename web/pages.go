@@ -49,6 +49,11 @@ func (s *server) mapPage(g *gin.Context) {
 			return
 		}
 	}
+	sheet, err := s.reach(g).Suggests(g.Request.Context(), id)
+	if err != nil {
+		s.failWith(g, err)
+		return
+	}
 	trial := false
 	if who.Bearer && s.Tries {
 		if trial, err = s.Store.IsTrial(g.Request.Context(), id); err != nil {
@@ -62,7 +67,7 @@ func (s *server) mapPage(g *gin.Context) {
 		plain = asked == string(cm.HandPlain)
 	}
 	s.html(g, http.StatusOK, "map.html", gin.H{
-		"Base": base, "Plain": plain, "Brief": reading.Brief(who), "Bearer": who.AdditiveOnly || who.Bearer, "Trial": trial, "Commenting": commenting, "Waiting": waiting,
+		"Base": base, "Plain": plain, "Brief": reading.Brief(who), "Bearer": who.AdditiveOnly || who.Bearer, "Trial": trial, "Sheet": sheet, "Commenting": commenting, "Waiting": waiting,
 		"ID": id, "Lang": now.Map.Language, "Head": now.Head(view), "Paper": paperOf(now.Seen(view), base), "Revision": now.Revision, "Focus": now.Map.Focus,
 		"Undo": flags.Undo, "Redo": flags.Redo, "Licences": s.work.Shelf.Licences(), "Films": strings.Join(s.Films, " "), "Margin": margin,
 	})

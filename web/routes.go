@@ -111,6 +111,9 @@ func (s *server) routes() []route {
 		// What people would alter on a map.
 		at("GET", "/maps/:map/suggestions", CanComment, spool, s.suggestionsPage),
 		at("POST", "/maps/:map/suggestions", CanComment, s.formed, s.suggest),
+		at("POST", "/maps/:map/sheet", CanComment, s.beginSheet),
+		at("GET", "/maps/:map/suggest", CanEdit, spool, s.sheet),
+		at("POST", "/maps/:map/suggest", CanEdit, s.formed, s.postSheet),
 		at("POST", "/maps/:map/suggestions/:suggestion/take", CanEdit, s.takeSuggestion),
 		at("POST", "/maps/:map/suggestions/:suggestion/refuse", CanComment, s.refuseSuggestion),
 		at("POST", "/maps/:map/suggestions/:suggestion/answers", CanComment, s.formed, s.answerSuggestion),

@@ -22,6 +22,11 @@ func (w *Workspace) Suggest(ctx context.Context, who Person, id cm.ID, wish sugg
 	if err != nil {
 		return "", err
 	}
+	return w.suggest(ctx, who, now, ops, reason, name)
+}
+
+func (w *Workspace) suggest(ctx context.Context, who Person, now *State, ops []edit.Operation, reason, name string) (_ string, err error) {
+	id := now.Map.ID
 	if reason, err = cm.Clean(reason, suggestion.MaxReason, "The reason"); err != nil {
 		return "", err
 	}

@@ -17,9 +17,10 @@ const (
 	WhatRemove = "leave-out" // take a concept or a link off
 )
 
-// The bounds of suggestions: the characters of a reason and of an answer, how many wait on one map, and how many
-// answers one has.
+// The bounds of suggestions: the characters of a reason and of an answer, how many wait on one map, how many
+// answers one has, and how many operations.
 const (
+	MaxSteps   = 300
 	MaxReason  = cm.MaxCommentWords
 	MaxWaiting = 500
 	MaxAnswers = 200

@@ -32,7 +32,8 @@ type Suggestions struct {
 	Marks   Marks
 	Things  []Choice // what can be reworded or left out
 	Nouns   []string
-	Named   bool // whoever looks has an account, by which they are named
+	Sheet   cm.ID // of whoever looks, if they have one
+	Named   bool  // whoever looks has an account, by which they are named
 	Alters  bool
 	Fault   string
 	Done    string
@@ -77,6 +78,11 @@ func (s Reading) Suggestions(ctx context.Context, w *workspace.Workspace, who wo
 	all, err := w.Store.For(who.Scope).Suggestions(ctx, s.Map.ID)
 	if err != nil {
 		return v, err
+	}
+	if v.Named {
+		if v.Sheet, err = w.Store.For(who.Scope).SheetOf(ctx, s.Map.ID); err != nil {
+			return v, err
+		}
 	}
 	for _, one := range all {
 		view := SuggestionView{Suggestion: one, Own: one.Person == who.ID, Takes: who.Alters()}

@@ -51,6 +51,25 @@ func (h *History) Add(s Step) {
 	}
 }
 
+// Standing gives the entries of a log, made by hand, that were not undone, or were redone, in their order.
+func Standing(log []Step) (ids []cm.ID) {
+	of, stands := map[cm.ID]cm.ID{}, map[cm.ID]bool{} // of tells which entry by hand each is about
+	for _, s := range log {
+		if s.Undoes == "" {
+			of[s.Entry], stands[s.Entry] = s.Entry, true
+			continue
+		}
+		about := of[s.Undoes]
+		of[s.Entry], stands[about] = about, !stands[about]
+	}
+	for _, s := range log {
+		if s.Undoes == "" && stands[s.Entry] {
+			ids = append(ids, s.Entry)
+		}
+	}
+	return ids
+}
+
 // Steps counts the entries that were added.
 func (h *History) Steps() int { return h.steps }
 

@@ -59,6 +59,18 @@ document.addEventListener('reset', (e) => { if (e.target === several()) setTimeo
 document.addEventListener('htmx:after:swap', showSeveral);
 addEventListener('pageshow', showSeveral);
 
+// M chooses what is focused, and asks where all that is chosen goes.
+document.addEventListener('keydown', (e) => {
+  const at = /** @type {HTMLElement} */ (e.target), on = /** @type {HTMLElement | null} */ (at.closest?.('[data-map], [data-fold]'));
+  if (e.key.toLowerCase() !== 'm' || e.ctrlKey || e.metaKey || e.altKey || !on || at.matches('input:not([type="checkbox"]), textarea, select')) return;
+  const form = several(), box = /** @type {HTMLInputElement | null} */ (on.querySelector('.choose input'));
+  if (!form || !box) return;
+  e.preventDefault();
+  box.checked = true;
+  showSeveral();
+  /** @type {HTMLSelectElement} */ (form.elements.namedItem('into')).focus();
+});
+
 // A map or a folder that is dragged onto a folder goes there, with all that are chosen where it is one of them.
 let dragged = { name: '', id: '' };
 document.addEventListener('dragstart', (e) => {

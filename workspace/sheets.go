@@ -1,0 +1,103 @@
+package workspace
+
+import (
+	"context"
+	"errors"
+
+	cm "mevrin/core/conceptmap"
+	"mevrin/core/conceptmap/edit"
+	"mevrin/core/conceptmap/history"
+	"mevrin/core/suggestion"
+	"mevrin/store"
+)
+
+// Sheet gives somebody's sheet of a map, a copy of their own on which they do by hand what they would
+// alter; it is made where there is none yet.
+func (w *Workspace) Sheet(ctx context.Context, who Person, id cm.ID) (cm.ID, error) {
+	r := w.Store.For(who.Scope)
+	sheet, err := r.SheetOf(ctx, id)
+	if sheet != "" || err != nil {
+		return sheet, err
+	}
+	if sheet, err = w.twin(ctx, who, id, false, func(m *cm.Map) *cm.Map { return m }); err != nil {
+		return "", err
+	}
+	return sheet, r.MakeSheet(ctx, sheet, id)
+}
+
+// DoneOn gives what was done on a sheet and still stands, as operations; what was said of it is left out.
+func (w *Workspace) DoneOn(ctx context.Context, who Person, sheet cm.ID) ([]edit.Operation, error) {
+	entries, err := w.Store.For(who.Scope).Since(ctx, sheet, 1)
+	if err != nil {
+		return nil, err
+	}
+	log, of := make([]history.Step, len(entries)), map[cm.ID]*store.Entry{}
+	for i, e := range entries {
+		log[i], of[e.ID] = history.Step{Entry: e.ID, Author: e.Author, Undoes: e.Undoes}, e
+	}
+	var all []edit.Operation
+	for _, id := range history.Standing(log) {
+		e := of[id]
+		if len(e.Changes) == 0 || edit.OnlySaid(e.Changes) {
+			continue
+		}
+		var ops edit.Operations
+		if err := ops.UnmarshalJSON(e.Operations); err != nil {
+			return nil, err
+		}
+		if len(ops.List) == 0 {
+			return nil, cm.Refusef("A state of before was brought back on this sheet, which cannot be told as changes. Undo that first, or throw the sheet away and begin anew.")
+		}
+		if all = append(all, ops.List...); len(all) > suggestion.MaxSteps {
+			return nil, cm.Refusef("That is more than one suggestion holds: at most %d steps. Undo some, and suggest the rest afterwards.", suggestion.MaxSteps)
+		}
+	}
+	return all, nil
+}
+
+// SheetSeen tells what would come of a sheet on the map of which it is one.
+func (s *State) SheetSeen(ctx context.Context, ops []edit.Operation) suggestion.Seen {
+	if len(ops) == 0 {
+		return suggestion.See(s.Map, s.Map, nil)
+	}
+	return s.tried(ctx, ops)
+}
+
+// SuggestSheet suggests what was done on a sheet, as one suggestion, and throws the sheet away.
+func (w *Workspace) SuggestSheet(ctx context.Context, who Person, sheet, of cm.ID, reason string) (string, error) {
+	ops, err := w.DoneOn(ctx, who, sheet)
+	if err != nil {
+		return "", err
+	}
+	if len(ops) == 0 {
+		return "", cm.Refusef("Nothing was altered on the sheet yet.")
+	}
+	now, err := w.Session(of).Look(ctx)
+	if err != nil {
+		return "", err
+	}
+	which, err := w.suggest(ctx, who, now, ops, reason, "")
+	if err != nil {
+		return "", err
+	}
+	// What it shows has to be there when it is taken.
+	if err := w.Store.For(who.Scope).ShareFiles(ctx, of, sheet); err != nil {
+		return "", err
+	}
+	return which, w.DropSheet(ctx, who, sheet)
+}
+
+// DropSheet throws a sheet away.
+func (w *Workspace) DropSheet(ctx context.Context, who Person, sheet cm.ID) error {
+	r := w.Store.For(who.Scope)
+	of, err := r.Suggests(ctx, sheet)
+	if err == nil && of == "" {
+		err = store.ErrNoMap
+	}
+	if err != nil {
+		return err
+	}
+	err = errors.Join(r.Discard(ctx, sheet), r.Destroy(ctx, sheet))
+	w.sessions.forget(sheet)
+	return err
+}
