@@ -298,6 +298,18 @@ func TestMakingMaps(t *testing.T) {
 		require.NoError(t, err)
 		assert.Equal(t, want, m.KeepTidy, order)
 	}
+	status, at = make(url.Values{"begin": {"text"}, "lines": {"The bell is cast from bronze. Bronze is a mixture of copper and tin. It sounds!\n\nWhy?"}})
+	require.Equal(t, 303, status)
+	m, _, err = s.store.All().Load(t.Context(), cm.ID(strings.TrimPrefix(at, "/maps/")))
+	require.NoError(t, err)
+	assert.Len(t, m.Concepts, 4, "the bronze of both sentences is one")
+	assert.Len(t, m.Links, 2)
+	assert.NotEmpty(t, m.Focus)
+	assert.Contains(t, m.Note["en"], "- Why?")
+	for _, text := range []string{"", "Why? Because!", strings.Repeat("a ", 300_000)} {
+		status, _ = make(url.Values{"begin": {"text"}, "lines": {text}})
+		assert.Contains(t, []int{413, 422}, status, "%.20q", text)
+	}
 	status, _ = make(url.Values{"begin": {"concept"}, "order": {"spiral"}})
 	assert.Equal(t, 422, status)
 	maps, _ := s.store.All().List(t.Context())

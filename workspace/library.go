@@ -85,6 +85,9 @@ func (form BeginForm) operations() ([]edit.Operation, error) {
 	case "questions":
 		said, err := starters.Answered(form.Answers, NewThingID)
 		return append(ops, said...), err
+	case "text":
+		said, err := readText(form.Lines)
+		return append(ops, said...), err
 	case "outline", "lines":
 		lines, err := outline.Parse(form.Lines, false)
 		if err != nil {
