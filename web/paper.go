@@ -1,6 +1,7 @@
 package web
 
 import (
+	"errors"
 	"net/http"
 	"strconv"
 	"strings"
@@ -59,6 +60,10 @@ func (s *server) getLens(g *gin.Context) {
 	if now == nil {
 		return
 	}
+	if g.Query("what") == "who" {
+		s.whoLens(g, now)
+		return
+	}
 	steps, _ := strconv.Atoi(g.Query("steps"))
 	v, err := now.Lens(g.Request.Context(), view, query.LensAsked{
 		What: g.Query("what"), Chosen: strings.Split(g.Query("chosen"), ","), Steps: steps,
@@ -69,6 +74,22 @@ func (s *server) getLens(g *gin.Context) {
 		return
 	}
 	g.JSON(http.StatusOK, v)
+}
+
+// whoLens answers with who put what on the map; those who came by a link are not told.
+func (s *server) whoLens(g *gin.Context, now *query.Reading) {
+	who, id := asker(g)
+	if !who.Alters() {
+		s.fail(g, http.StatusForbidden, "Only those who work on the map see who put what there.", nil)
+		return
+	}
+	names, err := s.names(g)
+	deeds, errs := s.reach(g).DeedsOn(g.Request.Context(), id)
+	if err = errors.Join(err, errs); err != nil {
+		s.failWith(g, err)
+		return
+	}
+	g.JSON(http.StatusOK, now.Who(deeds, names, who.ID))
 }
 
 // column is the map as text: outline, propositions, loose ideas, in reading

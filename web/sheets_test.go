@@ -82,6 +82,15 @@ func TestWhatIsDoneOnASheetIsSuggested(t *testing.T) {
 	assert.Equal(t, "secret bell", m.Concepts["bell"].Label["en"])
 	assert.Empty(t, m.Comments)
 
+	// Who put what on the map is told to those who work on it, and to nobody else.
+	_, answer, _ := who["ada"].ask("GET", "/maps/m/lens?what=who", "")
+	assert.Contains(t, answer, `"rope":"you"`)
+	status, _, _ = who["ben"].ask("GET", "/maps/m/lens?what=who", "")
+	assert.Equal(t, 403, status)
+	require.NoError(t, ada.ShareWith(t.Context(), "m", "ben", people.RightEdit))
+	_, answer, _ = who["ben"].ask("GET", "/maps/m/lens?what=who", "")
+	assert.Contains(t, answer, `"rope":"Ada"`)
+
 	// A sheet is thrown away; and one of a map that is no longer open to them leads nowhere.
 	_, _, to = who["ben"].post("/maps/m/sheet")
 	require.NoError(t, ada.ShareWith(t.Context(), "m", "ben", people.RightNone))

@@ -3,6 +3,7 @@ package query
 import (
 	"context"
 	"fmt"
+	"maps"
 	"slices"
 	"strconv"
 	"strings"
@@ -11,6 +12,7 @@ import (
 	"mevrin/core/structure"
 	"mevrin/core/work"
 	"mevrin/draw/scene"
+	"mevrin/store"
 	"mevrin/workspace"
 )
 
@@ -264,6 +266,57 @@ func (s Reading) numbered(what string, limit *work.Limit) *Lens {
 		v.Says = s.t("most of all: %s", s.wordsOf(cm.Key{Kind: cm.EntityConcept, ID: v.Most}))
 	}
 	return v
+}
+
+// maxNamed is how many letters of a name stand at a slip.
+const maxNamed = 16
+
+// Who shows by whom each concept was put on the map, as the log has it. Names are those of accounts, by how the log
+// knows them; me is how it knows whoever looks.
+func (s Reading) Who(deeds []store.Deeds, names map[string]string, me string) *Lens {
+	v := &Lens{Title: s.t("Who put it there"), Tints: map[cm.ID]int{}, Numbers: map[cm.ID]string{}}
+	called := func(author string) string {
+		switch {
+		case author == me:
+			return s.t("you")
+		case names[author] != "":
+			return names[author]
+		}
+		return s.t("a visitor")
+	}
+	count := map[string]int{}
+	by := map[cm.ID]string{}
+	for _, d := range deeds {
+		for _, key := range d.Made { // what came back by an undo is theirs who made it first
+			if key.Kind == cm.EntityConcept && s.Map.Concepts[key.ID] != nil && by[key.ID] == "" {
+				by[key.ID] = called(d.Author)
+				count[by[key.ID]]++
+			}
+		}
+	}
+	all := slices.Sorted(maps.Keys(count))
+	slices.SortStableFunc(all, func(a, b string) int { return count[b] - count[a] })
+	said := make([]string, len(all))
+	for i, name := range all {
+		said[i] = s.t("%s %d", name, count[name])
+	}
+	first := map[string]int{}
+	for _, name := range all {
+		first[firstName(name)]++
+	}
+	for id, name := range by {
+		v.Tints[id], v.Numbers[id] = slices.Index(all, name), cm.Shortened(name, maxNamed)
+		if short := firstName(name); first[short] == 1 && !slices.Contains([]string{s.t("you"), s.t("a visitor")}, name) {
+			v.Numbers[id] = cm.Shortened(short, maxNamed)
+		}
+	}
+	v.Says = strings.Join(said[:min(len(said), 6)], " · ")
+	return v
+}
+
+func firstName(name string) string {
+	first, _, _ := strings.Cut(name, " ")
+	return first
 }
 
 // LensAsked is what a lens should show.
