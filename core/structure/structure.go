@@ -47,6 +47,7 @@ package structure
 
 import (
 	"cmp"
+	"maps"
 	"slices"
 	"strings"
 	"sync"
@@ -109,12 +110,29 @@ func Of(m *cm.Map) *Structure {
 }
 
 // Next derives the structure of a map from that of an earlier state of it. It
-// gives what Of gives, and is quick where only words and places differ.
+// gives what Of gives, and is quick where only words and places differ, or links
+// were added from which nothing hangs.
 func Next(before *Structure, m *cm.Map) *Structure {
-	if before == nil || !sameShape(before.m, m) {
+	if before == nil {
 		return Of(m)
 	}
-	return &Structure{m: m, Places: before.Places, Order: before.Order, Roots: before.Roots, ids: before.ids, cross: before.cross}
+	added, same := addedTo(before.m, m)
+	if !same {
+		return Of(m)
+	}
+	next := &Structure{m: m, Places: before.Places, Order: before.Order, Roots: before.Roots, ids: before.ids, cross: before.cross}
+	for i, l := range added {
+		if i == 0 {
+			next.cross = maps.Clone(before.cross)
+		}
+		for _, e := range l.Ends() {
+			if place := next.Places[e.Concept]; place != nil && place.Loose {
+				return Of(m)
+			}
+		}
+		next.crossOf(l)
+	}
+	return next
 }
 
 // SameShape tells whether the hierarchy and the cross-links are those of another structure, taken
@@ -123,25 +141,34 @@ func (s *Structure) SameShape(o *Structure) bool {
 	return len(s.Order) == len(o.Order) && (len(s.Order) == 0 || &s.Order[0] == &o.Order[0])
 }
 
-// sameShape tells whether two maps differ in nothing that a place in the
-// hierarchy or a cross-link depends on.
-func sameShape(a, b *cm.Map) bool {
-	if a.Focus != b.Focus || len(a.Concepts) != len(b.Concepts) || len(a.Links) != len(b.Links) {
-		return false
+// addedTo gives the links that one map has beyond another; same is false where the two differ in
+// anything else that a place in the hierarchy or a cross-link depends on.
+func addedTo(a, b *cm.Map) (added []*cm.Link, same bool) {
+	if a.Focus != b.Focus || len(a.Concepts) != len(b.Concepts) || len(a.Links) > len(b.Links) {
+		return nil, false
 	}
 	for id, was := range a.Concepts {
 		is := b.Concepts[id]
 		if is == nil || is.Main != was.Main && (is.Main == nil || was.Main == nil || *is.Main != *was.Main) {
-			return false
+			return nil, false
+		}
+		if is.Main != nil && len(a.Links) < len(b.Links) && a.Links[is.Main.Link] == nil {
+			return nil, false // it may hang from what was added
 		}
 	}
-	for id, was := range a.Links {
-		is := b.Links[id]
-		if is == nil || is != was && (!slices.Equal(is.From, was.From) || !slices.Equal(is.To, was.To)) {
-			return false
+	kept := 0
+	for id, is := range b.Links {
+		was := a.Links[id]
+		switch {
+		case was == nil:
+			added = append(added, is)
+			continue
+		case is != was && (!slices.Equal(is.From, was.From) || !slices.Equal(is.To, was.To)):
+			return nil, false
 		}
+		kept++
 	}
-	return true
+	return added, kept == len(a.Links)
 }
 
 // placeAll finds parents, children and loose ideas.
@@ -237,19 +264,23 @@ func (s *Structure) walk(root cm.ID, focus bool) {
 // crossAll finds the cross-links.
 func (s *Structure) crossAll(m *cm.Map) {
 	for _, l := range m.Links {
-		for _, f := range l.From {
-			a := s.Places[f.Concept]
-			if a == nil || a.Branch == "" {
+		s.crossOf(l)
+	}
+}
+
+func (s *Structure) crossOf(l *cm.Link) {
+	for _, f := range l.From {
+		a := s.Places[f.Concept]
+		if a == nil || a.Branch == "" {
+			continue
+		}
+		for _, t := range l.To {
+			b := s.Places[t.Concept]
+			if b == nil || b.Branch == "" || a.Branch == b.Branch {
 				continue
 			}
-			for _, t := range l.To {
-				b := s.Places[t.Concept]
-				if b == nil || b.Branch == "" || a.Branch == b.Branch {
-					continue
-				}
-				if strand := (cm.Strand{Link: l.ID, From: f.ID, To: t.ID}); !s.isMain(strand, f.Concept, t.Concept) {
-					s.cross[strand] = true
-				}
+			if strand := (cm.Strand{Link: l.ID, From: f.ID, To: t.ID}); !s.isMain(strand, f.Concept, t.Concept) {
+				s.cross[strand] = true
 			}
 		}
 	}
