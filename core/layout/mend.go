@@ -28,11 +28,12 @@ func (s *settling) lead() edit.Arrangement {
 		}
 	}
 	var rest []cm.ID
-	for _, id := range cm.SortedIDs(s.m.Links) {
-		if _, led := s.ways[id]; !led && s.m.Links[id].LedByItself() {
+	for id, l := range s.m.Links {
+		if _, led := s.ways[id]; !led && l.LedByItself() {
 			rest = append(rest, id)
 		}
 	}
+	slices.Sort(rest)
 	if len(rest) == 0 || !s.orderly() {
 		return out // then lines run by themselves
 	}

@@ -41,11 +41,18 @@ func (o *obstacles) gather() {
 	}
 }
 
-// leave turns to another part of the scene.
-func (o *obstacles) leave() { o.room, o.near = route.Rect{}, o.near[:0] }
+// turnTo turns to another part of the scene.
+func (o *obstacles) turnTo(part route.Rect) {
+	if o.room, o.near = (route.Rect{}), o.near[:0]; !o.many {
+		o.look(part)
+	}
+}
 
 // look makes sure that a part of the scene is known.
 func (o *obstacles) look(at route.Rect) {
+	if o.boxes == nil {
+		o.gather()
+	}
 	if o.room.Contains(at) {
 		return
 	}

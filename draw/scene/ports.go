@@ -98,7 +98,12 @@ func (p *ports) depend(changed []route.Rect) bool {
 
 // place finds the ports of a slip.
 func (p *ports) place(o *obstacles) {
-	o.leave()
+	reach := rectOf(p.slip.Box)
+	for _, q := range p.all {
+		first := q.link.Legs[q.leg].whole[0]
+		reach = union(reach, geometry.Span(first.A, first.B))
+	}
+	o.turnTo(reach)
 	var sides [4][]*port
 	for i := range p.all {
 		q := &p.all[i]
