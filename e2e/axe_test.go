@@ -83,7 +83,9 @@ func TestAccessibilityBesideTheMap(t *testing.T) {
 	p.Press(`.new-folder [name="name"]`)
 	p.Keys("Year 8", drive.Enter)
 	p.Wait(`document.querySelector(".folder")`)
-	drive.Eval[bool](p, `(document.querySelector(".map-card .choose input").click(), true)`)
+	drive.Eval[bool](p, `(document.querySelector(".map-card a").focus(), true)`)
+	p.Keys("m") // asks where it goes
+	p.Wait(`document.activeElement?.name === "into" && document.querySelector(".map-card .choose input").checked`)
 	check("the library with folders, and some chosen")
 	drive.Eval[bool](p, `(location.href = "/folders/" + document.querySelector(".folder").dataset.fold + "/sharing", true)`)
 	p.Wait(`location.pathname.endsWith("/sharing") && document.readyState === "complete"`)
@@ -102,6 +104,17 @@ func TestAccessibilityBesideTheMap(t *testing.T) {
 	p.Wait(`!!window.mevrin`)
 	p.Goto(app.URL + "/maps/ring-again")
 	check("a map to comment on")
+	p.Goto(app.URL + "/maps/ring-again/suggestions")
+	p.Press(`[action$="/sheet"] button`)
+	p.Wait(`!!window.mevrin && !!document.querySelector("#suggest-sheet")`)
+	check("a sheet for what one would alter")
+	drive.Eval[bool](p, `seen.elsewhere([{ do: "add-concept", id: "sheet1", label: "a rope" }])`)
+	p.Wait(`!!document.getElementById("c-sheet1")`)
+	p.Press("#suggest-sheet")
+	p.Wait(`document.querySelector('[action$="/suggest"] .main')?.disabled === false`)
+	check("what was done on a sheet")
+	p.Press(`[action$="/suggest"] .main`)
+	p.Wait(`location.pathname === "/maps/ring-again/suggestions" && document.querySelector(".suggested")?.innerText.includes("a rope")`)
 }
 
 // No screen of a map and of the library has one.

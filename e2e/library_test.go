@@ -133,5 +133,14 @@ func TestAMapBeginsWithLookKeyAndPicture(t *testing.T) {
 	p.Wait(`!document.querySelector("image.picture")`)
 	p.Settled()
 	assert.Len(t, labels(p), 2, "undone, the picture alone is gone")
+	// A text that is pasted is read, sentence by sentence.
+	p.Goto(app.URL)
+	p.Press(`[name="begin"][value="text"]`)
+	p.Press("#lines")
+	p.Insert("The bell is cast from bronze, which is a mixture of copper and tin. Who knows?")
+	p.Press(".begin .button.main")
+	p.Wait(`window.mevrin && seen.slips() === 4`)
+	assert.ElementsMatch(t, []string{"bell", "bronze", "copper", "tin"}, labels(p))
+	noOverlap(t, p)
 	assert.Empty(t, p.Faults("422"))
 }
