@@ -70,7 +70,12 @@ func around(a, b Point, x *Index, skip func(id int) bool, most int) (turns []Poi
 }
 
 func newWay(a, b Point, x *Index, skip func(id int) bool) *way {
-	w := &way{x: x, skip: skip, in: map[int]bool{}}
+	w := x.way
+	if w == nil {
+		w = &way{x: x, in: map[int]bool{}}
+		x.way = w
+	}
+	w.begin(skip)
 	w.add(a)
 	w.add(b)
 	return w
@@ -208,6 +213,17 @@ type way struct {
 	// closed are the places to which the shortest way is known.
 	closed []int
 	met    []int
+}
+
+// begin forgets what was looked for before: a way takes much room, so that each index keeps one.
+func (w *way) begin(skip func(int) bool) {
+	n := len(w.at)
+	for i := range n {
+		clear(w.pair[i][:n])
+		w.done[i] = false
+	}
+	clear(w.in)
+	w.skip, w.at, w.left, w.closed, w.met = skip, w.at[:0], w.left[:0], w.closed[:0], w.met[:0]
 }
 
 // add puts in a place, and how it is reached from those that are known.

@@ -38,6 +38,7 @@ type Index struct {
 	seen      []uint32 // when a box was last looked at
 	now       uint32
 	stop      *work.Limit
+	way       *way // of the line that was led around what stands here last
 }
 
 // NewIndex gives an index of boxes, known by their places in the list.
