@@ -13,7 +13,7 @@ import (
 type patch struct {
 	revision       int
 	author, window string
-	changes        []history.Change
+	written        []history.Written
 	difference     // in the drawing of the whole map
 	entry          cm.ID
 	asked          [sha256.Size]byte // of the gesture
@@ -35,20 +35,21 @@ func differenceOf(before, after *scene.Scene) (d difference) {
 
 // remember makes a state the present one, keeps the patch that led to it for
 // windows that missed it, and tells all viewers.
-func (d *Session) remember(next *State, p patch, step history.Step, who Person, seen int) {
+func (d *Session) remember(next *State, p patch, changes []history.Change, step history.Step, who Person, seen int) {
+	p.written = history.WrittenBy(changes)
 	d.books.Lock()
 	d.history.Add(step)
 	var overtook []overtook
 	for _, earlier := range d.recent {
 		if earlier.revision > seen && (earlier.window != p.window || earlier.author != p.author) {
-			for _, key := range history.Overtaken(p.changes, earlier.changes) {
+			for _, key := range history.Overtaken(changes, earlier.written) {
 				overtook = append(overtook, overtaken(earlier, next, key))
 			}
 		}
 	}
 	p.weight, p.answered = 1<<10, p.answer.size()
-	for _, c := range p.changes {
-		p.weight += c.Size()
+	for _, w := range p.written {
+		p.weight += w.Size()
 	}
 	d.recent = append(d.recent, p)
 	d.trim()

@@ -180,11 +180,11 @@ func (d *Session) performOnce(ctx context.Context, who Person, asked Asked) (*An
 		return nil, err
 	}
 	next := newState(out.Map, entry.Revision, now)
-	p := patch{revision: entry.Revision, author: who.ID, window: asked.Window, changes: out.Changes, entry: entry.ID, asked: asked.digest()}
+	p := patch{revision: entry.Revision, author: who.ID, window: asked.Window, entry: entry.ID, asked: asked.digest()}
 	p.difference = differenceOf(now.Scene, next.Scene)
 	p.answer = &Answer{Entry: entry.ID, Revision: entry.Revision, Drawing: next.drawing(differenceOf(now.Seen(view), next.Seen(view)), view), Notices: who.hears(out.Notices), Moved: out.Moved, Glide: asked.Back != "" || out.Map.KeepTidy}
 	step := history.Step{Entry: entry.ID, Author: who.ID, Undoes: entry.Undoes, Idle: len(out.Changes) == 0}
-	d.remember(next, p, step, who, asked.Seen)
+	d.remember(next, p, out.Changes, step, who, asked.Seen)
 	d.weighed(next)
 	return p.answer, nil
 }

@@ -201,9 +201,9 @@ func (d *Session) follow(e *store.Entry) error {
 		return err
 	}
 	next := newState(m, e.Revision, now)
-	p := patch{revision: e.Revision, author: e.Author, window: e.Window, changes: e.Changes, entry: e.ID, difference: differenceOf(now.Scene, next.Scene), weight: 1 << 10}
-	for _, c := range e.Changes {
-		p.weight += c.Size()
+	p := patch{revision: e.Revision, author: e.Author, window: e.Window, written: history.WrittenBy(e.Changes), entry: e.ID, difference: differenceOf(now.Scene, next.Scene), weight: 1 << 10}
+	for _, w := range p.written {
+		p.weight += w.Size()
 	}
 	d.books.Lock()
 	defer d.books.Unlock()

@@ -34,7 +34,7 @@ const (
 	// and maxAnswers what the answers take of it.
 	maxRecent     = 300
 	maxRemembered = 8 << 20
-	maxAnswers    = 2 << 20
+	maxAnswers    = 512 << 10
 
 	MaxReplaced = 500 // places that are shown and replaced at once
 	MaxSpoken   = 500 // sentences that are read in one go

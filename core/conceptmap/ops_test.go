@@ -341,8 +341,8 @@ func TestOvertakenNamesWhatWasWrittenOver(t *testing.T) {
 	m, first := changes(m, &edit.NameConcept{Concept: "bell", Label: "tenor"})
 	m, moved := changes(m, &edit.Move{Places: map[cm.ID]cm.Point{"bell": {X: 9}}})
 	_, second := changes(m, &edit.NameConcept{Concept: "bell", Label: "treble"})
-	assert.Equal(t, []cm.Key{{Kind: cm.EntityConcept, ID: "bell"}}, history.Overtaken(second, first))
-	assert.Empty(t, history.Overtaken(moved, first), "another field of the same concept")
+	assert.Equal(t, []cm.Key{{Kind: cm.EntityConcept, ID: "bell"}}, history.Overtaken(second, history.WrittenBy(first)))
+	assert.Empty(t, history.Overtaken(moved, history.WrittenBy(first)), "another field of the same concept")
 }
 
 func TestJotsLandWhereTheyBelongAndNeverTwice(t *testing.T) {

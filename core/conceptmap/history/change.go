@@ -62,17 +62,6 @@ func compare(key cm.Key, before, after Fields) (change Change, ok bool) {
 	return change, len(change.Before)+len(change.After) > 0
 }
 
-// Size is what the change holds, in bytes.
-func (c Change) Size() int64 {
-	n := len(c.ID)
-	for _, all := range []Fields{c.Before, c.After} {
-		for name, value := range all {
-			n += len(name) + len(value)
-		}
-	}
-	return int64(n)
-}
-
 // FieldNames gives the names of all fields that the change touched, sorted.
 func (c Change) FieldNames() []string {
 	names := make([]string, 0, len(c.Before)+len(c.After))
@@ -221,23 +210,59 @@ func (c Change) Nothing() bool {
 	return len(c.Before)+len(c.After) == 0 && (c.Before == nil) == (c.After == nil)
 }
 
+// Written is which fields of an entity a change wrote, without what it wrote there: what is kept of
+// an entry to tell its author of when somebody writes over it. Main strands, and how lines are led,
+// are left out; they follow from other work.
+type Written struct {
+	cm.Key
+	names []string // sorted
+}
+
+// placed is what most changes of a map that keeps itself in order write.
+var placed = []string{"at"}
+
+// WrittenBy gives what changes wrote.
+func WrittenBy(changes []Change) []Written {
+	all := make([]Written, 0, len(changes))
+	for _, c := range changes {
+		names := slices.DeleteFunc(c.FieldNames(), func(name string) bool { return name == "main" || ledByMap(name) })
+		switch {
+		case len(names) == 0:
+			continue
+		case slices.Equal(names, placed):
+			names = placed
+		}
+		all = append(all, Written{c.Key, names})
+	}
+	return slices.Clip(all)
+}
+
+// Size is what it takes in memory, in bytes, about.
+func (w Written) Size() int64 {
+	n := 80
+	if len(w.names) > 1 {
+		for _, name := range w.names {
+			n += 16 + len(name)
+		}
+	}
+	return int64(n)
+}
+
 // Overtaken gives the entities in which the later changes wrote a field that
-// the earlier ones had written: what the earlier author should be told. Main
-// strands, and how lines are led, are left out; they follow from other work.
-func Overtaken(later, earlier []Change) []cm.Key {
-	wrote := map[cm.Key]Change{}
-	for _, c := range earlier {
-		wrote[c.Key] = c
+// the earlier ones had written: what the earlier author should be told.
+func Overtaken(later []Change, earlier []Written) []cm.Key {
+	wrote := make(map[cm.Key][]string, len(earlier))
+	for _, w := range earlier {
+		wrote[w.Key] = w.names
 	}
 	var keys []cm.Key
 	for _, c := range later {
-		before, ok := wrote[c.Key]
+		names, ok := wrote[c.Key]
 		if !ok || c.Made() {
 			continue
 		}
-		names := before.FieldNames()
 		for _, name := range c.FieldNames() {
-			if _, found := slices.BinarySearch(names, name); found && name != "main" && !ledByMap(name) {
+			if _, found := slices.BinarySearch(names, name); found {
 				keys = append(keys, c.Key)
 				break
 			}
