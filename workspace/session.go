@@ -136,6 +136,9 @@ func (d *Session) Perform(ctx context.Context, who Person, asked Asked) (*Answer
 	}
 	d.mu.Lock()
 	defer d.mu.Unlock()
+	if ctx.Err() != nil { // whoever asked went away while others had their turn
+		return nil, ctx.Err()
+	}
 	answer, err := d.performOnce(ctx, who, asked)
 	for range mostStale {
 		if !errors.Is(err, store.ErrStale) || ctx.Err() != nil {
