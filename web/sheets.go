@@ -7,8 +7,6 @@ import (
 	"github.com/gin-gonic/gin"
 
 	cm "mevrin/core/conceptmap"
-	"mevrin/core/structure"
-	"mevrin/draw/scene"
 	"mevrin/store"
 	"mevrin/workspace/query"
 )
@@ -75,29 +73,15 @@ func (s *server) showSheet(g *gin.Context, status int, fault, reason string) {
 	}
 	defer now.Turn(ctx)()
 	v := sheetPage{MapID: id, Of: of, Title: now.Map.Name(), Fault: fault, Said: reason}
-	ops, err := s.work.DoneOn(ctx, who, id)
-	var refusal *cm.Refusal
-	if err != nil && !errors.As(err, &refusal) {
+	if v.Seen, err = s.work.SheetSeen(ctx, who, id, now); err != nil {
 		s.failWith(g, err)
 		return
 	}
-	v.Seen = now.SheetSeen(ctx, ops)
-	if v.Seen.Why != nil && !errors.As(v.Seen.Why, &refusal) {
-		s.failWith(g, v.Seen.Why)
-		return
-	}
-	switch {
-	case refusal != nil && len(ops) > 0 || err != nil:
+	var refusal *cm.Refusal
+	if errors.As(v.Seen.Why, &refusal) {
 		v.Why = refusal.In(say(g))
-	case len(ops) == 0:
-		v.Why = say(g).Sprintf("Nothing was altered on the sheet yet.")
 	}
-	m, said := v.After, say(g).Sprintf("The map as it would be")
-	if len(v.Differs.Lost) > 0 || !v.Fits {
-		m, said = v.Before, say(g).Sprintf("The map as it is now")
-	}
-	v.Drawing = wholeDrawing(scene.Build(m, structure.Of(m), scene.View{}, nil), said)
-	v.Marks = query.MarksOf(v.Differs.Fresh, v.Differs.Altered, v.Differs.Lost)
+	v.Drawing, v.Marks = drawSuggested(g, v.Seen)
 	g.Header("Cache-Control", "no-store")
 	s.html(g, status, "sheet.html", v)
 }
@@ -115,7 +99,11 @@ func (s *server) postSheet(g *gin.Context) {
 			s.failWith(g, err)
 			return
 		}
-		g.Redirect(http.StatusSeeOther, "/maps/"+string(of))
+		to := "/maps/" + string(of)
+		if _, _, err := s.Access.Ask(g.Request, of); err != nil { // it is no longer open to them
+			to = "/"
+		}
+		g.Redirect(http.StatusSeeOther, to)
 		return
 	}
 	of, ok := s.sheetOf(g)

@@ -91,6 +91,19 @@ func TestWhatIsDoneOnASheetIsSuggested(t *testing.T) {
 	_, answer, _ = who["ben"].ask("GET", "/maps/m/lens?what=who", "")
 	assert.Contains(t, answer, `"rope":"Ada"`)
 
+	// A state that was brought back is no change that could be told: it is said so, and nothing is sent.
+	_, _, other := who["cleo"].post("/maps/m/sheet")
+	assert.Empty(t, other, "who looks alone has none")
+	_, _, to = who["ben"].post("/maps/m/sheet")
+	n = 100
+	do(`"operations":[{"do":"name-concept","concept":"rope","label":"a cord"}]`)
+	status, _, _ = who["ben"].post(to+"/versions", "at", "1", "what", "restore")
+	require.Equal(t, 303, status)
+	_, page, _ = who["ben"].ask("GET", to+"/suggest", "")
+	assert.Contains(t, page, "A state of before was brought back")
+	status, _, _ = who["ben"].post(to+"/suggest", "reason", "")
+	assert.Equal(t, 422, status)
+
 	// A sheet is thrown away; and one of a map that is no longer open to them leads nowhere.
 	_, _, to = who["ben"].post("/maps/m/sheet")
 	require.NoError(t, ada.ShareWith(t.Context(), "m", "ben", people.RightNone))

@@ -40,18 +40,20 @@ func (s *server) showSuggestions(g *gin.Context, status int, filled query.Sugges
 			continue
 		}
 		v.Shown = one.ID
-		// What would be gone is seen on the map as it is, all else on the map as it would be.
-		m := one.After
-		if len(one.Differs.Lost) > 0 || !one.Fits {
-			m = one.Before
-		} else {
-			said = say(g).Sprintf("The map as it would be")
-		}
-		v.Drawing = wholeDrawing(scene.Build(m, structure.Of(m), scene.View{}, nil), said)
-		v.Marks = query.MarksOf(one.Differs.Fresh, one.Differs.Altered, one.Differs.Lost)
+		v.Drawing, v.Marks = drawSuggested(g, one.Seen)
 	}
 	g.Header("Cache-Control", "no-store")
 	s.html(g, status, "suggestions.html", v)
+}
+
+// drawSuggested draws what a suggestion would do: what would be gone is seen on the map as it is, all else on the
+// map as it would be.
+func drawSuggested(g *gin.Context, seen suggestion.Seen) (drawing string, marks query.Marks) {
+	m, said := seen.After, say(g).Sprintf("The map as it would be")
+	if len(seen.Differs.Lost) > 0 || !seen.Fits {
+		m, said = seen.Before, say(g).Sprintf("The map as it is now")
+	}
+	return wholeDrawing(scene.Build(m, structure.Of(m), scene.View{}, nil), said), query.MarksOf(seen.Differs.Fresh, seen.Differs.Altered, seen.Differs.Lost)
 }
 
 // suggest keeps what somebody would alter.

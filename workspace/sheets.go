@@ -55,13 +55,23 @@ func (w *Workspace) DoneOn(ctx context.Context, who Person, sheet cm.ID) ([]edit
 	return all, nil
 }
 
-// SheetSeen tells what would come of a sheet on the map of which it is one.
-func (s *State) SheetSeen(ctx context.Context, ops []edit.Operation) suggestion.Seen {
-	if len(ops) == 0 {
-		return suggestion.See(s.Map, s.Map, nil)
+// SheetSeen tells what would come of a sheet on the map of which it is one, or why it cannot be suggested.
+func (w *Workspace) SheetSeen(ctx context.Context, who Person, sheet cm.ID, now *State) (suggestion.Seen, error) {
+	ops, err := w.DoneOn(ctx, who, sheet)
+	if err == nil && len(ops) == 0 {
+		err = errSheetEmpty
 	}
-	return s.tried(ctx, ops)
+	if err != nil {
+		var refusal *cm.Refusal
+		if errors.As(err, &refusal) {
+			return suggestion.See(now.Map, nil, err), nil
+		}
+		return suggestion.Seen{}, err
+	}
+	return now.tried(ctx, ops), nil
 }
+
+var errSheetEmpty = cm.Refusef("Nothing was altered on the sheet yet.")
 
 // SuggestSheet suggests what was done on a sheet, as one suggestion, and throws the sheet away.
 func (w *Workspace) SuggestSheet(ctx context.Context, who Person, sheet, of cm.ID, reason string) (string, error) {
@@ -70,7 +80,7 @@ func (w *Workspace) SuggestSheet(ctx context.Context, who Person, sheet, of cm.I
 		return "", err
 	}
 	if len(ops) == 0 {
-		return "", cm.Refusef("Nothing was altered on the sheet yet.")
+		return "", errSheetEmpty
 	}
 	now, err := w.Session(of).Look(ctx)
 	if err != nil {
