@@ -60,10 +60,6 @@ func (s *server) getLens(g *gin.Context) {
 	if now == nil {
 		return
 	}
-	if g.Query("what") == "who" {
-		s.whoLens(g, now)
-		return
-	}
 	steps, _ := strconv.Atoi(g.Query("steps"))
 	v, err := now.Lens(g.Request.Context(), view, query.LensAsked{
 		What: g.Query("what"), Chosen: strings.Split(g.Query("chosen"), ","), Steps: steps,
@@ -76,13 +72,13 @@ func (s *server) getLens(g *gin.Context) {
 	g.JSON(http.StatusOK, v)
 }
 
-// whoLens answers with who put what on the map; those who came by a link are not told.
-func (s *server) whoLens(g *gin.Context, now *query.Reading) {
-	who, id := asker(g)
-	if !who.Alters() {
-		s.fail(g, http.StatusForbidden, "Only those who work on the map see who put what there.", nil)
+// getWho answers with who put what on the map, as a lens.
+func (s *server) getWho(g *gin.Context) {
+	now := s.lookAt(g)
+	if now == nil {
 		return
 	}
+	who, id := asker(g)
 	names, err := s.names(g)
 	deeds, errs := s.reach(g).DeedsOn(g.Request.Context(), id)
 	if err = errors.Join(err, errs); err != nil {

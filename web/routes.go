@@ -173,6 +173,7 @@ func (s *server) routes() []route {
 		at("GET", "/maps/:map/margin/:part", CanEdit, spool, s.margin),
 		at("GET", "/maps/:map/column", CanComment, spool, s.column),
 		at("GET", "/maps/:map/lens", CanComment, spool, s.getLens),
+		at("GET", "/maps/:map/who", CanEdit, spool, s.getWho),
 		at("POST", "/maps/:map/entries", CanComment, spool, s.postEntry),
 		at("POST", "/maps/:map/tried", CanEdit, spool, s.postTried),
 		at("GET", "/maps/:map/changes", CanComment, spool, s.changesSince),

@@ -83,12 +83,12 @@ func TestWhatIsDoneOnASheetIsSuggested(t *testing.T) {
 	assert.Empty(t, m.Comments)
 
 	// Who put what on the map is told to those who work on it, and to nobody else.
-	_, answer, _ := who["ada"].ask("GET", "/maps/m/lens?what=who", "")
+	_, answer, _ := who["ada"].ask("GET", "/maps/m/who", "")
 	assert.Contains(t, answer, `"rope":"you"`)
-	status, _, _ = who["ben"].ask("GET", "/maps/m/lens?what=who", "")
+	status, _, _ = who["ben"].ask("GET", "/maps/m/who", "")
 	assert.Equal(t, 403, status)
 	require.NoError(t, ada.ShareWith(t.Context(), "m", "ben", people.RightEdit))
-	_, answer, _ = who["ben"].ask("GET", "/maps/m/lens?what=who", "")
+	_, answer, _ = who["ben"].ask("GET", "/maps/m/who", "")
 	assert.Contains(t, answer, `"rope":"Ada"`)
 
 	// A state that was brought back is no change that could be told: it is said so, and nothing is sent.

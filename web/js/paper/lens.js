@@ -46,7 +46,7 @@ export class Lens {
     const { query, app } = this;
     if (!query) return;
     try {
-      const response = await fetch(`${app.base}/lens?${query}`), answer = await response.json();
+      const response = await fetch(query.startsWith('what=who') ? `${app.base}/who` : `${app.base}/lens?${query}`), answer = await response.json();
       if (query !== this.query) return;
       if (!response.ok) {
         this.close();
