@@ -223,6 +223,8 @@ func gestures(t drive.T, b *drive.Browser, base, id string, n int, scales []stri
 			x, y := p.Middle(`[id="c-` + concept + `"]`)
 			drag = append(drag, measured(p, swing(p, x, y))/still)
 			p.Settled()
+			p.Ctrl("z") // else it would come to lie on others, and they would be dragged next time
+			p.Settled()
 			p.Wait(`mevrin.view.still`)
 			free := drive.Eval[[]float64](p, `(() => { for (let y = 120; y < 700; y += 7) for (let x = 40; x < 900; x += 7) if (document.elementFromPoint(x, y)?.id === "desk") return [x, y]; return [60, 100] })()`)
 			pan = append(pan, measured(p, swing(p, free[0], free[1]))/still)

@@ -35,8 +35,10 @@ export class Brief {
     panel.addEventListener('click', () => { wide = app.view.desk.clientWidth; });
     panel.addEventListener('toggle', (e) => {
       const fold = /** @type {HTMLDetailsElement} */ (e.target);
-      if (fold.id === 'brief-fold' && wide) this.recentre(wide);
-      if (fold.id === 'brief-fold') try { localStorage.setItem('brief-shut', fold.open ? '' : '1'); } catch { /* for this visit only */ }
+      if (fold.id !== 'brief-fold') return;
+      panel.classList.toggle('shut', !fold.open);
+      if (wide) this.recentre(wide);
+      try { localStorage.setItem('brief-shut', fold.open ? '' : '1'); } catch { /* for this visit only */ }
     }, true);
     choice.addEventListener('change', (e) => this.wrote(/** @type {HTMLInputElement} */ (e.target)));
     writing.addEventListener('submit', (e) => {
@@ -46,7 +48,13 @@ export class Brief {
     writing.addEventListener('change', () => this.narrow());
     this.shown = document.body.dataset.brief ?? '';
     const fold = /** @type {HTMLDetailsElement | null} */ (panel.querySelector('#brief-fold'));
-    if (fold) fold.open = this.wants();
+    if (fold) this.fold(fold);
+  }
+
+  /** Opens or shuts it, as it was left. @private @param {HTMLDetailsElement} fold */
+  fold(fold) {
+    fold.open = this.wants();
+    this.panel.classList.toggle('shut', !fold.open);
   }
 
   /** The counts after an edit: shown at once, their words after them. @param {Count | undefined} count */
@@ -99,7 +107,7 @@ export class Brief {
     for (const d of /** @type {NodeListOf<HTMLDetailsElement>} */ (panel.querySelectorAll('details[data-fold]'))) d.open = open.has(d.dataset.fold);
     const fold = /** @type {HTMLDetailsElement | null} */ (panel.querySelector('#brief-fold'));
     if (fold) {
-      fold.open = this.wants();
+      this.fold(fold);
       fold.scrollTop = scrolled;
     }
     this.recentre(wide);

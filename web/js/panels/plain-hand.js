@@ -83,12 +83,14 @@ export class Plain {
       return app.notice(t('The connection is away. Please try again when it is back.'), undefined, true);
     }
     app.page.colours = true;
+    document.body.classList.add('colouring'); // the key on the paper would say it twice
     await window.Alpine.nextTick();
     key.querySelector('button')?.focus();
   }
 
   close() {
     this.app.page.colours = false;
+    document.body.classList.remove('colouring');
   }
 
   /** Gives what is selected, or what is touched next, the kind of a swatch; where

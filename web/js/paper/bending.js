@@ -5,6 +5,7 @@
 
 import * as acts from '../commands/edits.js';
 import { newID } from '../sync/ids.js';
+import { sketch, slipAt } from './in-hand.js';
 import { bendsOf, border, geometry, middle, svg } from './provisional.js';
 import { t } from '../sync/messages.js';
 
@@ -171,25 +172,17 @@ export class Lead {
   /** Shows the line as it will be while it is dragged, and sends it when it is
    * let go. @private @param {Gesture} g @param {Link} l @param {(p: Point) => Link} shown @param {(p: Point) => void} done */
   preview(g, l, shown, done) {
-    const path = svg('path', { class: l.words ? 'prov-line' : 'prov-line open' });
-    const phrase = svg('g', {});
-    phrase.append(svg('rect', { class: 'prov-gap', x: l.gap.x, y: l.gap.y, width: l.gap.w, height: l.gap.h }), ...[...l.el.querySelectorAll('text, .rule')].map((t) => t.cloneNode(true)));
-    const from = middle(l.gap);
+    const drawn = sketch(l);
     this.hide();
-    this.app.marks.append(path, phrase);
+    this.app.marks.append(...drawn.elements);
     l.el.classList.add('waiting');
     const end = () => {
-      path.remove();
-      phrase.remove();
+      for (const el of drawn.elements) el.remove();
       l.el.classList.remove('waiting');
       this.show();
     };
     g.moved = true;
-    g.drag = (x, y) => {
-      const { hub, d } = geometry(this.app.model, shown(this.app.view.toPaper(x, y)));
-      path.setAttribute('d', d);
-      phrase.setAttribute('transform', `translate(${hub.x - from.x} ${hub.y - from.y})`);
-    };
+    g.drag = (x, y) => drawn.draw(geometry(this.app.model, shown(this.app.view.toPaper(x, y))));
     g.drop = (x, y) => {
       const far = Math.hypot(x - g.startX, y - g.startY) > 3;
       end();
@@ -206,7 +199,7 @@ export class Lead {
     app.desk.classList.add('pulling');
     let target = '';
     const aim = (/** @type {number} */ x, /** @type {number} */ y) => {
-      const under = document.elementsFromPoint(x, y).map((e) => e.closest('.slip')).find((e) => e)?.id ?? '';
+      const under = slipAt(x, y)?.id ?? '';
       if (target === under) return;
       document.getElementById(target)?.classList.remove('target');
       document.getElementById(target = under)?.classList.add('target');

@@ -4,11 +4,12 @@
 import { commenting } from '../sync/allowed.js';
 import * as acts from '../commands/edits.js';
 import { LinkHandle, talkAt } from './link-handle.js';
-import { put } from './model.js';
-import { border, geometry, middle, svg } from './provisional.js';
+import { sketch, slipAt } from './in-hand.js';
+import { border, geometry, svg } from './provisional.js';
 import { landing } from './landing.js';
 import { clickKey, dragKey, pressed, titleRegion } from './key-and-tabs.js';
 import { snapper } from './snap.js';
+import { hold } from './view.js';
 
 /** What this needs of the page. @typedef {Pick<import('../pages/main.js').App, 'aim' | 'announce' | 'atHand' | 'back' | 'base' | 'cards' | 'choose' | 'chosen' | 'desk' | 'discard' | 'firstHints' | 'guide' | 'pointer' | 'lead' | 'lens' | 'lifted' | 'margin' | 'marks' | 'model' | 'notice' | 'page' | 'pick' | 'places' | 'plain' | 'provisional' | 'reveal' | 'send' | 'settings' | 'drawWaiting' | 'showMargin' | 'sides' | 'sources' | 'tuck' | 'view' | 'words'>} App */
 /** @typedef {{kind: string, startX: number, startY: number, lastX: number, lastY: number, element: string, moved: boolean, fold: boolean, add: boolean, branch: boolean, badge?: string, grid?: boolean, picture?: boolean, other?: {key?: HTMLElement, row?: HTMLElement | null, region?: string, card?: string, badge?: string}, stop?: () => void, drop?: (x: number, y: number, free?: boolean) => void, drag?: (x: number, y: number, free?: boolean) => void}} Gesture */
@@ -236,35 +237,32 @@ export class Pointer {
     app.sides.hide();
     const slips = app.chosen.list.filter((e) => e.startsWith('c-')).map((e) => app.model.slips.get(e.slice(2))).filter((s) => s !== undefined);
     const boxes = slips.map((s) => s.box);
-    const shadow = svg('g', {});
+    // What keeps its shape in the hand is one picture that is only moved; what joins it to the
+    // rest is drawn anew at each step.
+    const held = /** @type {SVGGElement} */ (svg('g', { class: 'in-hand' })), between = svg('g', {});
     const lines = app.model.linksAt(set).map((l) => {
-      const path = svg('path', { class: l.words ? 'prov-line' : 'prov-line open' });
-      const phrase = svg('g', {});
-      phrase.append(svg('rect', { class: 'prov-gap', x: l.gap.x, y: l.gap.y, width: l.gap.w, height: l.gap.h }), ...[...l.el.querySelectorAll('text, .rule')].map((t) => t.cloneNode(true)));
-      shadow.append(path, phrase);
+      const drawn = sketch(l), carried = [...l.from, ...l.to].every((e) => set.has(e.concept)); // with what was led by hand
+      drawn.draw(geometry(app.model, l));
+      (carried ? held : between).append(...drawn.elements);
       l.el.classList.add('waiting');
-      // What was led by hand goes along where all its concepts do.
-      const carried = [...l.from, ...l.to].every((e) => set.has(e.concept));
-      return { l, path, phrase, from: middle(l.gap), carried };
+      return { l, drawn, carried };
     });
     const snap = snapper(app, set, boxes), land = landing(app, slips.map((s, i) => ({ id: s.id, box: boxes[i] })));
     const places = slips.map((s) => ({ s, home: s.el.parentNode, next: s.el.nextSibling }));
-    app.lifted.append(shadow, ...slips.map((s) => s.el));
+    held.append(...slips.map((s) => s.el));
+    app.lifted.append(between, held);
+    const [holding] = hold([held]);
     const shift = (/** @type {number} */ dx, /** @type {number} */ dy) => {
-      slips.forEach((s, i) => {
-        s.box = { ...boxes[i], x: boxes[i].x + dx, y: boxes[i].y + dy };
-        put(s);
-      });
-      for (const { l, path, phrase, from, carried } of lines) {
-        const { hub, d } = geometry(app.model, carried ? { ...l, led: shifted(l.led, dx, dy) } : l);
-        path.setAttribute('d', d);
-        phrase.setAttribute('transform', `translate(${hub.x - from.x} ${hub.y - from.y})`);
-      }
+      held.style.transform = `translate(${dx}px, ${dy}px)`;
+      slips.forEach((s, i) => { s.box = { ...boxes[i], x: boxes[i].x + dx, y: boxes[i].y + dy }; });
+      for (const { l, drawn, carried } of lines) if (!carried) drawn.draw(geometry(app.model, l));
     };
     const putDown = () => {
       for (const { s, home, next } of places.reverse()) home?.insertBefore(s.el, next && next.parentNode === home ? next : null);
       for (const { l } of lines) l.el.classList.remove('waiting');
-      shadow.remove();
+      holding.cancel();
+      held.remove();
+      between.remove();
       snap.end();
       land.end();
     };
@@ -326,7 +324,7 @@ export class Pointer {
     app.desk.classList.add('pulling');
     let target = '';
     const aim = (/** @type {number} */ x, /** @type {number} */ y) => {
-      const under = /** @type {HTMLElement | null} */ (document.elementsFromPoint(x, y).map((e) => e.closest('.slip')).find((e) => e && e.id !== g.element) ?? null);
+      const over = slipAt(x, y), under = over?.id === g.element ? null : over;
       if (target !== (under?.id ?? '')) {
         document.getElementById(target)?.classList.remove('target');
         target = under?.id ?? '';
@@ -353,10 +351,4 @@ export class Pointer {
     };
     g.stop = end;
   }
-}
-
-/** @param {import('./model.js').Led} led @param {number} dx @param {number} dy @returns {import('./model.js').Led} */
-function shifted(led, dx, dy) {
-  const by = (/** @type {import('./model.js').Point} */ p) => ({ x: p.x + dx, y: p.y + dy });
-  return { ...led, hub: led.hub && by(led.hub), bends: Object.fromEntries(Object.entries(led.bends).map(([end, bends]) => [end, bends.map(by)])) };
 }

@@ -15,7 +15,9 @@ export const gridStep = 24;
 /** Gives a function that corrects a distance by which boxes are dragged.
  * @param {App} app @param {Set<string>} moving @param {Box[]} boxes */
 export function snapper(app, moving, boxes) {
-  const group = svg('g', { class: 'guides' });
+  // Two lines that are there throughout: what comes and goes has the browser look through all its rules.
+  const group = svg('g', { class: 'guides' }), guides = { x: svg('path', { class: 'guide-line', 'stroke-width': 1 / app.view.k }), y: svg('path', { class: 'guide-line', 'stroke-width': 1 / app.view.k }) };
+  group.append(guides.x, guides.y);
   app.marks.append(group);
   const x0 = Math.min(...boxes.map((b) => b.x)), x1 = Math.max(...boxes.map((b) => b.x + b.w));
   const y0 = Math.min(...boxes.map((b) => b.y)), y1 = Math.max(...boxes.map((b) => b.y + b.h));
@@ -42,17 +44,13 @@ export function snapper(app, moving, boxes) {
   return {
     /** @param {number} dx @param {number} dy @param {boolean} free whether the hand holds it off */
     by(dx, dy, free) {
-      group.replaceChildren();
-      if (free) return { dx, dy };
       const { snap, grid } = app.settings;
-      const x = snap ? nearest('x', dx) : null, y = snap ? nearest('y', dy) : null;
+      const x = snap && !free ? nearest('x', dx) : null, y = snap && !free ? nearest('y', dy) : null;
       // The middle and the upper edge, by which a slip stands, go to the grid.
-      const rest = (/** @type {number} */ at) => (grid ? Math.round(at / gridStep) * gridStep - at : 0);
+      const rest = (/** @type {number} */ at) => (grid && !free ? Math.round(at / gridStep) * gridStep - at : 0);
       const to = { dx: dx + (x?.off ?? rest(own.x[1] + dx)), dy: dy + (y?.off ?? rest(y0 + dy)) };
-      const w = 1 / app.view.k;
-      const line = (/** @type {string} */ d) => group.append(svg('path', { class: 'guide-line', d, 'stroke-width': w }));
-      if (x) line(`M${x.line.at} ${Math.min(x.line.box.y, y0 + to.dy) - 12}V${Math.max(x.line.box.y + x.line.box.h, y1 + to.dy) + 12}`);
-      if (y) line(`M${Math.min(y.line.box.x, x0 + to.dx) - 12} ${y.line.at}H${Math.max(y.line.box.x + y.line.box.w, x1 + to.dx) + 12}`);
+      guides.x.setAttribute('d', x ? `M${x.line.at} ${Math.min(x.line.box.y, y0 + to.dy) - 12}V${Math.max(x.line.box.y + x.line.box.h, y1 + to.dy) + 12}` : '');
+      guides.y.setAttribute('d', y ? `M${Math.min(y.line.box.x, x0 + to.dx) - 12} ${y.line.at}H${Math.max(y.line.box.x + y.line.box.w, x1 + to.dx) + 12}` : '');
       return to;
     },
     end: () => group.remove(),

@@ -21,6 +21,12 @@ export function hold(moving) {
   });
 }
 
+/** Does a thing some frames from now. @param {number} n @param {() => void} then */
+function frames(n, then) {
+  if (n === 0) then();
+  else requestAnimationFrame(() => frames(n - 1, then));
+}
+
 export class View {
   /**
    * @param {HTMLElement} desk the window onto the paper
@@ -39,7 +45,10 @@ export class View {
     this.y = 0;
     this.k = 1;
     this.rest = 0;
+    /** Whether it is at rest, and has been drawn so. */
     this.still = true;
+    /** How often it has been moved. @private */
+    this.moved = 0;
     /** What tells the browser that the paper moves. @type {Animation[]} */
     this.holds = [];
     /** At which scale the browser has drawn the paper. */
@@ -48,6 +57,11 @@ export class View {
     this.listeners = [];
     /** What waits until the paper is still. @type {(() => void)[]} */
     this.atRest = [];
+    // What is out of sight is forgotten by the browser, also at which scale it had been drawn.
+    document.addEventListener('visibilitychange', () => {
+      this.drawnAt = 0;
+      if (document.visibilityState === 'visible') this.sharpen(() => {});
+    });
   }
 
   apply() {
@@ -55,12 +69,13 @@ export class View {
     this.layer.style.transform = this.above.style.transform = `translate(${Math.round(this.x)}px, ${Math.round(this.y)}px) scale(${this.k})`;
     if (!document.body.classList.contains('ready')) this.drawnAt = this.k; // nothing has been painted yet
     this.still = false;
+    this.moved++;
     this.take();
     clearTimeout(this.rest);
     this.rest = window.setTimeout(() => {
       this.layer.classList.toggle('far', this.k < legible); // not in a gesture: it draws all anew
-      this.sharpen();
-      this.still = true;
+      const { moved } = this;
+      this.sharpen(() => { this.still = moved === this.moved; });
       this.release();
       for (const listen of this.atRest) listen();
       if (this.key) try { localStorage.setItem(this.key, JSON.stringify([this.x, this.y, this.k])); } catch { /* kept for this visit only */ }
@@ -83,12 +98,17 @@ export class View {
   }
 
   /** The paper is one picture, which the browser keeps and moves; at rest after a change of
-   * scale it is drawn anew, sharp at the scale that is seen now. @private */
-  sharpen() {
-    if (this.drawnAt === this.k) return;
-    this.drawnAt = this.k;
-    for (const l of [this.layer, this.above]) l.classList.add('anew');
-    requestAnimationFrame(() => requestAnimationFrame(() => { for (const l of [this.layer, this.above]) l.classList.remove('anew'); }));
+   * scale it is drawn anew, sharp at the scale that is seen now. @private @param {() => void} done called when that can be seen */
+  sharpen(done) {
+    if (this.drawnAt === this.k) return done();
+    const layers = [this.layer, this.above], { k, moved } = this;
+    for (const l of layers) l.classList.add('anew');
+    // The frame after the next comes when all that is in sight has been drawn.
+    frames(2, () => {
+      for (const l of layers) l.classList.remove('anew');
+      if (moved === this.moved) this.drawnAt = k; // what moves meanwhile is drawn at whatever scale
+      frames(2, done);
+    });
   }
 
   /** Goes to a place and a scale that were seen before. @param {number} x @param {number} y @param {number} k */

@@ -23,6 +23,9 @@ export class Words {
     this.tooLong = () => {};
     /** Words that are too long and are to be shortened. @type {Set<string>} */
     this.long = new Set();
+    // A caret that was left in a field that is gone has the browser look for a place for it among
+    // all that is drawn, at each frame.
+    desk.addEventListener('focus', () => document.getSelection()?.removeAllRanges());
   }
 
   /** Opens the field; one that is open is done with first. @param {Typing} typing @returns {Typing} */
