@@ -30,7 +30,7 @@ var sizes = []int{10, 40, 300, 1000}
 
 func main() {
 	binary := flag.String("binary", "bin/mevrin", "the application")
-	only := flag.String("only", "", "measure one thing alone: start, entries, opening, frames, typing, room, pictures")
+	only := flag.String("only", "", "measure one thing alone: start, entries, opening, frames, typing, memory, room, pictures")
 	concepts := flag.Int("concepts", 0, "with frames: a map of this size alone (40, 300, 1000)")
 	scale := flag.String("scale", "", "with frames: at this scale alone (1, 0.5, fit)")
 	flag.Parse()
@@ -70,6 +70,9 @@ func main() {
 	}
 	if wanted("typing") {
 		typing(t, browser, app.URL)
+	}
+	if wanted("memory") {
+		memory(t, browser, app.URL)
 	}
 	if wanted("room") {
 		room(t, browser, app.URL)
