@@ -90,9 +90,10 @@ const (
 
 // mendWithin mends as far as the work takes no longer than an edit may.
 func (s *settling) mendWithin(concerned []cm.ID, steps int) {
-	ways, stop := maps.Clone(s.ways), s.Stop
+	stop := s.Stop
 	s.Stop = stop.Within(steps)
-	if !work.Done(func() { s.mend(concerned) }) {
+	ways := s.ways // what is broken off leaves the last lines that are whole
+	if !work.Done(func() { s.mend(concerned, func() { ways = maps.Clone(s.ways) }) }) {
 		s.ways = ways
 	}
 	s.Stop = stop
@@ -104,13 +105,14 @@ const maxMended = 16
 
 // mend leads lines anew that run through a slip or the phrase of another, first those of
 // which the phrase can stay; concerned are links that were led just now: nothing else is
-// looked at but what runs through them.
-func (s *settling) mend(links []cm.ID) {
+// looked at but what runs through them. Whole is called before each pass.
+func (s *settling) mend(links []cm.ID, whole func()) {
 	concerned := map[cm.ID]bool{}
 	for _, id := range links {
 		concerned[id] = true
 	}
 	for pass := range 5 {
+		whole()
 		var bad []cm.ID
 		wish := map[cm.ID]way{}
 		t := s.things()

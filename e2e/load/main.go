@@ -18,6 +18,7 @@ import (
 	"strconv"
 	"strings"
 	"sync"
+	"sync/atomic"
 	"time"
 
 	"github.com/coder/websocket"
@@ -35,7 +36,8 @@ type author struct {
 	mapID     cm.ID
 	answered  []string
 	lasted    []time.Duration
-	doubted   int // asked again, since no answer came
+	doubted   int          // asked again, since no answer came
+	seen      atomic.Int64 // the last revision that its window heard of, as a page tells
 }
 
 var (
@@ -173,7 +175,7 @@ func (a *author) work(ctx context.Context, addr string) {
 		case i%10 == 3:
 			ops = fmt.Sprintf(`[{"do":"add-concept","id":"n-%s","label":"new %s","at":{"x":0,"y":0}},{"do":"add-link","id":"k-%s","phrase":"has","from":[{"id":"f","concept":"c%d"}],"to":[{"id":"t","concept":"n-%s"}]}]`, id, id, id, c, id)
 		}
-		body := fmt.Sprintf(`{"id":%q,"window":%q,"seen":1,"operations":%s}`, id, a.id, ops)
+		body := fmt.Sprintf(`{"id":%q,"window":%q,"seen":%d,"operations":%s}`, id, a.id, max(1, a.seen.Load()), ops)
 		begun := time.Now()
 		for tries := 0; ; tries++ {
 			request, err := http.NewRequest("POST", "http://"+addr+"/maps/"+string(a.mapID)+"/entries", strings.NewReader(body))
@@ -224,6 +226,7 @@ func (a *author) listen(ctx context.Context, addr string, lags *figures) {
 			if wsjson.Read(ctx, conn, &e) != nil {
 				break
 			}
+			a.seen.Store(int64(e.Revision))
 			lags.heard(string(a.mapID), e.Revision)
 		}
 		_ = conn.CloseNow()

@@ -220,3 +220,29 @@ func TestWhatHangsFromABoxGoesAlong(t *testing.T) {
 		require.Less(t, now.Boxes[b].X, now.Boxes[9].X)
 	}
 }
+
+// What was pushed off its level by something that a hand placed goes back onto it: it makes no
+// level of its own, by which all that hangs below would be lowered.
+func TestWhatWasPushedOffItsLevelMakesNone(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		g := Graph{Root: 0, Ordered: []bool{true}}
+		for b := range 28 {
+			g.Boxes = append(g.Boxes, Box{Size: Size{W: float64(rapid.IntRange(60, 140).Draw(t, "w")), H: 37}})
+			above := (b+2)/3 - 1
+			g.Above, g.Rank = append(g.Above, above), append(g.Rank, b)
+			if b > 0 {
+				g.Wires = append(g.Wires, Wire{From: []int{above}, To: []int{b}, Phrase: Size{W: 50, H: 19}})
+			}
+		}
+		fresh := Levels(g, Usual, true)
+		g.Was, g.Fresh = slices.Clone(fresh.Boxes), make([]bool, len(g.Boxes))
+		for range rapid.IntRange(1, 8).Draw(t, "pushed") {
+			b := rapid.IntRange(1, len(g.Boxes)-1).Draw(t, "which")
+			g.Was[b].Y = fresh.Boxes[b].Y + float64(rapid.IntRange(-45, 45).Draw(t, "by"))
+		}
+		again := Levels(g, Usual, true)
+		for b, p := range again.Boxes {
+			require.InDelta(t, fresh.Boxes[b].Y-fresh.Boxes[0].Y, p.Y-again.Boxes[0].Y, 1, "box %d", b)
+		}
+	})
+}

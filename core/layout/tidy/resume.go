@@ -4,6 +4,8 @@ import (
 	"cmp"
 	"math"
 	"slices"
+
+	"mevrin/core/geometry"
 )
 
 // resume takes up the levels and the order of the drawing before, so that little moves:
@@ -38,45 +40,19 @@ const besideLevel = 3.0
 
 // levelsBefore finds the levels on which boxes stand, and those of the new ones among them.
 func (l *levelled) levelsBefore(wires []Wire) []int {
-	var ys []float64
-	for _, b := range l.part.boxes {
-		if l.g.old(b) && !l.towering(l.vertex[b]) {
-			ys = append(ys, l.g.Was[b].Y)
-		}
-	}
-	slices.Sort(ys)
-	beside := besideLevel
-	if slices.ContainsFunc(l.part.boxes, func(b int) bool { return l.towering(l.vertex[b]) }) {
-		beside = l.g.usualHeight() // what stands beside a box that towers is on no common level
-	}
-	var levels []float64
-	for _, y := range ys {
-		if len(levels) == 0 || y > levels[len(levels)-1]+beside {
-			levels = append(levels, y)
-		}
-	}
+	levels := l.levelsStood()
 	if len(levels) == 0 || len(levels) > 8 && len(levels)*2 > len(l.part.boxes) {
 		return nil
 	}
 	level := map[int]int{}
 	for _, b := range l.part.boxes {
-		if !l.g.old(b) {
-			continue
-		}
-		if l.towering(l.vertex[b]) {
+		switch {
+		case !l.g.old(b):
+		case l.towering(l.vertex[b]):
 			level[b] = l.levelOfTop(b, levels)
-			continue
+		default:
+			level[b] = nearest(levels, l.g.Was[b].Y)
 		}
-		at, is := slices.BinarySearchFunc(levels, l.g.Was[b].Y, func(y, want float64) int {
-			if math.Abs(y-want) <= beside {
-				return 0
-			}
-			return cmp.Compare(y, want)
-		})
-		if !is {
-			at = max(0, at-1)
-		}
-		level[b] = at
 	}
 	l.levelsOfNew(wires, level)
 	least := 0
@@ -109,6 +85,73 @@ func (l *levelled) levelsBefore(wires []Wire) []int {
 		}
 	}
 	return rank
+}
+
+// levelsStood gives the heights of the levels on which the boxes stand. Some may have been pushed
+// off theirs by what a hand placed: where several stand is a level, and one that stands alone
+// belongs to the nearest, unless it is as far off as levels are.
+func (l *levelled) levelsStood() (levels []float64) {
+	var ys []float64
+	lowest := math.Inf(1) // of the boxes
+	for _, b := range l.part.boxes {
+		if l.g.old(b) && !l.towering(l.vertex[b]) {
+			ys, lowest = append(ys, l.g.Was[b].Y), min(lowest, l.g.Boxes[b].H)
+		}
+	}
+	slices.Sort(ys)
+	beside := besideLevel
+	if slices.ContainsFunc(l.part.boxes, func(b int) bool { return l.towering(l.vertex[b]) }) {
+		beside = l.g.usualHeight() // what stands beside a box that towers is on no common level
+	}
+	type row struct {
+		y float64
+		n int
+	}
+	var rows []row
+	for _, y := range ys {
+		if n := len(rows); n > 0 && y <= rows[n-1].y+beside {
+			rows[n-1].n++
+		} else {
+			rows = append(rows, row{y, 1})
+		}
+	}
+	slices.SortStableFunc(rows, func(a, b row) int { return cmp.Compare(b.n, a.n) })
+	apart, common := max(beside, 0.75*(lowest+l.space.Level)), 0
+	for _, r := range rows {
+		if r.n > 1 {
+			common++
+		} else if common > 1 {
+			apart, common = max(apart, 0.55*pitch(levels)), 0
+		}
+		if at := nearest(levels, r.y); at < 0 || math.Abs(levels[at]-r.y) > apart {
+			levels = append(levels, r.y)
+		}
+	}
+	slices.Sort(levels)
+	return levels
+}
+
+// pitch gives the median distance from one level to the next; 0 of fewer than two.
+func pitch(levels []float64) float64 {
+	if len(levels) < 2 {
+		return 0
+	}
+	sorted, gaps := slices.Sorted(slices.Values(levels)), make([]float64, 0, len(levels)-1)
+	for i, y := range sorted[1:] {
+		gaps = append(gaps, y-sorted[i])
+	}
+	return geometry.Median(gaps)
+}
+
+// nearest gives which height lies nearest to one; -1 where there are none.
+func nearest(heights []float64, y float64) int {
+	best := -1
+	for i, h := range heights {
+		if best < 0 || math.Abs(h-y) < math.Abs(heights[best]-y) {
+			best = i
+		}
+	}
+	return best
 }
 
 // levelOfTop gives the level on which a box begins that may be as high as several.
