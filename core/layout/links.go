@@ -125,7 +125,7 @@ func (a *arranging) leadRest(d *drawn, moved map[cm.ID]tidy.Point) {
 			}
 		}
 	}
-	s.mendWithin(cm.SortedIDs(s.concernedBut(as)), 5*mendingSteps)
+	s.mendWithin(cm.SortedIDs(s.concernedBut(as)), 3*mendingSteps)
 	s.part(func(cm.ID) bool { return true })
 	for id, w := range s.ways {
 		d.lines[id] = line{phrase: w.phrase.Middle(), legs: w.legs}
