@@ -33,6 +33,15 @@ func differenceOf(before, after *scene.Scene) (d difference) {
 	return d
 }
 
+// weightOf gives what a patch takes in memory that wrote so much, in bytes, but for its answer.
+func weightOf(written []history.Written) int64 {
+	weight := int64(1 << 10)
+	for _, w := range written {
+		weight += w.Size()
+	}
+	return weight
+}
+
 // remember makes a state the present one, keeps the patch that led to it for
 // windows that missed it, and tells all viewers.
 func (d *Session) remember(next *State, p patch, changes []history.Change, step history.Step, who Person, seen int) {
@@ -47,10 +56,7 @@ func (d *Session) remember(next *State, p patch, changes []history.Change, step 
 			}
 		}
 	}
-	p.weight, p.answered = 1<<10, p.answer.size()
-	for _, w := range p.written {
-		p.weight += w.Size()
-	}
+	p.weight, p.answered = weightOf(p.written), p.answer.size()
 	d.recent = append(d.recent, p)
 	d.trim()
 	d.present.Store(next)

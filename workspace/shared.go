@@ -201,10 +201,8 @@ func (d *Session) follow(e *store.Entry) error {
 		return err
 	}
 	next := newState(m, e.Revision, now)
-	p := patch{revision: e.Revision, author: e.Author, window: e.Window, written: history.WrittenBy(e.Changes), entry: e.ID, difference: differenceOf(now.Scene, next.Scene), weight: 1 << 10}
-	for _, w := range p.written {
-		p.weight += w.Size()
-	}
+	p := patch{revision: e.Revision, author: e.Author, window: e.Window, written: history.WrittenBy(e.Changes), entry: e.ID, difference: differenceOf(now.Scene, next.Scene)}
+	p.weight = weightOf(p.written)
 	d.books.Lock()
 	defer d.books.Unlock()
 	d.history.Add(history.Step{Entry: e.ID, Author: e.Author, Undoes: e.Undoes, Idle: len(e.Changes) == 0 || e.Window == ""})

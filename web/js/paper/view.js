@@ -57,11 +57,6 @@ export class View {
     this.listeners = [];
     /** What waits until the paper is still. @type {(() => void)[]} */
     this.atRest = [];
-    // What is out of sight is forgotten by the browser, also at which scale it had been drawn.
-    document.addEventListener('visibilitychange', () => {
-      this.drawnAt = 0;
-      if (document.visibilityState === 'visible') this.sharpen(() => {});
-    });
   }
 
   apply() {
