@@ -2,7 +2,7 @@
 # they need by themselves.
 export CGO_ENABLED = 0
 
-.PHONY: demo test soak formats bench bench-layout assets fmt build shots browser modules
+.PHONY: demo test soak formats container bench bench-layout assets fmt build shots browser modules
 
 demo: build
 	./bin/mevrin demo --data data/demo $(ARGS)
@@ -41,6 +41,10 @@ soak: build browser
 formats: build
 	./scripts/programs.sh
 	MEVRIN_PROGRAMS=1 go test ./format/formats -run 'TestOtherPrograms|TestWordsOfEvery' -count=1 -timeout 20m
+
+# The container is built as docs/running.md says, and used.
+container: browser
+	./scripts/container.sh
 
 bench: build browser
 	./scripts/bench.sh

@@ -178,7 +178,7 @@ func serve(c *cobra.Command, p place, withDemo bool) error {
 	case config.Accounts == nil && there:
 		fmt.Fprintln(c.OutOrStdout(), "It serves one author alone, as --alone asks: nobody has to sign in, and whoever reaches it may do everything.")
 	case config.Accounts != nil && !there && !withDemo:
-		fmt.Fprintf(c.OutOrStdout(), "Nobody has an account yet. Make the owner's at http://%s/first/%s\n", printed(listener), config.Accounts.Code)
+		fmt.Fprintf(c.OutOrStdout(), "Nobody has an account yet. Make the owner's at %s/first/%s\n", reached(listener, p), config.Accounts.Code)
 	}
 	go func() {
 		<-c.Context().Done()
@@ -304,6 +304,19 @@ func printed(l net.Listener) string {
 		}
 	}
 	return net.JoinHostPort(at.String(), strconv.Itoa(addr.Port))
+}
+
+// reached is the address under which people come: that of the name that was given, where one was. In a
+// container or behind a proxy the address at which the server listens leads nowhere.
+func reached(l net.Listener, p place) string {
+	addr, ok := l.Addr().(*net.TCPAddr)
+	switch {
+	case !ok || len(p.hosts) == 0:
+		return "http://" + printed(l)
+	case len(p.proxies) > 0: // which ends TLS, at the usual port
+		return "https://" + p.hosts[0]
+	}
+	return "http://" + net.JoinHostPort(p.hosts[0], strconv.Itoa(addr.Port))
 }
 
 // fill makes the demo maps that are not there yet.

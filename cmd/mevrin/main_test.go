@@ -92,4 +92,11 @@ func TestOnlyOwnNamesAnswer(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, hosts(all, place{}), shown)
 	assert.NotContains(t, hosts(all, place{}), "evil.example")
+
+	// The owner is led to where people come in.
+	_, port, err := net.SplitHostPort(all.Addr().String())
+	require.NoError(t, err)
+	assert.Equal(t, "http://"+printed(all), reached(all, place{}))
+	assert.Equal(t, "http://maps.example:"+port, reached(all, place{hosts: []string{"maps.example", "b.example"}}))
+	assert.Equal(t, "https://maps.example", reached(all, place{hosts: []string{"maps.example"}, proxies: []string{"172.17.0.1"}}))
 }

@@ -2,6 +2,7 @@ package main
 
 import (
 	"bytes"
+	"os"
 	"path/filepath"
 	"testing"
 
@@ -61,4 +62,29 @@ func TestAccountsAreLookedAfterWithoutABrowser(t *testing.T) {
 	right, err := running.RightOn(t.Context(), "author", "m")
 	require.NoError(t, err)
 	assert.Equal(t, people.RightOwn, right)
+}
+
+// A backup can be led elsewhere as it is written; nothing else is in it.
+func TestABackupIsWrittenOut(t *testing.T) {
+	data := filepath.Join(t.TempDir(), "data")
+	running, err := store.Open(data)
+	require.NoError(t, err)
+	defer func() { _ = running.Close() }()
+	_, err = running.All().Create(t.Context(), "bells", "en")
+	require.NoError(t, err)
+	run := func(args ...string) (out, said bytes.Buffer) {
+		c := rootCommand()
+		c.SetOut(&out)
+		c.SetErr(&said)
+		c.SetArgs(args)
+		require.NoError(t, c.ExecuteContext(t.Context()))
+		return out, said
+	}
+	raw, said := run("backup", "-", "--data", data)
+	assert.Equal(t, "1 maps and 0 files are in what was written.\n", said.String())
+	file, again := filepath.Join(t.TempDir(), "led.zip"), filepath.Join(t.TempDir(), "again")
+	require.NoError(t, os.WriteFile(file, raw.Bytes(), 0o600))
+	out, _ := run("restore", file, "--data", again)
+	assert.Contains(t, out.String(), "1 maps and 0 files")
+	assert.NoFileExists(t, "-")
 }
