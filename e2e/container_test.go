@@ -34,7 +34,7 @@ func TestTheContainer(t *testing.T) {
 	}
 	t.Cleanup(func() { _ = exec.Command("podman", "volume", "rm", "--force", volume).Run() })
 	begin := func(more ...string) (name, port string) {
-		run := append([]string{"run", "-d", "--ulimit", "nofile=4096:4096", "--memory", "512m", "-p", "127.0.0.1::8240", "-v", volume + ":/data"}, more...)
+		run := append([]string{"run", "-d", "--ulimit", "nofile=4096:4096", "--ulimit", "nproc=1024:1024", "--memory", "512m", "-p", "127.0.0.1::8240", "-v", volume + ":/data"}, more...)
 		name = strings.TrimSpace(podman(append(run, image, "--host", "maps.hollin.example")...))
 		t.Cleanup(func() { _ = exec.Command("podman", "rm", "--force", name).Run() })
 		_, port, _ = strings.Cut(strings.TrimSpace(podman("port", name, "8240")), ":")

@@ -3,6 +3,7 @@ package web
 import (
 	"bytes"
 	"io"
+	"log/slog"
 	"net/http"
 	"os"
 	"time"
@@ -67,11 +68,12 @@ func (w *spooled) Written() bool {
 
 func (w *spooled) send() {
 	if w.err != nil {
+		slog.Error("there is no room for a large answer", "in", os.TempDir(), "err", w.err)
 		w.ResponseWriter.WriteHeader(http.StatusServiceUnavailable)
 		w.ResponseWriter.WriteHeaderNow()
 		return
 	}
-	if w.head.Len() == 0 {
+	if !w.Written() {
 		w.ResponseWriter.WriteHeaderNow()
 		return
 	}
