@@ -9,6 +9,7 @@ RUN CGO_ENABLED=0 go build -trimpath -ldflags="-s -w" -o /mevrin ./cmd/mevrin &&
 FROM scratch
 COPY --from=build /mevrin /mevrin
 COPY --from=build --chown=65532:65532 /data /data
+# SQLite keeps in /tmp what is large for a moment.
 COPY --from=build --chown=65532:65532 /data /tmp
 USER 65532
 VOLUME /data

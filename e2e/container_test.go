@@ -16,7 +16,7 @@ import (
 )
 
 // TestTheContainer uses the image that MEVRIN_CONTAINER names as docs/running.md says: its owner makes an
-// account and a map whose page is too large for memory; a backup is taken out of it while it runs; and what was
+// account and a map whose page is too large to wait in memory; a backup is taken out of it while it runs; and what was
 // made is there after it was stopped and another was started on the same volume.
 func TestTheContainer(t *testing.T) {
 	image := os.Getenv("MEVRIN_CONTAINER")
@@ -69,7 +69,7 @@ func TestTheContainer(t *testing.T) {
 	require.NoError(t, err, string(out))
 	assert.Contains(t, string(out), "1 maps and 0 files")
 
-	again, port := begin("--read-only", "--tmpfs", "/tmp")
+	again, port := begin("--read-only", "--tmpfs", "/tmp:mode=1777")
 	p.Until("the container answers", func() bool { return strings.Contains(podman("logs", again), "is ready") })
 	p.Goto("http://127.0.0.1:" + port + path) // cookies know no ports: she is still signed in
 	p.Wait(`window.seen?.concepts().length >= 400`)

@@ -72,6 +72,20 @@ func (s *Reach) KeepFile(ctx context.Context, mapID cm.ID, author, name string, 
 	return kept, err
 }
 
+// Scratch gives an empty file that is gone when it is closed. It lies in the data folder, which is there, can be
+// written to and is no memory, whatever stands for the folder of temporary files.
+func (s *Store) Scratch() (*os.File, error) {
+	folder := filepath.Join(s.folder, "files")
+	if err := ownFolder(folder); err != nil {
+		return nil, err
+	}
+	f, err := os.CreateTemp(folder, "coming-*")
+	if err != nil {
+		return nil, err
+	}
+	return f, os.Remove(f.Name()) // it goes with the last who has it open
+}
+
 // ownFolder makes a folder where there is none. One that a link stands for is not
 // ours.
 func ownFolder(path string) error {

@@ -20,16 +20,19 @@ const (
 	sendPatience = 15 * time.Second
 )
 
-// spool collects what a handler answers, and sends it when that is whole.
-func spool(g *gin.Context) {
-	w := &spooled{ResponseWriter: g.Writer}
-	g.Writer = w
-	defer func() { // also after a fault, of which others tell
-		g.Writer = w.ResponseWriter
-		w.close()
-	}()
-	g.Next()
-	w.send()
+// spool collects what a handler answers, and sends it when that is whole. What does not fit in memory waits in
+// a file that scratch gives.
+func spool(scratch func() (*os.File, error)) gin.HandlerFunc {
+	return func(g *gin.Context) {
+		w := &spooled{ResponseWriter: g.Writer, scratch: scratch}
+		g.Writer = w
+		defer func() { // also after a fault, of which others tell
+			g.Writer = w.ResponseWriter
+			w.close()
+		}()
+		g.Next()
+		w.send()
+	}
 }
 
 // spooled is an answer that is collected.
@@ -38,6 +41,8 @@ type spooled struct {
 	head bytes.Buffer // the first part
 	rest *os.File     // what does not fit there
 	err  error
+
+	scratch func() (*os.File, error)
 }
 
 func (w *spooled) Write(p []byte) (int, error) {
@@ -45,9 +50,7 @@ func (w *spooled) Write(p []byte) (int, error) {
 		return w.head.Write(p)
 	}
 	if w.rest == nil && w.err == nil {
-		if w.rest, w.err = os.CreateTemp("", "mevrin-answer-*"); w.err == nil {
-			w.err = os.Remove(w.rest.Name()) // it goes with the last who has it open
-		}
+		w.rest, w.err = w.scratch()
 	}
 	if w.err != nil {
 		return 0, w.err
@@ -68,7 +71,7 @@ func (w *spooled) Written() bool {
 
 func (w *spooled) send() {
 	if w.err != nil {
-		slog.Error("there is no room for a large answer", "in", os.TempDir(), "err", w.err)
+		slog.Error("there is no room for a large answer", "err", w.err)
 		w.ResponseWriter.WriteHeader(http.StatusServiceUnavailable)
 		w.ResponseWriter.WriteHeaderNow()
 		return

@@ -5,19 +5,26 @@ import (
 	"io"
 	"net/http"
 	"net/http/httptest"
+	"os"
 	"testing"
 
 	"github.com/gin-gonic/gin"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"mevrin/store"
 )
 
 // An answer arrives as it was written, whole, however large it is and in whatever pieces it came; and where there
 // is no room for a large one, that is a fault and not an empty success.
 func TestAnswersAreSentWhole(t *testing.T) {
 	var pieces []int
+	folder, err := store.Open(t.TempDir())
+	require.NoError(t, err)
+	defer func() { _ = folder.Close() }()
+	scratch := folder.Scratch
 	engine := gin.New()
-	engine.GET("/", spool, func(g *gin.Context) {
+	engine.GET("/", spool(func() (*os.File, error) { return scratch() }), func(g *gin.Context) {
 		g.Status(http.StatusAccepted)
 		for i, n := range pieces {
 			_, _ = g.Writer.Write(bytes.Repeat([]byte{byte('a' + i)}, n))
@@ -44,7 +51,7 @@ func TestAnswersAreSentWhole(t *testing.T) {
 		assert.Equal(t, http.StatusAccepted, status, sizes)
 		assert.True(t, bytes.Equal(want, body), "%v: %d bytes of %d", sizes, len(body), len(want))
 	}
-	t.Setenv("TMPDIR", t.TempDir()+"/none")
+	scratch = func() (*os.File, error) { return nil, os.ErrPermission }
 	status, body := ask(spoolFrom + 1)
 	assert.Equal(t, http.StatusServiceUnavailable, status)
 	assert.Empty(t, body)
