@@ -34,7 +34,7 @@ func backupCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			fmt.Fprintf(said, "%d maps and %d files are in %s.\n", done.Maps, done.Files, where)
+			fmt.Fprintf(said, "maps %d · files %d in %s\n", done.Maps, done.Files, where)
 			return told(c, done)
 		}}
 	c.Flags().StringVar(&data, "data", "mevrin-data", "folder that holds all data")
@@ -76,7 +76,7 @@ func restoreCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			fmt.Fprintf(c.OutOrStdout(), "%d maps and %d files are in %s; they were checked.\n", done.Maps, done.Files, data)
+			fmt.Fprintf(c.OutOrStdout(), "maps %d · files %d in %s; they were checked\n", done.Maps, done.Files, data)
 			return told(c, done)
 		}}
 	c.Flags().StringVar(&data, "data", "mevrin-data", "folder to make; it must not be there yet")
@@ -88,7 +88,7 @@ func told(c *cobra.Command, done store.Backed) error {
 	if len(done.Missing) == 0 {
 		return nil
 	}
-	fmt.Fprintf(c.ErrOrStderr(), "%d files of maps are missing, which the data folder had lost already:\n", len(done.Missing))
+	fmt.Fprintf(c.ErrOrStderr(), "files missing, which the data folder had lost already: %d\n", len(done.Missing))
 	for _, hash := range done.Missing {
 		fmt.Fprintln(c.ErrOrStderr(), " ", hash)
 	}

@@ -81,10 +81,10 @@ func TestABackupIsWrittenOut(t *testing.T) {
 		return out, said
 	}
 	raw, said := run("backup", "-", "--data", data)
-	assert.Equal(t, "1 maps and 0 files are in what was written.\n", said.String())
+	assert.Equal(t, "maps 1 · files 0 in what was written\n", said.String())
 	file, again := filepath.Join(t.TempDir(), "led.zip"), filepath.Join(t.TempDir(), "again")
 	require.NoError(t, os.WriteFile(file, raw.Bytes(), 0o600))
 	out, _ := run("restore", file, "--data", again)
-	assert.Contains(t, out.String(), "1 maps and 0 files")
+	assert.Contains(t, out.String(), "maps 1 · files 0")
 	assert.NoFileExists(t, "-")
 }
