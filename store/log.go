@@ -84,30 +84,67 @@ func (s *Reach) History(ctx context.Context, mapID cm.ID) (*history.History, err
 }
 
 // At gives a map as it was at a revision, going back from its present state.
-func (s *Reach) At(ctx context.Context, mapID cm.ID, revision int) (*cm.Map, error) {
+func (s *Reach) At(ctx context.Context, mapID cm.ID, revision int) (at *cm.Map, err error) {
+	err = s.Past(ctx, mapID, []int{revision}, func(_ int, m *cm.Map) error {
+		at = m
+		return nil
+	})
+	return at, err
+}
+
+// goneBack is how many entries are held at once while a map is led back.
+const goneBack = 500
+
+// Past visits a map as it was at each of several revisions, which are given from the latest to the earliest: its
+// log is read once.
+func (s *Reach) Past(ctx context.Context, mapID cm.ID, revisions []int, visit func(revision int, m *cm.Map) error) error {
 	if err := s.reaches(mapID); err != nil {
-		return nil, err
+		return err
 	}
-	m, now, err := s.Load(ctx, mapID)
+	m, at, err := s.Load(ctx, mapID)
 	if err != nil {
-		return nil, err
+		return err
 	}
-	if revision < 0 || revision > now {
-		return nil, fmt.Errorf("map %s has no revision %d", mapID, revision)
+	var later []*Entry // before at, the latest first
+	for _, revision := range revisions {
+		if revision < 0 || revision > at {
+			return fmt.Errorf("map %s has no revision %d, or not in this order", mapID, revision)
+		}
+		for at > revision {
+			if len(later) == 0 {
+				if later, err = s.entriesDown(ctx, mapID, revision, at); err != nil {
+					return err
+				}
+			}
+			if len(later) == 0 { // a map that was brought in whole has no log of before
+				at = revision
+				break
+			}
+			if m, err = history.Replay(m, history.Reversed(later[0].Changes)); err != nil {
+				return fmt.Errorf("going back to revision %d of map %s: %w", revision, mapID, err)
+			}
+			at, later = later[0].Revision-1, later[1:]
+		}
+		if err := visit(revision, m); err != nil {
+			return err
+		}
 	}
-	later, err := s.Since(ctx, mapID, revision)
+	return nil
+}
+
+// entriesDown gives entries from one revision down to another, which is not among them; as many as are held at
+// once.
+func (s *Reach) entriesDown(ctx context.Context, mapID cm.ID, after, from int) ([]*Entry, error) {
+	var rows []entryRow
+	err := s.db.WithContext(ctx).Where("map_id = ? AND revision > ? AND revision <= ?", mapID, after, from).Order("revision DESC").Limit(goneBack).Find(&rows).Error
 	if err != nil {
-		return nil, err
+		return nil, fmt.Errorf("reading the log of map %s: %w", mapID, err)
 	}
-	for i := len(later) - 1; i >= 0; i-- {
-		if later[i].Revision > now {
-			continue // written since the map was read
-		}
-		if m, err = history.Replay(m, history.Reversed(later[i].Changes)); err != nil {
-			return nil, fmt.Errorf("going back to revision %d of map %s: %w", revision, mapID, err)
-		}
+	entries := make([]*Entry, len(rows))
+	for i, r := range rows {
+		entries[i] = r.entry()
 	}
-	return m, nil
+	return entries, nil
 }
 
 // MadeBy gives what an author has put on a map, also what is gone again.

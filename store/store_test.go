@@ -74,6 +74,17 @@ func TestTheLogReplayedIsTheStoredMap(t *testing.T) {
 		old, err := s.All().At(ctx, id, back)
 		require.NoError(t, err)
 		require.Equal(t, states[back], doc(t, old))
+		var past []int
+		for at := revision; at >= 0; at -= rapid.IntRange(0, 3).Draw(t, "further") + 1 {
+			past = append(past, at)
+		}
+		require.NoError(t, s.All().Past(ctx, id, past, func(at int, m *cm.Map) error {
+			require.Equal(t, past[0], at)
+			require.Equal(t, states[at], doc(t, m))
+			past = past[1:]
+			return nil
+		}))
+		require.Empty(t, past)
 	})
 	require.NoError(t, s.CheckIntegrity(ctx))
 }

@@ -84,27 +84,35 @@ const pause = 30 * time.Minute
 // maxSat bounds how many entries are looked through for sittings.
 const maxSat = 20_000
 
-// Sittings gives the sittings in which a map came to be what it is, the latest first.
-func (s *Reach) Sittings(ctx context.Context, id cm.ID) (all []Sitting, err error) {
+// Head says of an entry whose it is and when it was made.
+type Head struct {
+	Revision int
+	Author   string
+	At       time.Time
+}
+
+// Heads gives the heads of a map's latest entries, the latest first.
+func (s *Reach) Heads(ctx context.Context, id cm.ID) (all []Head, err error) {
 	if err := s.reaches(id); err != nil {
 		return nil, err
 	}
-	var rows []struct {
-		Revision int
-		Author   string
-		At       time.Time
+	err = s.db.WithContext(ctx).Model(&entryRow{}).Select("revision", "author", "at").Where("map_id = ?", id).Order("revision DESC").Limit(maxSat).Find(&all).Error
+	for i := range all {
+		all[i].At = all[i].At.UTC()
 	}
-	if err := s.db.WithContext(ctx).Model(&entryRow{}).Select("revision", "author", "at").Where("map_id = ?", id).Order("revision DESC").Limit(maxSat).Find(&rows).Error; err != nil {
-		return nil, err
-	}
-	for _, r := range rows {
-		if n := len(all) - 1; n >= 0 && all[n].Author == r.Author && all[n].From.Sub(r.At) < pause {
-			all[n].First, all[n].From = r.Revision, r.At.UTC()
+	return all, err
+}
+
+// SittingsOf parts entries, which are given the latest first, into sittings.
+func SittingsOf(heads []Head) (all []Sitting) {
+	for _, h := range heads {
+		if n := len(all) - 1; n >= 0 && all[n].Author == h.Author && all[n].From.Sub(h.At) < pause {
+			all[n].First, all[n].From = h.Revision, h.At
 			continue
 		}
-		all = append(all, Sitting{r.Author, r.Revision, r.Revision, r.At.UTC(), r.At.UTC()})
+		all = append(all, Sitting{h.Author, h.Revision, h.Revision, h.At, h.At})
 	}
-	return all, nil
+	return all
 }
 
 // Deeds is what one entry put on a map, and whose it was.

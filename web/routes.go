@@ -122,6 +122,8 @@ func (s *server) routes() []route {
 		// The states in which a map was.
 		at("GET", "/maps/:map/versions", CanEdit, spool, s.versionsPage),
 		at("GET", "/maps/:map/versions/drawing", CanEdit, spool, s.versionDrawing),
+		at("GET", "/maps/:map/versions/growth", CanEdit, spool, s.growthPart),
+		at("GET", "/maps/:map/versions/growth.csv", CanEdit, spool, s.recordedAlways, s.growthFile),
 		at("POST", "/maps/:map/versions", CanEdit, s.formed, s.postVersion),
 		at("GET", "/maps/:map/log", CanShare, s.recordedAlways, s.logFile),
 

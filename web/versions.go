@@ -16,6 +16,7 @@ import (
 	"mevrin/draw/display"
 	"mevrin/draw/scene"
 	"mevrin/draw/svg"
+	"mevrin/store"
 	"mevrin/workspace"
 	"mevrin/workspace/query"
 )
@@ -100,8 +101,8 @@ func (s *server) showVersions(g *gin.Context, status int, fault string) {
 	names, errs := s.names(g)
 	err = errors.Join(err, errs)
 	if err == nil {
-		sat, errs := s.reach(g).Sittings(ctx, id)
-		v.Sittings, err = query.Sat(sat, names), errs
+		heads, errs := s.reach(g).Heads(ctx, id)
+		v.Sittings, err = query.Sat(store.SittingsOf(heads), names), errs
 	}
 	if err == nil {
 		deeds, errs := s.reach(g).DeedsOn(ctx, id)

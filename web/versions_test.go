@@ -1,13 +1,17 @@
 package web_test
 
 import (
+	"encoding/csv"
 	"encoding/json"
 	"net/url"
+	"strconv"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"mevrin/core/structure"
 )
 
 // A state of a map gets a name, is seen with what changed since, and comes back as one more entry, which is
@@ -53,6 +57,27 @@ func TestAMapGoesBackToWhatItWas(t *testing.T) {
 	after := s.load("m")
 	assert.Equal(t, before.Concepts, after.Concepts)
 	assert.Equal(t, before.Links, after.Links)
+
+	// How it grew is what each of its states was.
+	_, grown := s.get("/maps/m/versions/growth")
+	assert.Contains(t, grown, "Before the lesson")
+	_, table := s.get("/maps/m/versions/growth.csv")
+	rows, err := csv.NewReader(strings.NewReader(table)).ReadAll()
+	require.NoError(t, err)
+	require.Len(t, rows, 8, "a head, and each state once")
+	assert.Equal(t, []string{"Change", "When", "Who", "Name", "Concepts", "Links", "Propositions", "Cross-links", "Levels", "Loose ideas", "Without a phrase"}, rows[0])
+	assert.Equal(t, "Before the lesson", rows[3][3])
+	for i, row := range rows[1:] {
+		was, err := s.store.All().At(t.Context(), "m", i)
+		require.NoError(t, err)
+		n := structure.Of(was).Counts()
+		var figures []string
+		for _, f := range []int{n.Concepts, n.Links, n.Propositions, n.CrossLinks, n.Levels, n.Loose, n.Unphrased} {
+			figures = append(figures, strconv.Itoa(f))
+		}
+		assert.Equal(t, strconv.Itoa(i), row[0])
+		assert.Equal(t, figures, row[4:])
+	}
 
 	_, log := s.get("/maps/m/log")
 	lines := strings.Split(strings.TrimSpace(log), "\n")

@@ -61,12 +61,12 @@ func (s Reading) figuresOf(concept cm.ID, limit *work.Limit) []Figure {
 		degrees[id] = float64(n)
 	}
 	groups, modularity := st.Groups(limit)
-	cross := len(st.CrossLinks())
+	counts := st.Counts()
 	values := map[string]Figure{
-		"concepts": {Value: strconv.Itoa(len(s.Map.Concepts))}, "links": {Value: strconv.Itoa(len(s.Map.Links))},
-		"propositions": {Value: strconv.Itoa(len(st.Propositions()))},
-		"cross":        {Value: strconv.Itoa(cross), Lens: "cross"},
-		"levels":       {Value: strconv.Itoa(st.Depth()), Lens: "levels"},
+		"concepts": {Value: strconv.Itoa(counts.Concepts)}, "links": {Value: strconv.Itoa(counts.Links)},
+		"propositions": {Value: strconv.Itoa(counts.Propositions)},
+		"cross":        {Value: strconv.Itoa(counts.CrossLinks), Lens: "cross"},
+		"levels":       {Value: strconv.Itoa(counts.Levels), Lens: "levels"},
 		"widest":       {Value: pick(size), Lens: "branches"},
 		"deepest":      {Value: pick(depth), Lens: "branches"},
 		"groups":       {Value: s.t("%d (modularity %.2f)", len(groups), modularity), Lens: "groups"},

@@ -11,6 +11,7 @@ let shown = slider.value, busy = false, running = 0;
 /** Shows the state that the slider stands at; while one is on its way, the last that is asked for waits. */
 async function show() {
   told.value = `${slider.value} / ${slider.max}`;
+  count();
   if (busy || slider.value === shown) return;
   busy = true;
   const asked = slider.value;
@@ -51,6 +52,34 @@ replay.addEventListener('click', () => {
 for (const [list, mark] of /** @type {const} */ ([['fresh', 'added'], ['altered', 'altered'], ['lost', 'lost']])) {
   for (const id of (drawing.dataset[list] ?? '').split(' ').filter(Boolean)) document.getElementById(id)?.classList.add(mark);
 }
+
+// How it grew lies over the slider, whose states are its width.
+const growth = document.getElementById('growth'), figures = /** @type {HTMLDetailsElement | null} */ (document.getElementById('growth-figures'));
+/** @type {number[]} */
+let counted = [];
+/** Says how large the map was in the state at which the slider stands. */
+function count() {
+  const at = counted.findLastIndex((r) => r <= Number(slider.value));
+  for (const b of /** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll('#growth-says b'))) b.textContent = b.dataset.counts?.split(' ')[at] ?? '';
+}
+async function grow() {
+  if (!growth || !figures) return;
+  const response = await fetch(growth.dataset.from ?? '');
+  if (!response.ok) return;
+  growth.innerHTML = await response.text();
+  const strip = /** @type {HTMLElement} */ (document.getElementById('growth-strip'));
+  slider.before(strip);
+  strip.addEventListener('click', (e) => {
+    const r = /** @type {Element} */ (strip.firstElementChild).getBoundingClientRect();
+    slider.value = String(Math.round((e.clientX - r.left) / r.width * Number(slider.max)));
+    slider.form?.requestSubmit();
+  });
+  counted = (strip.dataset.steps ?? '').split(' ').map(Number);
+  figures.lastElementChild?.replaceWith(/** @type {Element} */ (document.getElementById('growth-table')));
+  growth.hidden = figures.hidden = false;
+  count();
+}
+grow().catch(() => { /* the page does without */ });
 
 const hand = /** @type {HTMLSelectElement | null} */ (document.getElementById('hand'));
 const whose = () => hand?.selectedOptions[0];
