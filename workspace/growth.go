@@ -32,8 +32,10 @@ func (w *Workspace) Growth(ctx context.Context, who Person, id cm.ID, steps int,
 	}
 	slices.SortFunc(revisions, func(a, b int) int { return b - a })
 	var all []GrowthStep
+	var near *structure.Structure
 	err = w.Store.For(who.Scope).Past(ctx, id, slices.Compact(revisions), func(revision int, m *cm.Map) error {
-		all = append(all, GrowthStep{revision, structure.Of(m).Counts()})
+		near = structure.Next(near, m) // quick where only words or places differ
+		all = append(all, GrowthStep{revision, near.Counts()})
 		return ctx.Err()
 	})
 	slices.Reverse(all)

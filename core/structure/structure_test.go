@@ -172,6 +172,14 @@ func checkStructure(t *rapid.T, m *cm.Map, s *structure.Structure) {
 		}
 	}
 	require.Len(t, s.Propositions(), count)
+	n := s.Counts()
+	require.Equal(t, []int{len(m.Concepts), len(m.Links), count, len(s.CrossLinks()), s.Depth(), len(s.Loose())}, []int{n.Concepts, n.Links, n.Propositions, n.CrossLinks, n.Levels, n.Loose})
+	for _, p := range s.Propositions() {
+		if p.Open {
+			n.Unphrased--
+		}
+	}
+	require.Zero(t, n.Unphrased)
 	for _, p := range s.Propositions() {
 		require.Equal(t, s.Cross(p.Strand), p.Cross)
 		require.Equal(t, m.Links[p.Strand.Link].Phrase.Empty(), p.Open)
