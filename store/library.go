@@ -33,6 +33,7 @@ type Summary struct {
 	Folder   string
 	Open     people.Right
 	Template bool
+	Picked   bool // it stands first among those that are open to all
 }
 
 // Section is a part of the library.
@@ -125,6 +126,9 @@ func (s *Reach) ListOf(ctx context.Context, l Listing) (all []Summary, count int
 	} else if !ok {
 		order = orders[OrderChanged]
 	}
+	if l.Section == SectionOpen && l.Folder == "" {
+		order = "picked DESC, " + order
+	}
 	all, err = s.list(ctx, which, order, l.From, l.Most)
 	return all, int(n), err
 }
@@ -197,7 +201,7 @@ func (s *Reach) list(ctx context.Context, which func(*gorm.DB) *gorm.DB, order s
 		// As much of the map as its name can depend on.
 		m := cm.Map{Header: r.Row.Head, Concepts: map[cm.ID]*cm.Concept{r.Row.Head.Focus: {Label: r.Label}}}
 		all[i] = Summary{ID: r.Row.ID, Name: m.Name(), Question: m.Words(m.Question), Title: m.Words(m.Title), Concepts: r.Concepts, Routes: r.Routes, Revision: r.Row.Revision,
-			Changed: r.Row.Changed, Made: r.Row.Created.UTC(), By: r.LastBy, Folder: r.Row.Folder, Open: r.Row.Open, Template: r.Row.Template, Owner: r.OwnedBy}
+			Changed: r.Row.Changed, Made: r.Row.Created.UTC(), By: r.LastBy, Folder: r.Row.Folder, Open: r.Row.Open, Template: r.Row.Template, Picked: r.Row.Picked, Owner: r.OwnedBy}
 		if s.scope.All || r.Row.Owner == s.scope.Person {
 			all[i].Allows, all[i].Owner = people.RightOwn, ""
 		} else {
@@ -257,8 +261,17 @@ func (s *Reach) SetOpen(ctx context.Context, id cm.ID, allows people.Right) erro
 		return err
 	}
 	return s.transaction(ctx, func(tx *gorm.DB) error {
-		return s.one(tx.Model(&mapRow{}).Where("id = ? AND deleted IS NULL", id).Update("open", allows), ErrNoMap)
+		alter := map[string]any{"open": allows}
+		if allows == people.RightNone {
+			alter["picked"] = false
+		}
+		return s.one(tx.Model(&mapRow{}).Where("id = ? AND deleted IS NULL", id).Updates(alter), ErrNoMap)
 	})
+}
+
+// SetPicked puts a map that is open to all before the others, or among them again.
+func (s *Store) SetPicked(ctx context.Context, id cm.ID, is bool) error {
+	return s.one(s.db.WithContext(ctx).Model(&mapRow{}).Where("id = ? AND deleted IS NULL AND open <> ''", id).Update("picked", is), ErrNoMap)
 }
 
 // SetTemplate says whether others are begun with a map.

@@ -298,6 +298,10 @@ var migrations = []*gormigrate.Migration{
 		`ALTER TABLE maps ADD COLUMN suggests text NOT NULL DEFAULT ''`,
 		`CREATE INDEX maps_suggest ON maps (suggests, owner) WHERE suggests <> ''`,
 	)},
+	{ID: "0026-picked", Migrate: statements(
+		// Maps that are open to all and stand first there.
+		`ALTER TABLE maps ADD COLUMN picked boolean NOT NULL DEFAULT false`,
+	)},
 }
 
 // statements gives a migration that carries out some statements in order.

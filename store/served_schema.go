@@ -65,6 +65,7 @@ var servedMigrations = []*gormigrate.Migration{
 			entity text NOT NULL, words text NOT NULL, found tsvector GENERATED ALWAYS AS (to_tsvector('simple', `+withoutAccents("words")+`)) STORED, UNIQUE (map_id, id))`,
 		`CREATE INDEX words_found ON words USING gin (found)`,
 	)},
+	{ID: "0026-picked", Migrate: statements(`ALTER TABLE maps ADD COLUMN picked boolean NOT NULL DEFAULT false`)},
 }
 
 // withoutAccents gives the SQL for words without the marks on their letters.

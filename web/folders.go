@@ -264,6 +264,17 @@ func (s *server) postOpen(g *gin.Context) {
 	s.backToSharing(g, err)
 }
 
+// pick puts a map that is open to all before the others, or among them again.
+func (s *server) pick(g *gin.Context) {
+	id, first := cm.ID(g.PostForm("map")), g.PostForm("first") == "yes"
+	if err := s.Store.SetPicked(g.Request.Context(), id, first); err != nil {
+		s.failWith(g, err)
+		return
+	}
+	done := map[bool]string{true: "first", false: "not-first"}[first]
+	g.Redirect(http.StatusSeeOther, "/open?done="+done+"&map="+url.QueryEscape(string(id)))
+}
+
 // lookLink gives the address of a link by which somebody may look at a map and no more.
 func (s *server) lookLink(g *gin.Context) {
 	who, id := asker(g)

@@ -56,7 +56,7 @@ type libraryView struct {
 	Found  []query.FoundMap
 	Maps   []store.Summary
 	Binned int
-	Done   string // discarded, restored, copied, renamed, filed, binned, template
+	Done   string // discarded, restored, copied, renamed, filed, binned, template, first, not-first
 	N      int    // with how many that was done
 	Fault  string
 	Of     *store.Summary
@@ -69,6 +69,15 @@ type libraryView struct {
 	Starters []starters.Starter
 
 	nobody bool
+}
+
+// Manages tells that whoever looks looks after this Mevrin.
+func (v libraryView) Manages() bool { return v.Me != nil && roleCan[v.Me.Role][CanManage] }
+
+// First tells that a map is the first of those that were picked, Rest that it is the first of the others.
+func (v libraryView) First(i int) bool { return i == 0 && v.Maps[0].Picked && v.Here == "/open" }
+func (v libraryView) Rest(i int) bool {
+	return i > 0 && v.Here == "/open" && v.Maps[i-1].Picked && !v.Maps[i].Picked
 }
 
 // Nobody tells that it is not known who looks.
@@ -162,6 +171,13 @@ func (s *server) listMaps(g *gin.Context, v *libraryView, of cm.ID) error {
 	}
 	if of.Valid() {
 		one, err := reach.Summary(ctx, of)
+		if errors.Is(err, store.ErrNoMap) && section == store.SectionOpen { // it may be anybody's
+			var open []store.Summary
+			if open, _, err = reach.ListOf(ctx, store.Listing{Section: section, Only: []cm.ID{of}}); len(open) == 0 {
+				return err
+			}
+			one = open[0]
+		}
 		if errors.Is(err, store.ErrNoMap) {
 			return nil
 		}

@@ -108,6 +108,7 @@ func (s *server) routes() []route {
 		at("POST", "/account/leave", CanBe, s.withAccounts, s.formed, s.leave),
 		at("GET", "/people", CanManage, s.withAccounts, s.peoplePage),
 		at("POST", "/people", CanManage, s.withAccounts, s.formed, s.postPeople),
+		at("POST", "/open", CanManage, s.withAccounts, s.formed, s.pick),
 
 		// What people would alter on a map.
 		at("GET", "/maps/:map/suggestions", CanComment, spool, s.suggestionsPage),
