@@ -126,7 +126,7 @@ export class Brief {
       const kept = localStorage.getItem('brief-shut');
       if (kept !== null) return kept !== '1';
     } catch { /* as it comes */ }
-    return !matchMedia('(max-width: 760px)').matches;
+    return !matchMedia('(max-width: 900px)').matches;
   }
 
   /** @private @param {HTMLInputElement} field */
