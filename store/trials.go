@@ -9,7 +9,7 @@ import (
 	cm "mevrin/core/conceptmap"
 )
 
-// Trial is whose maps are that somebody tries things on who has no account.
+// Trial is whose maps are that somebody tries things on who has no account, and their sheets of other maps.
 const Trial = "trial"
 
 // MaxTrials bounds how many of them there are, DaysOfTrial how long one is left alone that nobody works on.
@@ -17,6 +17,12 @@ const (
 	MaxTrials   = 500
 	DaysOfTrial = 7
 )
+
+// CountGuestSheets gives how many sheets of a map there are of those who have no account.
+func (s *Store) CountGuestSheets(ctx context.Context, of cm.ID) (int, error) {
+	n, err := s.count(ctx, &mapRow{}, "suggests = ? AND owner = ?", of, Trial)
+	return int(n), err
+}
 
 // CountTrials gives how many there are.
 func (s *Store) CountTrials(ctx context.Context) (int, error) {
@@ -35,7 +41,7 @@ func (s *Store) IsTrial(ctx context.Context, id cm.ID) (bool, error) {
 func (s *Store) Claim(ctx context.Context, id cm.ID, person string) error {
 	now := s.Now().UTC()
 	return s.transaction(ctx, func(tx *gorm.DB) error {
-		if err := s.one(tx.Model(&mapRow{}).Where("id = ? AND owner = ? AND deleted IS NULL", id, Trial).Update("owner", person), ErrNoMap); err != nil {
+		if err := s.one(tx.Model(&mapRow{}).Where("id = ? AND owner = ? AND suggests = '' AND deleted IS NULL", id, Trial).Update("owner", person), ErrNoMap); err != nil {
 			return err
 		}
 		return tx.Model(&grantRow{}).Where("map_id = ? AND revoked IS NULL", id).Update("revoked", &now).Error

@@ -42,10 +42,18 @@ func (s *server) showCameBy(g *gin.Context, grant store.Grant) {
 // cameBy gives whoever shows that they came to a map by a link, and what it allows; RightNone where they did
 // not, or the link leads there no longer.
 func (a ByAccount) cameBy(r *http.Request, mapID cm.ID) (workspace.Person, people.Right, error) {
-	shown, err := r.Cookie(linkCookie)
-	if err != nil {
-		return workspace.Person{}, people.RightNone, nil
+	for _, name := range []string{linkCookie, fromCookie} {
+		if shown, err := r.Cookie(name); err == nil {
+			if who, right, err := a.shows(r, shown, mapID); err != nil || right != people.RightNone {
+				return who, right, err
+			}
+		}
 	}
+	return workspace.Person{}, people.RightNone, nil
+}
+
+// shows gives whom a cookie names, and what their link allows on a map.
+func (a ByAccount) shows(r *http.Request, shown *http.Cookie, mapID cm.ID) (workspace.Person, people.Right, error) {
 	parts := strings.Split(shown.Value, "|")
 	if len(parts) != 3 {
 		return workspace.Person{}, people.RightNone, nil

@@ -55,7 +55,7 @@ func (s *server) mapPage(g *gin.Context) {
 		return
 	}
 	trial := false
-	if who.Bearer && s.Tries {
+	if who.Bearer && s.Tries && sheet == "" {
 		if trial, err = s.Store.IsTrial(g.Request.Context(), id); err != nil {
 			s.failWith(g, err)
 			return

@@ -8,6 +8,7 @@ import (
 
 	cm "mevrin/core/conceptmap"
 	"mevrin/store"
+	"mevrin/workspace"
 	"mevrin/workspace/query"
 )
 
@@ -20,13 +21,14 @@ type sheetPage struct {
 	Marks     query.Marks
 	Fault     string
 	Said      string // the reason, as it was filled in
+	Named     bool   // it is known what they are called
 }
 
 // beginSheet leads to somebody's sheet of a map.
 func (s *server) beginSheet(g *gin.Context) {
 	who, id := asker(g)
-	if who.Scope.Person == "" && !who.Scope.All {
-		s.fail(g, http.StatusForbidden, "A sheet of your own needs an account. Without one, fill in what you would alter.", nil)
+	if who.Bearer {
+		s.beginGuestSheet(g)
 		return
 	}
 	sheet, err := s.work.Sheet(g.Request.Context(), who, id)
@@ -37,23 +39,77 @@ func (s *server) beginSheet(g *gin.Context) {
 	g.Redirect(http.StatusSeeOther, "/maps/"+string(sheet))
 }
 
-// sheetOf gives the map of which one is a sheet, if whoever asks may still suggest something on it; it answers
-// where they may not.
-func (s *server) sheetOf(g *gin.Context) (of cm.ID, ok bool) {
+// fromCookie is where the browser of somebody who came by a link keeps, for the addresses of their sheet, by which
+// link they came to the map of which it is one; sheetCookie, for those of the map, which sheet is theirs.
+const fromCookie, sheetCookie = "mevrin-from", "mevrin-sheet"
+
+// guestSheet gives the sheet that whoever came by a link has of a map already; empty where there is none.
+func (s *server) guestSheet(g *gin.Context) (cm.ID, error) {
+	_, id := asker(g)
+	kept, err := g.Cookie(sheetCookie)
+	sheet := cm.ID(kept)
+	if err != nil || !sheet.Valid() {
+		return "", nil
+	}
+	is, err := s.Store.IsTrial(g.Request.Context(), sheet)
+	if err != nil || !is {
+		return "", err
+	}
+	of, err := s.Store.All().Suggests(g.Request.Context(), sheet)
+	if err != nil || of != id {
+		return "", err
+	}
+	return sheet, nil
+}
+
+// beginGuestSheet leads whoever came by a link to a sheet of theirs. Their browser alone knows that it is theirs,
+// as it knows by which link they came.
+func (s *server) beginGuestSheet(g *gin.Context) {
+	who, id := asker(g)
+	sheet, err := s.guestSheet(g)
+	if err != nil {
+		s.failWith(g, err)
+		return
+	}
+	if sheet != "" {
+		g.Redirect(http.StatusSeeOther, "/maps/"+string(sheet))
+		return
+	}
+	came, err := g.Request.Cookie(linkCookie)
+	if err != nil {
+		s.failWith(g, errNotAllowed)
+		return
+	}
+	grant, err := s.work.GuestSheet(g.Request.Context(), who, id)
+	if err != nil {
+		s.backToSuggestions(g, err, "", "")
+		return
+	}
+	for _, c := range []http.Cookie{{Name: fromCookie, Value: came.Value, Path: "/maps/" + string(grant.MapID)}, {Name: sheetCookie, Value: string(grant.MapID), Path: "/maps/" + string(id)}} {
+		c.HttpOnly, c.SameSite, c.Secure, c.MaxAge = true, http.SameSiteLaxMode, secure(g), 400*24*3600
+		http.SetCookie(g.Writer, &c)
+	}
+	s.showCameBy(g, grant)
+}
+
+// sheetOf gives the map of which one is a sheet, and whoever asks as they are known there, if they may still
+// suggest something on it; it answers where they may not.
+func (s *server) sheetOf(g *gin.Context) (who workspace.Person, of cm.ID, ok bool) {
 	_, sheet := asker(g)
 	of, err := s.reach(g).Suggests(g.Request.Context(), sheet)
 	if err == nil && of != "" {
 		var may Capabilities
-		if _, may, err = s.Access.Ask(g.Request, of); err == nil && may[CanComment] {
-			return of, true
+		if who, may, err = s.Access.Ask(g.Request, of); err == nil && may[CanComment] {
+			who.Say = say(g)
+			return who, of, true
 		}
 	}
-	if err == nil || errors.Is(err, store.ErrNoMap) {
+	if err == nil || errors.Is(err, store.ErrNoMap) || errors.Is(err, errSignIn) { // by a link that ended nobody is known
 		s.fail(g, http.StatusNotFound, "There is nothing that this could be suggested for: the map is gone, or no longer open to you.", nil)
 	} else {
 		s.failWith(g, err)
 	}
-	return "", false
+	return who, "", false
 }
 
 // sheet shows what would come of it.
@@ -61,7 +117,7 @@ func (s *server) sheet(g *gin.Context) { s.showSheet(g, http.StatusOK, "", "") }
 
 func (s *server) showSheet(g *gin.Context, status int, fault, reason string) {
 	who, id := asker(g)
-	of, ok := s.sheetOf(g)
+	suggests, of, ok := s.sheetOf(g)
 	if !ok {
 		return
 	}
@@ -72,7 +128,7 @@ func (s *server) showSheet(g *gin.Context, status int, fault, reason string) {
 		return
 	}
 	defer now.Turn(ctx)()
-	v := sheetPage{MapID: id, Of: of, Title: now.Map.Name(), Fault: fault, Said: reason}
+	v := sheetPage{MapID: id, Of: of, Title: now.Map.Name(), Fault: fault, Said: reason, Named: suggests.Name() != ""}
 	if v.Seen, err = s.work.SheetSeen(ctx, who, id, now); err != nil {
 		s.failWith(g, err)
 		return
@@ -106,11 +162,11 @@ func (s *server) postSheet(g *gin.Context) {
 		g.Redirect(http.StatusSeeOther, to)
 		return
 	}
-	of, ok := s.sheetOf(g)
+	suggests, of, ok := s.sheetOf(g)
 	if !ok {
 		return
 	}
-	which, err := s.work.SuggestSheet(ctx, who, id, of, g.PostForm("reason"))
+	which, err := s.work.SuggestSheet(ctx, who, id, suggests, of, g.PostForm("reason"), g.PostForm("name"))
 	var refusal *cm.Refusal
 	if errors.As(err, &refusal) {
 		s.showSheet(g, http.StatusUnprocessableEntity, refusal.In(say(g)), g.PostForm("reason"))

@@ -32,6 +32,12 @@ func (s *server) showSuggestions(g *gin.Context, status int, filled query.Sugges
 		s.failWith(g, err)
 		return
 	}
+	if who.Bearer {
+		if v.Sheet, err = s.guestSheet(g); err != nil {
+			s.failWith(g, err)
+			return
+		}
+	}
 	v.Shown, v.Done, v.Thing, v.Wish, v.Fault, v.Reason = filled.Shown, filled.Done, filled.Thing, filled.Wish, filled.Fault, filled.Reason
 	said := say(g).Sprintf("The map as it is now")
 	v.Drawing = wholeDrawing(now.Scene, said)

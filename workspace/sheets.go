@@ -7,6 +7,7 @@ import (
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/conceptmap/edit"
 	"mevrin/core/conceptmap/history"
+	"mevrin/core/people"
 	"mevrin/core/suggestion"
 	"mevrin/store"
 )
@@ -23,6 +24,31 @@ func (w *Workspace) Sheet(ctx context.Context, who Person, id cm.ID) (cm.ID, err
 		return "", err
 	}
 	return sheet, r.MakeSheet(ctx, sheet, id)
+}
+
+// maxGuestSheets bounds the sheets of a map of those who have no account.
+const maxGuestSheets = 100
+
+// GuestSheet makes a sheet of a map for whoever came to it by a link, and gives the link by which they come to the
+// sheet. It is left alone as long as a map that somebody tries things on.
+func (w *Workspace) GuestSheet(ctx context.Context, who Person, id cm.ID) (store.Grant, error) {
+	here, err := w.Store.CountGuestSheets(ctx, id)
+	all, errAll := w.Store.CountTrials(ctx)
+	if err = errors.Join(err, errAll); err != nil {
+		return store.Grant{}, err
+	}
+	if here >= maxGuestSheets || all >= store.MaxTrials {
+		return store.Grant{}, cm.Refusef("Many have a sheet just now. Please fill in below what you would alter.")
+	}
+	r := w.Store.For(store.Scope{Map: id, Person: store.Trial})
+	sheet, err := w.twin(ctx, Person{ID: who.ID, Scope: store.Scope{Map: id, Person: store.Trial}}, id, false, func(m *cm.Map) *cm.Map { return m })
+	if err == nil {
+		err = r.MakeSheet(ctx, sheet, id)
+	}
+	if err != nil {
+		return store.Grant{}, err
+	}
+	return r.AddGrant(ctx, store.Grant{ID: string(NewThingID("w")), MapID: sheet, Allows: store.Allows(people.RightEdit)})
 }
 
 // DoneOn gives what was done on a sheet and still stands, as operations; what was said of it is left out.
@@ -73,8 +99,9 @@ func (w *Workspace) SheetSeen(ctx context.Context, who Person, sheet cm.ID, now 
 
 var errSheetEmpty = cm.Refusef("Nothing was altered on the sheet yet.")
 
-// SuggestSheet suggests what was done on a sheet, as one suggestion, and throws the sheet away.
-func (w *Workspace) SuggestSheet(ctx context.Context, who Person, sheet, of cm.ID, reason string) (string, error) {
+// SuggestSheet suggests what was done on a sheet, as one suggestion, and throws the sheet away. Who works on the
+// sheet and who suggests are two where somebody came by a link: each reaches one of the maps.
+func (w *Workspace) SuggestSheet(ctx context.Context, who Person, sheet cm.ID, suggests Person, of cm.ID, reason, name string) (string, error) {
 	ops, err := w.DoneOn(ctx, who, sheet)
 	if err != nil {
 		return "", err
@@ -86,12 +113,12 @@ func (w *Workspace) SuggestSheet(ctx context.Context, who Person, sheet, of cm.I
 	if err != nil {
 		return "", err
 	}
-	which, err := w.suggest(ctx, who, now, ops, reason, "")
+	which, err := w.suggest(ctx, suggests, now, ops, reason, name)
 	if err != nil {
 		return "", err
 	}
 	// What it shows has to be there when it is taken.
-	if err := w.Store.For(who.Scope).ShareFiles(ctx, of, sheet); err != nil {
+	if err := w.Store.All().ShareFiles(ctx, of, sheet); err != nil {
 		return "", err
 	}
 	return which, w.DropSheet(ctx, who, sheet)

@@ -34,6 +34,7 @@ type Suggestions struct {
 	Nouns   []string
 	Sheet   cm.ID // of whoever looks, if they have one
 	Named   bool  // whoever looks has an account, by which they are named
+	Sheets  bool  // they can have a sheet
 	Alters  bool
 	Fault   string
 	Done    string
@@ -74,7 +75,7 @@ func (s Reading) inWords(err error) string {
 
 // Suggestions gives what people would alter on the map.
 func (s Reading) Suggestions(ctx context.Context, w *workspace.Workspace, who workspace.Person) (v Suggestions, err error) {
-	v = Suggestions{MapID: s.Map.ID, Title: s.Map.Name(), Named: who.Account != nil, Alters: who.Alters()}
+	v = Suggestions{MapID: s.Map.ID, Title: s.Map.Name(), Named: who.Account != nil, Sheets: who.Account != nil || who.Bearer, Alters: who.Alters()}
 	all, err := w.Store.For(who.Scope).Suggestions(ctx, s.Map.ID)
 	if err != nil {
 		return v, err
