@@ -12,10 +12,11 @@ import (
 // hindered names the controls of the editor's frame that are seen in part, or that something lies over; cramped
 // the fields and the question that are too cramped to be read.
 const (
-	hindered = `[...document.querySelectorAll(".top :is(a, button), .foot :is(button, input), #brief-panel summary, .hints button, .overview")].filter(el => el.checkVisibility({ visibilityProperty: true, opacityProperty: true })).flatMap(el => {
+	hindered = `[...document.querySelectorAll(".top :is(a, button), .foot :is(button, input), .plain-tools :is(button, a), #brief-panel summary, .hints button, .overview")].filter(el => el.checkVisibility({ visibilityProperty: true, opacityProperty: true })).flatMap(el => {
 		const r = el.getBoundingClientRect(), name = el.id || el.dataset.do || el.className.toString().slice(0, 30);
 		if (r.width < 2 || r.height < 2) return [];
 		if (r.left < -1 || r.top < -1 || r.right > innerWidth + 1 || r.bottom > innerHeight + 1) return [name + " is cut off"];
+		if (el.matches("button:not(#question), a") && el.scrollWidth > el.clientWidth + 1) return [name + " is too narrow for its words"];
 		const at = document.elementFromPoint(r.left + r.width / 2, r.top + r.height / 2);
 		return at && (el.contains(at) || at.contains(el)) ? [] : [name + " lies under " + (at?.id || at?.className.toString().slice(0, 30))];
 	})`
@@ -52,6 +53,9 @@ func TestTheEditorFitsAnyWindow(t *testing.T) {
 				assert.Greater(t, free, 0.3, where)
 			}
 		}
+		p.Goto(app.URL + "/maps/ring-again?hand=plain")
+		p.Wait(`!!window.mevrin && mevrin.view.still`)
+		assert.Empty(t, drive.Eval[[]string](p, hindered), "%v, the plain hand", size)
 		assert.Empty(t, p.Faults())
 	}
 }

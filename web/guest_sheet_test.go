@@ -126,6 +126,27 @@ func TestAGuestSuggestsByHand(t *testing.T) {
 	require.NoError(t, err)
 	assert.Zero(t, n, "the sheet is gone with the suggestion")
 
+	// Who has an account as well is known by it.
+	require.NoError(t, folder.AddPerson(t.Context(), person("ben", "ben"), "none"))
+	token, err := folder.SignIn(t.Context(), "ben", "")
+	require.NoError(t, err)
+	ben := newGuest(t, base)
+	at, err := url.Parse(base)
+	require.NoError(t, err)
+	ben.Jar.SetCookies(at, []*http.Cookie{{Name: "mevrin-person", Value: token, Path: "/"}})
+	ben.get("/link/" + comment.Token)
+	_, _, bens := ben.send("/maps/m/sheet")
+	ben.edit(bens, "e3", `{"do":"name-concept","concept":"bell","label":"the old bell"}`)
+	status, page, _ = ben.get(bens + "/suggest")
+	assert.Equal(t, 200, status)
+	assert.NotContains(t, page, "Your name")
+	status, _, _ = ben.send(bens+"/suggest", "reason", "", "name", "somebody else")
+	assert.Equal(t, 303, status)
+	all, err = ada.Suggestions(t.Context(), "m")
+	require.NoError(t, err)
+	require.Len(t, all, 2)
+	assert.Contains(t, []string{all[0].Name, all[1].Name}, "ben")
+
 	// It leads to the map as long as their link does; it can be thrown away in any case.
 	_, _, sheet = wren.send("/maps/m/sheet")
 	wren.edit(sheet, "e2", `{"do":"name-concept","concept":"bell","label":"the great bell"}`)
@@ -146,5 +167,5 @@ func TestAGuestSuggestsByHand(t *testing.T) {
 	assert.Equal(t, "/", to)
 	all, err = ada.Suggestions(t.Context(), "m")
 	require.NoError(t, err)
-	assert.Len(t, all, 1)
+	assert.Len(t, all, 2)
 }

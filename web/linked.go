@@ -24,7 +24,6 @@ func (s *server) comeIn(g *gin.Context) {
 }
 
 func (s *server) showCameBy(g *gin.Context, grant store.Grant) {
-	under := "/maps/" + string(grant.MapID)
 	_, name := s.Store.NewBearer(grant)
 	if old, err := g.Request.Cookie(linkCookie); err == nil {
 		if parts := strings.Split(old.Value, "|"); len(parts) == 3 && parts[0] == grant.Token {
@@ -33,10 +32,9 @@ func (s *server) showCameBy(g *gin.Context, grant store.Grant) {
 			}
 		}
 	}
-	http.SetCookie(g.Writer, &http.Cookie{Name: linkCookie, Value: grant.Token + "|" + name + "|" + s.Store.Pass(grant, "password"), Path: under,
-		HttpOnly: true, SameSite: http.SameSiteLaxMode, Secure: secure(g), MaxAge: 400 * 24 * 3600})
+	s.keepUnder(g, linkCookie, grant.Token+"|"+name+"|"+s.Store.Pass(grant, "password"), grant.MapID)
 	g.Header("Cache-Control", "no-store")
-	g.Redirect(http.StatusSeeOther, under)
+	g.Redirect(http.StatusSeeOther, "/maps/"+string(grant.MapID))
 }
 
 // cameBy gives whoever shows that they came to a map by a link, and what it allows; RightNone where they did

@@ -36,7 +36,21 @@ func (s *server) beginSheet(g *gin.Context) {
 		s.failWith(g, err)
 		return
 	}
+	s.keepFrom(g, sheet)
 	g.Redirect(http.StatusSeeOther, "/maps/"+string(sheet))
+}
+
+// keepFrom lets a browser show, at the addresses of a sheet, by which link it came to the map of which it is one.
+func (s *server) keepFrom(g *gin.Context, sheet cm.ID) {
+	if came, err := g.Request.Cookie(linkCookie); err == nil {
+		s.keepUnder(g, fromCookie, came.Value, sheet)
+	}
+}
+
+// keepUnder has a browser keep something for the addresses of a map.
+func (s *server) keepUnder(g *gin.Context, name, value string, under cm.ID) {
+	http.SetCookie(g.Writer, &http.Cookie{Name: name, Value: value, Path: "/maps/" + string(under),
+		HttpOnly: true, SameSite: http.SameSiteLaxMode, Secure: secure(g), MaxAge: 400 * 24 * 3600})
 }
 
 // fromCookie is where the browser of somebody who came by a link keeps, for the addresses of their sheet, by which
@@ -75,20 +89,13 @@ func (s *server) beginGuestSheet(g *gin.Context) {
 		g.Redirect(http.StatusSeeOther, "/maps/"+string(sheet))
 		return
 	}
-	came, err := g.Request.Cookie(linkCookie)
-	if err != nil {
-		s.failWith(g, errNotAllowed)
-		return
-	}
 	grant, err := s.work.GuestSheet(g.Request.Context(), who, id)
 	if err != nil {
 		s.backToSuggestions(g, err, "", "")
 		return
 	}
-	for _, c := range []http.Cookie{{Name: fromCookie, Value: came.Value, Path: "/maps/" + string(grant.MapID)}, {Name: sheetCookie, Value: string(grant.MapID), Path: "/maps/" + string(id)}} {
-		c.HttpOnly, c.SameSite, c.Secure, c.MaxAge = true, http.SameSiteLaxMode, secure(g), 400*24*3600
-		http.SetCookie(g.Writer, &c)
-	}
+	s.keepFrom(g, grant.MapID)
+	s.keepUnder(g, sheetCookie, string(grant.MapID), id)
 	s.showCameBy(g, grant)
 }
 
