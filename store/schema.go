@@ -21,7 +21,7 @@ type mapRow struct {
 	Folder   string     // in which it is; empty for none
 	Open     people.Right
 	Template bool
-	Picked   bool // the owner of this Mevrin put it first among those that are open to all
+	Picked   bool  // the owner of this Mevrin put it first among those that are open to all
 	Suggests cm.ID // the map of which it is a sheet; empty for any other
 }
 
