@@ -33,7 +33,7 @@ soak: build browser
 	./scripts/race.sh
 	go run ./e2e/load -binary bin/mevrin
 	go run ./e2e/load -binary bin/mevrin -kills 200 -for 10m
-	MEVRIN_KILLS=100 go test ./e2e -run 'TestWhatWasAnswered|TestTheKillTest|TestEverythingIsWithin|TestAllThatAStop|TestTwentyPropositions|TestSixLinked|TestUndoPast|TestTwoWindowsApart|TestColoursOfOnesOwn|TestARouteIsMadeInManyWays|TestThreeWaysToAMap' -count=1
+	MEVRIN_KILLS=100 go test ./e2e -run 'TestWhatWasAnswered|TestTheKillTest|TestEverythingIsWithin|TestAllThatAStop|TestTwentyPropositions|TestSixLinked|TestUndoPast|TestTwoWindowsApart|TestColoursOfOnesOwn|TestARouteIsMadeInManyWays|TestThreeWaysToAMap|TestTheEditorFits' -count=1
 	go test ./format/formats -run XXX -fuzz 'FuzzRead$$' -fuzztime 10m
 	go test ./core/conceptmap ./core/structure ./core/layout/... ./draw/scene ./draw/svg ./store ./core/check ./format/outline -count=1 -rapid.checks=3000 -rapid.seed=$$(date +%s) -timeout 30m
 

@@ -2,6 +2,7 @@ package e2e_test
 
 import (
 	"fmt"
+	"os"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -28,10 +29,14 @@ const (
 func TestTheEditorFitsAnyWindow(t *testing.T) {
 	t.Parallel()
 	app := drive.Start(t, binary, "demo", t.TempDir())
-	for _, size := range [][2]int{{1280, 800}, {1280, 680}, {1024, 768}, {820, 1180}, {768, 1024}, {844, 390}, {390, 844}} {
+	sizes := [][2]int{{1280, 680}, {1024, 768}, {820, 1180}, {844, 390}, {390, 844}}
+	if os.Getenv("MEVRIN_KILLS") != "" { // the soak looks at more
+		sizes = append(sizes, [2]int{1280, 800}, [2]int{768, 1024}, [2]int{932, 430})
+	}
+	for _, size := range sizes {
 		p := browser.Page(t, size[0], size[1])
 		paths := []string{"/maps/bell-sound"}
-		if size[0] < 900 && size[0] > 760 { // where a brief has to find its place
+		if size[0] == 820 { // where a brief has to find its place
 			paths = append(paths, "/maps/loudness")
 		}
 		for _, path := range paths {
@@ -53,9 +58,11 @@ func TestTheEditorFitsAnyWindow(t *testing.T) {
 				assert.Greater(t, free, 0.3, where)
 			}
 		}
-		p.Goto(app.URL + "/maps/ring-again?hand=plain")
-		p.Wait(`!!window.mevrin && mevrin.view.still`)
-		assert.Empty(t, drive.Eval[[]string](p, hindered), "%v, the plain hand", size)
+		if size[0] <= 820 {
+			p.Goto(app.URL + "/maps/ring-again?hand=plain")
+			p.Wait(`!!window.mevrin && mevrin.view.still`)
+			assert.Empty(t, drive.Eval[[]string](p, hindered), "%v, the plain hand", size)
+		}
 		assert.Empty(t, p.Faults())
 	}
 }

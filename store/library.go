@@ -183,16 +183,19 @@ func (s *Reach) list(ctx context.Context, which func(*gorm.DB) *gorm.DB, order s
 		OwnedBy, LastBy  string
 	}
 	me := s.me()
-	db := which(s.db.WithContext(ctx).Model(&mapRow{})).
+	db := s.db.WithContext(ctx).Model(&mapRow{})
+	if most > 0 { // which ones is found first: what is shown of them is worked out for them alone
+		db = db.Where("maps.id IN (?)", which(s.db.Model(&mapRow{})).Select("maps.id").Order(order).Offset(from).Limit(most))
+	} else {
+		db = which(db)
+	}
+	db = db.
 		Select("maps.*, (SELECT count(*) FROM entities WHERE map_id = maps.id AND entity = 'concept') AS concepts, "+
 			"(SELECT count(*) FROM entities WHERE map_id = maps.id AND entity = 'route') AS routes, "+
 			s.focusLabel()+" AS label, "+
 			"(SELECT allows FROM shares WHERE map_id = maps.id AND person = ?) AS shared, (SELECT name FROM people WHERE id = maps.owner) AS owned_by, "+
 			"(SELECT p.name FROM entries e JOIN people p ON p.id = e.author WHERE e.map_id = maps.id AND e.revision = maps.revision AND p.id <> ?) AS last_by", me, me).
 		Order(order)
-	if most > 0 {
-		db = db.Offset(from).Limit(most)
-	}
 	if err := db.Find(&rows).Error; err != nil {
 		return nil, fmt.Errorf("listing maps: %w", err)
 	}

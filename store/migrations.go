@@ -301,6 +301,8 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0026-picked", Migrate: statements(
 		// Maps that are open to all and stand first there.
 		`ALTER TABLE maps ADD COLUMN picked boolean NOT NULL DEFAULT false`,
+		`DROP INDEX maps_open`,
+		`CREATE INDEX maps_open ON maps (picked DESC, changed DESC, id) WHERE open <> ''`,
 	)},
 }
 

@@ -14,6 +14,7 @@ import (
 	cm "mevrin/core/conceptmap"
 	"mevrin/core/conceptmap/edit"
 	"mevrin/core/conceptmap/maptest"
+	"mevrin/core/people"
 	"mevrin/store"
 	"mevrin/store/storetest"
 )
@@ -143,6 +144,18 @@ func BenchmarkSearch10000(b *testing.B) {
 			require.Equal(b, []int{60, 10_000}, []int{len(all), n})
 		}
 	})
+	for _, by := range []store.Order{store.OrderChanged, store.OrderName} {
+		b.Run("those that are open to all, by "+string(by), func(b *testing.B) {
+			for i := 0; b.N == 1 && i < 10_000; i++ {
+				require.NoError(b, s.All().SetOpen(b.Context(), cm.ID(fmt.Sprint("m", i)), people.RightLook))
+			}
+			for b.Loop() {
+				all, n, err := s.For(store.Scope{Person: "ben"}).ListOf(b.Context(), store.Listing{Section: store.SectionOpen, By: by, Most: 60})
+				require.NoError(b, err)
+				require.Equal(b, []int{60, 10_000}, []int{len(all), n})
+			}
+		})
+	}
 	for _, words := range []string{word(3), word(9) + " of", word(1)[:3]} {
 		b.Run(words, func(b *testing.B) {
 			for b.Loop() {

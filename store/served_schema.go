@@ -65,7 +65,11 @@ var servedMigrations = []*gormigrate.Migration{
 			entity text NOT NULL, words text NOT NULL, found tsvector GENERATED ALWAYS AS (to_tsvector('simple', `+withoutAccents("words")+`)) STORED, UNIQUE (map_id, id))`,
 		`CREATE INDEX words_found ON words USING gin (found)`,
 	)},
-	{ID: "0026-picked", Migrate: statements(`ALTER TABLE maps ADD COLUMN picked boolean NOT NULL DEFAULT false`)},
+	{ID: "0026-picked", Migrate: statements(
+		`ALTER TABLE maps ADD COLUMN picked boolean NOT NULL DEFAULT false`,
+		`DROP INDEX maps_open`,
+		`CREATE INDEX maps_open ON maps (picked DESC, changed DESC, id) WHERE open <> ''`,
+	)},
 }
 
 // withoutAccents gives the SQL for words without the marks on their letters.
