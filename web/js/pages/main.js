@@ -29,6 +29,7 @@ import { Jots } from '../panels/gather.js';
 import { Picking, Split } from '../commands/joins.js';
 import { keyNames, listenForKeyNames } from '../panels/key-names.js';
 import { listenToKeys } from '../commands/keys.js';
+import { listenToUndoKeys } from '../commands/undo-keys.js';
 import { Lead } from '../paper/bending.js';
 import { Lens } from '../paper/lens.js';
 import { Looks } from '../panels/looks.js';
@@ -233,15 +234,7 @@ export class App {
       if (e.target !== document.body || e.key !== '?') return;
       this.do('keys');
     });
-    // Undo and redo work wherever the keyboard is, but in a field and in the paper,
-    // which has its own.
-    document.addEventListener('keydown', (e) => {
-      const at = /** @type {Element} */ (e.target), key = e.key.toLowerCase();
-      if (!(e.ctrlKey || e.metaKey) || e.altKey || (key !== 'z' && key !== 'y') || e.defaultPrevented || this.desk === at) return;
-      if (at.closest('textarea, select, [contenteditable], input:not([type="checkbox"], [type="radio"], [type="button"], [type="range"], [type="color"]), dialog.pad')) return;
-      e.preventDefault();
-      this.back(key === 'y' || e.shiftKey ? 'redo' : 'undo');
-    });
+    listenToUndoKeys(this);
     // The browser ends its full screen by Escape, and tells of it only afterwards.
     document.addEventListener('fullscreenchange', () => {
       if (!document.fullscreenElement && document.body.classList.contains('paper-alone')) this.do('paper-alone', undefined, true);

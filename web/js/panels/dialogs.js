@@ -9,6 +9,13 @@ export function showDialog(dialog) {
   for (const el of dialog.querySelectorAll('[hx-get]')) el.dispatchEvent(new Event('shown'));
 }
 
+// A dialog that ends by a press gives the keyboard back to the field that had it, but not the caret, without
+// which nothing can be typed there.
+document.addEventListener('close', () => {
+  const at = document.activeElement;
+  if (at instanceof HTMLTextAreaElement || at instanceof HTMLInputElement && at.selectionStart !== null) at.setSelectionRange(at.selectionStart, at.selectionEnd);
+}, true);
+
 /** What each element waits for. @type {WeakMap<Element, Promise<void>>} */
 const coming = new WeakMap();
 
