@@ -18,16 +18,18 @@ const (
 	DaysOfTrial = 7
 )
 
-// CountGuestSheets gives how many sheets of a map there are of those who have no account.
-func (s *Store) CountGuestSheets(ctx context.Context, of cm.ID) (int, error) {
-	n, err := s.count(ctx, &mapRow{}, "suggests = ? AND owner = ?", of, Trial)
-	return int(n), err
+// CountGuestSheets gives how many sheets of a map there are of those who have no account, and how many of all maps.
+func (s *Store) CountGuestSheets(ctx context.Context, of cm.ID) (here, all int, err error) {
+	if here, err = s.count(ctx, &mapRow{}, "suggests = ? AND owner = ?", of, Trial); err == nil {
+		all, err = s.count(ctx, &mapRow{}, "suggests <> '' AND owner = ?", Trial)
+	}
+	return here, all, err
 }
 
-// CountTrials gives how many there are.
+// CountTrials gives how many maps there are on which somebody tries things.
 func (s *Store) CountTrials(ctx context.Context) (int, error) {
 	var n int64
-	err := s.db.WithContext(ctx).Model(&mapRow{}).Where("owner = ?", Trial).Count(&n).Error
+	err := s.db.WithContext(ctx).Model(&mapRow{}).Where("owner = ? AND suggests = ''", Trial).Count(&n).Error
 	return int(n), err
 }
 

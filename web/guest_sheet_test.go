@@ -122,7 +122,7 @@ func TestAGuestSuggestsByHand(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, 1, revision, "the map stays as it is")
 	assert.Nil(t, m.Concepts["rope"])
-	n, err := folder.CountTrials(t.Context())
+	_, n, err := folder.CountGuestSheets(t.Context(), "m")
 	require.NoError(t, err)
 	assert.Zero(t, n, "the sheet is gone with the suggestion")
 
@@ -149,6 +149,12 @@ func TestAGuestSuggestsByHand(t *testing.T) {
 
 	// It leads to the map as long as their link does; it can be thrown away in any case.
 	_, _, sheet = wren.send("/maps/m/sheet")
+	here, n, err := folder.CountGuestSheets(t.Context(), "m")
+	require.NoError(t, err)
+	assert.Equal(t, []int{1, 1}, []int{here, n})
+	trials, err := folder.CountTrials(t.Context())
+	require.NoError(t, err)
+	assert.Zero(t, trials, "a sheet takes the place of nobody who tries things")
 	wren.edit(sheet, "e2", `{"do":"name-concept","concept":"bell","label":"the great bell"}`)
 	comment.Secret = "a password"
 	require.NoError(t, ada.Limit(t.Context(), comment))

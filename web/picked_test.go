@@ -27,13 +27,7 @@ func TestSomeOfWhatIsOpenStandsFirst(t *testing.T) {
 	for _, id := range []cm.ID{"rope", "bell"} {
 		require.NoError(t, bens.SetOpen(t.Context(), id, people.RightCopy))
 	}
-	signed := func(id string) *someone {
-		token, err := folder.SignIn(t.Context(), id, "")
-		require.NoError(t, err)
-		b := browser()
-		b.cookie = "mevrin-person=" + token
-		return b
-	}
+	signed := signingIn(t, folder, browser)
 	ada, ben := signed("ada"), signed("ben")
 	order := func(s *someone) (words []string) {
 		t.Helper()

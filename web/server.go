@@ -81,6 +81,7 @@ type server struct {
 	pages  map[string]*template.Template // by the language of the reader
 	triers workspace.Tries               // of the codes of rooms, by address
 	trials workspace.Tries               // of maps without an account, by address
+	sheets workspace.Tries               // of sheets without an account, by address
 
 	measures *measures
 }
@@ -97,7 +98,7 @@ func build(c Config) (*server, http.Handler, error) {
 	if c.Previewer == nil {
 		c.Previewer = preview.Local{}
 	}
-	s := &server{Config: c, policy: policyWith(c.Films), triers: workspace.Tries{Once: wrongCodes, Again: codeAgain}, trials: workspace.Tries{Once: 5, Again: 5 * time.Minute}, work: workspace.NewWorkspace(c.Store, workspace.Options{Shelf: c.Shelf, Ideas: c.Ideas, Memory: c.memory})}
+	s := &server{Config: c, policy: policyWith(c.Films), triers: workspace.Tries{Once: wrongCodes, Again: codeAgain}, trials: workspace.Tries{Once: 5, Again: 5 * time.Minute}, sheets: workspace.Tries{Once: 40, Again: time.Minute}, work: workspace.NewWorkspace(c.Store, workspace.Options{Shelf: c.Shelf, Ideas: c.Ideas, Memory: c.memory})}
 	if c.Context != nil {
 		go s.work.Run(c.Context)
 	}

@@ -28,6 +28,18 @@ func linked(t *testing.T, folder *store.Store) *store.Reach {
 	return ada
 }
 
+// signingIn gives browsers in which people are signed in.
+func signingIn(t *testing.T, folder *store.Store, browser func() *someone) func(id string) *someone {
+	return func(id string) *someone {
+		t.Helper()
+		token, err := folder.SignIn(t.Context(), id, "")
+		require.NoError(t, err)
+		b := browser()
+		b.cookie = "mevrin-person=" + token
+		return b
+	}
+}
+
 // come opens a link, and keeps what shows that one came by it.
 func (s *someone) come(path string) (int, string) {
 	s.t.Helper()
@@ -195,13 +207,7 @@ func TestTheLibraryOfAPerson(t *testing.T) {
 	folder, _, browser := shared(t)
 	ada := linked(t, folder)
 	require.NoError(t, folder.AddPerson(t.Context(), people.Person{ID: "ben", Name: "Ben Tull", Mail: "ben@hollin.example", Role: people.RoleAuthor}, "none"))
-	signed := func(id string) *someone {
-		token, err := folder.SignIn(t.Context(), id, "")
-		require.NoError(t, err)
-		b := browser()
-		b.cookie = "mevrin-person=" + token
-		return b
-	}
+	signed := signingIn(t, folder, browser)
 	me, ben := signed("ada"), signed("ben")
 	status, _, _ := me.post("/folders", "name", "  Year  8 ")
 	assert.Equal(t, 303, status)

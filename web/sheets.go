@@ -89,6 +89,11 @@ func (s *server) beginGuestSheet(g *gin.Context) {
 		g.Redirect(http.StatusSeeOther, "/maps/"+string(sheet))
 		return
 	}
+	if s.sheets.TooOften(g.ClientIP()) {
+		s.failWith(g, workspace.ErrTooOften)
+		return
+	}
+	s.sheets.Failed(g.ClientIP()) // each counts; a class has one address
 	grant, err := s.work.GuestSheet(g.Request.Context(), who, id)
 	if err != nil {
 		s.backToSuggestions(g, err, "", "")

@@ -17,15 +17,12 @@ import (
 func TestWhatIsDoneOnASheetIsSuggested(t *testing.T) {
 	folder, _, browser := shared(t)
 	ada := linked(t, folder)
-	who := map[string]*someone{}
+	who, signed := map[string]*someone{}, signingIn(t, folder, browser)
 	for _, id := range []string{"ada", "ben", "cleo"} {
 		if id != "ada" {
 			require.NoError(t, folder.AddPerson(t.Context(), person(id, id), "none"))
 		}
-		token, err := folder.SignIn(t.Context(), id, "")
-		require.NoError(t, err)
-		who[id] = browser()
-		who[id].cookie = "mevrin-person=" + token
+		who[id] = signed(id)
 	}
 	require.NoError(t, ada.ShareWith(t.Context(), "m", "ben", people.RightComment))
 	require.NoError(t, ada.ShareWith(t.Context(), "m", "cleo", people.RightLook))
