@@ -251,6 +251,8 @@ func TestWordsOfAnOpenEditorSurvive(t *testing.T) {
 	// A click on the new slip goes on to its words, with the phrase.
 	p.Keys(drive.Tab, "strikes")
 	at := drive.Eval[[2]float64](p, `(() => { const { box: b } = seen.concepts().find(s => s.provisional), at = seen.inWindow(b.x + b.w / 2, b.y + b.h / 2); return [at.x, at.y] })()`)
+	// What was on offer before a letter was typed may lie there for a moment yet.
+	p.Wait(fmt.Sprintf(`!document.elementFromPoint(%g, %g).closest("#phrases")`, at[0], at[1]))
 	p.Click(at[0], at[1])
 	p.Wait(`document.activeElement.matches(".noun-field")`)
 	p.Keys("the bell wall", drive.Enter)
