@@ -112,11 +112,11 @@ func (s *Reach) Past(ctx context.Context, mapID cm.ID, revisions []int, visit fu
 		}
 		for at > revision {
 			if len(later) == 0 {
-				if later, err = s.entriesDown(ctx, mapID, revision, at); err != nil {
+				if later, err = s.entriesDown(ctx, mapID, revisions[len(revisions)-1], at); err != nil {
 					return err
 				}
 			}
-			if len(later) == 0 { // a map that was brought in whole has no log of before
+			if len(later) == 0 || later[0].Revision <= revision { // what was brought in whole has no log of before
 				at = revision
 				break
 			}

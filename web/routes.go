@@ -20,7 +20,7 @@ type route struct {
 
 // routes lists all addresses of maps and of the library.
 func (s *server) routes() []route {
-	spool := spool(s.Store.Scratch)
+	spool := spool(s.Store.Scratch, s.Log)
 	at := func(method, path string, needs Capability, do ...gin.HandlerFunc) route {
 		return route{method, path, needs, do}
 	}

@@ -22,7 +22,7 @@ const (
 
 // spool collects what a handler answers, and sends it when that is whole. What does not fit in memory waits in
 // a file that scratch gives.
-func spool(scratch func() (*os.File, error)) gin.HandlerFunc {
+func spool(scratch func() (*os.File, error), log *slog.Logger) gin.HandlerFunc {
 	return func(g *gin.Context) {
 		w := &spooled{ResponseWriter: g.Writer, scratch: scratch}
 		g.Writer = w
@@ -31,6 +31,9 @@ func spool(scratch func() (*os.File, error)) gin.HandlerFunc {
 			w.close()
 		}()
 		g.Next()
+		if w.err != nil {
+			log.Error("there is no room for a large answer", "path", g.FullPath(), "err", w.err)
+		}
 		w.send()
 	}
 }
@@ -71,7 +74,6 @@ func (w *spooled) Written() bool {
 
 func (w *spooled) send() {
 	if w.err != nil {
-		slog.Error("there is no room for a large answer", "err", w.err)
 		w.ResponseWriter.WriteHeader(http.StatusServiceUnavailable)
 		w.ResponseWriter.WriteHeaderNow()
 		return

@@ -3,6 +3,7 @@ package web
 import (
 	"bytes"
 	"io"
+	"log/slog"
 	"net/http"
 	"net/http/httptest"
 	"os"
@@ -24,7 +25,7 @@ func TestAnswersAreSentWhole(t *testing.T) {
 	defer func() { _ = folder.Close() }()
 	scratch := folder.Scratch
 	engine := gin.New()
-	engine.GET("/", spool(func() (*os.File, error) { return scratch() }), func(g *gin.Context) {
+	engine.GET("/", spool(func() (*os.File, error) { return scratch() }, slog.New(slog.DiscardHandler)), func(g *gin.Context) {
 		g.Status(http.StatusAccepted)
 		for i, n := range pieces {
 			_, _ = g.Writer.Write(bytes.Repeat([]byte{byte('a' + i)}, n))

@@ -1,10 +1,6 @@
 package structure
 
-import (
-	"slices"
-
-	cm "mevrin/core/conceptmap"
-)
+import cm "mevrin/core/conceptmap"
 
 // Counts is how large a map is at one moment. The fields are the figures of the same names in Measures.
 type Counts struct {
@@ -18,24 +14,19 @@ type Counts struct {
 func (s *Structure) Counts() Counts {
 	c := Counts{Concepts: len(s.m.Concepts), Links: len(s.m.Links), Levels: s.Depth(), Loose: len(s.Loose())}
 	for _, l := range s.m.Links {
-		strands := l.Strands()
-		if slices.ContainsFunc(strands, s.Cross) {
+		if s.crosses(l) {
 			c.CrossLinks++
 		}
-		for _, strand := range strands {
-			from, to, _ := s.m.Between(strand)
-			if s.Places[from] == nil || s.Places[to] == nil {
-				continue
-			}
-			says := 1
-			if l.Heads == cm.HeadsBoth {
-				says = 2
-			}
-			c.Propositions += says
-			if l.Phrase.Empty() {
-				c.Unphrased += says
-			}
-		}
 	}
+	s.eachStrand(func(l *cm.Link, _ cm.Strand, _, _ cm.ID, both bool) {
+		says := 1
+		if both {
+			says = 2
+		}
+		c.Propositions += says
+		if l.Phrase.Empty() {
+			c.Unphrased += says
+		}
+	})
 	return c
 }

@@ -52,12 +52,15 @@ func (s *Structure) net() net {
 	return n
 }
 
+// crosses tells whether a strand of a link joins different branches.
+func (s *Structure) crosses(l *cm.Link) bool { return slices.ContainsFunc(l.Strands(), s.Cross) }
+
 // CrossLinks gives the links of which a strand joins different branches, sorted by
 // their ids.
 func (s *Structure) CrossLinks() []cm.ID {
 	var ids []cm.ID
 	for _, id := range cm.SortedIDs(s.m.Links) {
-		if slices.ContainsFunc(s.m.Links[id].Strands(), s.Cross) {
+		if s.crosses(s.m.Links[id]) {
 			ids = append(ids, id)
 		}
 	}

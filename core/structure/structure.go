@@ -290,28 +290,33 @@ func (s *Structure) crossOf(l *cm.Link) {
 // subjects, then of objects, then by link id. It may be called from several
 // goroutines.
 func (s *Structure) Propositions() []Proposition {
-	s.say.Do(func() { s.sayAll(s.m) })
+	s.say.Do(s.sayAll)
 	return s.said
 }
 
-func (s *Structure) sayAll(m *cm.Map) {
-	for _, l := range m.Links {
+// eachStrand visits the strands that say something, and the concepts between which they run: an end at a
+// concept that is not there says nothing. Both tells that a strand says something both ways.
+func (s *Structure) eachStrand(visit func(l *cm.Link, strand cm.Strand, from, to cm.ID, both bool)) {
+	for _, l := range s.m.Links {
 		for _, strand := range l.Strands() {
-			from, to, _ := m.Between(strand)
-			a, b := s.Places[from], s.Places[to]
-			if a == nil || b == nil {
-				continue // an end at a concept that is not there says nothing
-			}
-			p := Proposition{Strand: strand, Subject: from, Object: to, Open: l.Phrase.Empty(),
-				Main: s.isMain(strand, from, to), Cross: s.cross[strand], from: a.order, to: b.order}
-			s.said = append(s.said, p)
-			if l.Heads == cm.HeadsBoth {
-				p.Subject, p.Object, p.Against = to, from, true
-				p.from, p.to = p.to, p.from
-				s.said = append(s.said, p)
+			if from, to, _ := s.m.Between(strand); s.Places[from] != nil && s.Places[to] != nil {
+				visit(l, strand, from, to, l.Heads == cm.HeadsBoth)
 			}
 		}
 	}
+}
+
+func (s *Structure) sayAll() {
+	s.eachStrand(func(l *cm.Link, strand cm.Strand, from, to cm.ID, both bool) {
+		p := Proposition{Strand: strand, Subject: from, Object: to, Open: l.Phrase.Empty(),
+			Main: s.isMain(strand, from, to), Cross: s.cross[strand], from: s.Places[from].order, to: s.Places[to].order}
+		s.said = append(s.said, p)
+		if both {
+			p.Subject, p.Object, p.Against = to, from, true
+			p.from, p.to = p.to, p.from
+			s.said = append(s.said, p)
+		}
+	})
 	slices.SortFunc(s.said, func(a, b Proposition) int {
 		return cmp.Or(
 			a.from-b.from, a.to-b.to,
