@@ -87,6 +87,7 @@ func (s *server) showVersions(g *gin.Context, status int, fault string) {
 			}
 			v.Differ(earlier.Map, later.Map)
 			// What moved is seen from where it was: on the state that is shown.
+			v.Counts = query.Counted(at.Structure)
 			v.Drawing = wholeDrawing(at.Scene, say(g).Sprintf("The map as it was"), shiftLines(v.Since.Shifts, at == later)...)
 		}
 	}
@@ -140,7 +141,8 @@ func (s *server) versionDrawing(g *gin.Context) {
 		return
 	}
 	g.Header("Cache-Control", "private, max-age=3600") // what was stays what it was
-	g.Data(http.StatusOK, "text/html; charset=utf-8", []byte(wholeDrawing(at.Scene, say(g).Sprintf("The map as it was"))))
+	counts := `<data id="counts" hidden value="` + query.Counted(at.Structure) + `"></data>`
+	g.Data(http.StatusOK, "text/html; charset=utf-8", []byte(counts+wholeDrawing(at.Scene, say(g).Sprintf("The map as it was"))))
 }
 
 // postVersion gives a state a name, or makes the map what it was.

@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"mevrin/core/structure"
+	"mevrin/workspace/query"
 )
 
 // A state of a map gets a name, is seen with what changed since, and comes back as one more entry, which is
@@ -39,6 +40,9 @@ func TestAMapGoesBackToWhatItWas(t *testing.T) {
 	assert.NotContains(t, page, "Since then")
 	_, page = s.get("/maps/m/versions/drawing?at=2")
 	assert.Contains(t, page, "great")
+	was, err := s.store.All().At(t.Context(), "m", 2)
+	require.NoError(t, err)
+	assert.Contains(t, page, `value="`+query.Counted(structure.Of(was))+`"`)
 	_, page = s.get("/maps/m/versions/drawing?at=1")
 	assert.NotContains(t, page, "great bell")
 	for _, bad := range []url.Values{{"at": {"99"}, "what": {"restore"}}, {"at": {"-1"}, "name": {"x"}}, {"at": {"x"}}, {"at": {"2"}, "name": {strings.Repeat("a", 200)}}} {

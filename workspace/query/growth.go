@@ -7,6 +7,7 @@ import (
 	"time"
 
 	cm "mevrin/core/conceptmap"
+	"mevrin/core/structure"
 	"mevrin/format/ratings"
 	"mevrin/store"
 	"mevrin/workspace"
@@ -18,17 +19,13 @@ type Growth struct {
 	Now   int // the present revision
 	Lines []GrowthLine
 	Rows  []GrowthRow // the ends of sittings and the named states, the latest first
-	// Steps are the revisions that were counted, and Most is the largest of the figures that are drawn.
-	Steps string
-	Most  int
+	Most  int         // the largest of the figures that are drawn
 }
 
 // GrowthLine is the course of one figure.
 type GrowthLine struct {
 	ID, Title string
 	Path      string // in revisions and in the figure, downwards from the largest
-	Counts    string // at each of the steps, parted by spaces
-	Last      int
 }
 
 // GrowthRow is how large the map was at one moment.
@@ -45,11 +42,20 @@ const DrawnGrowth, TakenGrowth = 60, 1000
 // figures of the growth that are drawn, by the ids of structure.Measures.
 var grown = []struct {
 	id, title string
-	of        func(workspace.GrowthStep) int
+	of        func(structure.Counts) int
 }{
-	{"concepts", "Concepts", func(s workspace.GrowthStep) int { return s.Concepts }},
-	{"propositions", "Propositions", func(s workspace.GrowthStep) int { return s.Propositions }},
-	{"cross", "Cross-links", func(s workspace.GrowthStep) int { return s.CrossLinks }},
+	{"concepts", "Concepts", func(c structure.Counts) int { return c.Concepts }},
+	{"propositions", "Propositions", func(c structure.Counts) int { return c.Propositions }},
+	{"cross", "Cross-links", func(c structure.Counts) int { return c.CrossLinks }},
+}
+
+// Counted gives the figures that are drawn, of one state, in the order of the lines and parted by spaces.
+func Counted(s *structure.Structure) string {
+	counts, all := s.Counts(), make([]string, len(grown))
+	for i, f := range grown {
+		all[i] = strconv.Itoa(f.of(counts))
+	}
+	return strings.Join(all, " ")
 }
 
 // maxGrowthRows bounds the rows that are shown.
@@ -71,21 +77,19 @@ func GrowthOf(id cm.ID, steps []workspace.GrowthStep, sat []SatDown, named []sto
 	v := Growth{MapID: id, Now: steps[len(steps)-1].Revision, Most: 1}
 	for _, f := range grown {
 		for _, s := range steps {
-			v.Most = max(v.Most, f.of(s))
+			v.Most = max(v.Most, f.of(s.Counts))
 		}
 	}
 	for _, f := range grown {
-		line := GrowthLine{ID: f.id, Title: f.title, Last: f.of(steps[len(steps)-1])}
+		line := GrowthLine{ID: f.id, Title: f.title}
 		for i, s := range steps {
-			n := f.of(s)
+			n := f.of(s.Counts)
 			if i == 0 {
 				line.Path = fmt.Sprintf("M%d %d", s.Revision, v.Most-n)
-			} else { // it stays as it was until the next change
+			} else { // as it was until the next state that was counted
 				line.Path += fmt.Sprintf("H%dV%d", s.Revision, v.Most-n)
 			}
-			line.Counts += " " + strconv.Itoa(n)
 		}
-		line.Counts = strings.TrimSpace(line.Counts)
 		v.Lines = append(v.Lines, line)
 	}
 	ends, names := map[int]SatDown{}, map[int]store.Version{}
@@ -95,11 +99,6 @@ func GrowthOf(id cm.ID, steps []workspace.GrowthStep, sat []SatDown, named []sto
 	for _, one := range named {
 		names[one.Revision] = one
 	}
-	var at []string
-	for _, s := range steps {
-		at = append(at, strconv.Itoa(s.Revision))
-	}
-	v.Steps = strings.Join(at, " ")
 	for i := len(steps) - 1; i >= 0 && len(v.Rows) < maxGrowthRows; i-- {
 		s := steps[i]
 		end, ended := ends[s.Revision]

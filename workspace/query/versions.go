@@ -21,6 +21,7 @@ type Versioned struct {
 	Versions []store.Version
 	Sittings []SatDown
 	Drawing  string // as markup
+	Counts   string // of the state that is shown; see Counted
 	Against  int    // the state with which it is compared
 	Since    differences.Differences
 	Marks    Marks // what differs, on the drawing

@@ -11,7 +11,6 @@ let shown = slider.value, busy = false, running = 0;
 /** Shows the state that the slider stands at; while one is on its way, the last that is asked for waits. */
 async function show() {
   told.value = `${slider.value} / ${slider.max}`;
-  count();
   if (busy || slider.value === shown) return;
   busy = true;
   const asked = slider.value;
@@ -19,6 +18,7 @@ async function show() {
     const response = await fetch(`${slider.dataset.drawing}?at=${asked}`);
     if (response.ok) drawing.innerHTML = await response.text();
     markTheirs();
+    count();
   } catch { /* the next one shows it */ }
   shown = asked;
   busy = false;
@@ -55,12 +55,10 @@ for (const [list, mark] of /** @type {const} */ ([['fresh', 'added'], ['altered'
 
 // How it grew lies over the slider, whose states are its width.
 const growth = document.getElementById('growth'), figures = /** @type {HTMLDetailsElement | null} */ (document.getElementById('growth-figures'));
-/** @type {number[]} */
-let counted = [];
-/** Says how large the map was in the state at which the slider stands. */
+/** Says how large the map was in the state that is drawn. */
 function count() {
-  const at = counted.findLastIndex((r) => r <= Number(slider.value));
-  for (const b of /** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll('#growth-says b'))) b.textContent = b.dataset.counts?.split(' ')[at] ?? '';
+  const counts = /** @type {HTMLDataElement | null} */ (document.getElementById('counts'))?.value.split(' ') ?? [];
+  document.querySelectorAll('#growth-says b').forEach((b, i) => { b.textContent = counts[i] ?? ''; });
 }
 async function grow() {
   if (!growth || !figures) return;
@@ -74,7 +72,6 @@ async function grow() {
     slider.value = String(Math.round((e.clientX - r.left) / r.width * Number(slider.max)));
     slider.form?.requestSubmit();
   });
-  counted = (strip.dataset.steps ?? '').split(' ').map(Number);
   figures.lastElementChild?.replaceWith(/** @type {Element} */ (document.getElementById('growth-table')));
   growth.hidden = figures.hidden = false;
   count();
